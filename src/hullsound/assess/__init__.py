@@ -1,0 +1,1 @@
+"""What does the target say to what was sighted?  Findings, outcomes, effort and the order to work in."""

@@ -1,0 +1,176 @@
+"""Sightings against stances: findings, and the outcome of each object."""
+
+from collections.abc import Iterable
+from typing import Final
+
+from hullsound.catalog.build import DATABASE, SERVER
+from hullsound.catalog.model import CODE_TYPES, Catalog, Object, ObjectType, Sighting
+from hullsound.knowledge.load import load_constructs, load_general, load_stances, load_target
+from hullsound.knowledge.model import Stance, Target, Way
+from hullsound.knowledge.types import choose_type
+
+from .effort import estimate_objects, estimate_total
+from .graph import Dependencies
+from .model import Assessment, Evidence, Finding, Judged, Outcome
+from .priority import rank_objects
+
+_OUTCOME_OF: Final = {
+    Way.SAME: Outcome.AS_IS,
+    Way.DRAFT: Outcome.DRAFTED,
+    Way.CONFIRM: Outcome.CONFIRM,
+    Way.REWRITE: Outcome.REWRITE,
+    Way.NONE: Outcome.BLOCKED,
+}
+_ORDER: Final = {outcome: place for place, outcome in enumerate(Outcome)}
+_NO_STAND_IN: Final = frozenset((ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW, ObjectType.TYPE, ObjectType.SYNONYM,
+                                 ObjectType.OTHER))  # fmt: skip
+"""Types for which no stand-in can be created while they wait for a person."""
+_CREATED_WITH: Final = frozenset((ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW, ObjectType.INDEX, ObjectType.CONSTRAINT,
+                                  ObjectType.TRIGGER, ObjectType.SYNONYM, ObjectType.GRANT, ObjectType.QUERY,
+                                  ObjectType.CHANGE, ObjectType.TABLE))  # fmt: skip
+"""Types whose creation fails unless what they use exists."""
+
+
+def assess(catalog: Catalog, target: Target, evidence: Evidence | None = None) -> Assessment:
+    """Judge a catalogue against a target. Raises KnowledgeError if the target's knowledge is wrong."""
+    evidence = evidence or Evidence()
+    findings = _Findings(catalog, target)
+    findings.add_sightings()
+    findings.add_survey()
+    findings.add_objects()
+    findings.add_evidence(evidence)
+    dependencies = Dependencies(catalog)
+    judged = {item.id: Judged(item, _outcome(item, findings.of(item.id), target, catalog), findings.of(item.id))
+              for item in catalog.objects.values()}  # fmt: skip
+    _add_waiting(judged, dependencies, findings)
+    objects = list(judged.values())
+    estimate_objects(objects)
+    for each in objects:
+        each.dependents = dependencies.dependents(each.object.id)
+    p50, p80 = estimate_total(objects, findings.general())
+    return Assessment(target, rank_objects(objects), findings.general(), p50, p80, evidence)
+
+
+class _Findings:
+    """Gathers findings by object."""
+
+    def __init__(self, catalog: Catalog, target: Target) -> None:
+        self.catalog = catalog
+        self.target = target
+        self.constructs = load_constructs(catalog.engine)
+        self.stances = load_stances(catalog.engine, target)
+        self.own = load_general()
+        self.by_object: dict[str, list[Finding]] = {}
+
+    def of(self, object_id: str) -> list[Finding]:
+        return self.by_object.setdefault(object_id, [])
+
+    def general(self) -> list[Finding]:
+        return [finding for key in (SERVER, DATABASE) for finding in self.by_object.get(key, [])]
+
+    def add_sightings(self) -> None:
+        seen: set[tuple[str, str, int, int]] = set()
+        for sighting in self.catalog.sightings:
+            key = (sighting.construct, sighting.object, sighting.line, sighting.column)
+            if key in seen:
+                continue
+            seen.add(key)
+            own = self.own.get(sighting.construct)
+            if own is not None:
+                self._add_own(sighting.construct, sighting, sighting.detail)
+                continue
+            stance = self.stances.get(sighting.construct)
+            if stance is None:
+                self._add_own("assess.not-judged", sighting, self.constructs[sighting.construct].title)
+            elif stance.way is not Way.SAME:
+                self._add(sighting, stance)
+
+    def _add(self, sighting: Sighting, stance: Stance) -> None:
+        construct = self.constructs[sighting.construct]
+        detail = f" ({sighting.detail})" if sighting.detail else ""
+        self.of(sighting.object).append(
+            Finding(
+                sighting.construct, stance.way.severity, stance.way, sighting.object, sighting.file, sighting.line,
+                sighting.column, sighting.end_line, sighting.end_column, sighting.excerpt,
+                f"{construct.title}{detail}. {construct.meaning}", stance.remedy, stance.minutes,
+            )
+        )  # fmt: skip
+
+    def _add_own(self, key: str, place: Sighting, detail: str) -> None:
+        row = self.own[key]
+        tail = f": {detail}" if detail else ""
+        self.of(place.object).append(
+            Finding(
+                key, row.way.severity, row.way, place.object, place.file, place.line, place.column, place.end_line,
+                place.end_column, place.excerpt, f"{row.title}{tail}. {row.meaning}", row.remedy, row.minutes,
+            )
+        )  # fmt: skip
+
+    def add_survey(self) -> None:
+        for span in self.catalog.unread:
+            place = Sighting(
+                "survey.unread", span.object, span.file, span.line, span.column, span.end_line, span.end_column, span.excerpt
+            )
+            self._add_own("survey.unread", place, span.reason)
+
+    def add_objects(self) -> None:
+        """Add what follows from an object itself: no writer, no type, no definition."""
+        writable = frozenset(load_target(self.target.engine).drafts)
+        for item in self.catalog.objects.values():
+            if item.type not in writable and not self.of(item.id):
+                self.add_for_object("draft.no-writer", item, item.type)
+            if "not created" in item.details:
+                self.add_for_object("survey.not-created", item, item.name.lower())
+            if "defined before" in item.details:
+                self.add_for_object("survey.defined-twice", item, f"also at {item.details['defined before']}")
+            for column in item.columns:
+                choice = choose_type(self.catalog.engine, column.type, self.target)
+                if choice is not None and not choice.text and not self._has_type_finding(item.id, column.type.name):
+                    self.add_for_object("assess.no-type", item, f"{column.name.lower()} {column.type}")
+
+    def _has_type_finding(self, object_id: str, type_name: str) -> bool:
+        return any(
+            self.constructs[finding.construct].match.type == type_name
+            for finding in self.of(object_id)
+            if finding.construct in self.constructs
+        )
+
+    def add_for_object(self, key: str, item: Object, detail: str, line: int = 0) -> None:
+        at = line or item.line
+        self._add_own(key, Sighting(key, item.id, item.file, at, 1, at, 1, ""), detail)
+
+    def add_evidence(self, evidence: Evidence) -> None:
+        for key, entries in (("draft.skipped", evidence.skipped), ("trial.refused", evidence.refused)):
+            for object_id, line, reason in entries:
+                item = self.catalog.objects.get(object_id)
+                if item is not None:
+                    self.add_for_object(key, item, reason, line)
+
+
+def _outcome(item: Object, findings: Iterable[Finding], target: Target, catalog: Catalog) -> Outcome:
+    """Return the worst that the findings say, and at least what the object's kind asks for."""
+    worst = max((_OUTCOME_OF[finding.way] for finding in findings), key=_ORDER.__getitem__, default=Outcome.AS_IS)
+    least = Outcome.AS_IS
+    if item.type in CODE_TYPES or item.type is ObjectType.SYNONYM:
+        least = Outcome.DRAFTED
+    for column in item.columns if worst is Outcome.AS_IS else ():
+        choice = choose_type(catalog.engine, column.type, target)
+        if choice is not None and choice.text.upper() != choice.source.upper():
+            least = Outcome.DRAFTED
+    return max(worst, least, key=_ORDER.__getitem__)
+
+
+def _add_waiting(judged: dict[str, Judged], dependencies: Dependencies, findings: _Findings) -> None:
+    """Mark what cannot be created because something it reads is not there yet."""
+    missing = [each.object.id for each in judged.values()
+               if each.outcome in (Outcome.REWRITE, Outcome.BLOCKED) and each.object.type in _NO_STAND_IN]  # fmt: skip
+    while missing:
+        culprit = missing.pop()
+        for user in dependencies.users(culprit):
+            each = judged.get(user)
+            if each is None or each.object.type not in _CREATED_WITH or each.outcome in (Outcome.REWRITE, Outcome.BLOCKED):
+                continue
+            findings.add_for_object("assess.waits-for", each.object, culprit)
+            each.outcome = Outcome.REWRITE
+            if each.object.type in _NO_STAND_IN:
+                missing.append(user)

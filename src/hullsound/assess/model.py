@@ -1,0 +1,92 @@
+"""What an assessment consists of."""
+
+from enum import StrEnum
+
+import msgspec
+
+from hullsound.catalog.model import Object
+from hullsound.knowledge.model import Severity, Target, Way
+
+Minutes = tuple[float, float, float]
+"""Low, likely and high."""
+
+
+class Outcome(StrEnum):
+    """What becomes of an object, from best to worst."""
+
+    AS_IS = "as-is"
+    DRAFTED = "drafted"
+    CONFIRM = "confirm"
+    REWRITE = "rewrite"
+    BLOCKED = "blocked"
+
+
+PROMISED = frozenset((Outcome.AS_IS, Outcome.DRAFTED, Outcome.CONFIRM))
+"""Outcomes for which a draft exists that the target accepts."""
+READY = frozenset((Outcome.AS_IS, Outcome.DRAFTED))
+"""Outcomes that need no person."""
+WORST_FIRST = tuple(reversed(Outcome))
+
+
+class Finding(msgspec.Struct, frozen=True):
+    """A sighting judged by a target, or a remark of Hull Sound's own."""
+
+    construct: str
+    """Id of the construct."""
+    severity: Severity
+    """blocker: stops the move; warning: works only after or with a change; note: worth knowing."""
+    way: Way
+    """How the construct crosses: same, draft, confirm, rewrite or none."""
+    object: str
+    """Id of the object, or `server` or `database`."""
+    file: str
+    line: int
+    """Counted from 1, as are columns."""
+    column: int
+    end_line: int
+    end_column: int
+    excerpt: str
+    """The source text, on one line."""
+    message: str
+    """What it is and why it matters."""
+    remedy: str
+    """What to do on this target."""
+    effort_minutes: Minutes
+    """Low, likely and high estimate for this place alone."""
+
+
+class Judged(msgspec.Struct):
+    """One object with all that was found in it."""
+
+    object: Object
+    outcome: Outcome
+    findings: list[Finding]
+    effort: Minutes = (0.0, 0.0, 0.0)
+    dependents: int = 0
+    rank: int = 0
+    reason: str = ""
+
+
+class Evidence(msgspec.Struct):
+    """What earlier runs of draft and trial found out for one target."""
+
+    skipped: list[tuple[str, int, str]] = []
+    """(object, line, reason)"""
+    refused: list[tuple[str, int, str]] = []
+    """(object, line, message of the engine)"""
+    accepted: set[str] = set()
+    engine: str = ""
+    """Name and version of the engine of the trial; '' if there was none."""
+
+
+class Assessment(msgspec.Struct):
+    """The judgement of a whole source against one target."""
+
+    target: Target
+    objects: list[Judged]
+    """In the order to work in."""
+    general: list[Finding]
+    """Findings that belong to the server or the database."""
+    p50_hours: float = 0.0
+    p80_hours: float = 0.0
+    evidence: Evidence = msgspec.field(default_factory=Evidence)

@@ -1,0 +1,444 @@
+"""Turns the statements of scripts into objects of a catalogue."""
+
+from typing import Final
+
+from hullsound.sql.positions import Positions, excerpt
+from hullsound.sql.script import ReadStatement
+from hullsound.sql.tree import (
+    AlterTable,
+    AnonymousBlock,
+    ColumnDefinition,
+    CommentOn,
+    ConstraintDefinition,
+    CreateIndex,
+    CreatePackage,
+    CreateRoutine,
+    CreateSequence,
+    CreateSynonym,
+    CreateTable,
+    CreateTrigger,
+    CreateType,
+    CreateView,
+    Delete,
+    Grant,
+    Insert,
+    Merge,
+    Node,
+    OtherStatement,
+    Parts,
+    QueryStatement,
+    Statement,
+    TypeName,
+    Update,
+)
+
+from .measure import measure_routines
+from .model import Catalog, Column, Constraint, DataType, Object, ObjectType, UnreadSpan, object_id, shown
+
+DATABASE: Final = "database"
+"""Object id of what belongs to the database as a whole."""
+SERVER: Final = "server"
+"""Object id of what belongs to the server."""
+_SERVER_WORDS: Final = frozenset(("alter system", "create user", "alter user", "create role", "create profile", "audit",
+                                  "noaudit", "drop user", "create public database link", "alter profile", "drop role"))  # fmt: skip
+_OTHER_TYPES: Final = {
+    "create database link": ObjectType.DATABASE_LINK,
+    "create public database link": ObjectType.DATABASE_LINK,
+    "create directory": ObjectType.DIRECTORY,
+    "create table": ObjectType.TABLE,
+    "create view": ObjectType.VIEW,
+    "create materialized view": ObjectType.MATERIALIZED_VIEW,
+    "create sequence": ObjectType.SEQUENCE,
+    "create index": ObjectType.INDEX,
+    "create procedure": ObjectType.PROCEDURE,
+    "create function": ObjectType.FUNCTION,
+    "create package": ObjectType.PACKAGE,
+    "create package body": ObjectType.PACKAGE_BODY,
+    "create trigger": ObjectType.TRIGGER,
+    "create type": ObjectType.TYPE,
+    "create type body": ObjectType.TYPE_BODY,
+    "create synonym": ObjectType.SYNONYM,
+}
+_CONSTRAINT_SUFFIX: Final = {"primary key": "PK", "unique": "UK", "foreign key": "FK", "check": "CK"}
+
+
+class ScriptBuilder:
+    """Adds the statements of one file to a catalogue; `schema` is what unqualified names mean."""
+
+    def __init__(self, catalog: Catalog, file: str, schema: str = "") -> None:
+        self.catalog = catalog
+        self.file = file
+        self.schema = schema
+        self.positions = Positions("")
+        self._counts: dict[str, int] = {}
+        self._data: Object | None = None
+
+    def open_text(self, text: str) -> None:
+        self.positions = Positions(text)
+
+    def add(self, read: ReadStatement) -> str:
+        """Add one statement; return the id of the object that its text and sightings belong to."""
+        adder = _ADDERS.get(type(read.tree))
+        if not isinstance(read.tree, Insert):
+            self._data = None
+        owner = adder(self, read, read.tree) if adder else self._add_other(read, read.tree)
+        for span in read.unread():
+            self._add_unread(read, owner, span.first, span.last, span.reason, whole=not read.is_complete)
+        return owner
+
+    # --- helpers ---
+
+    def _split(self, parts: Parts) -> tuple[str, str]:
+        return (parts[-2], parts[-1]) if len(parts) > 1 else (self.schema, parts[-1])
+
+    def _object(self, read: ReadStatement, kind: ObjectType, schema: str, name: str) -> Object:
+        start, end = read.start, read.end
+        line = self.positions.line(start)
+        return Object(
+            id=object_id(schema, kind, name),
+            type=kind,
+            schema=schema,
+            name=name,
+            file=self.file,
+            line=line,
+            text=read.tokens.text[start:end],
+            lines=self.positions.line(max(start, end - 1)) - line + 1,
+            default_schema=self.schema,
+        )
+
+    def _put(self, item: Object) -> str:
+        if item.id in self.catalog.objects:
+            before = self.catalog.objects[item.id]
+            item.details["defined before"] = f"{before.file}:{before.line}"
+        self.catalog.add(item)
+        return item.id
+
+    def _named(self, read: ReadStatement, kind: ObjectType, parts: Parts) -> Object:
+        return self._object(read, kind, *self._split(parts))
+
+    def _numbered(self, read: ReadStatement, kind: ObjectType) -> Object:
+        """Name an unnamed statement after its file and place."""
+        line = self.positions.line(read.start)
+        stem = self.file.rsplit("/", 1)[-1].rsplit(".", 1)[0]
+        name = f"{stem}:{line}"
+        count = self._counts[name] = self._counts.get(name, 0) + 1
+        return self._object(read, kind, self.schema, name if count == 1 else f"{name}:{count}")
+
+    def _add_unread(
+        self, read: ReadStatement, owner: str, first: int, last: int, reason: str, *, whole: bool
+    ) -> None:
+        tokens = read.tokens
+        start, end = tokens.starts[first], tokens.ends[max(last - 1, first)]
+        line, column = self.positions.at(start)
+        end_line, end_column = self.positions.at(end)
+        self.catalog.unread.append(
+            UnreadSpan(
+                owner, self.file, line, column, end_line, end_column, end_line - line + 1, reason,
+                excerpt(tokens.text, start, end), whole,
+            )
+        )  # fmt: skip
+
+    def _source(self, read: ReadStatement, node: Node | None) -> str:
+        return read.tokens.source(node.first, node.last) if node is not None else ""
+
+    # --- one adder per statement ---
+
+    def _add_table(self, read: ReadStatement, tree: CreateTable) -> str:
+        item = self._named(read, ObjectType.TABLE, tree.name)
+        item.columns = [self._column(read, column) for column in tree.columns]
+        item.details = {"clauses": " ".join(sorted(tree.clauses))}
+        if tree.temporary:
+            item.details["temporary"] = tree.temporary
+        if tree.query is not None:
+            item.details["query"] = self._source(read, tree.query)
+        if tree.partition is not None:
+            item.details["partition"] = read.tokens.source(*tree.partition)
+        self._put(item)
+        for column in tree.columns:
+            self._add_constraints(read, item, column.constraints)
+        self._add_constraints(read, item, tree.constraints)
+        return item.id
+
+    def _column(self, read: ReadStatement, node: ColumnDefinition) -> Column:
+        return Column(
+            name=node.name,
+            type=data_type(node.type),
+            nullable=node.nullable,
+            default=self._source(read, node.default),
+            default_on_null=node.default_on_null,
+            identity=node.identity,
+            generated=self._source(read, node.generated),
+            line=self.positions.line(read.tokens.starts[node.first]),
+        )
+
+    def _add_constraints(self, read: ReadStatement, table: Object, nodes: list[ConstraintDefinition]) -> None:
+        for node in nodes:
+            if node.form in ("", "not null"):
+                self._set_not_null(table, node)
+                continue
+            self._add_constraint(read, table, node)
+            if node.form == "primary key":
+                self._set_not_null(table, node)
+
+    def _set_not_null(self, table: Object, node: ConstraintDefinition) -> None:
+        for column in table.columns:
+            if node.form and column.name in node.columns:
+                column.nullable = False
+
+    def _add_constraint(self, read: ReadStatement, table: Object, node: ConstraintDefinition) -> None:
+        name = node.name
+        if not name:
+            suffix = _CONSTRAINT_SUFFIX[node.form]
+            column = f"_{node.columns[0]}" if node.columns and node.form != "primary key" else ""
+            name = base = f"{table.name}{column}_{suffix}"
+            count = 1
+            while object_id(table.schema, ObjectType.CONSTRAINT, name) in self.catalog.objects:
+                count += 1
+                name = f"{base}{count}"
+        tokens = read.tokens
+        start, end = tokens.starts[node.first], tokens.ends[node.last - 1]
+        line = self.positions.line(start)
+        item = Object(
+            id=object_id(table.schema, ObjectType.CONSTRAINT, name),
+            type=ObjectType.CONSTRAINT,
+            schema=table.schema,
+            name=name,
+            file=self.file,
+            line=line,
+            text=tokens.text[start:end],
+            lines=self.positions.line(end) - line + 1,
+            table=table.id,
+            constraint=Constraint(
+                name=name,
+                form=node.form,
+                columns=node.columns,
+                expression=self._source(read, node.expression),
+                references=node.references,
+                reference_columns=node.reference_columns,
+                on_delete=node.on_delete,
+                deferrable=node.deferrable,
+                disabled=node.disabled,
+            ),
+            default_schema=self.schema,
+        )
+        self._put(item)
+
+    def _table_of(self, read: ReadStatement, parts: Parts) -> Object:
+        """Find a table that another statement speaks of; one not yet seen is made without columns."""
+        schema, name = self._split(parts)
+        found = self.catalog.objects.get(object_id(schema, ObjectType.TABLE, name))
+        if found is None:
+            found = self._named(read, ObjectType.TABLE, parts)
+            found.details["not created"] = "yes"
+            self._put(found)
+        return found
+
+    def _add_alter_table(self, read: ReadStatement, tree: AlterTable) -> str:
+        table = self._table_of(read, tree.name)
+        for column in tree.columns:
+            table.columns.append(self._column(read, column))
+            self._add_constraints(read, table, column.constraints)
+        self._add_constraints(read, table, tree.constraints)
+        by_name = {column.name: column for column in table.columns}
+        for change in tree.modified:
+            known = by_name.get(change.name)
+            if known is None:
+                continue
+            if change.type is not None:
+                known.type = data_type(change.type)
+            if change.default is not None:
+                known.default = self._source(read, change.default)
+            known.nullable = known.nullable and change.nullable
+        owner = table.id
+        if len(tree.constraints) == 1 and not (tree.columns or tree.modified or tree.actions):
+            owner = next(reversed(self.catalog.objects)) if tree.constraints[0].form != "not null" else owner
+        return owner
+
+    def _add_index(self, read: ReadStatement, tree: CreateIndex) -> str:
+        item = self._named(read, ObjectType.INDEX, tree.name)
+        schema, name = self._split(tree.table)
+        item.table = object_id(schema, ObjectType.TABLE, name)
+        keys = [f"{self._source(read, key.value)}\t{'DESC' if key.descending else ''}" for key in tree.keys]
+        item.details = {
+            "keys": "\n".join(keys),
+            "unique": "yes" if tree.unique else "",
+            "method": tree.method,
+            "clauses": " ".join(sorted(tree.clauses)),
+        }
+        return self._put(item)
+
+    def _add_view(self, read: ReadStatement, tree: CreateView) -> str:
+        kind = ObjectType.MATERIALIZED_VIEW if tree.materialized else ObjectType.VIEW
+        item = self._named(read, kind, tree.name)
+        item.details = {
+            "query": self._source(read, tree.query),
+            "columns": "\t".join(tree.columns),
+            "check option": "yes" if tree.check_option else "",
+            "clauses": " ".join(sorted(tree.clauses)),
+        }
+        return self._put(item)
+
+    def _add_sequence(self, read: ReadStatement, tree: CreateSequence) -> str:
+        item = self._named(read, ObjectType.SEQUENCE, tree.name)
+        item.details = dict(tree.options)
+        return self._put(item)
+
+    def _add_synonym(self, read: ReadStatement, tree: CreateSynonym) -> str:
+        schema, name = ("PUBLIC", tree.name[-1]) if tree.public else self._split(tree.name)
+        item = self._object(read, ObjectType.SYNONYM, schema, name)
+        item.details = {"target": "\t".join(tree.target), "link": tree.link}
+        return self._put(item)
+
+    def _add_type(self, read: ReadStatement, tree: CreateType) -> str:
+        item = self._named(read, ObjectType.TYPE, tree.name)
+        item.details = {"form": tree.form}
+        if tree.element is not None:
+            item.details["element"] = str(data_type(tree.element))
+        item.columns = [Column(name, data_type(kind)) for name, kind in tree.attributes]
+        return self._put(item)
+
+    def _add_routine(self, read: ReadStatement, tree: CreateRoutine) -> str:
+        kind = ObjectType.FUNCTION if tree.routine.form == "function" else ObjectType.PROCEDURE
+        item = self._named(read, kind, tree.routine.name)
+        return self._put_code(read, item)
+
+    def _add_package(self, read: ReadStatement, tree: CreatePackage) -> str:
+        kind = ObjectType.PACKAGE_BODY if tree.is_body else ObjectType.PACKAGE
+        if tree.is_body and read.tokens.words[read.first : tree.is_at].count("TYPE"):
+            kind = ObjectType.TYPE_BODY
+        return self._put_code(read, self._named(read, kind, tree.name))
+
+    def _add_trigger(self, read: ReadStatement, tree: CreateTrigger) -> str:
+        item = self._named(read, ObjectType.TRIGGER, tree.name)
+        if tree.table and tree.level in ("row", "statement"):
+            schema, name = self._split(tree.table)
+            item.table = object_id(schema, ObjectType.TABLE, name)
+            view = object_id(schema, ObjectType.VIEW, name)
+            if view in self.catalog.objects:
+                item.table = view
+        return self._put_code(read, item)
+
+    def _put_code(self, read: ReadStatement, item: Object) -> str:
+        item.routines = measure_routines(read, self.positions)
+        return self._put(item)
+
+    def _add_block(self, read: ReadStatement, tree: AnonymousBlock) -> str:
+        return self._put_code(read, self._numbered(read, ObjectType.BLOCK))
+
+    def _add_query(self, read: ReadStatement, tree: QueryStatement) -> str:
+        return self._put(self._numbered(read, ObjectType.QUERY))
+
+    def _add_change(self, read: ReadStatement, tree: Statement) -> str:
+        return self._put(self._numbered(read, ObjectType.CHANGE))
+
+    def _add_insert(self, read: ReadStatement, tree: Insert) -> str:
+        """Gather a run of INSERT ... VALUES as one object: they are data, not code."""
+        if tree.query is not None or tree.table is None:
+            self._data = None
+            return self._add_change(read, tree)
+        if self._data is None:
+            self._data = self._numbered(read, ObjectType.DATA)
+            self._put(self._data)
+            return self._data.id
+        run = self._data
+        first = self.positions.starts[run.line - 1]
+        start = read.tokens.text.find(run.text[:40], first)
+        run.text = read.tokens.text[start : read.end]
+        run.lines = self.positions.line(read.end - 1) - run.line + 1
+        return run.id
+
+    def _add_grant(self, read: ReadStatement, tree: Grant) -> str:
+        if not tree.object:
+            return SERVER
+        schema, name = self._split(tree.object)
+        item = self._object(read, ObjectType.GRANT, schema, name)
+        known = self.catalog.objects.get(item.id)
+        entry = "\t".join((
+            "revoke" if tree.revoke else "grant", ",".join(tree.privileges), ",".join(tree.grantees)
+        ))  # fmt: skip
+        if known is None:
+            item.details["target"] = "\t".join(tree.object)
+            item.details["entries"] = entry
+            return self._put(item)
+        known.details["entries"] += "\n" + entry
+        known.text += ";\n" + item.text
+        known.lines += item.lines
+        return known.id
+
+    def _add_comment(self, read: ReadStatement, tree: CommentOn) -> str:
+        text = tree.text[tree.text.index("'") + 1 : -1].replace("''", "'")
+        parts = tree.name[:-1] if tree.on == "column" else tree.name
+        if not parts:
+            return DATABASE
+        schema, name = self._split(parts)
+        for kind in (ObjectType.TABLE, ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW):
+            found = self.catalog.objects.get(object_id(schema, kind, name))
+            if found is None:
+                continue
+            if tree.on == "column":
+                column = next((c for c in found.columns if c.name == tree.name[-1]), None)
+                if column is not None:
+                    column.comment = text
+                else:
+                    found.details[f"comment {tree.name[-1]}"] = text
+            else:
+                found.comment = text
+            return found.id
+        return DATABASE
+
+    def _add_other(self, read: ReadStatement, tree: Statement) -> str:
+        if not isinstance(tree, OtherStatement):
+            return DATABASE
+        if tree.words == "alter session":
+            self._alter_session(read)
+            return DATABASE
+        if tree.words in _SERVER_WORDS:
+            return SERVER
+        kind = _OTHER_TYPES.get(tree.words)
+        if kind is None and (not tree.words.startswith("create ") or not tree.name):
+            return DATABASE
+        if not tree.name:
+            return self._put(self._numbered(read, kind or ObjectType.OTHER))
+        item = self._named(read, kind or ObjectType.OTHER, tree.name)
+        if tree.words.startswith("create public"):
+            item = self._object(read, kind or ObjectType.OTHER, "PUBLIC", tree.name[-1])
+        item.details["statement"] = tree.words
+        return self._put(item)
+
+    def _alter_session(self, read: ReadStatement) -> None:
+        words = read.tokens.words[read.first : read.last]
+        if "CURRENT_SCHEMA" in words:
+            value = words[words.index("CURRENT_SCHEMA") + 2 : words.index("CURRENT_SCHEMA") + 3]
+            if value:
+                self.schema = value[0].strip('"')
+
+
+def data_type(node: TypeName | None) -> DataType:
+    """Return the type a TypeName writes; a borrowed one as NAME%TYPE."""
+    if node is None:
+        return DataType("")
+    if node.borrowed:
+        return DataType(f"{'.'.join(map(shown, node.reference))}%{node.borrowed}")
+    return DataType(node.name, node.arguments, node.unit)
+
+
+_ADDERS: Final = {
+    CreateTable: ScriptBuilder._add_table,
+    AlterTable: ScriptBuilder._add_alter_table,
+    CreateIndex: ScriptBuilder._add_index,
+    CreateView: ScriptBuilder._add_view,
+    CreateSequence: ScriptBuilder._add_sequence,
+    CreateSynonym: ScriptBuilder._add_synonym,
+    CreateType: ScriptBuilder._add_type,
+    CreateRoutine: ScriptBuilder._add_routine,
+    CreatePackage: ScriptBuilder._add_package,
+    CreateTrigger: ScriptBuilder._add_trigger,
+    AnonymousBlock: ScriptBuilder._add_block,
+    QueryStatement: ScriptBuilder._add_query,
+    Insert: ScriptBuilder._add_insert,
+    Update: ScriptBuilder._add_change,
+    Delete: ScriptBuilder._add_change,
+    Merge: ScriptBuilder._add_change,
+    Grant: ScriptBuilder._add_grant,
+    CommentOn: ScriptBuilder._add_comment,
+}

@@ -1,0 +1,219 @@
+"""The hull file: one SQLite file with documented tables, written whole or not at all."""
+
+import os
+import sqlite3
+import sys
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+from typing import Final
+
+import msgspec
+
+from hullsound.errors import SourceError
+
+from .model import (
+    Catalog,
+    Column,
+    Constraint,
+    DataType,
+    FileFacts,
+    Object,
+    ObjectType,
+    Parameter,
+    Reference,
+    RoutineFacts,
+    Sighting,
+    UnreadSpan,
+)
+
+APPLICATION_ID: Final = 0x48554C4C
+"""'HULL', stored in the header of every hull file."""
+SCHEMA_VERSION: Final = 1
+
+SCHEMA: Final = """
+-- One row per fact about the survey: engine, version, name, surveyed_at, tool.
+CREATE TABLE hull (key TEXT PRIMARY KEY, value TEXT NOT NULL) WITHOUT ROWID;
+-- The files that were read; digest is the SHA-256 of their bytes.
+CREATE TABLE file (path TEXT PRIMARY KEY, lines INTEGER NOT NULL, statements INTEGER NOT NULL,
+                   directives INTEGER NOT NULL, digest TEXT NOT NULL) WITHOUT ROWID;
+-- The objects, in the order met. belongs_to is the table of a constraint, index or trigger.
+-- details and constraint_json are JSON.
+CREATE TABLE object (position INTEGER PRIMARY KEY, id TEXT NOT NULL UNIQUE, type TEXT NOT NULL, schema TEXT NOT NULL,
+                     name TEXT NOT NULL, file TEXT NOT NULL, line INTEGER NOT NULL, lines INTEGER NOT NULL,
+                     belongs_to TEXT NOT NULL, details TEXT NOT NULL, constraint_json TEXT, comment TEXT NOT NULL,
+                     default_schema TEXT NOT NULL, text TEXT NOT NULL);
+-- The columns of tables and the attributes of types; arguments is a JSON array.
+CREATE TABLE column_ (object TEXT NOT NULL, position INTEGER NOT NULL, name TEXT NOT NULL, type TEXT NOT NULL,
+                      arguments TEXT NOT NULL, unit TEXT NOT NULL, nullable INTEGER NOT NULL, default_ TEXT NOT NULL,
+                      default_on_null INTEGER NOT NULL, identity TEXT NOT NULL, generated TEXT NOT NULL,
+                      comment TEXT NOT NULL, line INTEGER NOT NULL, PRIMARY KEY (object, position)) WITHOUT ROWID;
+-- The routines inside code objects; parameters is a JSON array; complexity counts decisions plus one.
+CREATE TABLE routine (object TEXT NOT NULL, name TEXT NOT NULL, form TEXT NOT NULL, line INTEGER NOT NULL,
+                      lines INTEGER NOT NULL, complexity INTEGER NOT NULL, parameters TEXT NOT NULL,
+                      returns TEXT NOT NULL, nested INTEGER NOT NULL);
+-- What an object uses of another: kind is table, column, routine, sequence or type.
+CREATE TABLE reference (object TEXT NOT NULL, kind TEXT NOT NULL, name TEXT NOT NULL, target TEXT NOT NULL,
+                        line INTEGER NOT NULL);
+-- Text that could not be read, and why; whole = 1 where a statement as a whole is unread.
+CREATE TABLE unread (object TEXT NOT NULL, file TEXT NOT NULL, line INTEGER NOT NULL, column_ INTEGER NOT NULL,
+                     end_line INTEGER NOT NULL, end_column INTEGER NOT NULL, lines INTEGER NOT NULL,
+                     reason TEXT NOT NULL, excerpt TEXT NOT NULL, whole INTEGER NOT NULL);
+-- Each occurrence of a construct; needs (JSON) says what must hold of columns for it to count.
+CREATE TABLE sighting (construct TEXT NOT NULL, object TEXT NOT NULL, file TEXT NOT NULL, line INTEGER NOT NULL,
+                       column_ INTEGER NOT NULL, end_line INTEGER NOT NULL, end_column INTEGER NOT NULL,
+                       excerpt TEXT NOT NULL, detail TEXT NOT NULL, needs TEXT NOT NULL);
+-- Assessments made: the whole document as JSON.
+CREATE TABLE assessment (target TEXT NOT NULL, made_at TEXT NOT NULL, document TEXT NOT NULL);
+-- What drafting could not do after all, by target.
+CREATE TABLE draft_skipped (target TEXT NOT NULL, object TEXT NOT NULL, line INTEGER NOT NULL, reason TEXT NOT NULL);
+-- The last trial by target: accepted 1 or 0, the engine's own message, and the source line it points at.
+CREATE TABLE trial (target TEXT NOT NULL, engine TEXT NOT NULL, object TEXT NOT NULL, accepted INTEGER NOT NULL,
+                    message TEXT NOT NULL, line INTEGER NOT NULL, milliseconds REAL NOT NULL);
+"""
+
+
+def write_hull(path: Path, catalog: Catalog, tool_version: str) -> None:
+    """Write a catalogue to `path`, in one transaction in a new file that then takes the place of the old one.
+
+    Raises SourceError when the folder, the disk or the rights do not allow it; `path` is then as it was.
+    """
+    fresh = path.with_name(f".{path.name}.{os.getpid()}.new")
+    try:
+        fresh.unlink(missing_ok=True)
+        connection = sqlite3.connect(fresh)
+        try:
+            connection.execute(f"PRAGMA application_id = {APPLICATION_ID}")
+            connection.execute(f"PRAGMA user_version = {SCHEMA_VERSION}")
+            connection.execute("PRAGMA journal_mode = OFF")
+            connection.execute("PRAGMA synchronous = OFF")
+            connection.executescript("BEGIN;" + SCHEMA)
+            _insert(connection, catalog, tool_version)
+            connection.commit()
+        finally:
+            connection.close()
+        with fresh.open("rb") as written:
+            os.fsync(written.fileno())
+        fresh.replace(path)
+    except (sqlite3.Error, OSError) as error:
+        fresh.unlink(missing_ok=True)
+        raise SourceError(
+            f"cannot write the hull file: {_reason(error)}", where=str(path), hint="Is the disk full or read-only?"
+        ) from error
+
+
+def _reason(error: Exception) -> str:
+    return (error.strerror or str(error)) if isinstance(error, OSError) else str(error)
+
+
+def _insert(connection: sqlite3.Connection, catalog: Catalog, tool_version: str) -> None:
+    encode = msgspec.json.encode
+    facts = {
+        "engine": catalog.engine, "version": catalog.version, "name": catalog.name,
+        "surveyed_at": catalog.surveyed_at, "tool": tool_version,
+    }  # fmt: skip
+    many = connection.executemany
+    many("INSERT INTO hull VALUES (?, ?)", facts.items())
+    many("INSERT INTO file VALUES (?, ?, ?, ?, ?)",
+         ((f.path, f.lines, f.statements, f.directives, f.digest) for f in catalog.files))  # fmt: skip
+    many("INSERT INTO object VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)", (
+        (i, o.id, o.type.value, o.schema, o.name, o.file, o.line, o.lines, o.table, encode(o.details).decode(),
+         encode(o.constraint).decode() if o.constraint else None, o.comment, o.default_schema, o.text)
+        for i, o in enumerate(catalog.objects.values())))  # fmt: skip
+    many("INSERT INTO column_ VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)", (
+        (o.id, i, c.name, c.type.name, encode(c.type.arguments).decode(), c.type.unit, c.nullable, c.default,
+         c.default_on_null, c.identity, c.generated, c.comment, c.line)
+        for o in catalog.objects.values() for i, c in enumerate(o.columns)))  # fmt: skip
+    many("INSERT INTO routine VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)", (
+        (o.id, r.name, r.form, r.line, r.lines, r.complexity, encode(r.parameters).decode(), r.returns, r.is_nested)
+        for o in catalog.objects.values() for r in o.routines))  # fmt: skip
+    many("INSERT INTO reference VALUES (?, ?, ?, ?, ?)", (
+        (r.object, r.kind, r.name, r.target, r.line) for r in catalog.references))  # fmt: skip
+    many("INSERT INTO unread VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)", (
+        (u.object, u.file, u.line, u.column, u.end_line, u.end_column, u.lines, u.reason, u.excerpt, u.whole)
+        for u in catalog.unread))  # fmt: skip
+    many("INSERT INTO sighting VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)", (
+        (s.construct, s.object, s.file, s.line, s.column, s.end_line, s.end_column, s.excerpt, s.detail,
+         encode(s.needs).decode() if s.needs else "")
+        for s in catalog.sightings))  # fmt: skip
+
+
+@contextmanager
+def open_hull(path: Path) -> Iterator[sqlite3.Connection]:
+    """Open a hull file. Raises SourceError if it is missing, damaged, foreign or of another schema version."""
+    if not path.is_file():
+        raise SourceError(
+            "no such hull file" if not path.exists() else "not a file",
+            where=str(path), hint="Make one with: hullsound survey SOURCE --from ENGINE -o NAME.hull",
+        )  # fmt: skip
+    connection = sqlite3.connect(path)
+    try:
+        _check_header(connection, path)
+        yield connection
+        connection.commit()
+    except (sqlite3.DatabaseError, msgspec.DecodeError, OSError) as error:
+        raise SourceError(
+            f"cannot use the hull file: {error}", where=str(path), hint="Survey the source again."
+        ) from error
+    finally:
+        connection.close()
+
+
+def _check_header(connection: sqlite3.Connection, path: Path) -> None:
+    try:
+        application = connection.execute("PRAGMA application_id").fetchone()[0]
+        version = connection.execute("PRAGMA user_version").fetchone()[0]
+    except sqlite3.DatabaseError as error:
+        raise SourceError(
+            f"not a hull file ({error})", where=str(path), hint="Give a file written by: hullsound survey"
+        ) from error
+    if application != APPLICATION_ID:
+        raise SourceError(
+            "a SQLite file, but not a hull file", where=str(path), hint="Give a file written by: hullsound survey"
+        )
+    if version != SCHEMA_VERSION:
+        raise SourceError(
+            f"written by another version of Hull Sound (schema {version}, this one reads {SCHEMA_VERSION})",
+            where=str(path), hint="Survey the source again.",
+        )  # fmt: skip
+
+
+def read_hull(path: Path) -> Catalog:
+    """Read the whole catalogue of a hull file. Raises SourceError as open_hull does."""
+    with open_hull(path) as connection:
+        return _read(connection)
+
+
+def _read(connection: sqlite3.Connection) -> Catalog:
+    decode = msgspec.json.decode
+    rows = connection.execute
+    facts = dict(rows("SELECT key, value FROM hull"))
+    catalog = Catalog(facts.get("engine", ""), facts.get("version", ""), facts.get("name", ""))
+    catalog.surveyed_at = facts.get("surveyed_at", "")
+    catalog.files = [FileFacts(*row) for row in rows("SELECT * FROM file ORDER BY path")]
+    for row in rows(
+        "SELECT id, type, schema, name, file, line, text, lines, belongs_to, constraint_json, details, comment, "
+        "default_schema FROM object ORDER BY position"
+    ):
+        catalog.objects[row[0]] = Object(
+            row[0], ObjectType(row[1]), row[2], row[3], sys.intern(row[4]), row[5], row[6], row[7], row[8], [],
+            decode(row[9], type=Constraint) if row[9] else None, decode(row[10], type=dict[str, str]), row[11], [],
+            row[12],
+        )  # fmt: skip
+    for row in rows("SELECT * FROM column_ ORDER BY object, position"):
+        catalog.objects[row[0]].columns.append(
+            Column(row[2], DataType(row[3], decode(row[4], type=tuple[str, ...]), row[5]), bool(row[6]), row[7],
+                   bool(row[8]), row[9], row[10], row[11], row[12])
+        )  # fmt: skip
+    for row in rows("SELECT * FROM routine ORDER BY rowid"):
+        catalog.objects[row[0]].routines.append(
+            RoutineFacts(*row[1:6], decode(row[6], type=list[Parameter]), row[7], bool(row[8]))
+        )
+    catalog.references = [Reference(*row) for row in rows("SELECT * FROM reference ORDER BY rowid")]
+    catalog.unread = [UnreadSpan(*row[:9], bool(row[9])) for row in rows("SELECT * FROM unread ORDER BY rowid")]
+    needs = tuple[tuple[str, str, str], ...]
+    catalog.sightings = [
+        Sighting(*row[:9], decode(row[9], type=needs) if row[9] else ())
+        for row in rows("SELECT * FROM sighting ORDER BY rowid")
+    ]
+    return catalog

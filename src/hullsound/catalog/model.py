@@ -1,0 +1,262 @@
+"""The objects of a surveyed database, free of any target."""
+
+from enum import StrEnum
+
+import msgspec
+
+from hullsound.sql.tree import Parts
+
+
+class ObjectType(StrEnum):
+    """Kinds of objects, in the words reports use."""
+
+    TABLE = "table"
+    CONSTRAINT = "constraint"
+    INDEX = "index"
+    VIEW = "view"
+    MATERIALIZED_VIEW = "materialized view"
+    SEQUENCE = "sequence"
+    SYNONYM = "synonym"
+    TYPE = "type"
+    TYPE_BODY = "type body"
+    PROCEDURE = "procedure"
+    FUNCTION = "function"
+    PACKAGE = "package"
+    PACKAGE_BODY = "package body"
+    TRIGGER = "trigger"
+    GRANT = "grant"
+    DATABASE_LINK = "database link"
+    DIRECTORY = "directory"
+    QUERY = "query"
+    CHANGE = "change"
+    """INSERT, UPDATE, DELETE or MERGE standing alone in a script."""
+    DATA = "data"
+    """A run of INSERT ... VALUES in a script."""
+    BLOCK = "anonymous block"
+    OTHER = "other"
+
+
+CODE_TYPES = frozenset(
+    (ObjectType.PROCEDURE, ObjectType.FUNCTION, ObjectType.PACKAGE, ObjectType.PACKAGE_BODY, ObjectType.TRIGGER,
+     ObjectType.BLOCK, ObjectType.TYPE_BODY)
+)  # fmt: skip
+"""Types whose text is procedural code."""
+
+
+class DataType(msgspec.Struct, frozen=True):
+    """A data type as the source writes it: name, arguments (length, precision, scale) and length unit."""
+
+    name: str
+    arguments: tuple[str, ...] = ()
+    unit: str = ""
+
+    def __str__(self) -> str:
+        unit = f" {self.unit}" if self.unit else ""
+        if not self.arguments:
+            return self.name
+        head, *tail = self.name.split(" ", 1) if self.name.startswith("TIMESTAMP ") else (self.name,)
+        return f"{head}({','.join(self.arguments)}{unit})" + (f" {tail[0]}" if tail else "")
+
+
+class Column(msgspec.Struct):
+    name: str
+    type: DataType
+    nullable: bool = True
+    default: str = ""
+    default_on_null: bool = False
+    identity: str = ""
+    generated: str = ""
+    comment: str = ""
+    line: int = 0
+
+
+class Constraint(msgspec.Struct):
+    """`form` is primary key, unique, foreign key or check."""
+
+    name: str
+    form: str
+    columns: list[str]
+    expression: str = ""
+    references: Parts = ()
+    reference_columns: list[str] = []
+    on_delete: str = ""
+    deferrable: str = ""
+    disabled: bool = False
+
+
+class Parameter(msgspec.Struct):
+    name: str
+    mode: str
+    type: str
+    has_default: bool
+
+
+class RoutineFacts(msgspec.Struct):
+    """Size and shape of one routine; `complexity` counts its decisions, plus one (McCabe)."""
+
+    name: str
+    form: str
+    line: int
+    lines: int
+    complexity: int
+    parameters: list[Parameter]
+    returns: str
+    is_nested: bool
+
+
+class Object(msgspec.Struct):
+    """One object of the source; `details` holds what only its type has."""
+
+    id: str
+    type: ObjectType
+    schema: str
+    name: str
+    file: str
+    line: int
+    text: str
+    lines: int
+    table: str = ""
+    """Id of the table that a constraint, index or trigger belongs to."""
+    columns: list[Column] = []
+    constraint: Constraint | None = None
+    details: dict[str, str] = {}
+    comment: str = ""
+    routines: list[RoutineFacts] = []
+    default_schema: str = ""
+    """Schema that unqualified names in the text mean."""
+
+
+class Reference(msgspec.Struct, frozen=True):
+    """What one object uses of another; `target` is an object id, or '' if the name leads nowhere."""
+
+    object: str
+    kind: str
+    """table, column, routine, sequence or type."""
+    name: str
+    target: str
+    line: int
+
+
+class UnreadSpan(msgspec.Struct, frozen=True):
+    object: str
+    file: str
+    line: int
+    column: int
+    end_line: int
+    end_column: int
+    lines: int
+    reason: str
+    excerpt: str
+    whole: bool
+    """Whether the statement as a whole is unread, rather than a part of it."""
+
+
+class FileFacts(msgspec.Struct):
+    path: str
+    lines: int
+    statements: int
+    directives: int
+    digest: str
+
+
+class Sighting(msgspec.Struct):
+    """One occurrence of a construct, independent of any target.
+
+    `needs` lists what must hold of columns for the sighting to count: (table or '', column, wanted class).
+    """
+
+    construct: str
+    object: str
+    file: str
+    line: int
+    column: int
+    end_line: int
+    end_column: int
+    excerpt: str
+    detail: str = ""
+    needs: tuple[tuple[str, str, str], ...] = ()
+
+
+def shown(name: str) -> str:
+    """Write a stored name for people and ids: folded names in lower case, others as they are."""
+    return name.lower() if name == name.upper() else name
+
+
+def object_id(schema: str, kind: str, name: str) -> str:
+    """Build the id of an object: schema.type.name, without the schema where there is none."""
+    parts = [shown(schema)] if schema else []
+    return ".".join([*parts, kind.replace(" ", "_"), shown(name)])
+
+
+class Catalog:
+    """All objects of a source by id, in the order in which they were met."""
+
+    def __init__(self, engine: str, version: str = "", name: str = "") -> None:
+        self.engine = engine
+        self.version = version
+        self.name = name
+        self.surveyed_at = ""
+        self.objects: dict[str, Object] = {}
+        self.references: list[Reference] = []
+        self.unread: list[UnreadSpan] = []
+        self.files: list[FileFacts] = []
+        self.sightings: list[Sighting] = []
+        self._by_name: dict[tuple[str, str], list[Object]] | None = None
+        self._column_types: dict[str, set[str]] | None = None
+        self._in_any_schema: dict[str, list[Object]] | None = None
+
+    def add(self, item: Object) -> None:
+        self.objects[item.id] = item
+        self._by_name = self._column_types = self._in_any_schema = None
+
+    def named(self, schema: str, name: str) -> list[Object]:
+        """Return the objects with this name in `schema`."""
+        if self._by_name is None:
+            self._by_name = {}
+            for item in self.objects.values():
+                if item.type not in (ObjectType.CONSTRAINT, ObjectType.GRANT, ObjectType.DATA):
+                    self._by_name.setdefault((item.schema, item.name), []).append(item)
+        return self._by_name.get((schema, name), [])
+
+    def resolve(self, parts: Parts, default_schema: str) -> Object | None:
+        """Find the object a name means: in the default schema, as schema.object, as package.member, or public."""
+        tries = [(default_schema, parts[0])]
+        if len(parts) > 1:
+            tries.insert(0, (parts[0], parts[1]))
+        tries.append(("PUBLIC", parts[0]))
+        for schema, name in tries:
+            for item in self.named(schema, name):
+                if item.type not in (ObjectType.INDEX, ObjectType.TRIGGER):
+                    return item
+        return None
+
+    def table(self, parts: Parts, default_schema: str) -> Object | None:
+        """Find the table or view a name means, through synonyms."""
+        item = self.resolve(parts, default_schema)
+        for _ in range(5):
+            if item is None or item.type is not ObjectType.SYNONYM:
+                return item
+            item = self.resolve(tuple(item.details["target"].split("\t")), item.schema)
+        return None
+
+    def with_name(self, name: str) -> list[Object]:
+        """Return the objects of this name in any schema."""
+        if self._in_any_schema is None:
+            self._in_any_schema = {}
+            for item in self.objects.values():
+                self._in_any_schema.setdefault(item.name, []).append(item)
+        return self._in_any_schema.get(name, [])
+
+    def tables_named(self, name: str) -> list[Object]:
+        """Return the objects of this name, in any schema, that have columns."""
+        return [item for item in self.with_name(name) if item.columns]
+
+    def column_types(self, column: str) -> set[str]:
+        """Return the type names that columns of this name have anywhere."""
+        if self._column_types is None:
+            self._column_types = {}
+            for item in self.objects.values():
+                for each in item.columns:
+                    if each.type.name:
+                        self._column_types.setdefault(each.name, set()).add(each.type.name)
+        return self._column_types.get(column, set())

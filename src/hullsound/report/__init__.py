@@ -1,0 +1,1 @@
+"""Who reads it?  The assessment document, and the reports drawn from it."""

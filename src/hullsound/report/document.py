@@ -1,0 +1,190 @@
+"""The assessment document: what every report and every other system reads."""
+
+from collections import Counter
+from collections.abc import Iterable
+
+import msgspec
+
+from hullsound.assess.model import READY, Assessment, Finding, Judged, Minutes, Outcome
+from hullsound.catalog.model import Catalog, shown
+from hullsound.knowledge.model import Severity
+
+SCHEMA_NAME = "hullsound.assessment/1"
+
+
+class Tool(msgspec.Struct, frozen=True):
+    version: str
+    """Version of Hull Sound."""
+
+
+class Source(msgspec.Struct, frozen=True):
+    engine: str
+    version: str
+    """As given; empty if not."""
+    name: str
+    surveyed_at: str
+    """Time of the survey, in UTC; empty for a probe."""
+
+
+class TargetFacts(msgspec.Struct, frozen=True):
+    engine: str
+    version: str
+    hosting: str
+
+
+class Coverage(msgspec.Struct, frozen=True):
+    """How much of the source was read in full."""
+
+    files: int
+    statements: int
+    unread_statements: int
+    """Statements of which any part could not be read."""
+    lines: int
+    unread_lines: int
+
+
+class Readiness(msgspec.Struct, frozen=True):
+    """Shares, from 0 to 1, with outcome as-is or drafted."""
+
+    objects: float
+    lines: float
+
+
+class Effort(msgspec.Struct, frozen=True):
+    p50: float
+    """Hours that suffice in 50 of 100 cases."""
+    p80: float
+    """Hours that suffice in 80 of 100 cases."""
+
+
+class TypeCount(msgspec.Struct, frozen=True):
+    objects: int
+    lines: int
+    ready: int
+    """Objects with outcome as-is or drafted."""
+
+
+class Summary(msgspec.Struct, frozen=True):
+    objects: int
+    by_outcome: dict[str, int]
+    by_severity: dict[str, int]
+    by_type: dict[str, TypeCount]
+    readiness: Readiness
+    effort_hours: Effort
+
+
+class Proof(msgspec.Struct, frozen=True):
+    """What a trial on the real engine found."""
+
+    engine: str
+    """Name and version of the engine; empty without a trial."""
+    accepted: int
+    refused: int
+
+
+class ObjectEntry(msgspec.Struct, frozen=True):
+    id: str
+    type: str
+    schema: str
+    name: str
+    outcome: Outcome
+    lines: int
+    file: str
+    line: int
+    dependents: int
+    """Objects that use this one, directly or through others."""
+    effort_minutes: Minutes
+    """Low, likely and high."""
+    rank: int
+    """Place in the order to work in, from 1."""
+    reason: str
+    """Why it has this rank."""
+    proven: bool
+    """Whether a trial on the real engine accepted its draft."""
+
+
+class Document(msgspec.Struct, frozen=True):
+    """An assessment of one source against one target."""
+
+    schema: str
+    """Always hullsound.assessment/1."""
+    tool: Tool
+    source: Source
+    target: TargetFacts
+    coverage: Coverage
+    summary: Summary
+    trial: Proof
+    objects: list[ObjectEntry]
+    """In the order to work in."""
+    findings: list[Finding]
+    """Worst objects first, then by file and line."""
+
+
+def make_document(catalog: Catalog, assessment: Assessment, tool_version: str) -> Document:
+    """Put a judged catalogue into the form that is written out."""
+    evidence = assessment.evidence
+    objects = [_entry(each, each.object.id in evidence.accepted) for each in assessment.objects]
+    findings = [*assessment.general, *(f for each in assessment.objects for f in sorted(each.findings, key=_place))]
+    target = assessment.target
+    return Document(
+        schema=SCHEMA_NAME,
+        tool=Tool(tool_version),
+        source=Source(catalog.engine, catalog.version, catalog.name, catalog.surveyed_at),
+        target=TargetFacts(target.engine, str(target.version), target.hosting),
+        coverage=_coverage(catalog),
+        summary=_summary(assessment, findings),
+        trial=Proof(evidence.engine, len(evidence.accepted), len(evidence.refused)),
+        objects=objects,
+        findings=findings,
+    )
+
+
+def _place(finding: Finding) -> tuple[str, int, int, str]:
+    return finding.file, finding.line, finding.column, finding.construct
+
+
+def _entry(each: Judged, proven: bool) -> ObjectEntry:
+    item = each.object
+    return ObjectEntry(
+        item.id, item.type.value, shown(item.schema), shown(item.name), each.outcome, item.lines, item.file, item.line,
+        each.dependents, each.effort, each.rank, each.reason, proven,
+    )  # fmt: skip
+
+
+def _coverage(catalog: Catalog) -> Coverage:
+    unread_lines = {(span.file, line) for span in catalog.unread for line in range(span.line, span.end_line + 1)}
+    unread_statements = {(span.object, span.file, span.line if span.whole else 0) for span in catalog.unread}
+    return Coverage(
+        files=len(catalog.files),
+        statements=sum(f.statements for f in catalog.files),
+        unread_statements=len(unread_statements),
+        lines=sum(f.lines for f in catalog.files),
+        unread_lines=len(unread_lines),
+    )
+
+
+def _summary(assessment: Assessment, findings: Iterable[Finding]) -> Summary:
+    objects = assessment.objects
+    outcomes = Counter(each.outcome for each in objects)
+    severities = Counter(finding.severity for finding in findings)
+    types: dict[str, list[int]] = {}
+    for each in objects:
+        row = types.setdefault(each.object.type.value, [0, 0, 0])
+        row[0] += 1
+        row[1] += each.object.lines
+        row[2] += each.outcome in READY
+    lines = sum(row[1] for row in types.values())
+    ready = [each for each in objects if each.outcome in READY]
+    ready_lines = sum(each.object.lines for each in ready)
+    return Summary(
+        objects=len(objects),
+        by_outcome={outcome.value: outcomes[outcome] for outcome in Outcome},
+        by_severity={severity.value: severities[severity] for severity in Severity},
+        by_type={name: TypeCount(*row) for name, row in sorted(types.items())},
+        readiness=Readiness(_share(len(ready), len(objects)), _share(ready_lines, lines)),
+        effort_hours=Effort(assessment.p50_hours, assessment.p80_hours),
+    )
+
+
+def _share(part: int, whole: int) -> float:
+    return round(part / whole, 4) if whole else 1.0

@@ -1,0 +1,328 @@
+"""Predicates over PL/SQL: packages, routines, triggers, cursors, errors and transactions."""
+
+from collections import Counter
+from collections.abc import Iterable
+from typing import Final
+
+from hullsound.sql.tree import (
+    AnonymousBlock,
+    Assign,
+    Block,
+    Call,
+    CreatePackage,
+    CreateTrigger,
+    CursorAttribute,
+    CursorDeclaration,
+    ExceptionDeclaration,
+    ExecuteImmediate,
+    Fetch,
+    Forall,
+    Handler,
+    If,
+    Jump,
+    Literal,
+    Name,
+    Node,
+    OpenCursor,
+    PlainStatement,
+    Pragma,
+    Query,
+    QueryStatement,
+    Routine,
+    Select,
+    Statement,
+    TypeDeclaration,
+    Variable,
+)
+
+from ..subject import Found, Subject, detector, found
+
+MAPPED_EXCEPTIONS: Final = frozenset(
+    ("NO_DATA_FOUND", "TOO_MANY_ROWS", "DUP_VAL_ON_INDEX", "ZERO_DIVIDE", "INVALID_NUMBER", "VALUE_ERROR",
+     "CURSOR_ALREADY_OPEN", "INVALID_CURSOR", "LOGIN_DENIED", "OTHERS", "CASE_NOT_FOUND", "PROGRAM_ERROR",
+     "STORAGE_ERROR", "TIMEOUT_ON_RESOURCE", "ROWTYPE_MISMATCH")
+)  # fmt: skip
+"""Predefined exceptions that the targets tell apart as well."""
+_UNMAPPED_EXCEPTIONS: Final = frozenset(
+    ("ACCESS_INTO_NULL", "COLLECTION_IS_NULL", "SELF_IS_NULL", "SUBSCRIPT_BEYOND_COUNT", "SUBSCRIPT_OUTSIDE_LIMIT",
+     "SYS_INVALID_ROWID", "NOT_LOGGED_ON", "NO_DATA_NEEDED")
+)  # fmt: skip
+
+
+@detector("package", CreatePackage)
+def see_package(node: CreatePackage, subject: Subject) -> Iterable[Found]:
+    if subject.words[node.is_at - 1] and "TYPE" not in subject.words[node.first : node.is_at]:
+        yield Found(node, node.first, node.is_at)
+
+
+@detector("package-state", CreatePackage)
+def see_package_state(node: CreatePackage, subject: Subject) -> Iterable[Found]:
+    for item in node.declarations:
+        if isinstance(item, Variable) or (isinstance(item, CursorDeclaration) and item.query is not None):
+            yield found(item, "constant" if isinstance(item, Variable) and item.constant else "")
+
+
+@detector("package-type", CreatePackage)
+def see_package_type(node: CreatePackage, subject: Subject) -> Iterable[Found]:
+    for item in node.declarations:
+        if isinstance(item, TypeDeclaration) and item.form != "ref cursor":
+            yield found(item, item.form)
+
+
+@detector("package-initialization", CreatePackage)
+def see_initialization(node: CreatePackage, subject: Subject) -> Iterable[Found]:
+    if node.initialization is not None:
+        at = node.initialization.begin_at
+        yield Found(node.initialization, at, at + 1)
+
+
+@detector("overloaded-routine", CreatePackage)
+def see_overloaded(node: CreatePackage, subject: Subject) -> Iterable[Found]:
+    routines = [item for item in node.declarations if isinstance(item, Routine)]
+    bodies = [r for r in routines if r.block is not None] if node.is_body else routines
+    counts = Counter(r.name[-1] for r in bodies)
+    for routine in bodies:
+        if counts[routine.name[-1]] > 1:
+            yield Found(routine, *routine.name_span)
+
+
+@detector("autonomous-transaction", Pragma)
+def see_autonomous(node: Pragma, subject: Subject) -> Iterable[Found]:
+    if node.name == "AUTONOMOUS_TRANSACTION":
+        yield found(node)
+
+
+@detector("bulk-collect", Select, Fetch, ExecuteImmediate)
+def see_bulk_collect(node: Select | Fetch | ExecuteImmediate, subject: Subject) -> Iterable[Found]:
+    if node.bulk:
+        words = subject.words
+        at = next((i for i in range(node.first, node.last) if words[i] == "BULK"), node.first)
+        yield Found(node, at, at + 2)
+
+
+@detector("forall", Forall)
+def see_forall(node: Forall, subject: Subject) -> Iterable[Found]:
+    yield found(node)
+
+
+@detector("associative-array", TypeDeclaration)
+def see_associative_array(node: TypeDeclaration, subject: Subject) -> Iterable[Found]:
+    if node.form == "associative":
+        yield found(node)
+
+
+def _is_local(node: Node, subject: Subject) -> bool:
+    """Whether a declaration belongs to a routine or block rather than to a package."""
+    return not (isinstance(subject.tree, CreatePackage) and node in subject.tree.declarations)
+
+
+@detector("local-collection", TypeDeclaration)
+def see_local_collection(node: TypeDeclaration, subject: Subject) -> Iterable[Found]:
+    if node.form in ("table", "varray") and _is_local(node, subject):
+        yield found(node)
+
+
+@detector("local-record", TypeDeclaration)
+def see_local_record(node: TypeDeclaration, subject: Subject) -> Iterable[Found]:
+    if node.form == "record" and _is_local(node, subject):
+        yield found(node)
+
+
+@detector("local-subtype", TypeDeclaration)
+def see_local_subtype(node: TypeDeclaration, subject: Subject) -> Iterable[Found]:
+    if node.form == "subtype" and _is_local(node, subject):
+        yield found(node)
+
+
+@detector("nested-routine", Block)
+def see_nested_routine(node: Block, subject: Subject) -> Iterable[Found]:
+    for item in node.declarations:
+        if isinstance(item, Routine):
+            yield Found(item, item.first, item.name_span[1])
+
+
+@detector("goto", Jump)
+def see_goto(node: Jump, subject: Subject) -> Iterable[Found]:
+    if node.form == "goto":
+        yield found(node)
+
+
+@detector("dynamic-sql", ExecuteImmediate)
+def see_dynamic_sql(node: ExecuteImmediate, subject: Subject) -> Iterable[Found]:
+    if not isinstance(node.text, Literal):
+        yield found(node)
+
+
+@detector("constant-dynamic-sql", ExecuteImmediate)
+def see_constant_dynamic_sql(node: ExecuteImmediate, subject: Subject) -> Iterable[Found]:
+    if isinstance(node.text, Literal):
+        yield found(node)
+
+
+@detector("open-for-dynamic", OpenCursor)
+def see_open_for_dynamic(node: OpenCursor, subject: Subject) -> Iterable[Found]:
+    if node.query is not None and not isinstance(node.query, Query):
+        yield found(node)
+
+
+def _holder(node: Node, subject: Subject) -> Routine | None:
+    """Return the innermost routine around a node."""
+    around = [r for r in subject.all(Routine) if r.first <= node.first < r.last and r.block is not None]
+    return min(around, key=lambda r: r.last - r.first) if around else None
+
+
+def _may_commit(node: PlainStatement, subject: Subject) -> bool:
+    """Whether a commit stands in a procedure or block, outside any block with handlers."""
+    holder = _holder(node, subject)
+    if holder is None and not isinstance(subject.tree, AnonymousBlock):
+        return False
+    if holder is not None and holder.form != "procedure":
+        return False
+    return not any(
+        block.handlers and block.first <= node.first < block.last and (holder is None or block.first >= holder.first)
+        for block in subject.all(Block)
+    )
+
+
+@detector("commit-in-procedure", PlainStatement)
+def see_commit(node: PlainStatement, subject: Subject) -> Iterable[Found]:
+    if node.words in ("commit", "rollback") and _may_commit(node, subject):
+        yield found(node)
+
+
+@detector("commit-elsewhere", PlainStatement)
+def see_commit_elsewhere(node: PlainStatement, subject: Subject) -> Iterable[Found]:
+    if node.words in ("commit", "rollback") and not _may_commit(node, subject):
+        yield found(node)
+
+
+@detector("savepoint", PlainStatement)
+def see_savepoint(node: PlainStatement, subject: Subject) -> Iterable[Found]:
+    if node.words in ("savepoint", "rollback to"):
+        yield found(node)
+
+
+@detector("lock-table", PlainStatement)
+def see_lock_table(node: PlainStatement, subject: Subject) -> Iterable[Found]:
+    if node.words == "lock table":
+        yield found(node)
+
+
+@detector("set-transaction", PlainStatement)
+def see_set_transaction(node: PlainStatement, subject: Subject) -> Iterable[Found]:
+    if node.words.startswith("set "):
+        yield found(node)
+
+
+@detector("sql-rowcount", CursorAttribute)
+def see_sql_rowcount(node: CursorAttribute, subject: Subject) -> Iterable[Found]:
+    if node.cursor == ("SQL",) and node.attribute == "ROWCOUNT":
+        yield found(node)
+
+
+@detector("cursor-found", CursorAttribute)
+def see_cursor_found(node: CursorAttribute, subject: Subject) -> Iterable[Found]:
+    if node.attribute in ("FOUND", "NOTFOUND"):
+        yield found(node)
+
+
+@detector("cursor-count", CursorAttribute)
+def see_cursor_count(node: CursorAttribute, subject: Subject) -> Iterable[Found]:
+    if node.attribute == "ISOPEN" or (node.attribute == "ROWCOUNT" and node.cursor != ("SQL",)):
+        yield found(node)
+
+
+@detector("bulk-rowcount", CursorAttribute)
+def see_bulk_rowcount(node: CursorAttribute, subject: Subject) -> Iterable[Found]:
+    if node.attribute.startswith("BULK_"):
+        yield found(node)
+
+
+@detector("declared-exception", ExceptionDeclaration)
+def see_declared_exception(node: ExceptionDeclaration, subject: Subject) -> Iterable[Found]:
+    yield found(node, node.name)
+
+
+@detector("exception-number", Pragma)
+def see_exception_number(node: Pragma, subject: Subject) -> Iterable[Found]:
+    if node.name == "EXCEPTION_INIT":
+        yield found(node)
+
+
+@detector("unmapped-exception", Handler)
+def see_unmapped_exception(node: Handler, subject: Subject) -> Iterable[Found]:
+    for name in node.exceptions:
+        if name[-1] in _UNMAPPED_EXCEPTIONS or len(name) > 1:
+            yield Found(node, node.first, node.first + 2, ".".join(name))
+
+
+@detector("function-with-out-parameter", Routine)
+def see_out_parameter(node: Routine, subject: Subject) -> Iterable[Found]:
+    if node.form == "function":
+        for parameter in node.parameters:
+            if parameter.mode != "in":
+                yield found(parameter)
+
+
+@detector("default-before-required", Routine)
+def see_default_before_required(node: Routine, subject: Subject) -> Iterable[Found]:
+    seen_default = False
+    for parameter in node.parameters:
+        if parameter.default is not None:
+            seen_default = True
+        elif seen_default and parameter.mode != "out":
+            yield found(parameter)
+            return
+
+
+@detector("system-trigger", CreateTrigger)
+def see_system_trigger(node: CreateTrigger, subject: Subject) -> Iterable[Found]:
+    if node.level in ("schema", "database") or node.events[0] not in ("insert", "update", "delete"):
+        yield Found(node, node.first, node.body_at)
+
+
+@detector("disabled-trigger", CreateTrigger)
+def see_disabled_trigger(node: CreateTrigger, subject: Subject) -> Iterable[Found]:
+    if node.disabled:
+        yield Found(node, node.first, node.body_at)
+
+
+@detector("updating-column", Call)
+def see_updating_column(node: Call, subject: Subject) -> Iterable[Found]:
+    if node.parts == ("UPDATING",) and isinstance(subject.tree, CreateTrigger):
+        yield found(node)
+
+
+@detector("key-filling-trigger", CreateTrigger)
+def see_key_filling(node: CreateTrigger, subject: Subject) -> Iterable[Found]:
+    if node.timing != "before" or node.level != "row" or node.events != ["insert"] or not isinstance(node.block, Block):
+        return
+    body = node.block.body
+    if len(body) == 1 and isinstance(body[0], If) and len(body[0].branches) == 1 and not body[0].otherwise:
+        body = body[0].branches[0][1]
+    if len(body) == 1 and _takes_next_value(body[0]):
+        yield found(body[0])
+
+
+def _takes_next_value(node: Node) -> bool:
+    value: Node | None = None
+    if isinstance(node, Assign):
+        value = node.value
+    elif isinstance(node, QueryStatement) and isinstance(node.query.blocks[0], Select):
+        block = node.query.blocks[0]
+        value = block.items[0].value if len(block.items) == 1 and block.into else None
+    return isinstance(value, Name) and value.parts[-1] == "NEXTVAL"
+
+
+@detector("conditional-compilation", Name, Statement)
+def see_conditional_compilation(node: Node, subject: Subject) -> Iterable[Found]:
+    if isinstance(node, Name):
+        if node.parts[0].startswith("$$"):
+            yield found(node)
+        return
+    words = subject.words
+    for at in range(subject.read.first, subject.read.last):
+        if words[at][:1] == "$" and words[at][1:] in ("IF", "ERROR"):
+            yield Found(node, at, at + 1)
+
+

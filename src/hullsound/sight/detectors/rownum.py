@@ -1,0 +1,67 @@
+"""ROWNUM conditions that only limit the rows of a query block."""
+
+from dataclasses import dataclass
+
+from hullsound.sql.tree import Call, Clause, Name, Node, Operation, Query, Select
+
+from ..subject import Subject
+from .conditions import conjuncts
+
+
+@dataclass(frozen=True, slots=True)
+class RownumLimit:
+    """A condition ROWNUM <= n, < n or = 1 that can become a row limit of `query`."""
+
+    query: Query
+    select: Select
+    condition: Operation
+    limit: Node
+    is_strict: bool
+    """Whether the limit is one less than the value (ROWNUM < n)."""
+
+
+def rownum_limits(subject: Subject) -> dict[Name, RownumLimit]:
+    """Return the ROWNUM names of a statement that are plain limits."""
+    known = subject.memory.get("rownum limits")
+    if isinstance(known, dict):
+        return known
+    limits: dict[Name, RownumLimit] = {}
+    if "ROWNUM" in subject.words[subject.read.first : subject.read.last]:
+        for query in subject.all(Query):
+            block = query.blocks[0]
+            if len(query.blocks) == 1 and isinstance(block, Select) and _is_plain(query, block, subject):
+                for condition in conjuncts(block.where):
+                    limit = _limit(query, block, condition)
+                    if limit is not None:
+                        limits[limit[0]] = limit[1]
+    subject.memory["rownum limits"] = limits
+    return limits
+
+
+def _is_plain(query: Query, select: Select, subject: Subject) -> bool:
+    """Whether limiting the block's rows is all that ROWNUM can do in it."""
+    if query.order or select.group or select.having or select.connect_by or subject.words[select.first + 1] == "DISTINCT":
+        return False
+    if any(clause.name in ("offset", "fetch-first") and query.first <= clause.first < query.last for clause in subject.all(Clause)):
+        return False
+    if any(_is_aggregate(item.value) for item in select.items):
+        return False
+    names = [n for n in subject.all(Name) if n.parts == ("ROWNUM",) and select.first <= n.first < select.last]
+    return len(names) == 1
+
+
+def _is_aggregate(node: Node) -> bool:
+    return isinstance(node, Call) and node.parts[-1] in ("COUNT", "SUM", "MIN", "MAX", "AVG", "LISTAGG") and node.over is None
+
+
+def _limit(query: Query, select: Select, condition: Node) -> tuple[Name, RownumLimit] | None:
+    if not isinstance(condition, Operation) or len(condition.operands) != 2:
+        return None
+    left, right = condition.operands
+    operator = condition.operators[0]
+    if isinstance(left, Name) and left.parts == ("ROWNUM",):
+        if operator in ("<=", "<") or (operator == "=" and right.last - right.first == 1):
+            return left, RownumLimit(query, select, condition, right, operator == "<")
+    elif isinstance(right, Name) and right.parts == ("ROWNUM",) and operator in (">=", ">"):
+        return right, RownumLimit(query, select, condition, left, operator == ">")
+    return None

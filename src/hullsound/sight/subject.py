@@ -1,0 +1,81 @@
+"""One statement under inspection, and the registry of predicates that look at it."""
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Final, NamedTuple, TypeVar
+
+from hullsound.catalog.references import Scope
+from hullsound.sql.script import ReadStatement
+from hullsound.sql.tree import Node, Statement
+
+_N = TypeVar("_N", bound=Node)
+
+Need = tuple[str, str, str]
+"""(table or '', column, wanted): wanted is a value class, or 'nullable?' of which one in the list must hold."""
+
+
+class Found(NamedTuple):
+    """A place where a predicate holds: the node, its tokens, and what must still hold of columns."""
+
+    node: Node
+    first: int
+    last: int
+    detail: str = ""
+    needs: tuple[Need, ...] = ()
+
+
+def found(node: Node, detail: str = "", needs: Iterable[Need] = ()) -> Found:
+    return Found(node, node.first, node.last, detail, tuple(needs))
+
+
+class Subject:
+    """A read statement with its nodes sorted by kind."""
+
+    def __init__(self, read: ReadStatement, scope: Scope, engine: str) -> None:
+        self.read = read
+        self.scope = scope
+        self.engine = engine
+        self.tokens = read.tokens
+        self.words = read.tokens.words
+        self.by_kind: dict[type[Node], list[Node]] = {}
+        for node in read.nodes:
+            self.by_kind.setdefault(node.__class__, []).append(node)
+        self.memory: dict[str, object] = {}
+        """Results that several predicates share, by the name of what computes them."""
+
+    def all(self, kind: type[_N]) -> list[_N]:
+        return self.by_kind.get(kind, [])  # type: ignore[return-value]
+
+    def source(self, node: Node) -> str:
+        return self.tokens.source(node.first, node.last)
+
+    @cached_property
+    def tree(self) -> Statement:
+        return self.read.tree
+
+
+Predicate = Callable[[Node, Subject], Iterable[Found]]
+
+
+@dataclass(frozen=True, slots=True)
+class Detector:
+    """A named predicate and the kinds of nodes it looks at; `Statement` stands for the statement as a whole."""
+
+    name: str
+    kinds: tuple[type[Node], ...]
+    predicate: Predicate
+
+
+REGISTRY: Final[dict[str, Detector]] = {}
+
+
+def detector(name: str, *kinds: type[Node]) -> Callable[[Callable[[_N, Subject], Iterable[Found]]], Predicate]:
+    """Register a predicate under the name that constructs give in `match`. A name is registered once."""
+
+    def register(predicate: Callable[[_N, Subject], Iterable[Found]]) -> Predicate:
+        assert name not in REGISTRY, f"detector {name} is registered twice"
+        REGISTRY[name] = Detector(name, kinds, predicate)  # type: ignore[arg-type]
+        return predicate  # type: ignore[return-value]
+
+    return register

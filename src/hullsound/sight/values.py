@@ -1,0 +1,205 @@
+"""What class of value an expression has: text, number, date, timestamp, interval; or the column that decides."""
+
+from collections.abc import Iterable
+from typing import Final, NamedTuple
+
+from hullsound.catalog.model import Catalog, ObjectType
+from hullsound.knowledge.types import value_class
+from hullsound.sql.tree import (
+    Bind,
+    Call,
+    Case,
+    Cast,
+    CreateTrigger,
+    Literal,
+    Name,
+    Node,
+    Operation,
+    OuterMark,
+    Paren,
+    TypedLiteral,
+    TypeName,
+)
+
+from .subject import Need, Subject
+
+_DATE_FUNCTIONS: Final = frozenset(("TO_DATE", "ADD_MONTHS", "LAST_DAY", "NEXT_DAY", "NEW_TIME"))
+_NUMBER_FUNCTIONS: Final = frozenset(
+    ("TO_NUMBER", "LENGTH", "INSTR", "COUNT", "ABS", "FLOOR", "CEIL", "MOD", "POWER", "SIGN", "SQRT", "MONTHS_BETWEEN",
+     "EXTRACT", "BITAND", "LENGTHB", "REGEXP_INSTR", "REGEXP_COUNT", "ROW_NUMBER", "RANK", "DENSE_RANK", "AVG", "SUM")
+)  # fmt: skip
+_TEXT_FUNCTIONS: Final = frozenset(
+    ("TO_CHAR", "SUBSTR", "UPPER", "LOWER", "INITCAP", "TRIM", "LTRIM", "RTRIM", "LPAD", "RPAD", "REPLACE", "CONCAT",
+     "CHR", "TRANSLATE", "LISTAGG", "REGEXP_REPLACE", "REGEXP_SUBSTR")
+)  # fmt: skip
+_OF_FIRST_ARGUMENT: Final = frozenset(
+    ("NVL", "COALESCE", "GREATEST", "LEAST", "MAX", "MIN", "NULLIF", "TRUNC", "ROUND", "LAG", "LEAD", "FIRST_VALUE",
+     "LAST_VALUE")
+)  # fmt: skip
+_NAMES: Final = {
+    "SYSDATE": "date", "CURRENT_DATE": "date", "SYSTIMESTAMP": "timestamp", "CURRENT_TIMESTAMP": "timestamp",
+    "LOCALTIMESTAMP": "timestamp", "ROWNUM": "number", "LEVEL": "number", "USER": "text",
+}  # fmt: skip
+
+_RELATIONS: Final = frozenset(
+    (ObjectType.TABLE, ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW, ObjectType.SEQUENCE)
+)
+
+
+class Value(NamedTuple):
+    """Either a known class, or the column (table or '', name) whose type decides; both empty where nothing is known."""
+
+    kind: str = ""
+    column: tuple[str, str] | None = None
+
+
+UNKNOWN: Final = Value()
+
+
+def value_of(node: Node, subject: Subject) -> Value:
+    """Work out the class of an expression as far as the statement alone tells it."""
+    match node:
+        case Literal():
+            return Value({"number": "number", "string": "text"}.get(node.form, ""))
+        case TypedLiteral():
+            return Value({"DATE": "date", "TIMESTAMP": "timestamp"}.get(node.form, "interval"))
+        case Paren():
+            return value_of(node.inner, subject)
+        case OuterMark():
+            return value_of(node.name, subject)
+        case Name():
+            return _name_value(node, subject)
+        case Bind():
+            return _bind_value(node, subject)
+        case Cast():
+            return Value(value_class(subject.engine, node.type.name))
+        case Case():
+            return value_of(node.branches[0][1], subject) if node.branches else UNKNOWN
+        case Call():
+            return _call_value(node, subject)
+        case Operation():
+            return _operation_value(node, subject)
+    return UNKNOWN
+
+
+def _name_value(node: Name, subject: Subject) -> Value:
+    parts = node.parts
+    if len(parts) == 1:
+        name = parts[0]
+        if name in subject.scope.declared:
+            return declared_value(subject.scope.declared[name], subject.engine)
+        if name in _NAMES:
+            return Value(_NAMES[name])
+        tables = subject.scope.tables
+        return Value(column=(tables[0].parts[-1] if len(tables) == 1 else "", name))
+    if parts[-1] in ("NEXTVAL", "CURRVAL"):
+        return Value("number")
+    table = subject.scope.aliases.get(parts[-2])
+    if parts[-2] in subject.scope.declared:
+        return Value(column=("", parts[-1]))
+    return Value(column=(table[-1] if table else "", parts[-1]))
+
+
+def declared_value(kind: TypeName | None, engine: str) -> Value:
+    """Return the value class of a variable's type; a borrowed type is decided by its column."""
+    if kind is None:
+        return UNKNOWN
+    if kind.borrowed == "TYPE" and len(kind.reference) > 1:
+        return Value(column=(kind.reference[-2], kind.reference[-1]))
+    return Value(value_class(engine, kind.name) or ("interval" if kind.name.startswith("INTERVAL") else ""))
+
+
+def _bind_value(node: Bind, subject: Subject) -> Value:
+    if len(node.parts) != 2:
+        return UNKNOWN
+    table = subject.tree.table[-1] if isinstance(subject.tree, CreateTrigger) and subject.tree.table else ""
+    return Value(column=(table, node.parts[1]))
+
+
+def _call_value(node: Call, subject: Subject) -> Value:
+    name = node.parts[-1]
+    if name in _DATE_FUNCTIONS:
+        return Value("date")
+    if name in _NUMBER_FUNCTIONS:
+        return Value("number")
+    if name in _TEXT_FUNCTIONS:
+        return Value("text")
+    if name.startswith("TO_TIMESTAMP"):
+        return Value("timestamp")
+    if name.startswith("NUMTO") or name.endswith("INTERVAL"):
+        return Value("interval")
+    if name in _OF_FIRST_ARGUMENT and node.arguments:
+        return value_of(node.arguments[0], subject)
+    if name in ("DECODE", "NVL2") and len(node.arguments) > 2:
+        return value_of(node.arguments[2 if name == "DECODE" else 1], subject)
+    return declared_value(subject.scope.declared.get(name), subject.engine)
+
+
+def _operation_value(node: Operation, subject: Subject) -> Value:
+    operators = node.operators
+    if "||" in operators:
+        return Value("text")
+    if operators[0] in ("*", "/", "**", "MOD"):
+        return Value("number")
+    if operators[0] not in ("+", "-"):
+        return UNKNOWN
+    if len(node.operands) == 1:
+        return value_of(node.operands[0], subject)
+    running = value_of(node.operands[0], subject)
+    for operator, operand in zip(operators, node.operands[1:], strict=True):
+        running = combine(running, operator, value_of(operand, subject))
+    return running
+
+
+def combine(left: Value, operator: str, right: Value) -> Value:
+    """Return the class of left + right or left - right."""
+    if left.kind == "date" and right.kind == "date":
+        return Value("number")
+    if left.kind in ("date", "timestamp", "interval"):
+        return Value("number") if left.kind == "date" and right.column and operator == "-" else left
+    if right.kind in ("date", "timestamp"):
+        return Value("number") if operator == "-" else right
+    if left.column and right.column:
+        return Value("number") if operator == "-" else left
+    return left if left != UNKNOWN else right
+
+
+def column_class(catalog: Catalog, table: str, column: str) -> str:
+    """Return the value class of a column by the catalogue; '' if unknown or if same-named columns differ."""
+    if table:
+        for item in catalog.tables_named(table):
+            for each in item.columns:
+                if each.name == column:
+                    return value_class(catalog.engine, each.type.name)
+    classes = {value_class(catalog.engine, name) for name in catalog.column_types(column)}
+    return classes.pop() if len(classes) == 1 else ""
+
+
+def needs_hold(needs: Iterable[Need], catalog: Catalog) -> bool:
+    """Whether what a sighting needs of columns is so in this catalogue."""
+    nullable: list[bool] = []
+    for table, column, wanted in needs:
+        if wanted in ("relation", "no relation"):
+            if _is_relation(catalog, column) != (wanted == "relation"):
+                return False
+        elif wanted == "nullable?":
+            nullable.append(_is_nullable(catalog, table, column))
+        elif column_class(catalog, table, column) != wanted:
+            return False
+    return any(nullable) if nullable else True
+
+
+def _is_relation(catalog: Catalog, name: str) -> bool:
+    """Whether a dotted name is a table, view or sequence of the catalogue, in any schema where it names none."""
+    schema, _, last = name.rpartition(".")
+    return any(
+        item.type in _RELATIONS and (not schema or item.schema == schema) for item in catalog.with_name(last)
+    )
+
+
+def _is_nullable(catalog: Catalog, table: str, column: str) -> bool:
+    for item in catalog.tables_named(table):
+        for each in item.columns:
+            if each.name == column:
+                return each.nullable
+    return True

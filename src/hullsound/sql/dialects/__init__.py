@@ -1,0 +1,1 @@
+"""One module of tables per engine."""

@@ -1,0 +1,855 @@
+"""The PL/SQL family: routines, packages, triggers, blocks and their statements."""
+
+from collections.abc import Callable
+from typing import Final
+
+from ..lexer import BIND, QUOTED, WORD
+from ..tree import (
+    AnonymousBlock,
+    Assign,
+    Block,
+    CallStatement,
+    CaseStatement,
+    CloseCursor,
+    CreatePackage,
+    CreateRoutine,
+    CreateTrigger,
+    CursorDeclaration,
+    ExceptionDeclaration,
+    ExecuteImmediate,
+    Fetch,
+    Forall,
+    Handler,
+    If,
+    Jump,
+    Label,
+    Loop,
+    Node,
+    OpenCursor,
+    Parameter,
+    Parts,
+    PlainStatement,
+    Pragma,
+    Query,
+    Raise,
+    Return,
+    Routine,
+    Row,
+    Statement,
+    Subquery,
+    TypeDeclaration,
+    TypeName,
+    Variable,
+)
+from .core import Unreadable
+from .ddl import DdlParser
+
+_BLOCK_STOPS: Final = frozenset(("END", "EXCEPTION"))
+_IF_STOPS: Final = frozenset(("END", "ELSIF", "ELSE"))
+_CASE_STOPS: Final = frozenset(("END", "WHEN", "ELSE"))
+_HANDLER_STOPS: Final = frozenset(("END", "WHEN"))
+_LOOP_STOPS: Final = frozenset(("END",))
+_OPENING_WORDS: Final = frozenset(("IF", "LOOP", "CASE", "BEGIN"))
+_ROUTINE_OPTIONS: Final = frozenset(
+    ("DETERMINISTIC", "PIPELINED", "PARALLEL_ENABLE", "RESULT_CACHE", "AUTHID", "ACCESSIBLE", "AGGREGATE", "SQL_MACRO",
+     "DEFAULT", "POLYMORPHIC")
+)  # fmt: skip
+_METHOD_WORDS: Final = frozenset(
+    ("MEMBER", "STATIC", "CONSTRUCTOR", "MAP", "ORDER", "OVERRIDING", "FINAL", "INSTANTIABLE", "NOT")
+)
+_SYSTEM_EVENTS: Final = frozenset(
+    ("ALTER", "ANALYZE", "AUDIT", "COMMENT", "CREATE", "DDL", "DROP", "GRANT", "NOAUDIT", "RENAME", "REVOKE", "TRUNCATE",
+     "STARTUP", "SHUTDOWN", "LOGON", "LOGOFF", "SERVERERROR", "SUSPEND")
+)  # fmt: skip
+
+
+class PlsqlParser(DdlParser):
+    """Reads one statement of a script, whatever its kind."""
+
+    def statement(self) -> Statement | None:
+        """Read the statement that is next; None if no known word opens it."""
+        reader = _STATEMENTS.get(self.words[self.pos])
+        if reader is not None:
+            return reader(self)
+        node = self.change_statement()
+        if isinstance(node, Statement):
+            return node
+        if self.at("<<"):
+            self._label()
+            return self.statement()
+        return None
+
+    def with_routines(self) -> None:
+        while self.words[self.pos] in ("FUNCTION", "PROCEDURE"):
+            self.routine(nested=True)
+
+    # --- units ---
+
+    def create_code(self, first: int) -> Statement:
+        word = self.words[self.pos]
+        if word in ("PROCEDURE", "FUNCTION"):
+            routine = self.routine(nested=False)
+            created = CreateRoutine(first, self.pos, routine)
+            self.nodes.append(created)
+            return created
+        if word == "TRIGGER":
+            return self._trigger(first)
+        return self._package(first)
+
+    def _package(self, first: int) -> CreatePackage:
+        self.pos += 1
+        is_body = self.accept("BODY")
+        self.accept("IF", "NOT", "EXISTS")
+        name = self.qualified_name()
+        while self.words[self.pos] in ("AUTHID", "ACCESSIBLE", "SHARING"):
+            self._routine_option()
+        is_at = self.pos
+        if not self.accept_any(("IS", "AS")):
+            self.fail("IS")
+        declarations = self.declarations()
+        initialization = None
+        if self.at("BEGIN"):
+            initialization = self._block_body(self.pos, [])
+        else:
+            self.expect("END")
+            if self.is_name():
+                self.identifier()
+        node = CreatePackage(first, self.pos, name, is_body, declarations, initialization, is_at)
+        self.nodes.append(node)
+        return node
+
+    def routine(self, *, nested: bool) -> Routine:
+        first = self.pos
+        form = self.words[first].lower()
+        self.pos += 1
+        self.accept("IF", "NOT", "EXISTS")
+        start = self.pos
+        name = self.qualified_name()
+        name_span = (start, self.pos)
+        parameters: list[Parameter] = []
+        span: tuple[int, int] | None = None
+        if self.at("("):
+            start = self.pos
+            parameters = self._parameters()
+            span = (start, self.pos)
+        returns: TypeName | None = None
+        return_at = -1
+        if self.at("RETURN"):
+            return_at = self.pos
+            self.pos += 1
+            if self.accept("SELF", "AS", "RESULT"):
+                returns = None
+            else:
+                returns = self.type_name()
+        options: list[str] = []
+        while self.words[self.pos] in _ROUTINE_OPTIONS:
+            options.append(self._routine_option())
+        node = Routine(
+            first, self.pos, form, name, parameters, span, returns, return_at, options, -1, None, name_span, nested
+        )
+        if self.words[self.pos] in ("IS", "AS"):
+            node.is_at = self.pos
+            self.pos += 1
+            self._routine_body(node)
+        elif self.at("USING") or self.at("AGGREGATE"):
+            self._skip_rest()
+        node.last = self.pos
+        self.nodes.append(node)
+        return node
+
+    def _routine_body(self, node: Routine) -> None:
+        first = self.pos
+        if self.words[first] in ("LANGUAGE", "EXTERNAL"):
+            while self.words[self.pos] not in (";", ""):
+                self.pos += 1
+            self.clause("call-specification", first)
+            return
+        node.block = self._block_body(first, self.declarations())
+
+    def _routine_option(self) -> str:
+        first = self.pos
+        word = self.words[first]
+        self.pos += 1
+        if word in ("AUTHID", "SHARING", "DEFAULT"):
+            self.accept("=")
+            value = self.any_word()
+            if word == "AUTHID" and value == "CURRENT_USER":
+                self.clause("invoker-rights", first)
+            if word == "DEFAULT":
+                self.any_word()
+            return f"{word} {value}"
+        if word == "ACCESSIBLE":
+            self.expect("BY")
+            self.skip_parenthesized()
+        elif word in ("PARALLEL_ENABLE", "RESULT_CACHE", "SQL_MACRO"):
+            if self.at("("):
+                self.skip_parenthesized()
+            if self.accept("RELIES_ON"):
+                self.skip_parenthesized()
+        elif word in ("PIPELINED", "AGGREGATE", "POLYMORPHIC"):
+            while self.words[self.pos] in ("USING", "ROW", "TABLE"):
+                self.pos += 1
+                if self.words[self.pos - 1] == "USING":
+                    self.qualified_name()
+        if word not in ("ACCESSIBLE", "DETERMINISTIC"):
+            self.clause(word.lower().replace("_", "-"), first)
+        return word
+
+    def _parameters(self) -> list[Parameter]:
+        self.expect("(")
+        parameters = [self._parameter()]
+        while self.accept(","):
+            parameters.append(self._parameter())
+        self.expect(")")
+        return parameters
+
+    def _parameter(self) -> Parameter:
+        first = self.pos
+        name = self.identifier()
+        mode = "in"
+        if self.accept("IN"):
+            mode = "in out" if self.accept("OUT") else "in"
+        elif self.accept("OUT"):
+            mode = "out"
+        nocopy = self.accept("NOCOPY")
+        kind = self.type_name()
+        default = None
+        if self.accept_any((":=", "DEFAULT")):
+            default = self.expression()
+        node = Parameter(first, self.pos, name, mode, kind, default, nocopy)
+        self.nodes.append(node)
+        return node
+
+    def _trigger(self, first: int) -> CreateTrigger:
+        self.pos += 1
+        self.accept("IF", "NOT", "EXISTS")
+        name = self.qualified_name()
+        timing = self._trigger_timing()
+        events: list[str] = []
+        columns: list[str] = []
+        while True:
+            word = self.words[self.pos]
+            if word not in ("INSERT", "UPDATE", "DELETE") and word not in _SYSTEM_EVENTS:
+                self.fail("a trigger event")
+            self.pos += 1
+            events.append(word.lower())
+            if word == "UPDATE" and self.accept("OF"):
+                columns.append(self.identifier())
+                while self.accept(","):
+                    columns.append(self.identifier())
+            if not self.accept("OR"):
+                break
+        self.expect("ON")
+        level = "statement"
+        table: Parts = ()
+        if self.at("NESTED", "TABLE"):
+            self.pos += 2
+            self.identifier()
+            self.expect("OF")
+        if self.accept("DATABASE"):
+            level = "database"
+        else:
+            table = self.qualified_name()
+            if table[-1] == "SCHEMA" and events[0].upper() in _SYSTEM_EVENTS:
+                level = "schema"
+        node = CreateTrigger(first, first, name, timing, events, columns, table, level, {}, None, None, 0, False)
+        self._trigger_options(node)
+        node.body_at = self.pos
+        if timing == "compound":
+            self._compound_body()
+        elif self.at("CALL"):
+            self.pos += 1
+            node.block = CallStatement(self.pos, self.pos, self.expression())
+        elif self.words[self.pos] in ("DECLARE", "BEGIN", "<<"):
+            while self.at("<<"):
+                self._label()
+            node.block = self.block()
+        else:
+            self.fail("BEGIN, DECLARE or CALL")
+        node.last = self.pos
+        self.nodes.append(node)
+        return node
+
+    def _trigger_timing(self) -> str:
+        word = self.accept_any(("BEFORE", "AFTER", "INSTEAD", "FOR"))
+        if not word:
+            self.fail("BEFORE, AFTER, INSTEAD OF or FOR")
+        if word == "INSTEAD":
+            self.expect("OF")
+            return "instead of"
+        return "compound" if word == "FOR" else word.lower()
+
+    def _trigger_options(self, node: CreateTrigger) -> None:
+        while True:
+            first = self.pos
+            if self.accept("REFERENCING"):
+                while self.words[self.pos] in ("NEW", "OLD", "PARENT"):
+                    which = self.any_word()
+                    self.accept("AS")
+                    node.referencing[self.any_word()] = which
+            elif self.accept("FOR", "EACH", "ROW"):
+                node.level = "row"
+            elif self.accept("FOLLOWS") or self.accept("PRECEDES"):
+                self.qualified_name()
+                while self.accept(","):
+                    self.qualified_name()
+                self.clause("trigger-order", first)
+            elif self.accept_any(("ENABLE", "DISABLE")) or self.accept_any(("FORWARD", "REVERSE")):
+                node.disabled = node.disabled or self.words[first] == "DISABLE"
+                self.accept("CROSSEDITION")
+            elif self.accept("WHEN"):
+                self.expect("(")
+                node.condition = self.expression()
+                self.expect(")")
+            else:
+                return
+
+    def _compound_body(self) -> None:
+        first = self.expect("COMPOUND", "TRIGGER")
+        self.clause("compound-trigger", first)
+        self.declarations()
+        while self.words[self.pos] in ("BEFORE", "AFTER", "INSTEAD"):
+            while self.words[self.pos] not in ("IS", ""):
+                self.pos += 1
+            self.expect("IS")
+            self._block_body(self.pos, self.declarations())
+            self._skip_over_end_words()
+            self.expect(";")
+        self.expect("END")
+        if self.is_name():
+            self.identifier()
+
+    def _skip_over_end_words(self) -> None:
+        while self.words[self.pos] in ("BEFORE", "AFTER", "INSTEAD", "OF", "EACH", "ROW", "STATEMENT"):
+            self.pos += 1
+
+    # --- declarations ---
+
+    def declarations(self) -> list[Node]:
+        """Read declarations up to BEGIN, END or a section of a compound trigger."""
+        items: list[Node] = []
+        while self.words[self.pos] not in ("BEGIN", "END", "BEFORE", "AFTER", "INSTEAD", ""):
+            first, depth = self.pos, self.depth
+            try:
+                items.append(self._declaration())
+                self.expect(";")
+            except Unreadable as error:
+                self.depth = depth
+                items.append(self._recover(first, error))
+        return items
+
+    def _declaration(self) -> Node:
+        word = self.words[self.pos]
+        if word in _METHOD_WORDS:
+            first = self.pos
+            while self.words[self.pos] in _METHOD_WORDS:
+                self.pos += 1
+            self.clause("object-method", first)
+            word = self.words[self.pos]
+        if word in ("PROCEDURE", "FUNCTION"):
+            return self.routine(nested=True)
+        if word == "CURSOR":
+            return self._cursor()
+        if word == "PRAGMA":
+            return self._pragma()
+        if word == "TYPE" and self.words[self.pos + 2] == "IS":
+            return self._type_declaration()
+        if word == "SUBTYPE":
+            return self._subtype()
+        return self._variable()
+
+    def _variable(self) -> Node:
+        first = self.pos
+        name = self.identifier()
+        node: Node
+        if self.accept("EXCEPTION"):
+            node = ExceptionDeclaration(first, self.pos, name)
+        else:
+            constant = self.accept("CONSTANT")
+            kind = self.type_name()
+            if self.accept("NOT"):
+                self.expect("NULL")
+            default = self.expression() if self.accept_any((":=", "DEFAULT")) else None
+            node = Variable(first, self.pos, name, kind, constant, default)
+        self.nodes.append(node)
+        return node
+
+    def _cursor(self) -> Node:
+        first = self.expect("CURSOR")
+        name = self.identifier()
+        parameters = self._parameters() if self.at("(") else []
+        if self.accept("RETURN"):
+            self.type_name()
+        is_at = self.pos
+        query: Query | None = None
+        if self.accept("IS"):
+            if self.at("("):
+                subquery = self.operand()
+                query = subquery.query if isinstance(subquery, Subquery) else None
+            else:
+                query = self.query()
+        node = CursorDeclaration(first, self.pos, name, parameters, query, is_at)
+        self.nodes.append(node)
+        return node
+
+    def _pragma(self) -> Node:
+        first = self.expect("PRAGMA")
+        name = self.any_word()
+        arguments: list[Node] = []
+        if self.accept("("):
+            while not self.at(")"):
+                arguments.append(self.operand() if not self.at("DEFAULT") else self._prefix_word())
+                self.accept(",")
+            self.expect(")")
+        node = Pragma(first, self.pos, name, arguments)
+        self.nodes.append(node)
+        return node
+
+    def _prefix_word(self) -> Node:
+        first = self.pos
+        self.pos += 1
+        return Row(first, self.pos, [])
+
+    def _type_declaration(self) -> Node:
+        first = self.expect("TYPE")
+        name = self.identifier()
+        self.expect("IS")
+        node = TypeDeclaration(first, first, name, "", [], None)
+        if self.accept("RECORD"):
+            node.form = "record"
+            self.expect("(")
+            while True:
+                field = self.identifier()
+                kind = self.type_name()
+                if self.accept("NOT"):
+                    self.expect("NULL")
+                if self.accept_any((":=", "DEFAULT")):
+                    self.expression()
+                node.fields.append((field, kind))
+                if not self.accept(","):
+                    break
+            self.expect(")")
+        elif self.accept("REF", "CURSOR"):
+            node.form = "ref cursor"
+            if self.accept("RETURN"):
+                node.element = self.type_name()
+        elif self.accept("TABLE", "OF"):
+            node.form = "table"
+            node.element = self.type_name()
+            self.accept("NOT", "NULL")
+            if self.accept("INDEX", "BY"):
+                self.type_name()
+                node.form = "associative"
+        elif self.accept("VARRAY") or self.accept("VARYING", "ARRAY"):
+            node.form = "varray"
+            self.skip_parenthesized()
+            self.expect("OF")
+            node.element = self.type_name()
+            self.accept("NOT", "NULL")
+        else:
+            self.fail("RECORD, TABLE, VARRAY or REF CURSOR")
+        node.last = self.pos
+        self.nodes.append(node)
+        return node
+
+    def _subtype(self) -> Node:
+        first = self.expect("SUBTYPE")
+        name = self.identifier()
+        self.expect("IS")
+        element = self.type_name()
+        if self.accept("RANGE"):
+            self.expression(4)
+            self.expect("..")
+            self.expression(4)
+        self.accept("NOT", "NULL")
+        node = TypeDeclaration(first, self.pos, name, "subtype", [], element)
+        self.nodes.append(node)
+        return node
+
+    # --- blocks and statements ---
+
+    def anonymous_block(self) -> AnonymousBlock:
+        first = self.pos
+        block = self.block()
+        node = AnonymousBlock(first, self.pos, block)
+        self.nodes.append(node)
+        return node
+
+    def block(self) -> Block:
+        """Read [DECLARE ...] BEGIN ... END [name]."""
+        first = self.pos
+        declarations = self.declarations() if self.accept("DECLARE") else []
+        return self._block_body(first, declarations)
+
+    def _block_body(self, first: int, declarations: list[Node]) -> Block:
+        self.deepen()
+        begin_at = self.expect("BEGIN")
+        body = self.statements(_BLOCK_STOPS)
+        handlers: list[Handler] = []
+        exception_at = -1
+        if self.at("EXCEPTION"):
+            exception_at = self.pos
+            self.pos += 1
+            while self.at("WHEN"):
+                handlers.append(self._handler())
+        end_at = self.expect("END")
+        if self.is_name():
+            self.qualified_name()
+        node = Block(first, self.pos, declarations, body, handlers, begin_at, exception_at, end_at)
+        self.nodes.append(node)
+        self.depth -= 1
+        return node
+
+    def _handler(self) -> Handler:
+        first = self.expect("WHEN")
+        names = [self.qualified_name()]
+        while self.accept("OR"):
+            names.append(self.qualified_name())
+        self.expect("THEN")
+        body = self.statements(_HANDLER_STOPS)
+        node = Handler(first, self.pos, names, body)
+        self.nodes.append(node)
+        return node
+
+    def statements(self, stops: frozenset[str]) -> list[Node]:
+        """Read statements up to one of `stops`; what cannot be read stays an Unread among them."""
+        items: list[Node] = []
+        words = self.words
+        while True:
+            first = self.pos
+            word = words[first]
+            if word in stops or word == "":
+                return items
+            depth = self.depth
+            try:
+                items.append(self._procedural_statement(word))
+                if items[-1].__class__ is not Label:
+                    if words[self.pos] != ";":
+                        self.fail("';'")
+                    self.pos += 1
+            except Unreadable as error:
+                self.depth = depth
+                items.append(self._recover(first, error))
+
+    def _recover(self, first: int, error: Unreadable) -> Node:
+        """Step to behind the `;` that ends the broken statement, over whole nested structures."""
+        words = self.words
+        depth = 0
+        pos = first
+        while words[pos]:
+            word = words[pos]
+            if word in _OPENING_WORDS and words[pos - 1] != "END":
+                depth += 1
+            elif word == "END":
+                if depth == 0 and pos > first:
+                    break
+                depth -= 1
+            elif word == ";" and depth <= 0:
+                pos += 1
+                break
+            pos += 1
+        self.pos = max(pos, first + 1) if words[first] else first
+        return self.unread(first, self.pos, error.reason)
+
+    def _procedural_statement(self, word: str) -> Node:
+        reader = _PROCEDURAL.get(word)
+        if reader is not None:
+            return reader(self)
+        if self.kinds[self.pos] in (WORD, QUOTED, BIND):
+            return self._assignment_or_call()
+        self.fail("a statement")
+
+    def _assignment_or_call(self) -> Node:
+        first = self.pos
+        target = self.operand()
+        node: Node
+        if self.words[self.pos] == ":=":
+            self.pos += 1
+            node = Assign(first, self.pos, target, self.expression())
+            node.last = self.pos
+        else:
+            node = CallStatement(first, self.pos, target)
+        self.nodes.append(node)
+        return node
+
+    def _sql(self) -> Node:
+        node = self.change_statement()
+        assert node is not None
+        return node
+
+    def _label(self) -> Node:
+        first = self.expect("<<")
+        name = self.any_word()
+        self.expect(">>")
+        node = Label(first, self.pos, name)
+        self.nodes.append(node)
+        return node
+
+    def _nested_block(self) -> Node:
+        return self.block()
+
+    def _if(self) -> Node:
+        first = self.pos
+        self.deepen()
+        branches: list[tuple[Node, list[Node]]] = []
+        while self.accept_any(("IF", "ELSIF")):
+            condition = self.expression()
+            self.expect("THEN")
+            branches.append((condition, self.statements(_IF_STOPS)))
+        otherwise = self.statements(_IF_STOPS) if self.accept("ELSE") else []
+        self.expect("END", "IF")
+        node = If(first, self.pos, branches, otherwise)
+        self.nodes.append(node)
+        self.depth -= 1
+        return node
+
+    def _case_statement(self) -> Node:
+        first = self.expect("CASE")
+        self.deepen()
+        subject = None if self.at("WHEN") else self.expression()
+        branches: list[tuple[Node, list[Node]]] = []
+        while self.accept("WHEN"):
+            condition = self.expression()
+            self.expect("THEN")
+            branches.append((condition, self.statements(_CASE_STOPS)))
+        otherwise = self.statements(_CASE_STOPS) if self.accept("ELSE") else []
+        self.expect("END", "CASE")
+        if self.is_name():
+            self.identifier()
+        node = CaseStatement(first, self.pos, subject, branches, otherwise)
+        self.nodes.append(node)
+        self.depth -= 1
+        return node
+
+    def _loop(self) -> Node:
+        first = self.pos
+        self.deepen()
+        node = Loop(first, first, "basic", "", False, [], [], first)
+        if self.accept("WHILE"):
+            node.form = "while"
+            node.bounds = [self.expression()]
+        elif self.accept("FOR"):
+            self._for_header(node)
+        node.loop_at = self.expect("LOOP")
+        node.body = self.statements(_LOOP_STOPS)
+        self.expect("END", "LOOP")
+        if self.is_name():
+            self.identifier()
+        node.last = self.pos
+        self.nodes.append(node)
+        self.depth -= 1
+        return node
+
+    def _for_header(self, node: Loop) -> None:
+        node.variable = self.identifier()
+        self.expect("IN")
+        node.reverse = self.accept("REVERSE")
+        if self.at("(") and self.opens_query():
+            node.form = "query"
+            node.bounds = [self.operand()]
+            return
+        low = self.expression()
+        if self.accept(".."):
+            node.form = "range"
+            node.bounds = [low, self.expression()]
+        else:
+            node.form = "cursor"
+            node.bounds = [low]
+
+    def _jump(self) -> Node:
+        first = self.pos
+        form = self.words[first].lower()
+        self.pos += 1
+        label = self.identifier() if self.is_name() else ""
+        condition = self.expression() if self.accept("WHEN") else None
+        node = Jump(first, self.pos, form, label, condition)
+        self.nodes.append(node)
+        return node
+
+    def _return(self) -> Node:
+        first = self.expect("RETURN")
+        value = None if self.at(";") else self.expression()
+        node = Return(first, self.pos, value)
+        self.nodes.append(node)
+        return node
+
+    def _raise(self) -> Node:
+        first = self.expect("RAISE")
+        name = self.qualified_name() if self.is_name() else ()
+        node = Raise(first, self.pos, name)
+        self.nodes.append(node)
+        return node
+
+    def _execute(self) -> Node:
+        first = self.pos
+        if self.words[first + 1] != "IMMEDIATE":
+            return self._assignment_or_call()
+        self.pos += 2
+        text = self.expression()
+        bulk = self.accept("BULK", "COLLECT")
+        into = self.expressions() if self.accept("INTO") else []
+        using = self._using()
+        if self.accept_any(("RETURNING", "RETURN")):
+            bulk = self.accept("BULK", "COLLECT") or bulk
+            self.expect("INTO")
+            into += self.expressions()
+        node = ExecuteImmediate(first, self.pos, text, into, bulk, using)
+        self.nodes.append(node)
+        return node
+
+    def _using(self) -> list[Node]:
+        if not self.accept("USING"):
+            return []
+        values: list[Node] = []
+        while True:
+            self.accept("IN")
+            self.accept("OUT")
+            values.append(self.expression())
+            if not self.accept(","):
+                return values
+
+    def _open(self) -> Node:
+        first = self.expect("OPEN")
+        cursor = self.operand()
+        query: Node | None = None
+        using: list[Node] = []
+        if self.accept("FOR"):
+            query = self.query() if self.words[self.pos] in ("SELECT", "WITH") else self.expression()
+            using = self._using()
+        node = OpenCursor(first, self.pos, cursor, [], query, using)
+        self.nodes.append(node)
+        return node
+
+    def _fetch(self) -> Node:
+        first = self.expect("FETCH")
+        cursor = self.operand()
+        bulk = self.accept("BULK", "COLLECT")
+        self.expect("INTO")
+        into = self.expressions()
+        limit = self.expression() if self.accept("LIMIT") else None
+        node = Fetch(first, self.pos, cursor, into, bulk, limit)
+        self.nodes.append(node)
+        return node
+
+    def _close(self) -> Node:
+        first = self.expect("CLOSE")
+        node = CloseCursor(first, first, self.operand())
+        node.last = self.pos
+        self.nodes.append(node)
+        return node
+
+    def _forall(self) -> Node:
+        first = self.expect("FORALL")
+        variable = self.identifier()
+        self.expect("IN")
+        if self.words[self.pos] in ("INDICES", "VALUES"):
+            self.pos += 1
+            self.expect("OF")
+            self.operand()
+            if self.accept("BETWEEN"):
+                self.expression(4)
+                self.expect("AND")
+                self.expression(4)
+        else:
+            self.expression()
+            self.expect("..")
+            self.expression()
+        self.accept("SAVE", "EXCEPTIONS")
+        statement = self._execute() if self.at("EXECUTE") else self.change_statement()
+        if statement is None:
+            self.fail("a statement that changes rows")
+        node = Forall(first, self.pos, variable, statement)
+        self.nodes.append(node)
+        return node
+
+    def _pipe(self) -> Node:
+        first = self.pos
+        if self.words[first + 1] != "ROW":
+            return self._assignment_or_call()
+        self.pos += 2
+        return self._plain(first, "pipe row", self.operand())
+
+    def _null(self) -> Node:
+        self.pos += 1
+        return self._plain(self.pos - 1, "null")
+
+    def _transaction(self) -> Node:
+        """Read COMMIT, ROLLBACK, SAVEPOINT, SET TRANSACTION and LOCK TABLE to their end."""
+        first = self.pos
+        if self.words[first + 1] in (":=", ".", "("):
+            return self._assignment_or_call()
+        while self.words[self.pos] not in (";", ""):
+            self.pos += 1
+        words = self.words[first].lower()
+        if words in ("set", "lock"):
+            words += " " + self.words[first + 1].lower()
+        elif words == "rollback" and "TO" in self.words[first : self.pos]:
+            words = "rollback to"
+        return self._plain(first, words)
+
+    def _plain(self, first: int, words: str, value: Node | None = None) -> Node:
+        node = PlainStatement(first, self.pos, words, value)
+        self.nodes.append(node)
+        return node
+
+    # --- statements of a script that are transaction or session control ---
+
+    def _control(self) -> Statement:
+        first = self.pos
+        words = self.words[first]
+        if words in ("SET", "LOCK") and self.kinds[first + 1] == WORD:
+            words += " " + self.words[first + 1]
+        return self.other_statement(first, words)
+
+    def _truncate(self) -> Statement:
+        first = self.expect("TRUNCATE")
+        self.any_word()
+        return self._named_rest(first, "TRUNCATE")
+
+    def _rest_of(self) -> Statement:
+        first = self.pos
+        self.pos += 1
+        return self.other_statement(first, self.words[first])
+
+
+_STATEMENTS: Final[dict[str, Callable[[PlsqlParser], Statement]]] = {
+    "CREATE": PlsqlParser.create,
+    "ALTER": PlsqlParser.alter,
+    "DROP": PlsqlParser.drop,
+    "GRANT": PlsqlParser.grant,
+    "REVOKE": PlsqlParser.grant,
+    "COMMENT": PlsqlParser.comment,
+    "DECLARE": PlsqlParser.anonymous_block,
+    "BEGIN": PlsqlParser.anonymous_block,
+    "TRUNCATE": PlsqlParser._truncate,
+    **dict.fromkeys(("COMMIT", "ROLLBACK", "SAVEPOINT", "SET", "LOCK"), PlsqlParser._control),
+    **dict.fromkeys(
+        ("ANALYZE", "AUDIT", "NOAUDIT", "RENAME", "PURGE", "FLASHBACK", "EXPLAIN", "CALL", "ASSOCIATE", "DISASSOCIATE",
+         "ADMINISTER"),
+        PlsqlParser._rest_of,
+    ),
+}  # fmt: skip
+_PROCEDURAL: Final[dict[str, Callable[[PlsqlParser], Node]]] = {
+    "IF": PlsqlParser._if,
+    "CASE": PlsqlParser._case_statement,
+    "LOOP": PlsqlParser._loop,
+    "WHILE": PlsqlParser._loop,
+    "FOR": PlsqlParser._loop,
+    "BEGIN": PlsqlParser._nested_block,
+    "DECLARE": PlsqlParser._nested_block,
+    "EXIT": PlsqlParser._jump,
+    "CONTINUE": PlsqlParser._jump,
+    "GOTO": PlsqlParser._jump,
+    "RETURN": PlsqlParser._return,
+    "RAISE": PlsqlParser._raise,
+    "EXECUTE": PlsqlParser._execute,
+    "OPEN": PlsqlParser._open,
+    "FETCH": PlsqlParser._fetch,
+    "CLOSE": PlsqlParser._close,
+    "FORALL": PlsqlParser._forall,
+    "PIPE": PlsqlParser._pipe,
+    "NULL": PlsqlParser._null,
+    "<<": PlsqlParser._label,
+    **dict.fromkeys(("SELECT", "WITH", "INSERT", "UPDATE", "DELETE", "MERGE", "("), PlsqlParser._sql),
+    **dict.fromkeys(("COMMIT", "ROLLBACK", "SAVEPOINT", "SET", "LOCK"), PlsqlParser._transaction),
+}
