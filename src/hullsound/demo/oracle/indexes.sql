@@ -1,0 +1,25 @@
+-- Indexes beside those of keys.
+CREATE INDEX vessels_name_ix ON vessels (UPPER(name)) TABLESPACE &index_ts;
+CREATE INDEX vessels_agent_ix ON vessels (agent_id) TABLESPACE &index_ts;
+CREATE BITMAP INDEX vessels_status_bx ON vessels (status);
+CREATE INDEX port_calls_vessel_ix ON port_calls (vessel_id, eta DESC) TABLESPACE &index_ts COMPRESS 1;
+CREATE INDEX port_calls_agent_ix ON port_calls (agent_id) TABLESPACE &index_ts;
+CREATE INDEX port_calls_status_ix ON port_calls (status, eta) TABLESPACE &index_ts;
+CREATE INDEX berth_movements_call_ix ON berth_movements (call_id);
+CREATE INDEX berth_movements_berth_ix ON berth_movements (berth_id, moored_at);
+CREATE INDEX call_documents_call_ix ON call_documents (call_id);
+CREATE INDEX call_events_code_ix ON call_events (event_code, event_at) LOCAL;
+CREATE INDEX pilot_orders_call_ix ON pilot_orders (call_id);
+CREATE INDEX pilot_orders_open_ix ON pilot_orders (ordered_for) REVERSE;
+CREATE INDEX tariffs_class_ix ON tariffs (tariff_class, valid_from);
+CREATE INDEX invoices_agent_ix ON invoices (agent_id, status);
+CREATE INDEX invoices_call_ix ON invoices (call_id);
+CREATE INDEX invoices_due_ix ON invoices (due_on) INVISIBLE;
+CREATE INDEX payments_invoice_ix ON payments (invoice_id);
+CREATE INDEX manifest_items_cont_ix ON manifest_items (container_no);
+CREATE INDEX manifest_items_cargo_ix ON manifest_items (cargo_code);
+CREATE INDEX inspections_call_ix ON inspections (call_id);
+CREATE UNIQUE INDEX customs_holds_open_ux ON customs_holds (CASE WHEN lifted_at IS NULL THEN container_no END);
+CREATE INDEX customs_messages_call_ix ON customs_messages (call_id, sent_at);
+CREATE INDEX vessels_note_tx ON vessels (note) INDEXTYPE IS CTXSYS.CONTEXT PARAMETERS ('SYNC (ON COMMIT)');
+CREATE INDEX audit_trail_key_ix ON audit_trail (table_name, row_key) NOLOGGING PARALLEL 4;

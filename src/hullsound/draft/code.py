@@ -1,0 +1,156 @@
+"""Drafts of views, queries and code: the source text with edits."""
+
+from dataclasses import dataclass, field
+from functools import partial
+from typing import Final
+
+from hullsound.catalog.model import CODE_TYPES, Catalog, Object, ObjectType
+from hullsound.catalog.references import Scope
+from hullsound.knowledge.load import load_stances
+from hullsound.knowledge.model import Stance, Target, Way
+from hullsound.sight.see import Hit, load_seer
+from hullsound.sight.subject import Found, Subject
+from hullsound.sight.values import needs_hold
+from hullsound.sql.dialect import load_dialect
+from hullsound.sql.edit import Edit, apply_edits
+from hullsound.sql.positions import Positions
+from hullsound.sql.script import ReadStatement, read_script
+from hullsound.sql.tree import CreateView, Merge, Name, TableRef
+
+from .fixers import load_fixers
+from .fixers.queries import PREPARED, prepare_queries
+from .fixers.template import fill_template
+from .plpgsql.statements import add_code_points
+from .plpgsql.units import add_unit_points
+from .rewrite import CannotDraft, Point, Rewriter
+
+_NOT_IMMUTABLE: Final = frozenset(("oracle.null-concatenation",))
+"""Constructs whose counterpart is not immutable, so that index keys and generated columns keep the source's text."""
+
+
+@dataclass(slots=True)
+class CodeDraft:
+    """The edits on one object's text, and what was skipped: (construct, line, reason)."""
+
+    source: str
+    edits: list[Edit]
+    skipped: list[tuple[str, int, str]] = field(default_factory=list)
+
+    @property
+    def text(self) -> str:
+        return apply_edits(self.source, self.edits)
+
+
+def read_object(text: str, engine: str) -> ReadStatement | None:
+    """Read the text of one object again; None if nothing stands in it."""
+    return next(read_script(text, load_dialect(engine)).statements(), None)
+
+
+def make_rewriter(read: ReadStatement, catalog: Catalog, target: Target, owner: str) -> Rewriter:
+    """Return a rewriter with the points of all constructs that have a template or fixer."""
+    subject = Subject(read, Scope(read.nodes), catalog.engine)
+    rewriter = Rewriter(subject, catalog, target, owner)
+    hits = load_seer(catalog.engine).see(read, subject.scope)
+    stances = load_stances(catalog.engine, target)
+    prepared: set[str] = set()
+    for hit in hits:
+        stance = stances.get(hit.construct)
+        if stance is None or not (stance.template or stance.fixer) or stance.way not in (Way.DRAFT, Way.CONFIRM):
+            continue
+        if hit.found.needs and not needs_hold(hit.found.needs, catalog):
+            continue
+        if stance.fixer in PREPARED:
+            prepared.add(stance.fixer)
+        else:
+            rewriter.add(_point(hit, stance))
+    prepare_queries(rewriter, prepared)
+    return rewriter
+
+
+def _point(hit: Hit, stance: Stance) -> Point:
+    place = hit.found
+    render = partial(_render_template, stance.template, place) if stance.template else partial(_render_fixer, stance.fixer, place)
+    return Point(place.first, place.last, render, hit.construct)
+
+
+def _render_template(template: str, place: Found, rewriter: Rewriter) -> str:
+    return fill_template(template, place, rewriter)
+
+
+def _render_fixer(name: str, place: Found, rewriter: Rewriter) -> str:
+    return load_fixers()[name](place, rewriter)
+
+
+def draft_code(item: Object, catalog: Catalog, target: Target) -> CodeDraft:
+    """Draft a view, query, change, routine, package, trigger or block. Raises CannotDraft if it cannot be done."""
+    read = read_object(item.text, catalog.engine)
+    if read is None or not read.is_complete or any(True for _ in read.unread()):
+        raise CannotDraft("its text could not be read in full")
+    rewriter = make_rewriter(read, catalog, target, item.id)
+    _add_quoting(rewriter)
+    if item.type in CODE_TYPES:
+        add_unit_points(rewriter, item)
+    elif item.type in (ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW):
+        _add_view(item, rewriter)
+    else:
+        add_code_points(rewriter)
+    edits = rewriter.edits()
+    shift = read.start
+    if shift:
+        edits = [Edit(e.start + shift, e.end + shift, e.new, e.construct) for e in edits]
+    positions = Positions(item.text, item.line)
+    lines = [(s.construct, positions.line(read.tokens.starts[s.token]), s.reason) for s in rewriter.skipped]
+    return CodeDraft(item.text, edits, lines)
+
+
+def draft_expression(text: str, table: Object, catalog: Catalog, target: Target, *, immutable: bool = False) -> str:
+    """Draft an expression of a table: a default, a check, a generated column or an index key.
+
+    Raises CannotDraft if the expression cannot be read or drafted.
+    """
+    names = f'"{table.schema}"."{table.name}"' if table.schema else f'"{table.name}"'
+    read = read_object(f"SELECT {text}\nFROM {names}", catalog.engine)
+    if read is None or not read.is_complete or any(True for _ in read.unread()):
+        raise CannotDraft(f"the expression {text[:60]} cannot be read")
+    rewriter = make_rewriter(read, catalog, target, table.id)
+    if immutable:
+        rewriter.drop(_NOT_IMMUTABLE)
+    _add_quoting(rewriter)
+    add_code_points(rewriter)
+    rewriter.edits()
+    at = max(i for i in range(read.first, read.last) if rewriter.words[i] == "FROM")
+    result = rewriter.text(read.first + 1, at)
+    if rewriter.skipped:
+        raise CannotDraft(rewriter.skipped[0].reason)
+    return result
+
+
+def _add_quoting(rewriter: Rewriter) -> None:
+    """Quote unquoted names that are reserved on the target."""
+    reserved = rewriter.names.reserved
+    subject = rewriter.subject
+    own = frozenset(load_seer(rewriter.catalog.engine).functions) | {"DEFAULT"}
+    for node in (*subject.all(Name), *subject.all(TableRef)):
+        for at in range(node.first, min(node.last, node.first + 5)):
+            word = rewriter.words[at]
+            if word in reserved and word not in own:
+                rewriter.replace(at, at + 1, rewriter.names.write(word))
+    for merge in subject.all(Merge):
+        for target, _ in merge.assignments:
+            if isinstance(target, Name) and len(target.parts) > 1:
+                rewriter.replace(target.first, target.last, rewriter.names.write(target.parts[-1]), "oracle.update-alias")
+
+
+def _add_view(item: Object, rewriter: Rewriter) -> None:
+    tree = rewriter.subject.tree
+    if not isinstance(tree, CreateView):
+        raise CannotDraft("no view")
+    add_code_points(rewriter)
+    kind = "MATERIALIZED VIEW" if tree.materialized else "OR REPLACE VIEW"
+    columns = f" ({', '.join(map(rewriter.names.write, tree.columns))})" if tree.columns else ""
+    name = rewriter.names.qualified(item.schema, item.name)
+    rewriter.replace(tree.first, tree.query.first, f"CREATE {kind} {name}{columns} AS\n")
+    tail = "\nWITH CHECK OPTION" if tree.check_option else ""
+    if tree.query.last < tree.last:
+        rewriter.replace(tree.query.last, tree.last, tail.strip())
+

@@ -1,0 +1,32 @@
+"""Fixers: what a construct becomes, by the name that stances give; each returns new text or raises CannotDraft."""
+
+from collections.abc import Callable
+from functools import cache
+from importlib import import_module
+from typing import Final
+
+from hullsound.sight.subject import Found
+
+from ..rewrite import Rewriter
+
+Fixer = Callable[[Found, Rewriter], str]
+_MODULES: Final = ("queries", "functions", "code")
+FIXERS: Final[dict[str, Fixer]] = {}
+
+
+def fixer(name: str) -> Callable[[Fixer], Fixer]:
+    """Register a fixer under the name that stances give."""
+
+    def register(function: Fixer) -> Fixer:
+        assert name not in FIXERS, f"fixer {name} is registered twice"
+        FIXERS[name] = function
+        return function
+
+    return register
+
+
+@cache
+def load_fixers() -> dict[str, Fixer]:
+    for module in _MODULES:
+        import_module(f".{module}", __package__)
+    return FIXERS

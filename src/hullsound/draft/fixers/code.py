@@ -1,0 +1,106 @@
+"""Fixers for procedural code."""
+
+import re
+from typing import Final
+
+from hullsound.sight.subject import Found
+from hullsound.sql.tree import Call, CursorAttribute, ExecuteImmediate, Literal, Node, OpenCursor, Operation
+
+from ..rewrite import CannotDraft, Rewriter
+from . import fixer
+
+ROW_COUNT: Final = "hs_row_count"
+"""Variable that takes the place of SQL%ROWCOUNT."""
+_PLACEHOLDER: Final = re.compile(r":(\w+)")
+
+
+@fixer("put_line")
+def fix_put_line(place: Found, rewriter: Rewriter) -> str:
+    assert isinstance(place.node, Call)
+    return f"RAISE NOTICE '%', {rewriter.node(place.node.arguments[0])}"
+
+
+@fixer("raise_application_error")
+def fix_raise_application_error(place: Found, rewriter: Rewriter) -> str:
+    if not isinstance(place.node, Call) or len(place.node.arguments) < 2:
+        raise CannotDraft("RAISE_APPLICATION_ERROR without a text")
+    number, text = place.node.arguments[:2]
+    state = sqlstate_of(rewriter.tokens.source(number.first, number.last))
+    if state is None:
+        return f"RAISE EXCEPTION '%', {rewriter.node(text)} USING HINT = {rewriter.node(number)}"
+    return f"RAISE EXCEPTION '%', {rewriter.node(text)} USING ERRCODE = '{state}'"
+
+
+def sqlstate_of(number: str) -> str | None:
+    """Return the SQLSTATE for an application error: HS and the last three digits of -20000 to -20999."""
+    digits = number.replace(" ", "").lstrip("-")
+    return f"HS{digits[2:]}" if digits.isdigit() and len(digits) == 5 and digits.startswith("20") else None
+
+
+@fixer("error_code")
+def fix_error_code(place: Found, rewriter: Rewriter) -> str:
+    return "SQLSTATE"
+
+
+@fixer("sql_rowcount")
+def fix_sql_rowcount(place: Found, rewriter: Rewriter) -> str:
+    return ROW_COUNT
+
+
+@fixer("cursor_found")
+def fix_cursor_found(place: Found, rewriter: Rewriter) -> str:
+    assert isinstance(place.node, CursorAttribute)
+    if place.node.attribute == "FOUND":
+        return "FOUND"
+    return "(NOT FOUND)" if rewriter.words[place.first - 1] == "NOT" else "NOT FOUND"
+
+
+@fixer("execute_immediate")
+def fix_execute_immediate(place: Found, rewriter: Rewriter) -> str:
+    node = place.node
+    assert isinstance(node, ExecuteImmediate)
+    words = rewriter.words[node.first : node.last]
+    if "RETURNING" in words or "RETURN" in words or node.bulk:
+        raise CannotDraft("EXECUTE IMMEDIATE with RETURNING or BULK COLLECT")
+    if node.using and "OUT" in words:
+        raise CannotDraft("EXECUTE IMMEDIATE with OUT parameters")
+    text = f"EXECUTE {_numbered(node.text, bool(node.using), rewriter)}"
+    if node.into:
+        text += f" INTO STRICT {rewriter.nodes(node.into)}"
+    if node.using:
+        text += f" USING {rewriter.nodes(node.using)}"
+    return text
+
+
+def _numbered(text: Node, has_binds: bool, rewriter: Rewriter) -> str:
+    """Return the text expression with :name placeholders in its literals turned into $1, $2 ..."""
+    if not has_binds:
+        return rewriter.node(text)
+    literals = [text] if isinstance(text, Literal) else []
+    if isinstance(text, Operation):
+        literals = [operand for operand in text.operands if isinstance(operand, Literal)]
+    if not literals:
+        raise CannotDraft("placeholders in a text that is built elsewhere")
+    count = 0
+
+    def number(match: re.Match[str]) -> str:
+        nonlocal count
+        count += 1
+        return f"${count}"
+
+    parts = []
+    for operand in [text] if isinstance(text, Literal) else text.operands:  # type: ignore[attr-defined]
+        source = rewriter.node(operand)
+        parts.append(_PLACEHOLDER.sub(number, source) if isinstance(operand, Literal) else source)
+    return " || ".join(parts)
+
+
+@fixer("open_for_text")
+def fix_open_for_text(place: Found, rewriter: Rewriter) -> str:
+    node = place.node
+    assert isinstance(node, OpenCursor)
+    assert node.query is not None
+    text = f"OPEN {rewriter.node(node.cursor)} FOR EXECUTE {_numbered(node.query, bool(node.using), rewriter)}"
+    return f"{text} USING {rewriter.nodes(node.using)}" if node.using else text
+
+

@@ -1,0 +1,142 @@
+"""Fixers for calls whose counterpart depends on the arguments."""
+
+from hullsound.sight.detectors.functions import literal_text, truncate_unit
+from hullsound.sight.subject import Found
+from hullsound.sql.tree import Call, Literal, Name, Node, Operation
+
+from ..rewrite import CannotDraft, Rewriter
+from . import fixer
+
+_UNITS = {
+    "YYYY": "year", "YEAR": "year", "YY": "year", "Y": "year", "Q": "quarter", "MM": "month", "MONTH": "month",
+    "MON": "month", "DD": "day", "DDD": "day", "J": "day", "HH": "hour", "HH24": "hour", "HH12": "hour", "MI": "minute",
+    "IW": "week",
+}  # fmt: skip
+_INTERVAL_UNITS = {"DAY": "day", "HOUR": "hour", "MINUTE": "minute", "SECOND": "second", "MONTH": "month", "YEAR": "year"}
+
+
+def _call(place: Found) -> Call:
+    if not isinstance(place.node, Call):
+        raise CannotDraft("not written as a call")
+    return place.node
+
+
+@fixer("decode")
+def fix_decode(place: Found, rewriter: Rewriter) -> str:
+    arguments = _call(place).arguments
+    if len(arguments) < 3:
+        raise CannotDraft("DECODE with fewer than three arguments")
+    subject = rewriter.node(arguments[0])
+    pairs = [(arguments[i], arguments[i + 1]) for i in range(1, len(arguments) - 1, 2)]
+    otherwise = arguments[-1] if len(arguments) % 2 == 0 else None
+    text = "CASE"
+    for search, result in pairs:
+        text += f" WHEN {_decode_test(subject, search, rewriter)} THEN {rewriter.node(result)}"
+    if otherwise is not None:
+        text += f" ELSE {rewriter.node(otherwise)}"
+    return f"{text} END"
+
+
+def _decode_test(subject: str, search: Node, rewriter: Rewriter) -> str:
+    if isinstance(search, Literal):
+        return f"{subject} IS NULL" if search.form == "null" else f"{subject} = {rewriter.node(search)}"
+    return f"{subject} IS NOT DISTINCT FROM {rewriter.node(search)}"
+
+
+@fixer("to_char")
+def fix_to_char(place: Found, rewriter: Rewriter) -> str:
+    return f"to_char({rewriter.nodes(_call(place).arguments)})"
+
+
+@fixer("to_char_plain")
+def fix_to_char_plain(place: Found, rewriter: Rewriter) -> str:
+    return f"CAST({rewriter.node(_call(place).arguments[0])} AS text)"
+
+
+@fixer("truncate_date")
+def fix_truncate_date(place: Found, rewriter: Rewriter) -> str:
+    call = _call(place)
+    unit = truncate_unit(call, rewriter.subject)
+    if unit is None:
+        raise CannotDraft("a unit that is not known")
+    return f"date_trunc('{_UNITS[unit]}', {rewriter.node(call.arguments[0])})"
+
+
+@fixer("substr_from_end")
+def fix_substr_from_end(place: Found, rewriter: Rewriter) -> str:
+    arguments = _call(place).arguments
+    start = arguments[1]
+    assert isinstance(start, Operation)
+    text = f"right({rewriter.node(arguments[0])}, {rewriter.node(start.operands[0])})"
+    return f"left({text}, {rewriter.node(arguments[2])})" if len(arguments) > 2 else text
+
+
+@fixer("regexp_replace")
+def fix_regexp_replace(place: Found, rewriter: Rewriter) -> str:
+    arguments = [rewriter.node(argument) for argument in _call(place).arguments]
+    if len(arguments) == 2:
+        arguments.append("''")
+    return f"regexp_replace({', '.join(arguments)}, 'g')"
+
+
+@fixer("interval_from_number")
+def fix_interval_from_number(place: Found, rewriter: Rewriter) -> str:
+    number, unit = _call(place).arguments
+    word = (literal_text(unit, rewriter.subject) or "").strip().upper()
+    if word not in _INTERVAL_UNITS:
+        raise CannotDraft("a unit that is not a constant")
+    return f"(({rewriter.node(number)}) * interval '1 {_INTERVAL_UNITS[word]}')"
+
+
+@fixer("random_value")
+def fix_random_value(place: Found, rewriter: Rewriter) -> str:
+    node = place.node
+    if isinstance(node, Name) or (isinstance(node, Call) and not node.arguments):
+        return "random()"
+    low, high = (rewriter.node(argument) for argument in _call(place).arguments)
+    return f"({low} + random() * ({high} - {low}))"
+
+
+@fixer("listagg")
+def fix_listagg(place: Found, rewriter: Rewriter) -> str:
+    call = _call(place)
+    words = rewriter.words
+    value = rewriter.node(call.arguments[0])
+    cast = rewriter.class_of(call.arguments[0]) != "text"
+    separator = rewriter.node(call.arguments[1]) if len(call.arguments) > 1 else "''"
+    order = ""
+    at = call.closing + 1
+    if words[at] == "WITHIN":
+        close = _closing(rewriter, at + 2)
+        order = rewriter.text(at + 3, close)
+        at = close + 1
+    quantifier = "DISTINCT " if call.quantifier == "DISTINCT" else ""
+    if cast:
+        if quantifier and order:
+            raise CannotDraft("DISTINCT values that are not text, in an order")
+        value = f"CAST({value} AS text)"
+    tail = rewriter.text(at, call.last)
+    return f"string_agg({quantifier}{value}, {separator}{' ' + order if order else ''}){' ' + tail if tail else ''}"
+
+
+def _closing(rewriter: Rewriter, opening: int) -> int:
+    depth = 0
+    at = opening
+    while True:
+        word = rewriter.words[at]
+        depth += (word == "(") - (word == ")")
+        if depth == 0:
+            return at
+        at += 1
+
+
+@fixer("cast_to_text")
+def fix_cast_to_text(place: Found, rewriter: Rewriter) -> str:
+    return f"CAST({rewriter.node(place.node)} AS text)"
+
+
+@fixer("cast_to_numeric")
+def fix_cast_to_numeric(place: Found, rewriter: Rewriter) -> str:
+    if isinstance(place.node, Literal):
+        return f"{rewriter.node(place.node)}.0"
+    return f"CAST({rewriter.node(place.node)} AS numeric)"

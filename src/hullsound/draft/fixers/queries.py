@@ -1,0 +1,189 @@
+"""Fixers for queries: joins, limits, set operators, names, date arithmetic."""
+
+from functools import partial
+from typing import Final
+
+from hullsound.sight.detectors.conditions import conjuncts
+from hullsound.sight.detectors.outer_joins import outer_joins, source_alias
+from hullsound.sight.detectors.rownum import RownumLimit, rownum_limits
+from hullsound.sight.subject import Found
+from hullsound.sight.values import Value, combine
+from hullsound.sql.tree import Literal, Name, Node, Operation, OuterMark, Paren, Query, Select
+
+from ..names import literal
+from ..rewrite import CannotDraft, Point, Rewriter
+from . import fixer
+
+
+@fixer("minus")
+def fix_minus(place: Found, rewriter: Rewriter) -> str:
+    return "EXCEPT"
+
+
+@fixer("select_unique")
+def fix_select_unique(place: Found, rewriter: Rewriter) -> str:
+    return "DISTINCT"
+
+
+@fixer("unequal_signs")
+def fix_unequal_signs(place: Found, rewriter: Rewriter) -> str:
+    return "<>"
+
+
+@fixer("delete_from")
+def fix_delete(place: Found, rewriter: Rewriter) -> str:
+    return "DELETE FROM"
+
+
+@fixer("folded_quoted_name")
+def fix_folded_name(place: Found, rewriter: Rewriter) -> str:
+    name = rewriter.tokens.source(place.first, place.first + 1)[1:-1]
+    return rewriter.names.write(name)
+
+
+@fixer("update_alias")
+def fix_update_alias(place: Found, rewriter: Rewriter) -> str:
+    assert isinstance(place.node, Name)
+    return rewriter.names.write(place.node.parts[-1])
+
+
+@fixer("sequence_value")
+def fix_sequence_value(place: Found, rewriter: Rewriter) -> str:
+    assert isinstance(place.node, Name)
+    *parts, word = place.node.parts
+    return f"{word.lower()}({literal(rewriter.names.qualified(*parts))})"
+
+
+@fixer("derived_alias")
+def fix_derived_alias(place: Found, rewriter: Rewriter) -> str:
+    return f"{rewriter.text(place.first, place.last)} AS derived_{place.first}"
+
+
+@fixer("null_concatenation")
+def fix_null_concatenation(place: Found, rewriter: Rewriter) -> str:
+    assert isinstance(place.node, Operation)
+    if any(operator != "||" for operator in place.node.operators):
+        raise CannotDraft("|| mixes with + or - without parentheses")
+    return f"concat({rewriter.nodes(place.node.operands)})"
+
+
+# --- date arithmetic ---
+
+
+@fixer("date_plus_number")
+def fix_date_plus_number(place: Found, rewriter: Rewriter) -> str:
+    return _date_arithmetic(place, rewriter)
+
+
+@fixer("date_minus_date")
+def fix_date_minus_date(place: Found, rewriter: Rewriter) -> str:
+    return _date_arithmetic(place, rewriter)
+
+
+def _date_arithmetic(place: Found, rewriter: Rewriter) -> str:
+    """Render a + b - c step by step: numbers beside dates become days, a difference of dates a number of days."""
+    node = place.node
+    assert isinstance(node, Operation)
+    def known(operand: Node) -> Value:
+        return Value(rewriter.class_of(operand))
+
+    running = known(node.operands[0])
+    text = rewriter.node(node.operands[0])
+    for operator, operand in zip(node.operators, node.operands[1:], strict=True):
+        right, piece = known(operand), rewriter.node(operand)
+        dates = (running.kind in ("date", "timestamp"), right.kind in ("date", "timestamp"))
+        if operator == "-" and all(dates):
+            text = f"(extract(epoch FROM ({text} - {piece})) / 86400)"
+        elif dates[0] and right.kind in ("number", ""):
+            text = f"{text} {operator} {_days(operand, piece)}"
+        elif dates[1] and operator == "+" and running.kind in ("number", ""):
+            text = f"{_days(node.operands[0], text)} + {piece}"
+        else:
+            text = f"{text} {operator} {piece}"
+        running = combine(running, operator, right)
+    return text
+
+
+def _days(node: Node, text: str) -> str:
+    if isinstance(node, Literal):
+        return f"interval '{text} day'" if text.isdigit() else f"{text} * interval '1 day'"
+    simple = isinstance(node, Name | Paren)
+    return f"{text} * interval '1 day'" if simple else f"({text}) * interval '1 day'"
+
+
+# --- whole query blocks ---
+
+PREPARED: Final = frozenset(("outer_join", "rownum_limit", "drop_dual", "with_recursive"))
+"""Fixers that change several places of a query at once, so that they work on queries rather than on sightings."""
+
+
+
+def prepare_queries(rewriter: Rewriter, wanted: set[str]) -> None:
+    """Add the points of constructs that change several places of a query at once; `wanted` are fixers in force."""
+    if "outer_join" in wanted:
+        _prepare_outer_joins(rewriter)
+    if "rownum_limit" in wanted:
+        _prepare_rownum_limits(rewriter)
+    if "drop_dual" in wanted:
+        _prepare_dual(rewriter)
+    if "with_recursive" in wanted:
+        for query in rewriter.subject.all(Query):
+            if query.common and rewriter.words[query.first + 1] != "RECURSIVE":
+                rewriter.insert(query.first + 1, "RECURSIVE ", "oracle.with-recursive")
+
+
+def _prepare_dual(rewriter: Rewriter) -> None:
+    for select in rewriter.subject.all(Select):
+        words = rewriter.words
+        at = select.from_at
+        if at >= 0 and words[at + 1] == "DUAL" and len(select.sources) == 1:
+            last = select.sources[0].last
+            rewriter.replace(at, last, "", "oracle.dual")
+
+
+def _prepare_rownum_limits(rewriter: Rewriter) -> None:
+    for limit in rownum_limits(rewriter.subject).values():
+        select = limit.select
+        assert select.where is not None
+        others = [c for c in conjuncts(select.where) if c is not limit.condition]
+        if select not in outer_joins(rewriter.subject):
+            rewriter.add(Point(select.where_at, select.where.last, partial(_where, others), "oracle.rownum-limit"))
+        rewriter.add(Point(limit.query.last, limit.query.last, partial(_limit, limit), "oracle.rownum-limit"))
+
+
+def _where(conditions: list[Node], rewriter: Rewriter) -> str:
+    return "WHERE " + rewriter.nodes(conditions, "\n   AND ") if conditions else ""
+
+
+def _limit(limit: RownumLimit, rewriter: Rewriter) -> str:
+    value = rewriter.node(limit.limit)
+    if limit.is_strict:
+        value = str(int(value) - 1) if value.isdigit() else f"({value}) - 1"
+    return f" LIMIT {value}"
+
+
+def _prepare_outer_joins(rewriter: Rewriter) -> None:
+    limits = {limit.select: limit for limit in rownum_limits(rewriter.subject).values()}
+    for select, plan in outer_joins(rewriter.subject).items():
+        if plan.reason or select.where is None:
+            continue
+        aliases = {source_alias(source): source for source in select.sources}
+        for mark in plan.marks:
+            rewriter.add(Point(mark.first, mark.last, partial(_unmarked, mark), "oracle.outer-join-mark"))
+        moved = {condition for conditions in plan.joins.values() for condition in conditions}
+        limit = limits.get(select)
+        kept = [c for c in conjuncts(select.where) if c not in moved and (limit is None or c is not limit.condition)]
+        render = partial(_joins, plan.joins, aliases, kept)
+        rewriter.add(Point(select.from_at, select.where.last, render, "oracle.outer-join-mark"))
+
+
+def _unmarked(mark: OuterMark, rewriter: Rewriter) -> str:
+    return rewriter.node(mark.name)
+
+
+def _joins(joins: dict[str, list[Node]], aliases: dict[str, Node], kept: list[Node], rewriter: Rewriter) -> str:
+    plain = [source for alias, source in aliases.items() if alias not in joins]
+    text = "FROM " + "\n  CROSS JOIN ".join(rewriter.node(source) for source in plain)
+    for alias, conditions in joins.items():
+        text += f"\n  LEFT JOIN {rewriter.node(aliases[alias])} ON {rewriter.nodes(conditions, ' AND ')}"
+    return f"{text}\n {_where(kept, rewriter)}" if kept else text

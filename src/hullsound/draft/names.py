@@ -1,0 +1,53 @@
+"""Names on the target: folded and quoted by one rule."""
+
+import re
+from functools import cache
+from typing import Final
+
+from hullsound.knowledge.load import load_target
+from hullsound.sql.tree import Parts
+
+_PLAIN: Final = re.compile(r"[a-z_][a-z0-9_$]*")
+
+
+class Names:
+    """Writes stored names of the source for one target.
+
+    The rule: a name that the source folded is folded as the target folds, others stay as they are; it is quoted where
+    the target would otherwise not read it as this name.
+    """
+
+    def __init__(self, engine: str) -> None:
+        row = load_target(engine)
+        self.reserved = frozenset(row.reserved)
+        self.limit = row.identifier_bytes
+
+    def folded(self, name: str) -> str:
+        """Return a stored name as the target stores it."""
+        return name.lower() if name == name.upper() else name
+
+    def write(self, name: str) -> str:
+        """Return a stored name as it stands in a statement of the target, quoted where needed."""
+        folded = self.folded(name)
+        if _PLAIN.fullmatch(folded) and folded.upper() not in self.reserved:
+            return folded
+        return self.quote(folded)
+
+    def quote(self, name: str) -> str:
+        return '"' + name.replace('"', '""').replace("\0", "") + '"'
+
+    def qualified(self, *parts: str) -> str:
+        return ".".join(self.write(part) for part in parts if part)
+
+    def dotted(self, parts: Parts) -> str:
+        return self.qualified(*parts)
+
+
+@cache
+def names_of(engine: str) -> Names:
+    return Names(engine)
+
+
+def literal(text: str) -> str:
+    """Write a text as a string constant of standard SQL."""
+    return "'" + text.replace("'", "''").replace("\0", "") + "'"

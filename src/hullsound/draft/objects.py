@@ -1,0 +1,223 @@
+"""Drafts written from the catalogue: tables, constraints, indexes, sequences, synonyms, types and grants."""
+
+import re
+from collections.abc import Callable
+from typing import Final
+
+from hullsound.catalog.model import Catalog, Column, DataType, Object, ObjectType
+from hullsound.knowledge.model import Target
+from hullsound.knowledge.types import choose_type
+
+from .code import draft_expression
+from .names import literal, names_of
+from .rewrite import CannotDraft
+
+_MAX_BIGINT: Final = 2**63 - 1
+_PRIVILEGES: Final = {
+    "SELECT": "SELECT", "READ": "SELECT", "INSERT": "INSERT", "UPDATE": "UPDATE", "DELETE": "DELETE",
+    "REFERENCES": "REFERENCES", "ALL": "ALL", "ALL PRIVILEGES": "ALL", "EXECUTE": "EXECUTE",
+}  # fmt: skip
+_ROUTINES: Final = {ObjectType.PROCEDURE: "PROCEDURE", ObjectType.FUNCTION: "FUNCTION"}
+_IDENTITY_OPTION: Final = re.compile(r"(START WITH|INCREMENT BY|MINVALUE|MAXVALUE|CACHE) (- ?)?(\d+)")
+
+
+class ObjectWriter:
+    """Writes objects of one catalogue for one target; every method raises CannotDraft where it has no text."""
+
+    def __init__(self, catalog: Catalog, target: Target) -> None:
+        self.catalog = catalog
+        self.target = target
+        self.names = names_of(target.engine)
+
+    def name(self, item: Object) -> str:
+        return self.names.qualified(item.schema, item.name)
+
+    # --- tables ---
+
+    def table(self, item: Object) -> str:
+        if "not created" in item.details:
+            raise CannotDraft("the source never creates it")
+        if "query" in item.details:
+            raise CannotDraft("the table is made of a query")
+        lines = [f"  {self._column(item, column)}" for column in item.columns]
+        text = f"CREATE TABLE {self.name(item)} (\n" + ",\n".join(lines) + "\n);"
+        return text + self._comments(item, "TABLE")
+
+    def _column(self, table: Object, column: Column) -> str:
+        text = f"{self.names.write(column.name)} {self.type(column.type, identity=bool(column.identity))}"
+        if column.generated:
+            value = draft_expression(column.generated, table, self.catalog, self.target, immutable=True)
+            return f"{text} GENERATED ALWAYS AS ({value}) STORED"
+        if column.identity:
+            return text + self._identity(column.identity)
+        if column.default and column.default.upper() not in ("NULL", "''"):
+            text += f" DEFAULT {draft_expression(column.default, table, self.catalog, self.target)}"
+        return text if column.nullable else f"{text} NOT NULL"
+
+    def _identity(self, identity: str) -> str:
+        when = "ALWAYS" if identity.startswith("always") else "BY DEFAULT"
+        options = " ".join(f"{m[1]} {'-' if m[2] else ''}{m[3]}" for m in _IDENTITY_OPTION.finditer(identity)
+                           if int(m[3]) <= _MAX_BIGINT)  # fmt: skip
+        return f" GENERATED {when} AS IDENTITY" + (f" ({options})" if options else "")
+
+    def type(self, source: DataType, *, identity: bool = False) -> str:
+        """Write a column's type; a key that the engine numbers is a whole number."""
+        if identity:
+            return "bigint"
+        choice = choose_type(self.catalog.engine, source, self.target)
+        if choice is not None:
+            if not choice.text:
+                raise CannotDraft(f"no type for {source}")
+            return choice.text
+        for item in self.catalog.with_name(source.name.rsplit(".", 1)[-1]):
+            if item.type is ObjectType.TYPE and item.details.get("form") == "object":
+                return self.name(item)
+        raise CannotDraft(f"no type for {source}")
+
+    def _comments(self, item: Object, kind: str) -> str:
+        text = f"\nCOMMENT ON {kind} {self.name(item)} IS {literal(item.comment)};" if item.comment else ""
+        for column in item.columns:
+            if column.comment:
+                name = f"{self.name(item)}.{self.names.write(column.name)}"
+                text += f"\nCOMMENT ON COLUMN {name} IS {literal(column.comment)};"
+        for key, comment in item.details.items():
+            if key.startswith("comment "):
+                name = f"{self.name(item)}.{self.names.write(key.removeprefix('comment '))}"
+                text += f"\nCOMMENT ON COLUMN {name} IS {literal(comment)};"
+        return text
+
+    def comments(self, item: Object) -> str:
+        """Return the comments on a view."""
+        kind = "MATERIALIZED VIEW" if item.type is ObjectType.MATERIALIZED_VIEW else "VIEW"
+        return self._comments(item, kind)
+
+    def stand_in_table(self, item: Object) -> str:
+        """Write a table that lacks what could not be drafted, so that others can be created upon it."""
+        lines = []
+        for column in item.columns:
+            try:
+                kind = self.type(column.type, identity=bool(column.identity))
+            except CannotDraft:
+                kind = "text"
+            lines.append(f"  {self.names.write(column.name)} {kind}" + ("" if column.nullable else " NOT NULL"))
+        return f"CREATE TABLE {self.name(item)} (\n" + ",\n".join(lines) + "\n);"
+
+    # --- what belongs to tables ---
+
+    def constraint(self, item: Object) -> str:
+        constraint = item.constraint
+        assert constraint is not None
+        table = self.catalog.objects[item.table]
+        columns = ", ".join(map(self.names.write, constraint.columns))
+        head = f"ALTER TABLE {self.name(table)} ADD CONSTRAINT {self.names.write(constraint.name)}"
+        match constraint.form:
+            case "primary key":
+                text = f"{head} PRIMARY KEY ({columns})"
+            case "unique":
+                text = f"{head} UNIQUE ({columns})"
+            case "check":
+                text = f"{head} CHECK ({draft_expression(constraint.expression, table, self.catalog, self.target)})"
+            case _:
+                text = f"{head} {self._foreign_key(item, columns)}"
+        if constraint.deferrable:
+            text += " DEFERRABLE" + (" INITIALLY DEFERRED" if constraint.deferrable == "initially deferred" else "")
+        if "NOVALIDATE" in item.text.upper() and constraint.form in ("check", "foreign key"):
+            text += " NOT VALID"
+        if constraint.disabled:
+            return "-- Disabled in the source, so left out here:\n-- " + text.replace("\n", "\n-- ") + ";"
+        return text + ";"
+
+    def _foreign_key(self, item: Object, columns: str) -> str:
+        constraint = item.constraint
+        assert constraint is not None
+        parent = self.catalog.table(constraint.references, item.default_schema)
+        if parent is None:
+            raise CannotDraft(f"the referenced table {'.'.join(constraint.references).lower()} is not in the source")
+        parts = f" ({', '.join(map(self.names.write, constraint.reference_columns))})" if constraint.reference_columns else ""
+        text = f"FOREIGN KEY ({columns}) REFERENCES {self.name(parent)}{parts}"
+        return f"{text} ON DELETE {constraint.on_delete.upper()}" if constraint.on_delete else text
+
+    def index(self, item: Object) -> str:
+        table = self.catalog.objects.get(item.table)
+        if table is None:
+            raise CannotDraft("its table is not in the source")
+        keys = []
+        for line in item.details["keys"].split("\n"):
+            source, _, order = line.partition("\t")
+            keys.append(self._key(source, table) + (f" {order}" if order else ""))
+        unique = "UNIQUE " if item.details["unique"] else ""
+        # The name of an index stands without its schema: it always lies in that of its table.
+        return f"CREATE {unique}INDEX {self.names.write(item.name)} ON {self.name(table)} ({', '.join(keys)});"
+
+    def _key(self, source: str, table: Object) -> str:
+        bare = source.strip().strip('"')
+        for column in table.columns:
+            if column.name in (bare, bare.upper()):
+                return self.names.write(column.name)
+        return f"({draft_expression(source, table, self.catalog, self.target, immutable=True)})"
+
+    # --- the rest ---
+
+    def sequence(self, item: Object) -> str:
+        options = item.details
+        words = {"increment": "INCREMENT BY", "minvalue": "MINVALUE", "maxvalue": "MAXVALUE", "start": "START WITH", "cache": "CACHE"}
+        text = f"CREATE SEQUENCE {self.name(item)}"
+        for key, word in words.items():
+            value = options.get(key, "")
+            if value.lstrip("-").isdigit():
+                number = max(-_MAX_BIGINT, min(_MAX_BIGINT, int(value)))
+                text += f" {word} {number}"
+        return text + (" CYCLE" if "cycle" in options else "") + ";"
+
+    def synonym(self, item: Object) -> str:
+        target = self.catalog.table(tuple(item.details["target"].split("\t")), item.default_schema)
+        if target is None or target.type is ObjectType.SEQUENCE or item.details["link"]:
+            raise CannotDraft("its object is no table or view of the source")
+        return f"CREATE OR REPLACE VIEW {self.name(item)} AS\nSELECT * FROM {self.name(target)};"
+
+    def object_type(self, item: Object) -> str:
+        if item.details.get("form") != "object":
+            raise CannotDraft("a type that is no list of attributes")
+        lines = [f"  {self.names.write(column.name)} {self.type(column.type)}" for column in item.columns]
+        return f"CREATE TYPE {self.name(item)} AS (\n" + ",\n".join(lines) + "\n);"
+
+    def grant(self, item: Object) -> str:
+        target = self.catalog.resolve(tuple(item.details["target"].split("\t")), item.default_schema)
+        if target is None:
+            raise CannotDraft("the object is not in the source")
+        lines = []
+        for entry in item.details["entries"].split("\n"):
+            verb, privileges, grantees = entry.split("\t")
+            known = [_PRIVILEGES[p.split(" (")[0]] for p in privileges.split(",") if p.split(" (")[0] in _PRIVILEGES]
+            if not known:
+                raise CannotDraft(f"the privilege {privileges.lower()}")
+            lines += self._grant_lines(verb.upper(), known, target, grantees.split(","))
+        return "\n".join(lines)
+
+    def _grant_lines(self, verb: str, privileges: list[str], target: Object, grantees: list[str]) -> list[str]:
+        who = ", ".join("PUBLIC" if g == "PUBLIC" else self.names.write(g) for g in grantees)
+        link = "TO" if verb == "GRANT" else "FROM"
+        if target.type is ObjectType.PACKAGE:
+            schema = self.names.write(target.name)
+            return [f"{verb} USAGE ON SCHEMA {schema} {link} {who};",
+                    f"{verb} EXECUTE ON ALL ROUTINES IN SCHEMA {schema} {link} {who};"]  # fmt: skip
+        if target.type in _ROUTINES:
+            return [f"{verb} EXECUTE ON {_ROUTINES[target.type]} {self.name(target)} {link} {who};"]
+        if target.type is ObjectType.SEQUENCE:
+            return [f"{verb} USAGE, SELECT ON SEQUENCE {self.name(target)} {link} {who};"]
+        if target.type in (ObjectType.DIRECTORY, ObjectType.TYPE, ObjectType.DATABASE_LINK):
+            raise CannotDraft(f"a right on a {target.type.value}")
+        return [f"{verb} {', '.join(privileges)} ON {self.name(target)} {link} {who};"]
+
+
+def writers(writer: ObjectWriter) -> dict[ObjectType, Callable[[Object], str]]:
+    """Return the writer of each type that is drafted from the catalogue."""
+    return {
+        ObjectType.TABLE: writer.table,
+        ObjectType.CONSTRAINT: writer.constraint,
+        ObjectType.INDEX: writer.index,
+        ObjectType.SEQUENCE: writer.sequence,
+        ObjectType.SYNONYM: writer.synonym,
+        ObjectType.TYPE: writer.object_type,
+        ObjectType.GRANT: writer.grant,
+    }

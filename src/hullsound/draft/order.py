@@ -1,0 +1,83 @@
+"""In which stage and order drafts are created."""
+
+from typing import Final
+
+from hullsound.catalog.model import Catalog, Object, ObjectType
+
+BEFORE: Final = "before data"
+AFTER: Final = "after data"
+
+_PLACES: Final = {
+    ObjectType.TYPE: (BEFORE, 1),
+    ObjectType.TYPE_BODY: (BEFORE, 1),
+    ObjectType.SEQUENCE: (BEFORE, 2),
+    ObjectType.TABLE: (BEFORE, 3),
+    ObjectType.PACKAGE: (BEFORE, 4),
+    ObjectType.FUNCTION: (BEFORE, 5),
+    ObjectType.PROCEDURE: (BEFORE, 6),
+    ObjectType.PACKAGE_BODY: (BEFORE, 7),
+    ObjectType.VIEW: (BEFORE, 8),
+    ObjectType.SYNONYM: (BEFORE, 8),
+    ObjectType.DATA: (AFTER, 0),
+    ObjectType.CONSTRAINT: (AFTER, 1),
+    ObjectType.INDEX: (AFTER, 3),
+    ObjectType.MATERIALIZED_VIEW: (AFTER, 4),
+    ObjectType.TRIGGER: (AFTER, 5),
+    ObjectType.GRANT: (AFTER, 6),
+}
+_LAST: Final = (AFTER, 7)
+_CONSTRAINT_ORDER: Final = {"primary key": 0, "unique": 1, "check": 2, "foreign key": 3}
+
+
+def stage_of(item: Object) -> str:
+    """Return whether an object is created before or after the data would be loaded."""
+    return _PLACES.get(item.type, _LAST)[0]
+
+
+def creation_order(catalog: Catalog) -> list[Object]:
+    """Return all objects so that each comes behind what its creation needs."""
+    depth = _depths(catalog)
+
+    def key(entry: tuple[int, Object]) -> tuple[bool, int, int, int, int]:
+        position, item = entry
+        stage, place = _PLACES.get(item.type, _LAST)
+        form = _CONSTRAINT_ORDER.get(item.constraint.form, 0) if item.constraint else 0
+        if item.type is ObjectType.CONSTRAINT and form == 3:
+            place = 2
+        return stage == AFTER, place, depth.get(item.id, 0), form, position
+
+    return [item for _, item in sorted(enumerate(catalog.objects.values()), key=key)]
+
+
+def _depths(catalog: Catalog) -> dict[str, int]:
+    """Return for each view, synonym and type how many others of its kind lie beneath it."""
+    layered = (ObjectType.VIEW, ObjectType.SYNONYM, ObjectType.MATERIALIZED_VIEW, ObjectType.TYPE)
+    below: dict[str, set[str]] = {}
+    for reference in catalog.references:
+        user, used = catalog.objects.get(reference.object), catalog.objects.get(reference.target)
+        if user is not None and used is not None and user.type in layered and used.type in layered:
+            below.setdefault(user.id, set()).add(used.id)
+    for item in catalog.objects.values():
+        if item.type is ObjectType.SYNONYM:
+            target = catalog.table(tuple(item.details["target"].split("\t")), item.default_schema)
+            if target is not None and target.type in layered:
+                below.setdefault(item.id, set()).add(target.id)
+    depths: dict[str, int] = {}
+    for start in below:
+        _measure(start, below, depths)
+    return depths
+
+
+def _measure(start: str, below: dict[str, set[str]], depths: dict[str, int]) -> None:
+    """Set the depth of `start` and of all beneath it, without recursion; circles end at their first object."""
+    stack = [start]
+    entered: set[str] = set()
+    while stack:
+        node = stack[-1]
+        waiting = [each for each in below.get(node, ()) if each not in depths and each not in entered]
+        if node in depths or (node in entered and not waiting):
+            stack.pop()
+            depths.setdefault(node, 1 + max((depths.get(each, 0) for each in below.get(node, ())), default=-1))
+            continue
+        entered.add(node)
+        stack += waiting

@@ -1,0 +1,268 @@
+"""Points for the statements and declarations of PL/SQL code."""
+
+from functools import partial
+from typing import Final
+
+from hullsound.catalog.model import ObjectType
+from hullsound.sql.tree import (
+    Bind,
+    Block,
+    Call,
+    CallStatement,
+    CreatePackage,
+    CreateTrigger,
+    CursorAttribute,
+    CursorDeclaration,
+    Delete,
+    ExceptionDeclaration,
+    Handler,
+    Insert,
+    Loop,
+    Merge,
+    Name,
+    Node,
+    Parameter,
+    Pragma,
+    QueryStatement,
+    Raise,
+    Routine,
+    Select,
+    TypeDeclaration,
+    TypeName,
+    Update,
+)
+
+from ..fixers.code import ROW_COUNT
+from ..rewrite import CannotDraft, Point, Rewriter
+from .types import unsized_types, write_type
+
+CONDITIONS: Final = {
+    "NO_DATA_FOUND": "no_data_found", "TOO_MANY_ROWS": "too_many_rows", "DUP_VAL_ON_INDEX": "unique_violation",
+    "ZERO_DIVIDE": "division_by_zero", "INVALID_NUMBER": "invalid_text_representation", "VALUE_ERROR": "data_exception",
+    "CURSOR_ALREADY_OPEN": "duplicate_cursor", "INVALID_CURSOR": "invalid_cursor_name",
+    "LOGIN_DENIED": "invalid_authorization_specification", "OTHERS": "OTHERS", "CASE_NOT_FOUND": "case_not_found",
+    "PROGRAM_ERROR": "internal_error", "STORAGE_ERROR": "out_of_memory", "TIMEOUT_ON_RESOURCE": "lock_not_available",
+    "ROWTYPE_MISMATCH": "datatype_mismatch",
+}  # fmt: skip
+"""Predefined exceptions and the condition names of PostgreSQL (appendix "Error Codes") that mean the same."""
+ERROR_NUMBERS: Final = {
+    "-1": "unique_violation", "-54": "lock_not_available", "-60": "deadlock_detected", "-1400": "not_null_violation",
+    "-1403": "no_data_found", "-1407": "not_null_violation", "-1422": "too_many_rows", "-1438": "numeric_value_out_of_range",
+    "-1476": "division_by_zero", "-1722": "invalid_text_representation", "-2290": "check_violation",
+    "-2291": "foreign_key_violation", "-2292": "foreign_key_violation", "-12899": "string_data_right_truncation",
+    "-942": "undefined_table", "-6502": "data_exception", "-30006": "lock_not_available",
+}  # fmt: skip
+"""Error numbers of Oracle that code names by EXCEPTION_INIT, and the conditions that mean the same."""
+_EVENTS: Final = {"INSERTING": "INSERT", "UPDATING": "UPDATE", "DELETING": "DELETE"}
+
+
+def add_code_points(rewriter: Rewriter) -> None:
+    """Add every point that procedural code needs beside those of its constructs."""
+    subject = rewriter.subject
+    unsized = unsized_types(subject.read.nodes)
+    for kind in subject.all(TypeName):
+        rewriter.add(Point(kind.first, kind.last, partial(_type, kind, kind in unsized)))
+    for parameter in subject.all(Parameter):
+        rewriter.add(Point(parameter.first, parameter.last, partial(_parameter, parameter)))
+    for select in subject.all(Select):
+        if select.into_span is not None and not select.bulk:
+            rewriter.insert(select.into_span[0] + 1, "STRICT ")
+    for loop in subject.all(Loop):
+        _add_loop(loop, rewriter)
+    for cursor in subject.all(CursorDeclaration):
+        if cursor.query is not None:
+            rewriter.add(Point(cursor.first, cursor.query.first, partial(_cursor_head, cursor)))
+    for statement in subject.all(CallStatement):
+        rewriter.add(Point(statement.first, statement.last, partial(_call_statement, statement)))
+    for bind in subject.all(Bind):
+        rewriter.add(Point(bind.first, bind.last, partial(_bind, bind)))
+    _add_names(rewriter)
+    _add_exceptions(rewriter)
+    _add_row_counts(rewriter)
+    for node in (*subject.all(Pragma), *subject.all(ExceptionDeclaration)):
+        rewriter.replace(node.first, node.last + 1, "")
+    for declared in subject.all(TypeDeclaration):
+        if declared.form == "ref cursor":
+            rewriter.replace(declared.first, declared.last + 1, "")
+    for block in subject.all(Block):
+        _add_block(block, rewriter)
+
+
+def hoisted_declarations(rewriter: Rewriter, routine: Node) -> list[str]:
+    """Return declarations that PL/pgSQL needs and PL/SQL makes by itself: records of query loops, the row count."""
+    declared = rewriter.subject.scope.declared
+    explicit = {name for name, kind in declared.items() if kind is not None}
+    lines: list[str] = []
+    for loop in rewriter.subject.all(Loop):
+        inside = routine.first <= loop.first < routine.last
+        if inside and loop.form == "query" and loop.variable not in explicit:
+            line = f"{rewriter.names.write(loop.variable)} record;"
+            if line not in lines:
+                lines.append(line)
+    if any(routine.first <= a.first < routine.last for a in _row_counts(rewriter)):
+        lines.append(f"{ROW_COUNT} bigint := 0;")
+    return lines
+
+
+def _type(node: TypeName, unsized: bool, rewriter: Rewriter) -> str:
+    return write_type(node, rewriter, unsized=unsized)
+
+
+def _parameter(node: Parameter, rewriter: Rewriter) -> str:
+    """Write mode, name, type and default in PostgreSQL's order; cursor parameters have no mode."""
+    mode = {"in": "", "out": "OUT ", "in out": "INOUT "}[node.mode]
+    text = f"{mode}{rewriter.names.write(node.name)} {rewriter.node(node.type)}"
+    return f"{text} DEFAULT {rewriter.node(node.default)}" if node.default is not None else text
+
+
+def _add_loop(loop: Loop, rewriter: Rewriter) -> None:
+    if loop.form == "range" and loop.reverse:
+        low, high = loop.bounds
+        rewriter.add(Point(low.first, high.last, lambda r: f"{r.node(high)}..{r.node(low)}"))
+
+
+def _cursor_head(cursor: CursorDeclaration, rewriter: Rewriter) -> str:
+    parameters = f" ({rewriter.nodes(cursor.parameters)})" if cursor.parameters else ""
+    opening = "(" if rewriter.words[cursor.is_at + 1] == "(" else ""
+    return f"{rewriter.names.write(cursor.name)} CURSOR{parameters} FOR {opening}"
+
+
+def _call_statement(statement: CallStatement, rewriter: Rewriter) -> str:
+    """Write CALL before a procedure; fixers that make a statement of their own stay as they are."""
+    node = statement.call
+    text = rewriter.node(node)
+    if text.startswith(("RAISE ", "PERFORM ")):
+        return text
+    if isinstance(node, Name):
+        return f"CALL {text.removesuffix('()')}()"
+    if isinstance(node, Call):
+        return f"CALL {text}"
+    raise CannotDraft("a statement that is a method of a collection or an object")
+
+
+def _bind(node: Bind, rewriter: Rewriter) -> str:
+    tree = rewriter.subject.tree
+    if not isinstance(tree, CreateTrigger) or len(node.parts) < 1:
+        raise CannotDraft(f"host variable :{node.parts[0].lower()}")
+    record = tree.referencing.get(node.parts[0], node.parts[0])
+    if record not in ("NEW", "OLD"):
+        raise CannotDraft(f"host variable :{node.parts[0].lower()}")
+    return ".".join([record, *(rewriter.names.write(part) for part in node.parts[1:])])
+
+
+def _add_names(rewriter: Rewriter) -> None:
+    """Give parameterless functions their parentheses, package members their schema, trigger events their test."""
+    subject = rewriter.subject
+    in_trigger = isinstance(subject.tree, CreateTrigger)
+    own = _own_package(rewriter)
+    members = {r.name[-1] for r in subject.all(Routine)} if own else set()
+    columns = {c.name for t in subject.scope.tables for o in rewriter.catalog.tables_named(t.parts[-1]) for c in o.columns}
+    for name in subject.all(Name):
+        parts = name.parts
+        if in_trigger and len(parts) == 1 and parts[0] in _EVENTS:
+            rewriter.replace(name.first, name.last, f"(TG_OP = '{_EVENTS[parts[0]]}')")
+        elif parts[0] in subject.scope.declared and not (len(parts) == 1 and parts[0] in members):
+            continue
+        elif len(parts) == 1 and parts[0] in members:
+            rewriter.replace(name.first, name.last, f"{rewriter.names.qualified(own, parts[0])}()")
+        elif parts[-1] not in columns and parts[0] not in subject.scope.aliases:
+            target = _routine_named(parts, rewriter)
+            if target:
+                rewriter.replace(name.first, name.last, f"{target}()")
+    for call in subject.all(Call):
+        if len(call.parts) == 1 and call.parts[0] in members and own:
+            rewriter.replace(call.first, call.first + 1, rewriter.names.qualified(own, call.parts[0]))
+        elif len(call.parts) == 3:
+            target = _routine_named(call.parts, rewriter)
+            if target:
+                rewriter.replace(call.first, call.opening, target)
+
+
+def _own_package(rewriter: Rewriter) -> str:
+    tree = rewriter.subject.tree
+    return tree.name[-1] if isinstance(tree, CreatePackage) else ""
+
+
+def _routine_named(parts: tuple[str, ...], rewriter: Rewriter) -> str:
+    """Return how the target names a routine or package member, or '' if the name is neither."""
+    owner = rewriter.catalog.objects.get(rewriter.owner)
+    item = rewriter.catalog.resolve(parts, owner.default_schema if owner else "")
+    if item is None:
+        return ""
+    if item.type in (ObjectType.FUNCTION, ObjectType.PROCEDURE) and parts[-1] == item.name:
+        return rewriter.names.qualified(item.schema, item.name)
+    if item.type in (ObjectType.PACKAGE, ObjectType.PACKAGE_BODY) and len(parts) > 1 and parts[-2] == item.name:
+        return rewriter.names.qualified(item.name, parts[-1])
+    return ""
+
+
+# --- errors ---
+
+
+def _add_exceptions(rewriter: Rewriter) -> None:
+    own = own_conditions(rewriter)
+    words = rewriter.words
+    for handler in rewriter.subject.all(Handler):
+        then = words.index("THEN", handler.first)
+        conditions = [_condition(name[-1], own) for name in handler.exceptions]
+        if all(conditions):
+            text = " OR ".join(dict.fromkeys(conditions))
+            rewriter.replace(handler.first + 1, then, text)
+    for node in rewriter.subject.all(Raise):
+        if node.name:
+            rewriter.add(Point(node.first, node.last, partial(_raise, node, own)))
+
+
+def own_conditions(rewriter: Rewriter) -> dict[str, str]:
+    """Return the condition for each exception declared in the statement: that of its number, or an SQLSTATE of its own."""
+    conditions: dict[str, str] = {}
+    for count, node in enumerate(rewriter.subject.all(ExceptionDeclaration)):
+        conditions[node.name] = f"SQLSTATE 'HX{count % 1000:03d}'"
+    for pragma in rewriter.subject.all(Pragma):
+        if pragma.name == "EXCEPTION_INIT" and len(pragma.arguments) == 2:
+            name = rewriter.tokens.source(pragma.arguments[0].first, pragma.arguments[0].last).upper()
+            number = rewriter.tokens.source(pragma.arguments[1].first, pragma.arguments[1].last).replace(" ", "")
+            number = "-" + number.lstrip("-").lstrip("0")
+            if number in ERROR_NUMBERS:
+                conditions[name] = ERROR_NUMBERS[number]
+            elif number.startswith("-20") and len(number) == 6:
+                conditions[name] = f"SQLSTATE 'HS{number[3:]}'"
+    return conditions
+
+
+def _condition(name: str, own: dict[str, str]) -> str:
+    return own.get(name) or CONDITIONS.get(name, "")
+
+
+def _raise(node: Raise, own: dict[str, str], rewriter: Rewriter) -> str:
+    condition = _condition(node.name[-1], own)
+    if not condition:
+        raise CannotDraft(f"the exception {node.name[-1].lower()} is declared elsewhere")
+    if condition.startswith("SQLSTATE"):
+        return f"RAISE EXCEPTION '{node.name[-1].lower()}' USING ERRCODE = {condition.removeprefix('SQLSTATE ')}"
+    return f"RAISE {condition}"
+
+
+# --- row counts ---
+
+
+def _row_counts(rewriter: Rewriter) -> list[CursorAttribute]:
+    return [a for a in rewriter.subject.all(CursorAttribute) if a.cursor == ("SQL",) and a.attribute == "ROWCOUNT"]
+
+
+def _add_row_counts(rewriter: Rewriter) -> None:
+    """Take the row count behind each statement of a routine that asks for it."""
+    if not _row_counts(rewriter):
+        return
+    for kind in (Insert, Update, Delete, Merge, QueryStatement):
+        for node in rewriter.subject.all(kind):  # type: ignore[type-abstract]
+            if rewriter.words[node.last] == ";":
+                rewriter.insert(node.last + 1, f"GET DIAGNOSTICS {ROW_COUNT} = ROW_COUNT; ")
+
+
+def _add_block(block: Block, rewriter: Rewriter) -> None:
+    """Take the name off END: PL/pgSQL allows it for labelled blocks only."""
+    if block.last > block.end_at + 1:
+        rewriter.replace(block.end_at, block.last, "END")
+
+

@@ -1,0 +1,74 @@
+"""Types in PL/pgSQL code."""
+
+from hullsound.catalog.build import data_type
+from hullsound.knowledge.types import choose_type
+from hullsound.sql.tree import CursorDeclaration, Node, Parameter, Routine, TypeDeclaration, TypeName
+
+from ..rewrite import CannotDraft, Rewriter
+
+
+def unsized_types(nodes: list[Node]) -> set[TypeName]:
+    """Return the types of parameters and results, which carry no length or precision."""
+    found: set[TypeName] = set()
+    for node in nodes:
+        if isinstance(node, Parameter):
+            found.add(node.type)
+        elif isinstance(node, Routine) and node.returns is not None:
+            found.add(node.returns)
+    return found
+
+
+def write_type(node: TypeName, rewriter: Rewriter, *, unsized: bool) -> str:
+    """Return the target's text for a type in code. Raises CannotDraft if it has none."""
+    if node.borrowed:
+        return _borrowed(node, rewriter, unsized=unsized)
+    source = data_type(node)
+    choice = choose_type(rewriter.catalog.engine, source, rewriter.target)
+    if choice is not None:
+        if not choice.text:
+            raise CannotDraft(f"no type for {source}")
+        return choice.text.split("(")[0] + _tail(choice.text) if unsized else choice.text
+    local = _declared_type(node.name, rewriter)
+    if local is not None:
+        return local
+    item = rewriter.catalog.resolve(node.reference, _schema(rewriter))
+    if item is None or item.details.get("form") != "object":
+        raise CannotDraft(f"no type for {source}")
+    return rewriter.names.qualified(item.schema, item.name)
+
+
+def _tail(text: str) -> str:
+    """Return what follows the parentheses of a type."""
+    return text.split(")", 1)[1] if ")" in text else ""
+
+
+def _declared_type(name: str, rewriter: Rewriter) -> str | None:
+    for declared in rewriter.subject.all(TypeDeclaration):
+        if declared.name == name:
+            if declared.form == "ref cursor":
+                return "refcursor"
+            raise CannotDraft(f"the local type {name.lower()}")
+    return None
+
+
+def _borrowed(node: TypeName, rewriter: Rewriter, *, unsized: bool) -> str:
+    """Write name%TYPE; a row type of a cursor is a record, that of a table in a parameter the table's own name."""
+    reference = node.reference
+    cursors = {cursor.name for cursor in rewriter.subject.all(CursorDeclaration)}
+    if node.borrowed == "ROWTYPE" and reference[-1] in cursors:
+        return "record"
+    if len(reference) == 1 and node.borrowed == "TYPE":
+        return f"{rewriter.names.write(reference[0])}%TYPE"
+    table = reference[:-1] if node.borrowed == "TYPE" else reference
+    item = rewriter.catalog.table(table, _schema(rewriter))
+    if item is None:
+        raise CannotDraft(f"{'.'.join(reference).lower()}%{node.borrowed} leads nowhere")
+    name = rewriter.names.qualified(item.schema, item.name)
+    if node.borrowed == "ROWTYPE":
+        return name if unsized else f"{name}%ROWTYPE"
+    return f"{name}.{rewriter.names.write(reference[-1])}%TYPE"
+
+
+def _schema(rewriter: Rewriter) -> str:
+    owner = rewriter.catalog.objects.get(rewriter.owner)
+    return owner.default_schema if owner else ""

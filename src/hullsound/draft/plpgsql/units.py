@@ -1,0 +1,177 @@
+"""Headers and ends of routines, packages, triggers and blocks."""
+
+from functools import partial
+from typing import Final
+
+from hullsound.catalog.model import Object
+from hullsound.sql.tree import (
+    AnonymousBlock,
+    Block,
+    CreatePackage,
+    CreateRoutine,
+    CreateTrigger,
+    Routine,
+    TypeDeclaration,
+)
+
+from ..rewrite import CannotDraft, Point, Rewriter
+from .statements import add_code_points, hoisted_declarations
+
+QUOTE: Final = "$hull$"
+"""Dollar quote around bodies; `dollar_quote` picks another where a body holds it."""
+
+
+def dollar_quote(text: str) -> str:
+    """Return a dollar quote that does not stand in `text`."""
+    quote, count = QUOTE, 1
+    while quote in text:
+        count += 1
+        quote = f"$hull{count}$"
+    return quote
+
+
+def add_unit_points(rewriter: Rewriter, item: Object) -> None:
+    """Add the points that turn a whole unit of PL/SQL into statements of PostgreSQL."""
+    add_code_points(rewriter)
+    tree = rewriter.subject.tree
+    match tree:
+        case CreateRoutine():
+            _add_routine(tree.routine, tree.first, item.schema, rewriter)
+        case CreatePackage():
+            _add_package(tree, rewriter)
+        case CreateTrigger():
+            _add_trigger(tree, item, rewriter)
+        case AnonymousBlock():
+            _add_anonymous(tree, rewriter)
+        case _:
+            raise CannotDraft("code of a kind that is not drafted")
+
+
+def header(routine: Routine, schema: str, rewriter: Rewriter) -> str:
+    """Return CREATE ... AS and the opening quote of a routine."""
+    name = rewriter.names.qualified(schema, routine.name[-1])
+    parameters = rewriter.text(*routine.parameters_span) if routine.parameters_span else "()"
+    text = f"CREATE OR REPLACE {routine.form.upper()} {name}{parameters}"
+    if routine.returns is not None:
+        text += f"\nRETURNS {rewriter.node(routine.returns)}"
+    text += "\nLANGUAGE plpgsql"
+    if "DETERMINISTIC" in routine.options:
+        text += " IMMUTABLE"
+    return text
+
+
+def _quote(rewriter: Rewriter) -> str:
+    return dollar_quote(rewriter.subject.read.text)
+
+
+def _opening(rewriter: Rewriter, block: Block, unit: Routine | CreateTrigger | AnonymousBlock) -> str:
+    """Return DECLARE with what must be hoisted, where the unit declares anything."""
+    hoisted = "".join(f"  {line}\n" for line in hoisted_declarations(rewriter, unit))
+    if not block.declarations and not hoisted:
+        return ""
+    return f"DECLARE\n{hoisted}"
+
+
+def _routine_head(routine: Routine, schema: str, rewriter: Rewriter) -> str:
+    assert routine.block is not None
+    opening = _opening(rewriter, routine.block, routine)
+    return f"{header(routine, schema, rewriter)}\nAS {_quote(rewriter)}\n{opening}".rstrip("\n")
+
+
+def _add_routine(routine: Routine, first: int, schema: str, rewriter: Rewriter) -> None:
+    block = routine.block
+    if block is None:
+        raise CannotDraft("a routine without a body")
+    rewriter.add(Point(first, routine.is_at + 1, partial(_routine_head, routine, schema)))
+    last = routine.last + 1 if rewriter.words[routine.last] == ";" else routine.last
+    rewriter.replace(block.end_at, last, f"END;\n{_quote(rewriter)};")
+
+
+def _add_package(tree: CreatePackage, rewriter: Rewriter) -> None:
+    """A package becomes a schema of its name; its body, the routines in that schema."""
+    name = tree.name[-1]
+    schema = rewriter.names.write(name)
+    rewriter.replace(tree.first, tree.is_at + 1, f"CREATE SCHEMA IF NOT EXISTS {schema};" if not tree.is_body else "")
+    for item in tree.declarations:
+        if isinstance(item, Routine):
+            if item.block is not None:
+                _add_routine(item, item.first, name, rewriter)
+            else:
+                rewriter.replace(item.first, item.last + 1, "")
+        elif isinstance(item, TypeDeclaration) and item.form == "ref cursor":
+            continue
+        else:
+            raise CannotDraft("a declaration that is no routine")
+    start = tree.declarations[-1].last + 1 if tree.declarations else tree.is_at + 1
+    last = tree.last + 1 if rewriter.words[tree.last] == ";" else tree.last
+    rewriter.replace(start, last, "")
+
+
+def _trigger_head(tree: CreateTrigger, item: Object, rewriter: Rewriter) -> str:
+    assert isinstance(tree.block, Block)
+    function = rewriter.names.qualified(item.schema, trigger_function(item.name))
+    return (
+        f"CREATE OR REPLACE FUNCTION {function}()\nRETURNS trigger\nLANGUAGE plpgsql\n"
+        f"AS {_quote(rewriter)}\n{_opening(rewriter, tree.block, tree)}"
+    )
+
+
+def trigger_function(name: str) -> str:
+    """Return the stored name of the function behind a trigger."""
+    return f"{name}_FN" if name == name.upper() else f"{name}_fn"
+
+
+def _add_trigger(tree: CreateTrigger, item: Object, rewriter: Rewriter) -> None:
+    block = tree.block
+    if not isinstance(block, Block) or tree.level not in ("row", "statement"):
+        raise CannotDraft("a trigger that is no block on a table")
+    body = block.declarations[0].first if block.declarations else block.begin_at
+    rewriter.add(Point(tree.first, body, partial(_trigger_head, tree, item)))
+    if tree.level == "row" and tree.timing != "after":
+        result = "IF TG_OP = 'DELETE' THEN RETURN OLD; END IF; RETURN NEW;" if "delete" in tree.events else "RETURN NEW;"
+    else:
+        result = "RETURN NULL;"
+    at = block.exception_at if block.exception_at >= 0 else block.end_at
+    rewriter.insert(at, f"  {result}\n")
+    for handler in block.handlers:
+        rewriter.insert(handler.last, f"  {result}\n")
+    for each in rewriter.subject.read.nodes:
+        if each.__class__.__name__ == "Return":
+            rewriter.replace(each.first, each.last, result.removesuffix(";"))
+    last = tree.last + 1 if rewriter.words[tree.last] == ";" else tree.last
+    rewriter.add(Point(block.end_at, last, partial(_trigger_tail, tree, item)))
+
+
+def _trigger_tail(tree: CreateTrigger, item: Object, rewriter: Rewriter) -> str:
+    names = rewriter.names
+    function = names.qualified(item.schema, trigger_function(item.name))
+    table = names.qualified(*(tree.table if len(tree.table) > 1 else (item.schema, tree.table[-1])))
+    events = []
+    for event in tree.events:
+        of = f" OF {', '.join(map(names.write, tree.update_columns))}" if event == "update" and tree.update_columns else ""
+        events.append(event.upper() + of)
+    text = f"END;\n{_quote(rewriter)};\n\nCREATE TRIGGER {names.write(item.name)}\n"
+    text += f"{tree.timing.upper()} {' OR '.join(events)} ON {table}\nFOR EACH {tree.level.upper()}"
+    if tree.condition is not None:
+        text += f"\nWHEN ({_when(tree, rewriter)})"
+    text += f"\nEXECUTE FUNCTION {function}();"
+    if tree.disabled:
+        text += f"\nALTER TABLE {table} DISABLE TRIGGER {names.write(item.name)};"
+    return text
+
+
+def _when(tree: CreateTrigger, rewriter: Rewriter) -> str:
+    assert tree.condition is not None
+    return rewriter.node(tree.condition)
+
+
+def _add_anonymous(tree: AnonymousBlock, rewriter: Rewriter) -> None:
+    block = tree.block
+    start = block.declarations[0].first if block.declarations else block.begin_at
+
+    def head(rewriter: Rewriter) -> str:
+        return f"DO {_quote(rewriter)}\n{_opening(rewriter, block, tree)}"
+
+    rewriter.add(Point(tree.first, start, head))
+    last = tree.last + 1 if rewriter.words[tree.last] == ";" else tree.last
+    rewriter.replace(block.end_at, last, f"END;\n{_quote(rewriter)};")

@@ -1,0 +1,151 @@
+"""Rewrites one statement: points where something changes, rendered from the outside in."""
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+from typing import NamedTuple
+
+from hullsound.catalog.model import Catalog
+from hullsound.knowledge.model import Target
+from hullsound.sight.subject import Subject
+from hullsound.sight.values import Value, column_class, value_of
+from hullsound.sql.edit import Edit, apply_edits
+from hullsound.sql.tree import Node
+
+from .names import names_of
+
+
+class CannotDraft(Exception):  # noqa: N818 - a signal inside drafting that becomes a Skipped
+    """A fixer meets a form it has no text for; the reason is for people."""
+
+
+class Skipped(NamedTuple):
+    """A part that keeps its source text because nothing could be drafted for it."""
+
+    construct: str
+    token: int
+    reason: str
+
+
+@dataclass(slots=True)
+class Point:
+    """The tokens [first, last) become what `render` returns; an empty span inserts before token `first`."""
+
+    first: int
+    last: int
+    render: Callable[["Rewriter"], str]
+    construct: str = ""
+
+
+class Rewriter:
+    """Applies points to the tokens of one statement.
+
+    Points nest: a point's render calls `text` for the parts it keeps, in which inner points apply.
+    """
+
+    def __init__(self, subject: Subject, catalog: Catalog, target: Target, owner: str) -> None:
+        self.subject = subject
+        self.tokens = subject.tokens
+        self.words = subject.words
+        self.catalog = catalog
+        self.target = target
+        self.owner = owner
+        self.names = names_of(target.engine)
+        self.skipped: list[Skipped] = []
+        self._points: list[Point] = []
+        self._taken: set[tuple[int, int]] = set()
+        self._after = -1
+
+    def add(self, point: Point) -> None:
+        """Add a point; of several for the same tokens the first stays."""
+        key = (point.first, point.last)
+        if point.first == point.last or key not in self._taken:
+            self._taken.add(key)
+            self._points.append(point)
+
+    def replace(self, first: int, last: int, new: str, construct: str = "") -> None:
+        self.add(Point(first, last, lambda rewriter: new, construct))
+
+    def insert(self, at: int, new: str, construct: str = "") -> None:
+        self.add(Point(at, at, lambda rewriter: new, construct))
+
+    def drop(self, constructs: frozenset[str]) -> None:
+        """Take back the points of these constructs."""
+        self._points = [point for point in self._points if point.construct not in constructs]
+
+    def edits(self) -> list[Edit]:
+        """Return the outermost edits on the statement's text, with offsets from the statement's start."""
+        self._points.sort(key=lambda point: (point.first, -point.last))
+        read = self.subject.read
+        return self._edits(read.first, read.last, -1, read.start)
+
+    def result(self) -> str:
+        """Return the whole rewritten statement."""
+        return apply_edits(self.subject.read.text, self.edits())
+
+    def text(self, first: int, last: int) -> str:
+        """Return the source of the tokens [first, last) with the points inside applied."""
+        if last <= first:
+            return ""
+        start = self.tokens.starts[first]
+        piece = self.tokens.text[start : self.tokens.ends[last - 1]]
+        return apply_edits(piece, self._edits(first, last, self._after, start))
+
+    def node(self, node: Node) -> str:
+        """Return the rewritten source of a node."""
+        return self.text(node.first, node.last)
+
+    def nodes(self, nodes: Iterable[Node], separator: str = ", ") -> str:
+        return separator.join(self.node(node) for node in nodes)
+
+    def _edits(self, first: int, last: int, after: int, base: int) -> list[Edit]:
+        edits: list[Edit] = []
+        at = first
+        starts, ends = self.tokens.starts, self.tokens.ends
+        for index in range(self._seek(first, after), len(self._points)):
+            point = self._points[index]
+            if point.first >= last and not (point.first == point.last == last):
+                break
+            if point.first < at or point.last > last or (point.first == point.last == last):
+                continue
+            new = self._render(point, index)
+            if new is None:
+                continue
+            start = starts[point.first] - base
+            end = start if point.first == point.last else ends[point.last - 1] - base
+            if edits and edits[-1].end > start:
+                continue
+            edits.append(Edit(start, end, new, point.construct))
+            at = max(at, point.last)
+        return edits
+
+    def _seek(self, first: int, after: int) -> int:
+        """Return the index of the first point behind `after` that starts at `first` or later."""
+        low, high = after + 1, len(self._points)
+        while low < high:
+            middle = (low + high) // 2
+            if self._points[middle].first < first:
+                low = middle + 1
+            else:
+                high = middle
+        return low
+
+    def _render(self, point: Point, index: int) -> str | None:
+        before, self._after = self._after, index
+        try:
+            return point.render(self)
+        except CannotDraft as reason:
+            self.skipped.append(Skipped(point.construct, point.first, str(reason)))
+            return None
+        finally:
+            self._after = before
+
+    # --- what fixers ask ---
+
+    def class_of(self, node: Node) -> str:
+        """Return the value class of an expression, with column types from the catalogue."""
+        return self.class_of_value(value_of(node, self.subject))
+
+    def class_of_value(self, value: Value) -> str:
+        if value.kind or value.column is None:
+            return value.kind
+        return column_class(self.catalog, *value.column)

@@ -1,0 +1,193 @@
+"""Drafts a whole catalogue: one text per object, in creation order, and stand-ins for what a person must write."""
+
+import json
+import re
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import Final
+
+import msgspec
+
+from hullsound.assess.model import PROMISED, Assessment, Outcome
+from hullsound.catalog.model import Catalog, Object, ObjectType
+from hullsound.errors import SourceError
+from hullsound.sql.dialect import load_dialect
+from hullsound.sql.edit import Edit
+from hullsound.sql.script import read_script
+
+from .code import draft_code
+from .names import names_of
+from .objects import ObjectWriter, writers
+from .order import creation_order, stage_of
+from .rewrite import CannotDraft
+from .stub import stub_routine
+
+_UNSAFE: Final = re.compile(r"[^a-z0-9_]+")
+_STATEMENT_END: Final = frozenset((ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW, ObjectType.QUERY, ObjectType.CHANGE))
+
+
+@dataclass(slots=True)
+class Draft:
+    """The target text of one object."""
+
+    object: Object
+    outcome: Outcome
+    stage: str
+    text: str
+    """'' where not even a stand-in can be written."""
+    is_finished: bool
+    """False for a stand-in that only lets others be created."""
+    edits: list[Edit] = field(default_factory=list)
+    skipped: list[tuple[str, int, str]] = field(default_factory=list)
+    """(construct, source line, reason)"""
+
+    @property
+    def is_promised(self) -> bool:
+        return self.outcome in PROMISED
+
+
+@dataclass(slots=True)
+class DraftSet:
+    """All drafts of a catalogue for one target, in creation order."""
+
+    drafts: list[Draft]
+    schemas: list[str]
+
+    def skipped(self) -> list[tuple[str, int, str]]:
+        """Return what was promised but could not be drafted: (object, line, reason)."""
+        return [(d.object.id, line, reason) for d in self.drafts if d.is_promised for _, line, reason in d.skipped]
+
+
+def draft_all(catalog: Catalog, assessment: Assessment) -> DraftSet:
+    """Draft every object of a catalogue for the target of an assessment. Never raises for a single object."""
+    outcomes = {each.object.id: each.outcome for each in assessment.objects}
+    drafter = _Drafter(catalog, assessment)
+    drafts = [drafter.draft(item, outcomes[item.id]) for item in creation_order(catalog)]
+    schemas = sorted({item.schema for item in catalog.objects.values() if item.schema and item.schema != "PUBLIC"})
+    return DraftSet(drafts, schemas)
+
+
+class _Drafter:
+    def __init__(self, catalog: Catalog, assessment: Assessment) -> None:
+        self.catalog = catalog
+        self.target = assessment.target
+        self.writer = ObjectWriter(catalog, assessment.target)
+        self.writers = writers(self.writer)
+
+    def draft(self, item: Object, outcome: Outcome) -> Draft:
+        draft = Draft(item, outcome, stage_of(item), "", False)
+        try:
+            self._write(draft)
+        except CannotDraft as reason:
+            draft.skipped.append(("", item.line, str(reason)))
+            draft.text = ""
+        except RecursionError:
+            draft.skipped.append(("", item.line, "nested too deeply"))
+            draft.text = ""
+        if not draft.is_promised or draft.skipped or not draft.text:
+            self._stand_in(draft)
+        return draft
+
+    def _write(self, draft: Draft) -> None:
+        item = draft.object
+        if not draft.is_promised:
+            return
+        write = self.writers.get(item.type)
+        if write is not None:
+            draft.text = write(item)
+        elif item.type is ObjectType.DATA:
+            draft.text = self._data(draft)
+        else:
+            code = draft_code(item, self.catalog, self.target)
+            draft.edits, draft.skipped = code.edits, code.skipped
+            draft.text = code.text + (";" if item.type in _STATEMENT_END else "")
+            if item.type in (ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW):
+                draft.text += self.writer.comments(item)
+        draft.is_finished = True
+
+    def _data(self, draft: Draft) -> str:
+        """Draft each INSERT of a run of data."""
+        pieces = []
+        for read in read_script(draft.object.text, load_dialect(self.catalog.engine)).statements():
+            part = msgspec.structs.replace(draft.object, text=read.text)
+            pieces.append(draft_code(part, self.catalog, self.target).text + ";")
+        return "\n".join(pieces)
+
+    def _stand_in(self, draft: Draft) -> None:
+        """Write what lets other objects be created while this one waits for a person."""
+        item = draft.object
+        draft.is_finished = False
+        draft.edits = []
+        try:
+            if item.type is ObjectType.TABLE and item.columns:
+                draft.text = self.writer.stand_in_table(item)
+            elif item.type in (ObjectType.FUNCTION, ObjectType.PROCEDURE):
+                draft.text = stub_routine(item, self.catalog, self.target)
+            elif item.type is ObjectType.PACKAGE:
+                draft.text = f"CREATE SCHEMA IF NOT EXISTS {self.writer.names.write(item.name)};"
+            else:
+                draft.text = ""
+        except CannotDraft:
+            draft.text = ""
+
+
+# --- files ---
+
+
+def prepare_text(drafts: DraftSet, engine: str) -> str:
+    """Return the statements that come before all drafts: the schemas."""
+    names = names_of(engine)
+    return "".join(f"CREATE SCHEMA IF NOT EXISTS {names.write(schema)};\n" for schema in drafts.schemas)
+
+
+def write_drafts(drafts: DraftSet, assessment: Assessment, folder: Path) -> Path:
+    """Write one file per object under stage folders, and manifest.json. Returns the manifest's path.
+
+    Raises SourceError if the folder cannot be written.
+    """
+    entries = []
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+        (folder / "prepare.sql").write_text(prepare_text(drafts, assessment.target.engine), encoding="utf-8")
+        for number, draft in enumerate(drafts.drafts, start=1):
+            name = file_name(number, draft)
+            if draft.text:
+                path = folder / name
+                path.parent.mkdir(parents=True, exist_ok=True)
+                path.write_text(file_text(draft), encoding="utf-8")
+            entries.append({
+                "id": draft.object.id,
+                "outcome": draft.outcome.value,
+                "file": name if draft.text else None,
+                "stage": draft.stage,
+                "finished": draft.is_finished,
+            })  # fmt: skip
+        manifest = folder / "manifest.json"
+        document = {"target": str(assessment.target), "prepare": "prepare.sql", "objects": entries}
+        manifest.write_text(json.dumps(document, indent=1) + "\n", encoding="utf-8")
+    except OSError as error:
+        raise SourceError(
+            f"cannot write the drafts: {error.strerror}", where=str(folder), hint="Check rights and free space."
+        ) from error
+    return manifest
+
+
+def file_name(number: int, draft: Draft) -> str:
+    """Return a file name made of safe characters only, in creation order; ids differ by number."""
+    safe = _UNSAFE.sub("-", f"{draft.object.type.value.replace(' ', '_')}-{draft.object.name.lower()}").strip("-")
+    return f"{draft.stage.replace(' ', '-')}/{number:05d}-{safe[:80]}.sql"
+
+
+def file_text(draft: Draft) -> str:
+    """Return the text of a draft's file, with where it comes from."""
+    item = draft.object
+    lines = [f"-- {_one_line(item.id)}: {draft.outcome.value}; from {_one_line(item.file)}:{item.line}"]
+    if not draft.is_finished:
+        lines.append("-- A stand-in: a person has to write this object.")
+    lines += [f"-- line {line}: {_one_line(reason)}" for _, line, reason in draft.skipped]
+    return "\n".join(lines) + "\n" + draft.text + "\n"
+
+
+def _one_line(text: str) -> str:
+    return " ".join(text.split())
+

