@@ -13,7 +13,6 @@ CREATE TABLE berths (
   has_power       CHAR(1)            DEFAULT 'N' NOT NULL,
   sort_order      NUMBER(4)          DEFAULT 0 NOT NULL,
   is_open         CHAR(1)            DEFAULT 'Y' NOT NULL,
-  shape           SDO_GEOMETRY,
   CONSTRAINT berths_pk PRIMARY KEY (berth_id) USING INDEX TABLESPACE &index_ts,
   CONSTRAINT berths_code_uk UNIQUE (code),
   CONSTRAINT berths_kind_ck CHECK (kind IN ('BASIN', 'QUAY', 'BERTH', 'BUOY'))
@@ -22,6 +21,12 @@ CREATE TABLE berths (
 COMMENT ON TABLE berths IS 'Basins hold quays, quays hold berths';
 COMMENT ON COLUMN berths.parent_id IS 'The basin or quay it belongs to';
 COMMENT ON COLUMN berths.depth_m IS 'Depth at lowest tide';
+
+CREATE TABLE berth_shapes (
+  berth_id        NUMBER(6)          NOT NULL,
+  shape           SDO_GEOMETRY,
+  CONSTRAINT berth_shapes_pk PRIMARY KEY (berth_id)
+) TABLESPACE &data_ts;
 
 CREATE TABLE berth_restrictions (
   berth_id        NUMBER(6)          NOT NULL,
