@@ -3,7 +3,7 @@
 import os
 import sqlite3
 import sys
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
 from typing import Final
@@ -217,3 +217,51 @@ def _read(connection: sqlite3.Connection) -> Catalog:
         for row in rows("SELECT * FROM sighting ORDER BY rowid")
     ]
     return catalog
+
+
+# --- what later steps add ---
+
+
+def add_assessment(path: Path, target: str, made_at: str, document: bytes) -> None:
+    """Keep an assessment document with the survey it was made of."""
+    with _writing(path) as connection:
+        connection.execute("INSERT INTO assessment VALUES (?, ?, ?)", (target, made_at, document.decode()))
+
+
+def put_skipped(path: Path, target: str, entries: Iterable[tuple[str, int, str]]) -> None:
+    """Replace what drafting could not do for a target: (object, line, reason)."""
+    with _writing(path) as connection:
+        connection.execute("DELETE FROM draft_skipped WHERE target = ?", (target,))
+        connection.executemany("INSERT INTO draft_skipped VALUES (?, ?, ?, ?)", ((target, *entry) for entry in entries))
+
+
+def put_trial(path: Path, target: str, engine: str, rows: Iterable[tuple[str, bool, str, int, float]]) -> None:
+    """Replace the trial of a target: (object, accepted, message, line, milliseconds)."""
+    with _writing(path) as connection:
+        connection.execute("DELETE FROM trial WHERE target = ?", (target,))
+        connection.executemany(
+            "INSERT INTO trial VALUES (?, ?, ?, ?, ?, ?, ?)", ((target, engine, *row) for row in rows)
+        )
+
+
+def read_evidence(path: Path, target: str) -> tuple[list[tuple[str, int, str]], list[tuple[str, str, int, str, int]]]:
+    """Return what drafts skipped (object, line, reason) and what a trial said (engine, object, accepted, message, line)."""
+    with open_hull(path) as connection:
+        skipped = connection.execute("SELECT object, line, reason FROM draft_skipped WHERE target = ?", (target,)).fetchall()
+        tried = connection.execute(
+            "SELECT engine, object, accepted, message, line FROM trial WHERE target = ?", (target,)
+        ).fetchall()
+        return skipped, tried
+
+
+@contextmanager
+def _writing(path: Path) -> Iterator[sqlite3.Connection]:
+    """Open a hull file to add to it, in one transaction. Raises SourceError if it cannot be written."""
+    with open_hull(path) as connection:
+        try:
+            with connection:
+                yield connection
+        except sqlite3.OperationalError as error:
+            raise SourceError(
+                f"cannot write to the hull file: {error}", where=str(path), hint="Is the disk full or read-only?"
+            ) from error

@@ -8,9 +8,12 @@ from hullsound.sql.script import ReadStatement
 from hullsound.sql.tree import (
     Call,
     CommonTable,
+    ConstraintDefinition,
+    CreateSynonym,
     CursorDeclaration,
     DerivedTable,
     ExceptionDeclaration,
+    Grant,
     Loop,
     Name,
     Node,
@@ -131,6 +134,15 @@ def find_uses(read: ReadStatement, scope: Scope, owner: str, positions: Position
             parts = node.parts  # type: ignore[attr-defined]
             if parts[-1] not in local_names and not node.link:  # type: ignore[attr-defined]
                 seen(("table", parts), node.first)
+        elif kind is ConstraintDefinition:
+            if node.references:  # type: ignore[attr-defined]
+                seen(("table", node.references), node.first)  # type: ignore[attr-defined]
+        elif kind is Grant:
+            if node.object:  # type: ignore[attr-defined]
+                seen(("object", node.object), node.first)  # type: ignore[attr-defined]
+        elif kind is CreateSynonym:
+            if not node.link:  # type: ignore[attr-defined]
+                seen(("object", node.target), node.first)  # type: ignore[attr-defined]
         elif kind is TypeName:
             reference: Parts = node.reference  # type: ignore[attr-defined]
             if reference and reference[0] not in declared:

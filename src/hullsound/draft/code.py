@@ -149,7 +149,7 @@ def _add_view(item: Object, rewriter: Rewriter) -> None:
     kind = "MATERIALIZED VIEW" if tree.materialized else "OR REPLACE VIEW"
     columns = f" ({', '.join(map(rewriter.names.write, tree.columns))})" if tree.columns else ""
     name = rewriter.names.qualified(item.schema, item.name)
-    rewriter.replace(tree.first, tree.query.first, f"CREATE {kind} {name}{columns} AS\n")
+    rewriter.replace(tree.first, tree.query.first, f"CREATE {kind} {name}{columns} AS")
     tail = "\nWITH CHECK OPTION" if tree.check_option else ""
     if tree.query.last < tree.last:
         rewriter.replace(tree.query.last, tree.last, tail.strip())

@@ -112,11 +112,26 @@ class Rewriter:
                 continue
             start = starts[point.first] - base
             end = start if point.first == point.last else ends[point.last - 1] - base
+            if not new:
+                start, end = self._whole_lines(start + base, end + base, base)
             if edits and edits[-1].end > start:
                 continue
             edits.append(Edit(start, end, new, point.construct))
             at = max(at, point.last)
         return edits
+
+    def _whole_lines(self, start: int, end: int, base: int) -> tuple[int, int]:
+        """Widen a removal to whole lines, with the line break, where nothing else stands on them."""
+        text = self.tokens.text
+        left = start
+        while left > base and text[left - 1] in " \t":
+            left -= 1
+        right = end
+        while right < len(text) and text[right] in " \t\r":
+            right += 1
+        if left > base and text[left - 1] == "\n" and right < len(text) and text[right] == "\n":
+            return left - base, right + 1 - base
+        return start - base, end - base
 
     def _seek(self, first: int, after: int) -> int:
         """Return the index of the first point behind `after` that starts at `first` or later."""

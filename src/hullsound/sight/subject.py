@@ -12,7 +12,8 @@ from hullsound.sql.tree import Node, Statement
 _N = TypeVar("_N", bound=Node)
 
 Need = tuple[str, str, str]
-"""(table or '', column, wanted): wanted is a value class, or 'nullable?' of which one in the list must hold."""
+"""(table or '', column, wanted): wanted is a value class; with ? behind it an unknown type will do too. Of all entries
+with 'nullable?' one must hold; 'integer?' asks for a whole-number type; 'relation' asks what a name leads to."""
 
 
 class Found(NamedTuple):

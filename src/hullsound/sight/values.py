@@ -4,7 +4,7 @@ from collections.abc import Iterable
 from typing import Final, NamedTuple
 
 from hullsound.catalog.model import Catalog, ObjectType
-from hullsound.knowledge.types import value_class
+from hullsound.knowledge.types import logical_type, value_class
 from hullsound.sql.tree import (
     Bind,
     Call,
@@ -175,6 +175,18 @@ def column_class(catalog: Catalog, table: str, column: str) -> str:
     return classes.pop() if len(classes) == 1 else ""
 
 
+def column_kind(catalog: Catalog, table: str, column: str) -> str:
+    """Return the logical kind of a column, such as integer or decimal; '' if unknown."""
+    items = catalog.tables_named(table) if table else [o for o in catalog.objects.values() if o.columns]
+    kinds = {
+        logical.kind
+        for item in items
+        for each in item.columns
+        if each.name == column and (logical := logical_type(catalog.engine, each.type)) is not None
+    }
+    return kinds.pop() if len(kinds) == 1 else ""
+
+
 def needs_hold(needs: Iterable[Need], catalog: Catalog) -> bool:
     """Whether what a sighting needs of columns is so in this catalogue."""
     nullable: list[bool] = []
@@ -184,6 +196,12 @@ def needs_hold(needs: Iterable[Need], catalog: Catalog) -> bool:
                 return False
         elif wanted == "nullable?":
             nullable.append(_is_nullable(catalog, table, column))
+        elif wanted == "integer?":
+            if column_kind(catalog, table, column) not in ("integer", "decimal-whole"):
+                return False
+        elif wanted.endswith("?"):
+            if column_class(catalog, table, column) not in (wanted[:-1], ""):
+                return False
         elif column_class(catalog, table, column) != wanted:
             return False
     return any(nullable) if nullable else True

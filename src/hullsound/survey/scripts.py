@@ -37,7 +37,6 @@ class ScriptSurvey:
     dialect: Dialect
     files: dict[str, ScriptFile]
     on_statement: Callable[[SurveyedStatement], None]
-    on_directive: Callable[[Directive, str, Positions], None]
     on_file: Callable[[str], None] = lambda name: None
     schema: str = ""
     uses: list[Use] = field(default_factory=list)
@@ -96,7 +95,6 @@ class ScriptSurvey:
         for item in script.items:
             if isinstance(item, Directive):
                 directives += 1
-                self.on_directive(item, name, builder.positions)
                 if item.word in _CALLING:
                     builder.schema = self._call(name, item, builder.schema, depth, builder.positions)
                 continue

@@ -140,3 +140,8 @@ def fix_cast_to_numeric(place: Found, rewriter: Rewriter) -> str:
     if isinstance(place.node, Literal):
         return f"{rewriter.node(place.node)}.0"
     return f"CAST({rewriter.node(place.node)} AS numeric)"
+
+
+@fixer("cast_to_integer")
+def fix_cast_to_integer(place: Found, rewriter: Rewriter) -> str:
+    return f"CAST({rewriter.node(place.node)} AS integer)"

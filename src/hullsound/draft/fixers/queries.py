@@ -51,7 +51,10 @@ def fix_update_alias(place: Found, rewriter: Rewriter) -> str:
 def fix_sequence_value(place: Found, rewriter: Rewriter) -> str:
     assert isinstance(place.node, Name)
     *parts, word = place.node.parts
-    return f"{word.lower()}({literal(rewriter.names.qualified(*parts))})"
+    owner = rewriter.catalog.objects.get(rewriter.owner)
+    item = rewriter.catalog.resolve(tuple(parts), owner.default_schema if owner else "")
+    name = rewriter.names.qualified(item.schema, item.name) if item else rewriter.names.qualified(*parts)
+    return f"{word.lower()}({literal(name)})"
 
 
 @fixer("derived_alias")

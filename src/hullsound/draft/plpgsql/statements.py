@@ -257,7 +257,7 @@ def _add_row_counts(rewriter: Rewriter) -> None:
     for kind in (Insert, Update, Delete, Merge, QueryStatement):
         for node in rewriter.subject.all(kind):  # type: ignore[type-abstract]
             if rewriter.words[node.last] == ";":
-                rewriter.insert(node.last + 1, f"GET DIAGNOSTICS {ROW_COUNT} = ROW_COUNT; ")
+                rewriter.replace(node.last, node.last + 1, f"; GET DIAGNOSTICS {ROW_COUNT} = ROW_COUNT;")
 
 
 def _add_block(block: Block, rewriter: Rewriter) -> None:

@@ -10,6 +10,7 @@ from hullsound.sql.tree import (
     CreatePackage,
     CreateRoutine,
     CreateTrigger,
+    Return,
     Routine,
     TypeDeclaration,
 )
@@ -112,7 +113,7 @@ def _trigger_head(tree: CreateTrigger, item: Object, rewriter: Rewriter) -> str:
     function = rewriter.names.qualified(item.schema, trigger_function(item.name))
     return (
         f"CREATE OR REPLACE FUNCTION {function}()\nRETURNS trigger\nLANGUAGE plpgsql\n"
-        f"AS {_quote(rewriter)}\n{_opening(rewriter, tree.block, tree)}"
+        f"AS {_quote(rewriter)}\n{_opening(rewriter, tree.block, tree).rstrip()}"
     )
 
 
@@ -131,18 +132,18 @@ def _add_trigger(tree: CreateTrigger, item: Object, rewriter: Rewriter) -> None:
         result = "IF TG_OP = 'DELETE' THEN RETURN OLD; END IF; RETURN NEW;" if "delete" in tree.events else "RETURN NEW;"
     else:
         result = "RETURN NULL;"
-    at = block.exception_at if block.exception_at >= 0 else block.end_at
-    rewriter.insert(at, f"  {result}\n")
-    for handler in block.handlers:
+    if block.exception_at >= 0:
+        rewriter.insert(block.exception_at, f"  {result}\n")
+    for handler in block.handlers[:-1]:
         rewriter.insert(handler.last, f"  {result}\n")
-    for each in rewriter.subject.read.nodes:
-        if each.__class__.__name__ == "Return":
-            rewriter.replace(each.first, each.last, result.removesuffix(";"))
+    for each in rewriter.subject.all(Return):
+        rewriter.replace(each.first, each.last, result.removesuffix(";"))
     last = tree.last + 1 if rewriter.words[tree.last] == ";" else tree.last
-    rewriter.add(Point(block.end_at, last, partial(_trigger_tail, tree, item)))
+    rewriter.add(Point(block.end_at, last, partial(_trigger_tail, tree, item, result)))
 
 
-def _trigger_tail(tree: CreateTrigger, item: Object, rewriter: Rewriter) -> str:
+def _trigger_tail(tree: CreateTrigger, item: Object, result: str, rewriter: Rewriter) -> str:
+    """End the body with its result, which also ends the last handler, and create the trigger."""
     names = rewriter.names
     function = names.qualified(item.schema, trigger_function(item.name))
     table = names.qualified(*(tree.table if len(tree.table) > 1 else (item.schema, tree.table[-1])))
@@ -150,7 +151,7 @@ def _trigger_tail(tree: CreateTrigger, item: Object, rewriter: Rewriter) -> str:
     for event in tree.events:
         of = f" OF {', '.join(map(names.write, tree.update_columns))}" if event == "update" and tree.update_columns else ""
         events.append(event.upper() + of)
-    text = f"END;\n{_quote(rewriter)};\n\nCREATE TRIGGER {names.write(item.name)}\n"
+    text = f"  {result}\nEND;\n{_quote(rewriter)};\n\nCREATE TRIGGER {names.write(item.name)}\n"
     text += f"{tree.timing.upper()} {' OR '.join(events)} ON {table}\nFOR EACH {tree.level.upper()}"
     if tree.condition is not None:
         text += f"\nWHEN ({_when(tree, rewriter)})"
@@ -170,7 +171,7 @@ def _add_anonymous(tree: AnonymousBlock, rewriter: Rewriter) -> None:
     start = block.declarations[0].first if block.declarations else block.begin_at
 
     def head(rewriter: Rewriter) -> str:
-        return f"DO {_quote(rewriter)}\n{_opening(rewriter, block, tree)}"
+        return f"DO {_quote(rewriter)}\n{_opening(rewriter, block, tree)}".rstrip()
 
     rewriter.add(Point(tree.first, start, head))
     last = tree.last + 1 if rewriter.words[tree.last] == ";" else tree.last

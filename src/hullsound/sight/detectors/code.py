@@ -17,6 +17,7 @@ from hullsound.sql.tree import (
     ExecuteImmediate,
     Fetch,
     Forall,
+    Grant,
     Handler,
     If,
     Jump,
@@ -270,9 +271,22 @@ def see_default_before_required(node: Routine, subject: Subject) -> Iterable[Fou
     for parameter in node.parameters:
         if parameter.default is not None:
             seen_default = True
-        elif seen_default and parameter.mode != "out":
+        elif seen_default:
             yield found(parameter)
             return
+
+
+@detector("directory-grant", Grant)
+def see_directory_grant(node: Grant, subject: Subject) -> Iterable[Found]:
+    words = subject.words[node.first : node.last]
+    if node.object and "DIRECTORY" in words and words[words.index("ON") + 1] == "DIRECTORY":
+        yield found(node)
+
+
+@detector("system-privilege", Grant)
+def see_system_privilege(node: Grant, subject: Subject) -> Iterable[Found]:
+    if not node.object:
+        yield found(node)
 
 
 @detector("system-trigger", CreateTrigger)

@@ -153,7 +153,7 @@ def _arithmetic(node: Operation, subject: Subject) -> Iterator[tuple[Value, str,
 def see_date_plus_number(node: Operation, subject: Subject) -> Iterable[Found]:
     for left, operator, right in _arithmetic(node, subject):
         for date, number in ((left, right), (right, left)) if operator == "+" else ((left, right),):
-            needs = _needs_of(date, "date"), _needs_of(number, "number")
+            needs = _needs_of(date, "date"), _needs_of(number, "number?" if date.kind == "date" else "number")
             if number == UNKNOWN and date.kind == "date":
                 needs = _needs_of(date, "date"), ()
             if needs[0] is not None and needs[1] is not None:
@@ -171,8 +171,74 @@ def see_date_minus_date(node: Operation, subject: Subject) -> Iterable[Found]:
 def _needs_of(value: Value, wanted: str) -> tuple[Need, ...] | None:
     """Return what must hold for `value` to be of a class; None if it cannot be."""
     if value.kind:
-        return () if value.kind == wanted else None
+        return () if value.kind == wanted.rstrip("?") else None
     return ((*value.column, wanted),) if value.column else None
+
+
+_TEXT_ARGUMENT: Final = frozenset(
+    ("LPAD", "RPAD", "SUBSTR", "LENGTH", "UPPER", "LOWER", "INSTR", "REPLACE", "TRIM", "LTRIM", "RTRIM", "TRANSLATE")
+)
+
+
+@detector("number-as-text", Call)
+def see_number_as_text(node: Call, subject: Subject) -> Iterable[Found]:
+    if len(node.parts) != 1 or node.parts[0] not in _TEXT_ARGUMENT or not node.arguments:
+        return
+    argument = node.arguments[0]
+    value = value_of(argument, subject)
+    if value.kind in ("number", "date", "timestamp"):
+        yield found(argument, value.kind)
+    elif value.column is not None and isinstance(argument, Name):
+        yield found(argument, needs=((*value.column, "number"),))
+
+
+_WHOLE_ARGUMENTS: Final = {"SUBSTR": (1, 2), "LPAD": (1,), "RPAD": (1,), "ROUND": (1,), "TRUNC": (1,), "CHR": (0,)}
+
+
+@detector("number-as-integer", Call)
+def see_number_as_integer(node: Call, subject: Subject) -> Iterable[Found]:
+    """Arguments that count characters or digits, unless they are plain whole numbers."""
+    for index in _WHOLE_ARGUMENTS.get(node.parts[-1], ()) if len(node.parts) == 1 else ():
+        if index < len(node.arguments):
+            argument = node.arguments[index]
+            bare = argument.operands[0] if isinstance(argument, Operation) and len(argument.operands) == 1 else argument
+            if isinstance(bare, Literal) or value_of(argument, subject).kind in ("text", "date"):
+                continue
+            if isinstance(argument, Call) and argument.parts in (("LENGTH",), ("INSTR",)):
+                continue
+            yield found(argument)
+
+
+@detector("integer-division", Operation)
+def see_integer_division(node: Operation, subject: Subject) -> Iterable[Found]:
+    if "/" not in node.operators:
+        return
+    needs: list[Need] = []
+    for operator, operand in zip(["", *node.operators], node.operands, strict=True):
+        if operator == "/":
+            yield found(node.operands[0], needs=needs)
+            return
+        if isinstance(operand, Literal):
+            if not subject.words[operand.first].isdigit():
+                return
+        elif isinstance(operand, Call) and operand.parts in (("COUNT",), ("LENGTH",), ("INSTR",)):
+            continue
+        elif isinstance(operand, Name) and len(operand.parts) == 1 and operand.parts[0] in subject.scope.declared:
+            kind = subject.scope.declared[operand.parts[0]]
+            if kind is None or not _is_integer_type(kind):
+                return
+        else:
+            column = value_of(operand, subject).column if isinstance(operand, Name) else None
+            if column is None:
+                return
+            needs.append((*column, "integer?"))
+
+
+def _is_integer_type(kind: TypeName) -> bool:
+    """Whether a variable's type holds whole numbers only on the targets: counters, and NUMBER(n) without a scale."""
+    if kind.name in ("PLS_INTEGER", "BINARY_INTEGER", "SIMPLE_INTEGER", "NATURAL", "POSITIVE"):
+        return True
+    return kind.name == "NUMBER" and len(kind.arguments) == 1 and kind.arguments[0].isdigit()
 
 
 @detector("unequal-signs", Operation)

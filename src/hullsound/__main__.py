@@ -1,0 +1,5 @@
+"""Runs the command line with `python -m hullsound`."""
+
+from .cli.app import main
+
+main()

@@ -1,0 +1,89 @@
+"""The application: all commands, and the one place where errors become messages and exit statuses."""
+
+import sys
+from typing import Annotated
+
+import typer
+
+from hullsound import __version__
+
+from . import (
+    assess,
+    demo,
+    draft,
+    explain,
+    findings,
+    inventory,
+    probe,
+    report,
+    scan,
+    show,
+    survey,
+    trial,
+    types,
+)
+
+app = typer.Typer(
+    name="hullsound",
+    help="Says what moving a database to another engine will take, before any data moves.",
+    epilog="Exit status: 0 done; 1 findings at or above --fail-on; 2 wrong usage; 3 the source or a file cannot be read "
+    "or written; 4 the target refused or cannot be reached.",
+    no_args_is_help=True,
+    rich_markup_mode=None,
+    add_completion=False,
+    pretty_exceptions_enable=False,
+    context_settings={"help_option_names": ["-h", "--help"]},
+)
+_debug = False
+
+
+def _show_version(value: bool) -> None:
+    if value:
+        typer.echo(f"hullsound {__version__}")
+        raise typer.Exit
+
+
+@app.callback()
+def common(
+    debug: Annotated[bool, typer.Option("--debug", help="Show the traceback of an error.")] = False,
+    version: Annotated[
+        bool, typer.Option("--version", callback=_show_version, is_eager=True, help="Show the version.")
+    ] = False,
+) -> None:
+    """Says what moving a database to another engine will take, before any data moves."""
+    global _debug  # noqa: PLW0603 - read by main() after the command has failed
+    _debug = debug
+
+
+for _module in (
+    scan, survey, inventory, assess, findings, show, explain, types, draft, trial, probe, report, demo,
+):  # fmt: skip
+    app.command(_module.__name__.rsplit(".", 1)[-1])(_module.run)
+
+
+def main() -> None:
+    """Run the command line and exit with its status."""
+    from hullsound.errors import HullError
+
+    for stream in (sys.stdout, sys.stderr):
+        if hasattr(stream, "reconfigure"):
+            stream.reconfigure(errors="replace")
+    try:
+        app()
+    except HullError as error:
+        _fail(error.status, str(error))
+    except BrokenPipeError:
+        sys.stderr.close()
+        sys.exit(0)
+    except KeyboardInterrupt:
+        _fail(130, "interrupted")
+    except OSError as error:
+        where = f"{error.filename}: " if error.filename else ""
+        _fail(3, f"{where}{error.strerror or error}")
+
+
+def _fail(status: int, message: str) -> None:
+    if _debug:
+        raise  # noqa: PLE0704 - called from the handlers of main() only
+    typer.echo(f"hullsound: {message}", err=True)
+    sys.exit(status)

@@ -1,0 +1,34 @@
+"""hullsound assess: judge a hull file against a target."""
+
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from . import options
+
+
+def run(
+    hull: options.Hull,
+    target: options.To,
+    format: options.Format = options.TextFormat.TEXT,
+    output: Annotated[Path | None, typer.Option("--output", "-o", help="Write the document to this file.")] = None,
+    fail_on: options.Fail = options.FailOn.NEVER,
+) -> None:
+    """Judge a hull file against a target: outcomes, findings, effort and the order to work in."""
+    import msgspec
+
+    from hullsound import steps
+    from hullsound.report.files import write_text
+
+    from .output import draw_summary, draw_worklist, exit_status, write_json
+
+    document = steps.assess_hull(hull, target, keep=True).document
+    if output is not None:
+        write_text(output, msgspec.json.format(msgspec.json.encode(document), indent=1).decode() + "\n")
+    elif format is options.TextFormat.JSON:
+        write_json(document)
+    else:
+        draw_summary(document)
+        draw_worklist(document, 15)
+    raise typer.Exit(exit_status(document, fail_on))

@@ -1,0 +1,26 @@
+"""hullsound draft: write the target text of every object."""
+
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from . import options
+
+
+def run(
+    hull: options.Hull,
+    target: options.To,
+    output: Annotated[Path, typer.Option("--output", "-o", help="Folder for the drafts.", metavar="DIR")],
+) -> None:
+    """Write target text, one file per object, in creation order, with manifest.json."""
+    from hullsound import steps
+    from hullsound.draft.write import write_drafts
+
+    from .output import say
+
+    case = steps.assess_hull(hull, target)
+    drafts = steps.draft_case(case)
+    manifest = write_drafts(drafts, case.assessment, output)
+    finished = sum(draft.is_finished for draft in drafts.drafts)
+    say(f"{manifest}: {finished} of {len(drafts.drafts)} objects drafted; {len(drafts.skipped())} fell short of their promise.")

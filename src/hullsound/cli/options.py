@@ -1,0 +1,59 @@
+"""Options that several commands share."""
+
+from enum import StrEnum
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+
+class TextFormat(StrEnum):
+    TEXT = "text"
+    JSON = "json"
+
+
+class TableFormat(StrEnum):
+    TEXT = "text"
+    CSV = "csv"
+    JSON = "json"
+
+
+class FailOn(StrEnum):
+    BLOCKER = "blocker"
+    WARNING = "warning"
+    NEVER = "never"
+
+
+class SeverityChoice(StrEnum):
+    BLOCKER = "blocker"
+    WARNING = "warning"
+    NOTE = "note"
+
+
+Source = Annotated[Path, typer.Argument(help="Folder or file of SQL scripts.", metavar="SOURCE")]
+Hull = Annotated[Path, typer.Argument(help="Hull file written by survey.", metavar="NAME.hull")]
+From = Annotated[
+    str, typer.Option("--from", help="Engine of the source, with its version if known: oracle:19.", metavar="ENGINE[:VERSION]")
+]
+To = Annotated[
+    str,
+    typer.Option("--to", help="Target: engine[:version][@hosting], such as postgresql:18@hosted-server.", metavar="TARGET"),
+]
+Fail = Annotated[
+    FailOn, typer.Option("--fail-on", help="Exit with status 1 if there is a finding of this severity or worse.")
+]
+Format = Annotated[TextFormat, typer.Option("--format", help="text for people, json for programs.")]
+Rows = Annotated[
+    TableFormat, typer.Option("--format", help="text for people, csv for spreadsheets, json for programs.")
+]
+On = Annotated[
+    str,
+    typer.Option("--on", help="URL of a server to make the scratch database on, instead of a private one.", metavar="URL"),
+]
+Quiet = Annotated[bool, typer.Option("--quiet", "-q", help="No progress on stderr.")]
+
+
+def split_engine(text: str) -> tuple[str, str]:
+    """Split ENGINE[:VERSION]."""
+    engine, _, version = text.partition(":")
+    return engine.strip().lower(), version.strip()

@@ -1,0 +1,143 @@
+"""Drawing on the terminal: tables, progress and the text of an assessment; plain where nobody looks."""
+
+import sys
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
+from typing import TYPE_CHECKING, Any
+
+if TYPE_CHECKING:
+    from rich.console import Console
+
+    from hullsound.report.document import Document
+    from hullsound.steps import Progress
+
+STYLES = {
+    "as-is": "green", "drafted": "cyan", "confirm": "yellow", "rewrite": "dark_orange3", "blocked": "bold red",
+    "blocker": "bold red", "warning": "yellow", "note": "cyan",
+}  # fmt: skip
+
+
+def console() -> "Console":
+    """Return a console for stdout that keeps NO_COLOR and COLUMNS, without markup of what it prints."""
+    from rich.console import Console
+
+    # Long lines of a pipe must not be folded for a width that nobody has.
+    width = None if sys.stdout.isatty() else _columns(160)
+    return Console(markup=False, highlight=False, emoji=False, width=width)
+
+
+def _columns(default: int) -> int:
+    import os
+
+    text = os.environ.get("COLUMNS", "")
+    return int(text) if text.isdigit() and int(text) > 20 else default
+
+
+def table(title: str, columns: Sequence[str], rows: Sequence[Sequence[object]], right: Sequence[str] = ()) -> Any:
+    """Return a table; cells that name an outcome or severity take its colour."""
+    from rich import box
+    from rich.table import Table
+    from rich.text import Text
+
+    drawn = Table(title=title or None, title_justify="left", title_style="bold", box=box.SIMPLE_HEAD, pad_edge=False)
+    for column in columns:
+        drawn.add_column(column, justify="right" if column in right else "left", overflow="fold")
+    for row in rows:
+        drawn.add_row(*(Text(str(cell), style=STYLES.get(str(cell), "")) for cell in row))
+    return drawn
+
+
+def heading(out: "Console", text: str) -> None:
+    out.print(text, style="bold")
+
+
+@contextmanager
+def progress(quiet: bool) -> Iterator["Progress"]:
+    """Show progress on stderr where that is a terminal; otherwise nothing."""
+    from hullsound.steps import no_progress
+
+    if quiet or not sys.stderr.isatty():
+        yield no_progress
+        return
+    from rich.console import Console
+    from rich.progress import BarColumn, MofNCompleteColumn, Progress, TextColumn
+
+    with Progress(
+        TextColumn("{task.description}", markup=False), BarColumn(), MofNCompleteColumn(),
+        console=Console(stderr=True), transient=True,
+    ) as bar:  # fmt: skip
+        task = bar.add_task("", total=None)
+        yield lambda what, done, total: bar.update(task, description=what[:50].ljust(50), completed=done, total=total)
+
+
+def say(text: str) -> None:
+    """Write a message for people to stderr."""
+    print(text, file=sys.stderr)  # noqa: T201 - the one place that writes plain messages
+
+
+def write_json(value: object) -> None:
+    """Write a value as JSON to stdout."""
+    import msgspec
+
+    sys.stdout.write(msgspec.json.format(msgspec.json.encode(value), indent=1).decode() + "\n")
+
+
+def write_csv(columns: Sequence[str], rows: Sequence[Sequence[object]]) -> None:
+    """Write rows as CSV to stdout, safe to open in a spreadsheet."""
+    from hullsound.report.table import csv_text
+
+    sys.stdout.write(csv_text(columns, rows))
+
+
+def exit_status(document: "Document", fail_on: str) -> int:
+    """Return 1 if the document has findings at or above `fail_on`, else 0."""
+    severities = {"never": (), "blocker": ("blocker",), "warning": ("blocker", "warning")}[fail_on]
+    return 1 if any(document.summary.by_severity.get(severity) for severity in severities) else 0
+
+
+def draw_summary(document: "Document") -> None:
+    """Write the summary of an assessment to stdout."""
+    out = console()
+    summary, cover = document.summary, document.coverage
+    target = document.target
+    hosting = "" if target.hosting == "own" else f" ({target.hosting})"
+    source = f"{document.source.engine} {document.source.version}".strip()
+    heading(out, f"{document.source.name or 'source'}: {source} to {target.engine} {target.version}{hosting}")
+    share = 1 - cover.unread_lines / cover.lines if cover.lines else 1.0
+    out.print(
+        f"Read {cover.statements} statements, {cover.lines} lines in {cover.files} files; "
+        f"{cover.unread_statements} statements not in full ({share:.1%} of lines read)."
+    )
+    out.print(
+        f"Ready without a person: {summary.readiness.objects:.0%} of objects, {summary.readiness.lines:.0%} of lines. "
+        f"Effort: {summary.effort_hours.p50:.0f} h likely to suffice (P50), {summary.effort_hours.p80:.0f} h with safety (P80)."
+    )
+    if document.trial.engine:
+        out.print(f"Tried on {document.trial.engine}: {document.trial.accepted} accepted, {document.trial.refused} refused.")
+    counts: dict[str, dict[str, int]] = {}
+    for entry in document.objects:
+        row = counts.setdefault(entry.type, {})
+        row[entry.outcome.value] = row.get(entry.outcome.value, 0) + 1
+    outcomes = list(summary.by_outcome)
+    rows: list[list[object]] = [
+        [kind, *(row.get(outcome, "") for outcome in outcomes), sum(row.values())] for kind, row in sorted(counts.items())
+    ]
+    rows.append(["all", *(summary.by_outcome[outcome] or "" for outcome in outcomes), summary.objects])
+    out.print(table("", ["type", *outcomes, "all"], rows, right=[*outcomes, "all"]))
+    severities = ", ".join(f"{count} {name}{'s' if count != 1 else ''}" for name, count in summary.by_severity.items())
+    out.print(f"Findings: {severities}.")
+
+
+def draw_worklist(document: "Document", count: int) -> None:
+    """Write the head of the list in the order to work in."""
+    out = console()
+    work = [entry for entry in document.objects if entry.outcome.value in ("blocked", "rewrite", "confirm")]
+    rows = [
+        (entry.rank, entry.outcome.value, entry.id, entry.lines, entry.dependents, f"{entry.effort_minutes[1] / 60:.1f}")
+        for entry in work[:count]
+    ]
+    if rows:
+        columns = ["rank", "outcome", "object", "lines", "dependents", "hours"]
+        out.print(table("Work on first", columns, rows, right=["rank", "lines", "dependents", "hours"]))
+    if len(work) > count:
+        out.print(f"... and {len(work) - count} more; see hullsound report.")

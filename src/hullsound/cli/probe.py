@@ -1,0 +1,53 @@
+"""hullsound probe: judge statements without a survey."""
+
+import sys
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from . import options
+
+
+def run(
+    engine: options.From,
+    target: options.To,
+    file: Annotated[str, typer.Argument(help="File of SQL, or - for standard input.", metavar="[FILE | -]")] = "-",
+    format: options.Format = options.TextFormat.TEXT,
+    fail_on: options.Fail = options.FailOn.NEVER,
+) -> None:
+    """Judge a statement or a file of statements: DDL, routines, blocks or queries."""
+    from hullsound import steps
+    from hullsound.survey.files import ScriptFile, decode, read_script_file
+
+    from .output import exit_status, write_json
+
+    if file == "-":
+        script = ScriptFile("stdin", decode(sys.stdin.buffer.read(), "standard input"), "")
+    else:
+        script = read_script_file(Path(file), Path(file))
+    kind, version = options.split_engine(engine)
+    catalog = steps.survey_texts([script], kind, version, name=script.name, is_whole=False)
+    case = steps.assess_catalog(catalog, target)
+    document = case.document
+    if format is options.TextFormat.JSON:
+        write_json(document)
+    else:
+        _draw(case)
+    raise typer.Exit(exit_status(document, fail_on))
+
+
+def _draw(case) -> None:  # type: ignore[no-untyped-def]
+    from hullsound import steps
+
+    from .output import console, heading, table
+
+    out = console()
+    for draft in steps.draft_case(case).drafts:
+        heading(out, f"{draft.object.id}: {draft.outcome.value}")
+        out.print(draft.text if draft.is_finished else "(no draft)", soft_wrap=True)
+    rows = [(f.line, f.severity.value, f.construct, f.excerpt, f.remedy) for f in case.document.findings]
+    if rows:
+        out.print(table("", ["line", "severity", "construct", "source", "what to do"], rows, right=["line"]))
+    else:
+        out.print("No findings.")

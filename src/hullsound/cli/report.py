@@ -1,0 +1,25 @@
+"""hullsound report: write reports."""
+
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from . import options
+
+
+def run(
+    hull: options.Hull,
+    output: Annotated[Path, typer.Option("--output", "-o", help="Folder for the reports.", metavar="DIR")],
+    target: options.To = "postgresql",
+    format: Annotated[str, typer.Option(help="Any of html, markdown, csv, json, with commas between.")] = "html,markdown,csv,json",
+) -> None:
+    """Write reports of an assessment: a page, Markdown, CSV and JSON."""
+    from hullsound import steps
+    from hullsound.report.files import write_reports
+
+    from .output import say
+
+    case = steps.assess_hull(hull, target)
+    for path in write_reports(case, output, [word.strip() for word in format.split(",")]):
+        say(str(path))

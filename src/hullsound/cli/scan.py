@@ -1,0 +1,30 @@
+"""hullsound scan: survey, assess, draft, trial and report in one go."""
+
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from . import options
+
+
+def run(
+    source: options.Source,
+    engine: options.From,
+    target: options.To,
+    output: Annotated[Path, typer.Option("--output", "-o", help="Folder for everything that is written.", metavar="DIR")],
+    name: Annotated[str, typer.Option(help="Name of the source in reports and of the hull file.")] = "",
+    on: options.On = "",
+    no_trial: Annotated[bool, typer.Option("--no-trial", help="Do not try the drafts on a real engine.")] = False,
+    fail_on: options.Fail = options.FailOn.NEVER,
+    quiet: options.Quiet = False,
+) -> None:
+    """Read a source, judge it, draft it, try the drafts on a real engine, and write every report."""
+    from .output import draw_summary, draw_worklist, exit_status
+    from .whole import run_whole
+
+    case = run_whole(source, engine, target, output, name=name, on=on, no_trial=no_trial, quiet=quiet)
+    document = case.document
+    draw_summary(document)
+    draw_worklist(document, 10)
+    raise typer.Exit(exit_status(document, fail_on))

@@ -1,0 +1,62 @@
+"""The whole way in one go, as scan and demo take it."""
+
+import re
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from . import options
+from .output import progress, say
+
+if TYPE_CHECKING:
+    from hullsound.steps import Case
+
+
+def run_whole(
+    source: Path, engine: str, target: str, folder: Path, *, name: str = "", on: str = "", no_trial: bool = False, quiet: bool = False
+) -> "Case":
+    """Survey, assess, draft, try and report into `folder`; say on the way what is done. Returns the final case."""
+    import msgspec
+
+    from hullsound import steps
+    from hullsound.draft.write import write_drafts
+    from hullsound.errors import TargetError
+    from hullsound.knowledge.load import parse_target
+    from hullsound.report.files import make_folder, write_reports, write_text
+
+    def tell(text: str) -> None:
+        if not quiet:
+            say(text)
+
+    parse_target(target)
+    kind, version = options.split_engine(engine)
+    make_folder(folder)
+    stem = re.sub(r"[^A-Za-z0-9_-]+", "-", name or source.resolve().stem).strip("-") or "source"
+    hull = folder / f"{stem}.hull"
+    with progress(quiet) as report:
+        tell(f"Reading {source} ...")
+        catalog = steps.survey_scripts(source, kind, version, name=name, progress=report)
+        steps.save_hull(hull, catalog)
+        tell(f"  {hull}: {len(catalog.objects)} objects")
+        case = steps.assess_hull(hull, target)
+        drafts = steps.draft_case(case)
+        if drafts.skipped():
+            case = steps.assess_hull(hull, target)
+            drafts = steps.draft_case(case)
+        write_drafts(drafts, case.assessment, folder / "draft")
+        tell(f"  {folder / 'draft'}: {sum(d.is_finished for d in drafts.drafts)} objects drafted")
+        if not no_trial:
+            try:
+                tell("Trying the drafts on a real engine ...")
+                trial = steps.try_case(case, drafts, on, report)
+                write_text(folder / "trial.json", msgspec.json.format(msgspec.json.encode(trial), indent=1).decode() + "\n")
+                tell(f"  {trial.engine}: {len(trial.accepted())} accepted, {len(trial.refused())} refused")
+            except TargetError as error:
+                if on:
+                    raise
+                say(f"hullsound: not tried: {error}")
+    case = steps.assess_hull(hull, target, keep=True)
+    text = msgspec.json.format(msgspec.json.encode(case.document), indent=1).decode() + "\n"
+    write_text(folder / "assessment.json", text)
+    paths = write_reports(case, folder / "report", ["html", "markdown", "csv", "json"])
+    tell(f"Open {paths[0]} in a browser.")
+    return case

@@ -1,0 +1,94 @@
+"""What a construct is and what targets say to it."""
+
+from difflib import get_close_matches
+
+import msgspec
+
+from hullsound.errors import UsageError
+from hullsound.knowledge.load import (
+    load_constructs,
+    load_general,
+    load_stances,
+    load_target,
+    parse_target,
+    target_engines,
+)
+from hullsound.knowledge.model import Stance, Target
+from hullsound.sql.dialect import ENGINES
+
+
+class Entry(msgspec.Struct, frozen=True):
+    id: str
+    title: str
+
+
+class StanceEntry(msgspec.Struct, frozen=True):
+    target: str
+    way: str
+    severity: str
+    minutes: tuple[float, float, float]
+    remedy: str
+    becomes: str
+    """Text of the target, where the stance gives one."""
+
+
+class ConstructPage(msgspec.Struct, frozen=True):
+    id: str
+    title: str
+    meaning: str
+    example: str
+    stances: list[StanceEntry]
+
+
+def list_constructs() -> list[Entry]:
+    """Return all constructs of all engines, and Hull Sound's own remarks, by id."""
+    entries = [Entry(key, row.title) for key, row in load_general().items()]
+    entries += [Entry(c.id, c.title) for engine in ENGINES for c in load_constructs(engine).values()]
+    return sorted(entries, key=lambda entry: entry.id)
+
+
+def explain_construct(name: str, target: str = "") -> ConstructPage:
+    """Return what is known of a construct, for one target or all. Raises UsageError if there is no such construct."""
+    wanted = name.lower()
+    general = load_general().get(wanted)
+    if general is not None:
+        stance = StanceEntry("every target", general.way.value, general.way.severity.value, general.minutes, general.remedy, "")
+        return ConstructPage(wanted, general.title, general.meaning, "", [stance])
+    engine = wanted.partition(".")[0]
+    construct = load_constructs(engine).get(wanted) if engine in ENGINES else None
+    if construct is None:
+        close = get_close_matches(wanted, [entry.id for entry in list_constructs()], n=5, cutoff=0.4)
+        raise UsageError(f"no construct {name!r}", hint=f"Meant: {', '.join(close)}?" if close else "List all: hullsound explain")
+    return ConstructPage(construct.id, construct.title, construct.meaning, construct.example, _stances(construct.id, target))
+
+
+def _stances(construct: str, target: str) -> list[StanceEntry]:
+    """Return the stances of a target, or of all; targets that say the same are one entry."""
+    targets = [parse_target(target)] if target else _all_targets()
+    entries: list[tuple[list[Target], Stance]] = []
+    for each in targets:
+        stance = load_stances(construct.partition(".")[0], each).get(construct)
+        if stance is None:
+            continue
+        if entries and entries[-1][1] == stance and entries[-1][0][-1].hosting == each.hosting:
+            entries[-1][0].append(each)
+        else:
+            entries.append(([each], stance))
+    return [
+        StanceEntry(_span(group), s.way.value, s.way.severity.value, s.minutes, s.remedy, s.becomes) for group, s in entries
+    ]
+
+
+def _all_targets() -> list[Target]:
+    return [
+        Target(engine, version, hosting)
+        for engine in target_engines()
+        for hosting in load_target(engine).hostings
+        for version in load_target(engine).versions
+    ]
+
+
+def _span(targets: list[Target]) -> str:
+    first, last = targets[0], targets[-1]
+    versions = str(first.version) if first is last else f"{first.version}-{last.version}"
+    return f"{first.engine}:{versions}" + ("" if first.hosting == "own" else f"@{first.hosting}")

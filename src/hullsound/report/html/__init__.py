@@ -1,0 +1,1 @@
+"""The assessment as one page that opens from disk."""

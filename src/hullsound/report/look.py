@@ -1,0 +1,99 @@
+"""One object looked at closely: source and draft in marked pieces, with its findings."""
+
+from collections.abc import Sequence
+
+import msgspec
+
+from hullsound.assess.model import Assessment, Finding, Outcome
+from hullsound.catalog.model import Catalog
+from hullsound.draft.write import Draft, draft_all
+from hullsound.errors import UsageError
+from hullsound.sql.edit import Edit
+
+
+class Piece(msgspec.Struct, frozen=True):
+    """A stretch of text; `construct` is what asked for the change."""
+
+    text: str
+    is_changed: bool
+    construct: str = ""
+
+
+class Look(msgspec.Struct, frozen=True):
+    id: str
+    engine: str
+    outcome: Outcome
+    file: str
+    line: int
+    reason: str
+    proof: str
+    """What the trial found; empty without one."""
+    source: list[Piece]
+    draft: list[Piece]
+    is_finished: bool
+    """Whether the draft is whole rather than a stand-in."""
+    findings: list[Finding]
+
+
+def look_at(catalog: Catalog, assessment: Assessment, name: str) -> Look:
+    """Return one object by its id, or by the end of it. Raises UsageError if there is none or more than one."""
+    ids = [item for item in catalog.objects if item == name] or [
+        item for item in catalog.objects if item.lower().endswith(name.lower())
+    ]
+    if len(ids) != 1:
+        from difflib import get_close_matches
+
+        close = ids[:5] or get_close_matches(name, catalog.objects, n=5, cutoff=0.4)
+        what = "more than one object is named" if ids else "no object is named"
+        raise UsageError(f"{what} {name!r}", hint=f"Meant: {', '.join(close)}?" if close else "")
+    drafts = {draft.object.id: draft for draft in draft_all(catalog, assessment).drafts}
+    judged = next(each for each in assessment.objects if each.object.id == ids[0])
+    draft = drafts[ids[0]]
+    findings = sorted(judged.findings, key=lambda f: (f.line, f.column, f.construct))
+    item = judged.object
+    return Look(
+        item.id, catalog.engine, judged.outcome, item.file, item.line, judged.reason, proof_of(assessment, item.id),
+        source_pieces(draft), draft_pieces(draft), draft.is_finished, findings,
+    )  # fmt: skip
+
+
+def proof_of(assessment: Assessment, object_id: str) -> str:
+    """Say what the trial found for an object."""
+    evidence = assessment.evidence
+    if object_id in evidence.accepted:
+        return f"proven on {evidence.engine}"
+    return next((f"refused by {evidence.engine}: {text}" for item, _, text in evidence.refused if item == object_id), "")
+
+
+def source_pieces(draft: Draft) -> list[Piece]:
+    """Cut the source text where the draft changes it."""
+    return _pieces(draft.object.text, [(e.start, e.end, e.construct) for e in draft.edits])
+
+
+def draft_pieces(draft: Draft) -> list[Piece]:
+    """Cut the draft where it differs from the source."""
+    return _pieces(draft.text, _new_places(draft.edits))
+
+
+def _new_places(edits: Sequence[Edit]) -> list[tuple[int, int, str]]:
+    places = []
+    shift = 0
+    for edit in edits:
+        start = edit.start + shift
+        places.append((start, start + len(edit.new), edit.construct))
+        shift += len(edit.new) - (edit.end - edit.start)
+    return places
+
+
+def _pieces(text: str, places: Sequence[tuple[int, int, str]]) -> list[Piece]:
+    pieces: list[Piece] = []
+    at = 0
+    for start, end, construct in places:
+        if start > at:
+            pieces.append(Piece(text[at:start], False))
+        if end > start:
+            pieces.append(Piece(text[start:end], True, construct))
+        at = max(at, end)
+    if at < len(text):
+        pieces.append(Piece(text[at:], False))
+    return pieces

@@ -1,0 +1,38 @@
+"""The type mapping of a catalogue: what each column type becomes, and what is lost."""
+
+import msgspec
+
+from hullsound.catalog.model import Catalog, ObjectType
+from hullsound.knowledge.load import parse_target
+from hullsound.knowledge.types import choose_type
+
+
+class TypeUse(msgspec.Struct, frozen=True):
+    source: str
+    target: str
+    """Empty where the target has no such type."""
+    columns: int
+    loses: str
+    example: str
+    """A column that has the type."""
+
+
+def map_types(catalog: Catalog, target: str) -> list[TypeUse]:
+    """Return the mapping of every type that columns of tables use, the most used first. Raises UsageError."""
+    chosen = parse_target(target)
+    counts: dict[str, int] = {}
+    firsts: dict[str, tuple[str, str, str]] = {}
+    for item in catalog.objects.values():
+        if item.type is not ObjectType.TABLE:
+            continue
+        for column in item.columns:
+            source = str(column.type)
+            counts[source] = counts.get(source, 0) + 1
+            if source not in firsts:
+                choice = choose_type(catalog.engine, column.type, chosen)
+                text, loses = (choice.text, choice.loses) if choice else ("", "a type of the source's own")
+                firsts[source] = (text, loses, f"{item.id}.{column.name.lower()}")
+    return [
+        TypeUse(source, firsts[source][0], count, firsts[source][1], firsts[source][2])
+        for source, count in sorted(counts.items(), key=lambda pair: (-pair[1], pair[0]))
+    ]
