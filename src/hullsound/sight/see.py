@@ -62,21 +62,36 @@ class Seer:
         if missing:
             raise KnowledgeError("\n".join(missing))
         self._by_kind: dict[type[Node], list[tuple[ConstructId, Detector]]] = {}
+        self._by_call: dict[str, list[tuple[ConstructId, Detector]]] = {}
         for entry in self.detectors:
-            for kind in entry[1].kinds:
+            for name in entry[1].names:
+                self._by_call.setdefault(name, []).append(entry)
+            for kind in entry[1].kinds if not entry[1].names else ():
                 self._by_kind.setdefault(kind, []).append(entry)
 
     def see(self, read: ReadStatement, scope: Scope) -> list[Hit]:
         """Return every construct in a statement, in no particular order."""
         subject = Subject(read, scope, self.engine)
         hits = list(self._see_rows(subject))
+        add = hits.append
+        upper = read.tokens.upper[read.start : read.end]
+        by_call = self._by_call
+        for call in subject.all(Call):
+            for construct, detector in by_call.get(call.parts[-1], ()):
+                for place in detector.predicate(call, subject):
+                    add(Hit(construct, place))
         for kind, entries in self._by_kind.items():
             nodes = [read.tree] if kind is Statement else subject.by_kind.get(kind)
-            if nodes:
-                for construct, detector in entries:
-                    predicate = detector.predicate
-                    for node in nodes:
-                        hits += [Hit(construct, place) for place in predicate(node, subject)]
+            if not nodes:
+                continue
+            for construct, detector in entries:
+                texts = detector.texts
+                if texts and not any(text in upper for text in texts):
+                    continue
+                predicate = detector.predicate
+                for node in nodes:
+                    for place in predicate(node, subject):
+                        add(Hit(construct, place))
         return hits
 
     def _see_rows(self, subject: Subject) -> Iterator[Hit]:

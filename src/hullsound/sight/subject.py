@@ -66,17 +66,26 @@ class Detector:
     name: str
     kinds: tuple[type[Node], ...]
     predicate: Predicate
+    names: frozenset[str]
+    """Last parts of the names of calls it looks at; empty for all."""
+    texts: tuple[str, ...]
+    """One of these stands, in upper case, in every statement it can hold for; empty for all statements."""
 
 
 REGISTRY: Final[dict[str, Detector]] = {}
 
 
-def detector(name: str, *kinds: type[Node]) -> Callable[[Callable[[_N, Subject], Iterable[Found]]], Predicate]:
-    """Register a predicate under the name that constructs give in `match`. A name is registered once."""
+def detector(
+    name: str, *kinds: type[Node], names: Iterable[str] = (), texts: Iterable[str] = ()
+) -> Callable[[Callable[[_N, Subject], Iterable[Found]]], Predicate]:
+    """Register a predicate under the name that constructs give in `match`. A name is registered once.
+
+    `names` and `texts` only save time: the predicate must not hold elsewhere.
+    """
 
     def register(predicate: Callable[[_N, Subject], Iterable[Found]]) -> Predicate:
         assert name not in REGISTRY, f"detector {name} is registered twice"
-        REGISTRY[name] = Detector(name, kinds, predicate)  # type: ignore[arg-type]
+        REGISTRY[name] = Detector(name, kinds, predicate, frozenset(names), tuple(texts))  # type: ignore[arg-type]
         return predicate  # type: ignore[return-value]
 
     return register

@@ -2,19 +2,20 @@
 
 import re
 from functools import cache
-from itertools import accumulate
+from itertools import accumulate, compress, islice
 from string import ascii_lowercase, ascii_uppercase
 from typing import Final
 
 from .dialect import Dialect, load_dialect
 
-WORD: Final = 0
-QUOTED: Final = 1
-STRING: Final = 2
-NUMBER: Final = 3
-BIND: Final = 4
-SYMBOL: Final = 5
-END: Final = 6
+_TRIVIA_KIND: Final = 0
+WORD: Final = 1
+QUOTED: Final = 2
+STRING: Final = 3
+NUMBER: Final = 4
+BIND: Final = 5
+SYMBOL: Final = 6
+END: Final = 7
 
 _SPACE: Final = "\x00-\x20\x7f\x85\xa0\u2000-\u200b\u2028\u2029\u202f\u3000\ufeff"
 _SPACES: Final = frozenset(map(chr, [*range(0x21), 0x7F, 0x85, 0xA0, *range(0x2000, 0x200C), 0x2028, 0x2029, 0x202F])) | {
@@ -35,11 +36,13 @@ _KIND_BY_FIRST: Final = {
 
 
 class _Kinds(dict[str, int]):
-    """Kind of each distinct word, worked out once: words repeat a lot."""
+    """Kind of each distinct piece of text, worked out once: words and gaps repeat a lot."""
 
     def __missing__(self, word: str) -> int:
         first = word[0]
-        if first == ":":
+        if first in _SPACES or word[:2] in _COMMENTS:
+            kind = _TRIVIA_KIND
+        elif first == ":":
             kind = SYMBOL if word in (":", ":=") else BIND
         elif first == ".":
             kind = NUMBER if word[-1].isalnum() else SYMBOL
@@ -47,8 +50,14 @@ class _Kinds(dict[str, int]):
             kind = STRING
         else:
             kind = _KIND_BY_FIRST.get(first, WORD)
+        if len(self) > _KINDS_KEPT:
+            self.clear()
         self[word] = kind
         return kind
+
+
+_KINDS: Final = _Kinds()
+_KINDS_KEPT: Final = 50_000
 
 
 class Tokens:
@@ -105,13 +114,12 @@ def lex_into(tokens: Tokens, dialect: Dialect, start: int, end: int) -> int:
         match = pattern.match(upper, last_start)
         assert match is not None
         pieces[-1], stop = match[0], match.end()
+    kinds = list(map(_KINDS.__getitem__, pieces))
     bounds = list(accumulate(map(len, pieces), initial=start))
-    keep = [i for i, piece in enumerate(pieces) if piece[0] not in _SPACES and piece[:2] not in _COMMENTS]
-    words = [pieces[i] for i in keep]
-    tokens.words += words
-    tokens.kinds += map(_Kinds().__getitem__, words)
-    tokens.starts += [bounds[i] for i in keep]
-    tokens.ends += [bounds[i + 1] for i in keep]
+    tokens.words += compress(pieces, kinds)
+    tokens.starts += compress(bounds, kinds)
+    tokens.ends += compress(islice(bounds, 1, None), kinds)
+    tokens.kinds += filter(None, kinds)
     return stop
 
 

@@ -7,7 +7,7 @@ from functools import cache
 from typing import Final
 
 from .dialect import Client, Dialect, load_dialect
-from .lexer import Tokens, lex_into
+from .lexer import END, Tokens, lex_into
 from .parser.core import Unreadable
 from .parser.plsql import PlsqlParser
 from .tree import Node, OtherStatement, Statement, Unread
@@ -205,7 +205,7 @@ class _SqlplusReader:
             return
         tokens = self.tokens
         word, kind = tokens.words[end], tokens.kinds[end]
-        tokens.words[end], tokens.kinds[end] = "", 6
+        tokens.words[end], tokens.kinds[end] = "", END
         parser = self._parser(first)
         tree, complete = self._parse(parser, first)
         if complete and parser.pos < end:

@@ -72,7 +72,7 @@ def _run(
         for done, draft in enumerate(drafts.drafts):
             if progress is not None:
                 progress(draft.object.id, done, len(drafts.drafts))
-            results.append(_try(connection, draft))
+            results.append(try_draft(connection, draft))
         return Trial(target, engine, results)
 
 
@@ -99,7 +99,8 @@ def _prepare(connection: "psycopg.Connection[Any]", catalog: Catalog, drafts: Dr
             continue  # the role exists, or the user may not create roles; the grant itself will tell
 
 
-def _try(connection: "psycopg.Connection[Any]", draft: Draft) -> TrialResult:
+def try_draft(connection: "psycopg.Connection[Any]", draft: Draft) -> TrialResult:
+    """Try one draft in a savepoint of the connection's transaction; what was accepted stays until that ends."""
     from psycopg import Error
 
     item = draft.object

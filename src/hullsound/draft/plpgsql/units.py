@@ -92,7 +92,7 @@ def _add_package(tree: CreatePackage, rewriter: Rewriter) -> None:
     """A package becomes a schema of its name; its body, the routines in that schema."""
     name = tree.name[-1]
     schema = rewriter.names.write(name)
-    rewriter.replace(tree.first, tree.is_at + 1, f"CREATE SCHEMA IF NOT EXISTS {schema};" if not tree.is_body else "")
+    rewriter.replace(tree.first, tree.is_at + 1, f"CREATE SCHEMA IF NOT EXISTS {schema};")
     for item in tree.declarations:
         if isinstance(item, Routine):
             if item.block is not None:

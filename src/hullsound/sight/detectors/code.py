@@ -93,7 +93,7 @@ def see_autonomous(node: Pragma, subject: Subject) -> Iterable[Found]:
         yield found(node)
 
 
-@detector("bulk-collect", Select, Fetch, ExecuteImmediate)
+@detector("bulk-collect", Select, Fetch, ExecuteImmediate, texts=("BULK",))
 def see_bulk_collect(node: Select | Fetch | ExecuteImmediate, subject: Subject) -> Iterable[Found]:
     if node.bulk:
         words = subject.words
@@ -301,7 +301,7 @@ def see_disabled_trigger(node: CreateTrigger, subject: Subject) -> Iterable[Foun
         yield Found(node, node.first, node.body_at)
 
 
-@detector("updating-column", Call)
+@detector("updating-column", Call, names=("UPDATING",))
 def see_updating_column(node: Call, subject: Subject) -> Iterable[Found]:
     if node.parts == ("UPDATING",) and isinstance(subject.tree, CreateTrigger):
         yield found(node)
@@ -328,7 +328,7 @@ def _takes_next_value(node: Node) -> bool:
     return isinstance(value, Name) and value.parts[-1] == "NEXTVAL"
 
 
-@detector("conditional-compilation", Name, Statement)
+@detector("conditional-compilation", Name, Statement, texts=("$",))
 def see_conditional_compilation(node: Node, subject: Subject) -> Iterable[Found]:
     if isinstance(node, Name):
         if node.parts[0].startswith("$$"):

@@ -26,7 +26,7 @@ def see_temporary_table(node: CreateTable, subject: Subject) -> Iterable[Found]:
         yield Found(node, node.first, min(node.first + 4, node.last), node.temporary)
 
 
-@detector("identity-column", ColumnDefinition)
+@detector("identity-column", ColumnDefinition, texts=("IDENTITY",))
 def see_identity(node: ColumnDefinition, subject: Subject) -> Iterable[Found]:
     if node.identity:
         yield found(node, node.name)
@@ -75,13 +75,13 @@ def see_session_setting(node: OtherStatement, subject: Subject) -> Iterable[Foun
         yield found(node)
 
 
-@detector("java-code", Statement)
+@detector("java-code", Statement, texts=("JAVA",))
 def see_java(node: Statement, subject: Subject) -> Iterable[Found]:
     if "JAVA" in subject.words[node.first : node.first + _HEAD] and subject.words[node.first] == "CREATE":
         yield Found(node, node.first, min(node.first + _HEAD, subject.read.last))
 
 
-@detector("wrapped-code", Statement)
+@detector("wrapped-code", Statement, texts=("WRAPPED",))
 def see_wrapped(node: Statement, subject: Subject) -> Iterable[Found]:
     head = subject.words[subject.read.first : subject.read.first + 10]
     if head[:1] == ["CREATE"] and "WRAPPED" in head:
@@ -89,25 +89,25 @@ def see_wrapped(node: Statement, subject: Subject) -> Iterable[Found]:
         yield Found(node, at, at + 1)
 
 
-@detector("number-without-precision", ColumnDefinition)
+@detector("number-without-precision", ColumnDefinition, texts=("NUMBER",))
 def see_plain_number(node: ColumnDefinition, subject: Subject) -> Iterable[Found]:
     if node.type is not None and node.type.name == "NUMBER" and node.type.arguments in ((), ("*",)) and not node.identity:
         yield found(node.type, node.name)
 
 
-@detector("byte-length", TypeName)
+@detector("byte-length", TypeName, texts=("BYTE",))
 def see_byte_length(node: TypeName, subject: Subject) -> Iterable[Found]:
     if node.unit == "BYTE":
         yield found(node)
 
 
-@detector("timestamp-nanoseconds", TypeName)
+@detector("timestamp-nanoseconds", TypeName, texts=("TIMESTAMP",))
 def see_nanoseconds(node: TypeName, subject: Subject) -> Iterable[Found]:
     if node.name.startswith("TIMESTAMP") and node.arguments and node.arguments[0] in ("7", "8", "9"):
         yield found(node)
 
 
-@detector("integer-column", ColumnDefinition)
+@detector("integer-column", ColumnDefinition, texts=("INT",))
 def see_integer(node: ColumnDefinition, subject: Subject) -> Iterable[Found]:
     if node.type is not None and node.type.name in ("INTEGER", "INT", "SMALLINT"):
         yield found(node.type, node.name)

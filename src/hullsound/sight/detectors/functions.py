@@ -43,43 +43,43 @@ def _mask_known(call: Call, subject: Subject) -> bool:
     return is_date_mask(mask) or (call.parts[-1] == "TO_CHAR" and _NUMBER_MASK.fullmatch(mask) is not None)
 
 
-@detector("to-char-mask", Call)
+@detector("to-char-mask", Call, names=("TO_CHAR",))
 def see_to_char_mask(node: Call, subject: Subject) -> Iterable[Found]:
     if node.parts == ("TO_CHAR",) and _mask_known(node, subject):
         yield found(node)
 
 
-@detector("to-char-plain", Call)
+@detector("to-char-plain", Call, names=("TO_CHAR",))
 def see_to_char_plain(node: Call, subject: Subject) -> Iterable[Found]:
     if node.parts == ("TO_CHAR",) and len(node.arguments) == 1:
         yield found(node)
 
 
-@detector("to-char-odd-mask", Call)
+@detector("to-char-odd-mask", Call, names=("TO_CHAR",))
 def see_to_char_odd_mask(node: Call, subject: Subject) -> Iterable[Found]:
     if node.parts == ("TO_CHAR",) and len(node.arguments) > 1 and not _mask_known(node, subject):
         yield found(node)
 
 
-@detector("to-date-mask", Call)
+@detector("to-date-mask", Call, names=("TO_DATE",))
 def see_to_date_mask(node: Call, subject: Subject) -> Iterable[Found]:
     if node.parts == ("TO_DATE",) and _mask_known(node, subject):
         yield found(node)
 
 
-@detector("to-date-odd", Call)
+@detector("to-date-odd", Call, names=("TO_DATE",))
 def see_to_date_odd(node: Call, subject: Subject) -> Iterable[Found]:
     if node.parts == ("TO_DATE",) and not _mask_known(node, subject):
         yield found(node)
 
 
-@detector("to-number-plain", Call)
+@detector("to-number-plain", Call, names=("TO_NUMBER",))
 def see_to_number_plain(node: Call, subject: Subject) -> Iterable[Found]:
     if node.parts == ("TO_NUMBER",) and len(node.arguments) == 1 and not node.modified:
         yield found(node)
 
 
-@detector("to-number-mask", Call)
+@detector("to-number-mask", Call, names=("TO_NUMBER",))
 def see_to_number_mask(node: Call, subject: Subject) -> Iterable[Found]:
     if node.parts == ("TO_NUMBER",) and (len(node.arguments) > 1 or node.modified):
         yield found(node)
@@ -99,7 +99,7 @@ def truncate_unit(node: Call, subject: Subject) -> str | None:
     return mask.upper() if mask and mask.upper() in _TRUNCATE_UNITS else None
 
 
-@detector("truncate-date", Call)
+@detector("truncate-date", Call, names=("TRUNC",))
 def see_truncate_date(node: Call, subject: Subject) -> Iterable[Found]:
     if node.parts == ("TRUNC",) and node.arguments:
         needs = _date_needs(value_of(node.arguments[0], subject))
@@ -111,7 +111,7 @@ def see_truncate_date(node: Call, subject: Subject) -> Iterable[Found]:
             yield found(node, needs=needs if len(node.arguments) == 1 else ())
 
 
-@detector("truncate-unknown", Call)
+@detector("truncate-unknown", Call, names=("TRUNC",))
 def see_truncate_unknown(node: Call, subject: Subject) -> Iterable[Found]:
     if node.parts != ("TRUNC",) or not node.arguments:
         return
@@ -122,7 +122,7 @@ def see_truncate_unknown(node: Call, subject: Subject) -> Iterable[Found]:
         yield found(node)
 
 
-@detector("round-date", Call)
+@detector("round-date", Call, names=("ROUND",))
 def see_round_date(node: Call, subject: Subject) -> Iterable[Found]:
     if node.parts == ("ROUND",) and node.arguments:
         needs = _date_needs(value_of(node.arguments[0], subject))
@@ -130,19 +130,19 @@ def see_round_date(node: Call, subject: Subject) -> Iterable[Found]:
             yield found(node, needs=needs)
 
 
-@detector("instr-simple", Call)
+@detector("instr-simple", Call, names=("INSTR",))
 def see_instr_simple(node: Call, subject: Subject) -> Iterable[Found]:
     if node.parts == ("INSTR",) and len(node.arguments) == 2:
         yield found(node)
 
 
-@detector("instr-position", Call)
+@detector("instr-position", Call, names=("INSTR",))
 def see_instr_position(node: Call, subject: Subject) -> Iterable[Found]:
     if node.parts == ("INSTR",) and len(node.arguments) > 2:
         yield found(node)
 
 
-@detector("substr-from-end", Call)
+@detector("substr-from-end", Call, names=("SUBSTR",))
 def see_substr_from_end(node: Call, subject: Subject) -> Iterable[Found]:
     if node.parts == ("SUBSTR",) and len(node.arguments) > 1:
         start = node.arguments[1]
@@ -150,43 +150,43 @@ def see_substr_from_end(node: Call, subject: Subject) -> Iterable[Found]:
             yield found(node)
 
 
-@detector("lob-length", Call)
+@detector("lob-length", Call, names=("GETLENGTH",))
 def see_lob_length(node: Call, subject: Subject) -> Iterable[Found]:
     if node.parts[-2:] == ("DBMS_LOB", "GETLENGTH"):
         yield found(node)
 
 
-@detector("put-line", Call)
+@detector("put-line", Call, names=("PUT_LINE",))
 def see_put_line(node: Call, subject: Subject) -> Iterable[Found]:
     if node.parts[-2:] == ("DBMS_OUTPUT", "PUT_LINE") and len(node.arguments) == 1:
         yield found(node)
 
 
-@detector("random-value", Name, Call)
+@detector("random-value", Name, Call, texts=("DBMS_RANDOM",))
 def see_random_value(node: Name | Call, subject: Subject) -> Iterable[Found]:
     if node.parts[-2:] == ("DBMS_RANDOM", "VALUE"):
         yield found(node)
 
 
-@detector("regexp-replace", Call)
+@detector("regexp-replace", Call, names=("REGEXP_REPLACE",))
 def see_regexp_replace(node: Call, subject: Subject) -> Iterable[Found]:
     if node.parts == ("REGEXP_REPLACE",) and len(node.arguments) <= 3:
         yield found(node)
 
 
-@detector("regexp-replace-position", Call)
+@detector("regexp-replace-position", Call, names=("REGEXP_REPLACE",))
 def see_regexp_replace_position(node: Call, subject: Subject) -> Iterable[Found]:
     if node.parts == ("REGEXP_REPLACE",) and len(node.arguments) > 3:
         yield found(node)
 
 
-@detector("interval-from-number", Call)
+@detector("interval-from-number", Call, names=("NUMTODSINTERVAL", "NUMTOYMINTERVAL"))
 def see_interval_from_number(node: Call, subject: Subject) -> Iterable[Found]:
     if node.parts[-1] in ("NUMTODSINTERVAL", "NUMTOYMINTERVAL") and len(node.arguments) == 2:
         yield found(node)
 
 
-@detector("user-environment", Call)
+@detector("user-environment", Call, names=("SYS_CONTEXT",))
 def see_user_environment(node: Call, subject: Subject) -> Iterable[Found]:
     if node.parts[-1] == "SYS_CONTEXT" and node.arguments:
         space = literal_text(node.arguments[0], subject)
@@ -194,7 +194,7 @@ def see_user_environment(node: Call, subject: Subject) -> Iterable[Found]:
             yield found(node)
 
 
-@detector("session-context", Call)
+@detector("session-context", Call, names=("SYS_CONTEXT",))
 def see_session_context(node: Call, subject: Subject) -> Iterable[Found]:
     if node.parts[-1] == "SYS_CONTEXT" and node.arguments:
         space = literal_text(node.arguments[0], subject)

@@ -30,7 +30,7 @@ from .rownum import rownum_limits
 _DICTIONARY: Final = ("ALL_", "USER_", "DBA_", "CDB_", "V$", "GV$", "X$")
 
 
-@detector("connect-by", Select)
+@detector("connect-by", Select, texts=("CONNECT",))
 def see_connect_by(node: Select, subject: Subject) -> Iterable[Found]:
     if node.connect_by is not None:
         first = (node.start_with or node.connect_by).first - 2
@@ -38,46 +38,46 @@ def see_connect_by(node: Select, subject: Subject) -> Iterable[Found]:
         yield Found(node, min(first, node.connect_by.first - 2), last)
 
 
-@detector("rownum-limit", Name)
+@detector("rownum-limit", Name, texts=("ROWNUM",))
 def see_rownum_limit(node: Name, subject: Subject) -> Iterable[Found]:
     if node.parts == ("ROWNUM",) and node in rownum_limits(subject):
         yield found(node)
 
 
-@detector("rownum-elsewhere", Name)
+@detector("rownum-elsewhere", Name, texts=("ROWNUM",))
 def see_rownum(node: Name, subject: Subject) -> Iterable[Found]:
     if node.parts == ("ROWNUM",) and node not in rownum_limits(subject) and "ROWNUM" not in subject.scope.declared:
         yield found(node)
 
 
-@detector("outer-join-mark", Select)
+@detector("outer-join-mark", Select, texts=("+",))
 def see_outer_join(node: Select, subject: Subject) -> Iterable[Found]:
     plan = outer_joins(subject).get(node)
     if plan is not None and not plan.reason:
         yield Found(node, plan.marks[0].first, plan.marks[0].last, f"{len(plan.joins)} optional tables")
 
 
-@detector("outer-join-mark-complex", Select)
+@detector("outer-join-mark-complex", Select, texts=("+",))
 def see_complex_outer_join(node: Select, subject: Subject) -> Iterable[Found]:
     plan = outer_joins(subject).get(node)
     if plan is not None and plan.reason:
         yield Found(node, plan.marks[0].first, plan.marks[0].last, plan.reason)
 
 
-@detector("minus", Query)
+@detector("minus", Query, texts=("MINUS",))
 def see_minus(node: Query, subject: Subject) -> Iterable[Found]:
     for operator, at in node.operators:
         if operator.startswith("MINUS"):
             yield Found(node, at, at + 1)
 
 
-@detector("sequence-value", Name)
+@detector("sequence-value", Name, texts=("NEXTVAL", "CURRVAL"))
 def see_sequence_value(node: Name, subject: Subject) -> Iterable[Found]:
     if len(node.parts) > 1 and node.parts[-1] in ("NEXTVAL", "CURRVAL") and not node.link:
         yield found(node)
 
 
-@detector("with-recursive", CommonTable)
+@detector("with-recursive", CommonTable, texts=("WITH",))
 def see_recursive(node: CommonTable, subject: Subject) -> Iterable[Found]:
     for ref in subject.all(TableRef):
         if node.first < ref.first < node.last and ref.parts == (node.name,):
@@ -85,7 +85,7 @@ def see_recursive(node: CommonTable, subject: Subject) -> Iterable[Found]:
             return
 
 
-@detector("optimizer-hint", Statement)
+@detector("optimizer-hint", Statement, texts=("/*+",))
 def see_hint(node: Statement, subject: Subject) -> Iterable[Found]:
     text = subject.tokens.text
     end = subject.read.end
@@ -101,13 +101,13 @@ def _token_before(subject: Subject, offset: int) -> int:
     return max(bisect_right(subject.tokens.starts, offset, subject.read.first, subject.read.last) - 1, subject.read.first)
 
 
-@detector("empty-string", Literal)
+@detector("empty-string", Literal, texts=("''",))
 def see_empty_string(node: Literal, subject: Subject) -> Iterable[Found]:
     if node.form == "string" and subject.words[node.first] == "''":
         yield found(node)
 
 
-@detector("null-concatenation", Operation)
+@detector("null-concatenation", Operation, texts=("||",))
 def see_null_concatenation(node: Operation, subject: Subject) -> Iterable[Found]:
     if "||" not in node.operators:
         return
@@ -180,7 +180,7 @@ _TEXT_ARGUMENT: Final = frozenset(
 )
 
 
-@detector("number-as-text", Call)
+@detector("number-as-text", Call, names=_TEXT_ARGUMENT)
 def see_number_as_text(node: Call, subject: Subject) -> Iterable[Found]:
     if len(node.parts) != 1 or node.parts[0] not in _TEXT_ARGUMENT or not node.arguments:
         return
@@ -195,7 +195,7 @@ def see_number_as_text(node: Call, subject: Subject) -> Iterable[Found]:
 _WHOLE_ARGUMENTS: Final = {"SUBSTR": (1, 2), "LPAD": (1,), "RPAD": (1,), "ROUND": (1,), "TRUNC": (1,), "CHR": (0,)}
 
 
-@detector("number-as-integer", Call)
+@detector("number-as-integer", Call, names=_WHOLE_ARGUMENTS)
 def see_number_as_integer(node: Call, subject: Subject) -> Iterable[Found]:
     """Arguments that count characters or digits, unless they are plain whole numbers."""
     for index in _WHOLE_ARGUMENTS.get(node.parts[-1], ()) if len(node.parts) == 1 else ():
@@ -209,7 +209,7 @@ def see_number_as_integer(node: Call, subject: Subject) -> Iterable[Found]:
             yield found(argument)
 
 
-@detector("integer-division", Operation)
+@detector("integer-division", Operation, texts=("/",))
 def see_integer_division(node: Operation, subject: Subject) -> Iterable[Found]:
     if "/" not in node.operators:
         return
@@ -241,14 +241,14 @@ def _is_integer_type(kind: TypeName) -> bool:
     return kind.name == "NUMBER" and len(kind.arguments) == 1 and kind.arguments[0].isdigit()
 
 
-@detector("unequal-signs", Operation)
+@detector("unequal-signs", Operation, texts=("^=", "~="))
 def see_unequal_signs(node: Operation, subject: Subject) -> Iterable[Found]:
     if node.operators[0] in ("^=", "~="):
         at = node.operands[0].last
         yield Found(node, at, at + 1)
 
 
-@detector("folded-quoted-name", Name, TableRef, Call)
+@detector("folded-quoted-name", Name, TableRef, Call, texts=('"',))
 def see_folded_name(node: Node, subject: Subject) -> Iterable[Found]:
     kinds, words, text = subject.tokens.kinds, subject.words, subject.tokens
     for at in range(node.first, min(node.last, node.first + 5)):
@@ -269,13 +269,13 @@ def see_update_alias(node: Update, subject: Subject) -> Iterable[Found]:
             yield Found(target, target.first, target.last)
 
 
-@detector("remote-name", TableRef, Name, Call)
+@detector("remote-name", TableRef, Name, Call, texts=("@",))
 def see_remote_name(node: TableRef | Name | Call, subject: Subject) -> Iterable[Found]:
     if node.link:
         yield found(node, node.link)
 
 
-@detector("dictionary-view", TableRef)
+@detector("dictionary-view", TableRef, texts=_DICTIONARY)
 def see_dictionary_view(node: TableRef, subject: Subject) -> Iterable[Found]:
     name = node.parts[-1]
     owned = len(node.parts) == 1 or node.parts[0] == "SYS"
@@ -289,7 +289,7 @@ def see_derived_table(node: DerivedTable, subject: Subject) -> Iterable[Found]:
         yield found(node)
 
 
-@detector("substitution-variable", Name, TableRef, TypeName, Literal)
+@detector("substitution-variable", Name, TableRef, TypeName, Literal, texts=("&",))
 def see_substitution(node: Node, subject: Subject) -> Iterable[Found]:
     for at in range(node.first, min(node.last, node.first + 5)):
         if subject.tokens.kinds[at] == WORD and "&" in subject.words[at]:
@@ -297,7 +297,7 @@ def see_substitution(node: Node, subject: Subject) -> Iterable[Found]:
             return
 
 
-@detector("cursor-expression", Subquery)
+@detector("cursor-expression", Subquery, texts=("CURSOR",))
 def see_cursor_expression(node: Subquery, subject: Subject) -> Iterable[Found]:
     if node.form == "CURSOR":
         yield found(node)
