@@ -33,7 +33,7 @@ from hullsound.sql.tree import (
 )
 
 from .measure import measure_routines
-from .model import Catalog, Column, Constraint, DataType, Object, ObjectType, UnreadSpan, object_id, shown
+from .model import Catalog, Change, Column, Constraint, DataType, Object, ObjectType, UnreadSpan, object_id, shown
 
 DATABASE: Final = "database"
 """Object id of what belongs to the database as a whole."""
@@ -155,8 +155,8 @@ class ScriptBuilder:
             item.details["partition"] = read.tokens.source(*tree.partition)
         self._put(item)
         for column in tree.columns:
-            self._add_constraints(read, item, column.constraints)
-        self._add_constraints(read, item, tree.constraints)
+            self._add_constraints(read, item.schema, item.name, column.constraints)
+        self._add_constraints(read, item.schema, item.name, tree.constraints)
         return item.id
 
     def _column(self, read: ReadStatement, node: ColumnDefinition) -> Column:
@@ -171,43 +171,45 @@ class ScriptBuilder:
             line=self.positions.line(read.tokens.starts[node.first]),
         )
 
-    def _add_constraints(self, read: ReadStatement, table: Object, nodes: list[ConstraintDefinition]) -> None:
+    def _add_constraints(
+        self, read: ReadStatement, schema: str, table: str, nodes: list[ConstraintDefinition]
+    ) -> None:
         for node in nodes:
-            if node.form in ("", "not null"):
-                self._set_not_null(table, node)
-                continue
-            self._add_constraint(read, table, node)
-            if node.form == "primary key":
-                self._set_not_null(table, node)
+            if node.form in ("not null", "primary key"):
+                self._change(read, "not null", schema, table, names=node.columns)
+            if node.form not in ("", "not null"):
+                self._add_constraint(read, schema, table, node)
 
-    def _set_not_null(self, table: Object, node: ConstraintDefinition) -> None:
-        for column in table.columns:
-            if node.form and column.name in node.columns:
-                column.nullable = False
+    def _change(
+        self, read: ReadStatement, kind: str, schema: str, name: str, *, text: str = "",
+        columns: list[Column] | None = None, names: list[str] | None = None,
+    ) -> None:  # fmt: skip
+        line = self.positions.line(read.start)
+        self.catalog.changes.append(Change(kind, schema, name, self.file, line, text, columns or [], names or []))
 
-    def _add_constraint(self, read: ReadStatement, table: Object, node: ConstraintDefinition) -> None:
+    def _add_constraint(self, read: ReadStatement, schema: str, table: str, node: ConstraintDefinition) -> None:
         name = node.name
         if not name:
             suffix = _CONSTRAINT_SUFFIX[node.form]
             column = f"_{node.columns[0]}" if node.columns and node.form != "primary key" else ""
-            name = base = f"{table.name}{column}_{suffix}"
+            name = base = f"{table}{column}_{suffix}"
             count = 1
-            while object_id(table.schema, ObjectType.CONSTRAINT, name) in self.catalog.objects:
+            while object_id(schema, ObjectType.CONSTRAINT, name) in self.catalog.objects:
                 count += 1
                 name = f"{base}{count}"
         tokens = read.tokens
         start, end = tokens.starts[node.first], tokens.ends[node.last - 1]
         line = self.positions.line(start)
         item = Object(
-            id=object_id(table.schema, ObjectType.CONSTRAINT, name),
+            id=object_id(schema, ObjectType.CONSTRAINT, name),
             type=ObjectType.CONSTRAINT,
-            schema=table.schema,
+            schema=schema,
             name=name,
             file=self.file,
             line=line,
             text=tokens.text[start:end],
             lines=self.positions.line(end) - line + 1,
-            table=table.id,
+            table=object_id(schema, ObjectType.TABLE, table),
             constraint=Constraint(
                 name=name,
                 form=node.form,
@@ -223,36 +225,19 @@ class ScriptBuilder:
         )
         self._put(item)
 
-    def _table_of(self, read: ReadStatement, parts: Parts) -> Object:
-        """Find a table that another statement speaks of; one not yet seen is made without columns."""
-        schema, name = self._split(parts)
-        found = self.catalog.objects.get(object_id(schema, ObjectType.TABLE, name))
-        if found is None:
-            found = self._named(read, ObjectType.TABLE, parts)
-            found.details["not created"] = "yes"
-            self._put(found)
-        return found
-
     def _add_alter_table(self, read: ReadStatement, tree: AlterTable) -> str:
-        table = self._table_of(read, tree.name)
+        schema, name = self._split(tree.name)
         for column in tree.columns:
-            table.columns.append(self._column(read, column))
-            self._add_constraints(read, table, column.constraints)
-        self._add_constraints(read, table, tree.constraints)
-        by_name = {column.name: column for column in table.columns}
+            self._change(read, "add", schema, name, columns=[self._column(read, column)])
+            self._add_constraints(read, schema, name, column.constraints)
+        self._add_constraints(read, schema, name, tree.constraints)
         for change in tree.modified:
-            known = by_name.get(change.name)
-            if known is None:
-                continue
-            if change.type is not None:
-                known.type = data_type(change.type)
-            if change.default is not None:
-                known.default = self._source(read, change.default)
-            known.nullable = known.nullable and change.nullable
-        owner = table.id
+            self._change(read, "modify", schema, name, columns=[self._column(read, change)])
         if len(tree.constraints) == 1 and not (tree.columns or tree.modified or tree.actions):
-            owner = next(reversed(self.catalog.objects)) if tree.constraints[0].form != "not null" else owner
-        return owner
+            if tree.constraints[0].form != "not null":
+                return next(reversed(self.catalog.objects))
+        self._change(read, "alter", schema, name)
+        return object_id(schema, ObjectType.TABLE, name)
 
     def _add_index(self, read: ReadStatement, tree: CreateIndex) -> str:
         item = self._named(read, ObjectType.INDEX, tree.name)
@@ -312,10 +297,7 @@ class ScriptBuilder:
         item = self._named(read, ObjectType.TRIGGER, tree.name)
         if tree.table and tree.level in ("row", "statement"):
             schema, name = self._split(tree.table)
-            item.table = object_id(schema, ObjectType.TABLE, name)
-            view = object_id(schema, ObjectType.VIEW, name)
-            if view in self.catalog.objects:
-                item.table = view
+            item.table = object_id(schema, ObjectType.VIEW if tree.timing == "instead of" else ObjectType.TABLE, name)
         return self._put_code(read, item)
 
     def _put_code(self, read: ReadStatement, item: Object) -> str:
@@ -371,20 +353,8 @@ class ScriptBuilder:
         if not parts:
             return DATABASE
         schema, name = self._split(parts)
-        for kind in (ObjectType.TABLE, ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW):
-            found = self.catalog.objects.get(object_id(schema, kind, name))
-            if found is None:
-                continue
-            if tree.on == "column":
-                column = next((c for c in found.columns if c.name == tree.name[-1]), None)
-                if column is not None:
-                    column.comment = text
-                else:
-                    found.details[f"comment {tree.name[-1]}"] = text
-            else:
-                found.comment = text
-            return found.id
-        return DATABASE
+        self._change(read, "comment", schema, name, text=text, names=[tree.name[-1]] if tree.on == "column" else [])
+        return object_id(schema, ObjectType.TABLE, name)
 
     def _add_other(self, read: ReadStatement, tree: Statement) -> str:
         if not isinstance(tree, OtherStatement):

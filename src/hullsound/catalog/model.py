@@ -159,6 +159,20 @@ class FileFacts(msgspec.Struct):
     digest: str
 
 
+class Change(msgspec.Struct):
+    """What a statement does to a table or view that another statement creates, perhaps in a file read later."""
+
+    kind: str
+    """add, modify, not null or comment."""
+    schema: str
+    name: str
+    file: str
+    line: int
+    text: str
+    columns: list[Column] = []
+    names: list[str] = []
+
+
 class Sighting(msgspec.Struct):
     """One occurrence of a construct, independent of any target.
 
@@ -201,6 +215,8 @@ class Catalog:
         self.unread: list[UnreadSpan] = []
         self.files: list[FileFacts] = []
         self.sightings: list[Sighting] = []
+        self.changes: list[Change] = []
+        """Settled by `settle` once everything is read."""
         self._by_name: dict[tuple[str, str], list[Object]] | None = None
         self._column_types: dict[str, set[str]] | None = None
         self._in_any_schema: dict[str, list[Object]] | None = None

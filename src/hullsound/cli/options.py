@@ -57,3 +57,13 @@ def split_engine(text: str) -> tuple[str, str]:
     """Split ENGINE[:VERSION]."""
     engine, _, version = text.partition(":")
     return engine.strip().lower(), version.strip()
+Jobs = Annotated[
+    int, typer.Option("--jobs", min=0, help="Processes that read at the same time; 0 for one per processor core.")
+]
+
+
+def job_count(jobs: int) -> int:
+    """Return how many processes to use."""
+    import os
+
+    return jobs or os.cpu_count() or 1

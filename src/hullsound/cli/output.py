@@ -64,10 +64,14 @@ def progress(quiet: bool) -> Iterator["Progress"]:
 
     with Progress(
         TextColumn("{task.description}", markup=False), BarColumn(), MofNCompleteColumn(),
-        console=Console(stderr=True), transient=True,
+        console=Console(stderr=True), transient=True, auto_refresh=False,  # no thread, so that reading may fork
     ) as bar:  # fmt: skip
         task = bar.add_task("", total=None)
-        yield lambda what, done, total: bar.update(task, description=what[:50].ljust(50), completed=done, total=total)
+
+        def show(what: str, done: int, total: int) -> None:
+            bar.update(task, description=what[:50].ljust(50), completed=done, total=total, refresh=True)
+
+        yield show
 
 
 def say(text: str) -> None:

@@ -13,6 +13,7 @@ def run(
     engine: options.From,
     output: Annotated[Path, typer.Option("--output", "-o", help="Hull file to write.", metavar="NAME.hull")],
     name: Annotated[str, typer.Option(help="Name of the source in reports; the folder's name if not given.")] = "",
+    jobs: options.Jobs = 0,
     quiet: options.Quiet = False,
 ) -> None:
     """Read a folder or file of SQL scripts into a hull file."""
@@ -22,7 +23,7 @@ def run(
 
     kind, version = options.split_engine(engine)
     with progress(quiet) as report:
-        catalog = steps.survey_scripts(source, kind, version, name=name, progress=report)
+        catalog = steps.survey_scripts(source, kind, version, name=name, jobs=options.job_count(jobs), progress=report)
         steps.save_hull(output, catalog)
     if not quiet:
         statements = sum(file.statements for file in catalog.files)

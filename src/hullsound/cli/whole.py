@@ -34,7 +34,7 @@ def run_whole(
     hull = folder / f"{stem}.hull"
     with progress(quiet) as report:
         tell(f"Reading {source} ...")
-        catalog = steps.survey_scripts(source, kind, version, name=name, progress=report)
+        catalog = steps.survey_scripts(source, kind, version, name=name, jobs=options.job_count(0), progress=report)
         steps.save_hull(hull, catalog)
         tell(f"  {hull}: {len(catalog.objects)} objects")
         case = steps.assess_hull(hull, target)

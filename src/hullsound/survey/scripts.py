@@ -1,6 +1,7 @@
 """Surveys a folder of scripts: reads every file, in the order in which the scripts call each other."""
 
-from collections.abc import Callable
+import re
+from collections.abc import Callable, Collection
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Final
@@ -16,6 +17,9 @@ from .files import ScriptFile
 
 _CALLING: Final = frozenset(("@", "@@", "START", "STA"))
 MAX_CALL_DEPTH: Final = 20
+GROUP_SIZE: Final = 200_000
+"""Characters that are read together as one piece of work."""
+_CALL_LINE: Final = re.compile(r"^[ \t]*@@?[ \t]*(\S+)", re.MULTILINE)
 
 
 @dataclass(slots=True)
@@ -37,7 +41,6 @@ class ScriptSurvey:
     dialect: Dialect
     files: dict[str, ScriptFile]
     on_statement: Callable[[SurveyedStatement], None]
-    on_file: Callable[[str], None] = lambda name: None
     schema: str = ""
     uses: list[Use] = field(default_factory=list)
     missing: list[tuple[str, int, str]] = field(default_factory=list)
@@ -47,7 +50,7 @@ class ScriptSurvey:
 
     def run(self) -> None:
         """Read all files, those that no other calls first, each called file where it is called."""
-        called = self._called_files()
+        called = {c for calls in _calls(self.files).values() for c in calls}
         for name in self.files:
             if name not in called:
                 self._read(name, self.schema, 0)
@@ -55,38 +58,11 @@ class ScriptSurvey:
             if name not in self._done:
                 self._read(name, self.schema, 0)
 
-    def _called_files(self) -> set[str]:
-        called: set[str] = set()
-        for name, script in self.files.items():
-            for line in script.text.splitlines():
-                target = line.strip()
-                if target.startswith("@"):
-                    found = self._find(name, target.lstrip("@"))
-                    if found and found != name:
-                        called.add(found)
-        return called
-
-    def _find(self, caller: str, called: str) -> str | None:
-        """Find a called script beside its caller, from the root, or by its bare name."""
-        words = called.strip().strip(";").split()
-        if not words:
-            return None
-        wanted = words[0].strip("\"'").replace("\\", "/").removeprefix("./")
-        folder = caller.rpartition("/")[0]
-        names = [wanted] if "." in wanted.rsplit("/", 1)[-1] else [wanted, f"{wanted}.sql"]
-        for name in names:
-            for candidate in (_normal(f"{folder}/{name}"), _normal(name)):
-                if candidate in self.files:
-                    return candidate
-        ends = [f"/{name.lower()}" for name in names]
-        return next((f for f in self.files if any(f"/{f.lower()}".endswith(end) for end in ends)), None)
-
     def _read(self, name: str, schema: str, depth: int) -> str:
         """Read one file; return the schema that is current at its end."""
         if name in self._done:
             return schema
         self._done.add(name)
-        self.on_file(name)
         text = self.files[name].text
         script = read_script(text, self.dialect, self._variables)
         builder = ScriptBuilder(self.catalog, name, schema)
@@ -112,7 +88,7 @@ class ScriptSurvey:
         self.on_statement(SurveyedStatement(read, owner, file, scope, builder.positions))
 
     def _call(self, caller: str, item: Directive, schema: str, depth: int, positions: Positions) -> str:
-        found = self._find(caller, item.rest)
+        found = find_called(self.files, caller, item.rest)
         if found is None or depth >= MAX_CALL_DEPTH:
             self.missing.append((caller, positions.line(item.start), item.rest.strip()))
             return schema
@@ -128,3 +104,66 @@ def _normal(path: str) -> str:
         elif part not in ("", "."):
             parts.append(part)
     return "/".join(parts)
+
+
+def find_called(files: Collection[str], caller: str, called: str) -> str | None:
+    """Find a called script beside its caller, from the root, or by its bare name."""
+    words = called.strip().strip(";").split()
+    if not words:
+        return None
+    wanted = words[0].strip("\"'").replace("\\", "/").removeprefix("./")
+    folder = caller.rpartition("/")[0]
+    names = [wanted] if "." in wanted.rsplit("/", 1)[-1] else [wanted, f"{wanted}.sql"]
+    for name in names:
+        for candidate in (_normal(f"{folder}/{name}"), _normal(name)):
+            if candidate in files:
+                return candidate
+    ends = [f"/{name.lower()}" for name in names]
+    return next((f for f in files if any(f"/{f.lower()}".endswith(end) for end in ends)), None)
+
+
+def _calls(files: dict[str, ScriptFile]) -> dict[str, list[str]]:
+    """Return for each file which others it seems to call, by the look of its lines."""
+    calls: dict[str, list[str]] = {}
+    for name, script in files.items():
+        if "@" not in script.text:
+            continue
+        for match in _CALL_LINE.finditer(script.text):
+            found = find_called(files, name, match[1])
+            if found and found != name:
+                calls.setdefault(name, []).append(found)
+    return calls
+
+
+def file_groups(files: list[ScriptFile]) -> list[list[ScriptFile]]:
+    """Split files into groups that can be read apart: files that call each other stay together, in their order."""
+    by_name = {file.name: file for file in files}
+    group_of = {name: name for name in by_name}
+
+    def root(name: str) -> str:
+        while group_of[name] != name:
+            group_of[name] = group_of[group_of[name]]
+            name = group_of[name]
+        return name
+
+    for caller, called in _calls(by_name).items():
+        for name in called:
+            group_of[root(name)] = root(caller)
+    groups: dict[str, list[ScriptFile]] = {}
+    for file in files:
+        groups.setdefault(root(file.name), []).append(file)
+    return _pack(list(groups.values()))
+
+
+def _pack(groups: list[list[ScriptFile]]) -> list[list[ScriptFile]]:
+    """Join small neighbouring groups."""
+    packed: list[list[ScriptFile]] = []
+    size = GROUP_SIZE
+    for group in groups:
+        length = sum(len(file.text) for file in group)
+        if size + length > GROUP_SIZE:
+            packed.append([])
+            size = 0
+        packed[-1] += group
+        size += length
+    return packed
