@@ -154,23 +154,29 @@ def find_uses(read: ReadStatement, scope: Scope, owner: str, positions: Position
 def resolve_uses(catalog: Catalog, uses: list[Use], known: "KnownNames") -> list[Use]:
     """Turn names into references of the catalogue; return those that lead nowhere."""
     unresolved: list[Use] = []
-    found: set[Reference] = set()
-    tables_of: dict[str, list[Object]] = {}
+    found: dict[Reference, None] = {}
+    columns: dict[str, dict[str, str]] = {}
+    """Object -> column name -> table, over all tables that the object reads."""
     for use in uses:
         if use.kind == "table":
             owner = catalog.objects.get(use.owner)
             target = catalog.table(use.parts, owner.default_schema if owner else "")
             if target is not None:
-                tables_of.setdefault(use.owner, []).append(target)
+                known_columns = columns.setdefault(use.owner, {})
+                for column in target.columns:
+                    known_columns.setdefault(column.name, target.id)
     for use in uses:
+        table = columns.get(use.owner, {}).get(use.parts[0]) if use.kind == "name" else None
+        if table is not None:
+            found[Reference(use.owner, "column", f"{table}:{use.parts[0]}", table, use.line)] = None
+            continue
         owner = catalog.objects.get(use.owner)
-        schema = owner.default_schema if owner else ""
-        reference = _resolve(catalog, use, schema, tables_of.get(use.owner, ()))
+        reference = _resolve(catalog, use, owner.default_schema if owner else "")
         if reference is not None:
-            found.add(reference)
+            found[reference] = None
         elif not known.knows(use):
             unresolved.append(use)
-    catalog.references += sorted(found - set(catalog.references), key=lambda r: (r.object, r.line, r.kind, r.name))
+    catalog.references += found
     return unresolved
 
 
@@ -182,12 +188,9 @@ class KnownNames:
         raise NotImplementedError
 
 
-def _resolve(catalog: Catalog, use: Use, schema: str, tables: Iterable[Object]) -> Reference | None:
+def _resolve(catalog: Catalog, use: Use, schema: str) -> Reference | None:
     kind, parts = use.kind, use.parts
     if kind == "name":
-        for table in tables:
-            if any(column.name == parts[0] for column in table.columns):
-                return Reference(use.owner, "column", f"{table.id}:{parts[0]}", table.id, use.line)
         target = catalog.resolve(parts, schema)
         return _to(use, "routine", target) if target and target.type is ObjectType.FUNCTION else None
     if kind == "column":

@@ -1,5 +1,7 @@
 """Types through their neutral logical kind: what a source type means, and how a target writes it."""
 
+from functools import lru_cache
+
 import msgspec
 
 from hullsound.catalog.model import DataType
@@ -75,6 +77,7 @@ def value_class(engine: str, name: str) -> str:
     return "number" if row.logical == "number" else _CLASSES.get(row.logical, "")
 
 
+@lru_cache(maxsize=4096)
 def choose_type(engine: str, source: DataType, target: Target) -> TypeChoice | None:
     """Return what a source type becomes on a target; None if it is no built-in type of the source."""
     logical = logical_type(engine, source)

@@ -10,7 +10,7 @@ from hullsound.catalog.references import KnownNames, Scope, Use
 from hullsound.errors import KnowledgeError
 from hullsound.knowledge.load import load_constructs, load_source_types, load_standard_names
 from hullsound.knowledge.model import ConstructId
-from hullsound.sql.lexer import QUOTED
+from hullsound.sql.lexer import QUOTED, Tokens
 from hullsound.sql.positions import Positions, excerpt
 from hullsound.sql.script import ReadStatement
 from hullsound.sql.tree import Call, Clause, Insert, Merge, Name, Node, OtherStatement, Statement, TableRef, TypeName
@@ -62,6 +62,8 @@ class Seer:
         if missing:
             raise KnowledgeError("\n".join(missing))
         self._by_kind: dict[type[Node], list[tuple[ConstructId, Detector]]] = {}
+        self._active_for: Tokens | None = None
+        self._active_now: dict[str, bool] = {}
         self._by_call: dict[str, list[tuple[ConstructId, Detector]]] = {}
         for entry in self.detectors:
             for name in entry[1].names:
@@ -74,7 +76,7 @@ class Seer:
         subject = Subject(read, scope, self.engine)
         hits = list(self._see_rows(subject))
         add = hits.append
-        upper = read.tokens.upper[read.start : read.end]
+        active = self._active(read.tokens)
         by_call = self._by_call
         for call in subject.all(Call):
             for construct, detector in by_call.get(call.parts[-1], ()):
@@ -85,14 +87,23 @@ class Seer:
             if not nodes:
                 continue
             for construct, detector in entries:
-                texts = detector.texts
-                if texts and not any(text in upper for text in texts):
+                if not active[detector.name]:
                     continue
                 predicate = detector.predicate
                 for node in nodes:
                     for place in predicate(node, subject):
                         add(Hit(construct, place))
         return hits
+
+    def _active(self, tokens: Tokens) -> dict[str, bool]:
+        """Return which detectors can hold anywhere in a text; worked out once for all its statements."""
+        if self._active_for is not tokens:
+            upper = tokens.upper
+            self._active_for = tokens
+            self._active_now = {
+                entry.name: not entry.texts or any(text in upper for text in entry.texts) for _, entry in self.detectors
+            }
+        return self._active_now
 
     def _see_rows(self, subject: Subject) -> Iterator[Hit]:
         kinds = subject.tokens.kinds
