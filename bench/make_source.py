@@ -10,12 +10,16 @@ def make_source(folder: Path, lines: int) -> int:
     written = 0
     copy = 0
     with as_file(files("hullsound.demo") / "oracle") as scripts:
-        texts = {p.relative_to(scripts): p.read_text(encoding="utf-8") for p in sorted(scripts.rglob("*")) if p.is_file()}
+        texts = {
+            p.relative_to(scripts): p.read_text(encoding="utf-8") for p in sorted(scripts.rglob("*")) if p.is_file()
+        }
     while written < lines:
         for path, text in texts.items():
             goal = folder / f"copy{copy:04d}" / path
             goal.parent.mkdir(parents=True, exist_ok=True)
-            goal.write_text(text.replace("HARBOUR;", f"HARBOUR{copy};").replace("harbour.", f"harbour{copy}."), encoding="utf-8")
+            goal.write_text(
+                text.replace("HARBOUR;", f"HARBOUR{copy};").replace("harbour.", f"harbour{copy}."), encoding="utf-8"
+            )
             written += text.count("\n")
         copy += 1
     return written

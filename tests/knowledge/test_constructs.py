@@ -13,7 +13,9 @@ from hullsound.knowledge.model import Construct, Way
 from hullsound.survey.files import ScriptFile
 
 CONSTRUCTS = sorted(load_constructs("oracle").values(), key=lambda c: c.id)
-TARGETS = [f"postgresql:{v}@{h}" for v in load_target("postgresql").versions for h in load_target("postgresql").hostings]
+TARGETS = [
+    f"postgresql:{v}@{h}" for v in load_target("postgresql").versions for h in load_target("postgresql").hostings
+]
 
 
 def ids(construct: Construct) -> str:
@@ -85,7 +87,9 @@ def test_promised_draft_is_accepted(construct: Construct, example_schema: Script
 
 
 @pytest.mark.server
-@pytest.mark.parametrize("construct", [c for c in CONSTRUCTS if load_stances("oracle", parse_target("postgresql:18"))[c.id].becomes], ids=ids)
+@pytest.mark.parametrize(
+    "construct", [c for c in CONSTRUCTS if load_stances("oracle", parse_target("postgresql:18"))[c.id].becomes], ids=ids
+)
 def test_becomes_runs(construct: Construct, schema_connection: Any) -> None:
     with schema_connection.transaction(force_rollback=True):
         schema_connection.execute(load_stances("oracle", parse_target("postgresql:18"))[construct.id].becomes)

@@ -109,7 +109,14 @@ class _Findings:
     def add_survey(self) -> None:
         for span in self.catalog.unread:
             place = Sighting(
-                "survey.unread", span.object, span.file, span.line, span.column, span.end_line, span.end_column, span.excerpt
+                "survey.unread",
+                span.object,
+                span.file,
+                span.line,
+                span.column,
+                span.end_line,
+                span.end_column,
+                span.excerpt,
             )
             self._add_own("survey.unread", place, span.reason)
 
@@ -168,7 +175,11 @@ def _add_waiting(judged: dict[str, Judged], dependencies: Dependencies, findings
         culprit = missing.pop()
         for user in dependencies.users(culprit):
             each = judged.get(user)
-            if each is None or each.object.type not in _CREATED_WITH or each.outcome in (Outcome.REWRITE, Outcome.BLOCKED):
+            if (
+                each is None
+                or each.object.type not in _CREATED_WITH
+                or each.outcome in (Outcome.REWRITE, Outcome.BLOCKED)
+            ):
                 continue
             findings.add_for_object("assess.waits-for", each.object, culprit)
             each.outcome = Outcome.REWRITE

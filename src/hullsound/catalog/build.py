@@ -1,5 +1,6 @@
 """Turns the statements of scripts into objects of a catalogue."""
 
+from collections.abc import Callable
 from typing import Final
 
 from hullsound.sql.positions import Positions, excerpt
@@ -81,7 +82,7 @@ class ScriptBuilder:
         adder = _ADDERS.get(type(read.tree))
         if not isinstance(read.tree, Insert):
             self._data = None
-        owner = adder(self, read, read.tree) if adder else self._add_other(read, read.tree)
+        owner = adder(self, read, read.tree) if adder is not None else self._add_other(read, read.tree)
         for span in read.unread():
             self._add_unread(read, owner, span.first, span.last, span.reason, whole=not read.is_complete)
         return owner
@@ -124,9 +125,7 @@ class ScriptBuilder:
         count = self._counts[name] = self._counts.get(name, 0) + 1
         return self._object(read, kind, self.schema, name if count == 1 else f"{name}:{count}")
 
-    def _add_unread(
-        self, read: ReadStatement, owner: str, first: int, last: int, reason: str, *, whole: bool
-    ) -> None:
+    def _add_unread(self, read: ReadStatement, owner: str, first: int, last: int, reason: str, *, whole: bool) -> None:
         tokens = read.tokens
         start, end = tokens.starts[first], tokens.ends[max(last - 1, first)]
         line, column = self.positions.at(start)
@@ -171,9 +170,7 @@ class ScriptBuilder:
             line=self.positions.line(read.tokens.starts[node.first]),
         )
 
-    def _add_constraints(
-        self, read: ReadStatement, schema: str, table: str, nodes: list[ConstraintDefinition]
-    ) -> None:
+    def _add_constraints(self, read: ReadStatement, schema: str, table: str, nodes: list[ConstraintDefinition]) -> None:
         for node in nodes:
             if node.form in ("not null", "primary key"):
                 self._change(read, "not null", schema, table, names=node.columns)
@@ -233,9 +230,9 @@ class ScriptBuilder:
         self._add_constraints(read, schema, name, tree.constraints)
         for change in tree.modified:
             self._change(read, "modify", schema, name, columns=[self._column(read, change)])
-        if len(tree.constraints) == 1 and not (tree.columns or tree.modified or tree.actions):
-            if tree.constraints[0].form != "not null":
-                return next(reversed(self.catalog.objects))
+        only_one = len(tree.constraints) == 1 and not (tree.columns or tree.modified or tree.actions)
+        if only_one and tree.constraints[0].form != "not null":
+            return next(reversed(self.catalog.objects))
         self._change(read, "alter", schema, name)
         return object_id(schema, ObjectType.TABLE, name)
 
@@ -291,7 +288,10 @@ class ScriptBuilder:
         kind = ObjectType.PACKAGE_BODY if tree.is_body else ObjectType.PACKAGE
         if tree.is_body and read.tokens.words[read.first : tree.is_at].count("TYPE"):
             kind = ObjectType.TYPE_BODY
-        return self._put_code(read, self._named(read, kind, tree.name))
+        item = self._named(read, kind, tree.name)
+        names = [_declared_name(node) for node in tree.declarations]
+        item.details["declares"] = " ".join(name for name in names if name)
+        return self._put_code(read, item)
 
     def _add_trigger(self, read: ReadStatement, tree: CreateTrigger) -> str:
         item = self._named(read, ObjectType.TRIGGER, tree.name)
@@ -383,6 +383,12 @@ class ScriptBuilder:
                 self.schema = value[0].strip('"')
 
 
+def _declared_name(node: Node) -> str:
+    """Return the name that a declaration of a package gives."""
+    name = getattr(node, "name", "")
+    return name[-1] if isinstance(name, tuple) else str(name)
+
+
 def data_type(node: TypeName | None) -> DataType:
     """Return the type a TypeName writes; a borrowed one as NAME%TYPE."""
     if node is None:
@@ -392,7 +398,7 @@ def data_type(node: TypeName | None) -> DataType:
     return DataType(node.name, node.arguments, node.unit)
 
 
-_ADDERS: Final = {
+_ADDERS: Final[dict[type[Statement], Callable[..., str]]] = {
     CreateTable: ScriptBuilder._add_table,
     AlterTable: ScriptBuilder._add_alter_table,
     CreateIndex: ScriptBuilder._add_index,

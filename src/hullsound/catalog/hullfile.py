@@ -207,14 +207,16 @@ def _read(connection: sqlite3.Connection) -> Catalog:
         )  # fmt: skip
     for row in rows("SELECT * FROM routine ORDER BY rowid"):
         catalog.objects[row[0]].routines.append(
-            RoutineFacts(*row[1:6], decode(row[6], type=list[Parameter]), row[7], bool(row[8]))
+            RoutineFacts(
+                row[1], row[2], row[3], row[4], row[5], decode(row[6], type=list[Parameter]), row[7], bool(row[8])
+            )
         )
     catalog.references = [Reference(*row) for row in rows("SELECT * FROM reference ORDER BY rowid")]
-    catalog.unread = [UnreadSpan(*row[:9], bool(row[9])) for row in rows("SELECT * FROM unread ORDER BY rowid")]
+    catalog.unread = [UnreadSpan(*row) for row in rows("SELECT * FROM unread ORDER BY rowid")]
     needs = tuple[tuple[str, str, str], ...]
     catalog.sightings = [
-        Sighting(*row[:9], decode(row[9], type=needs) if row[9] else ())
-        for row in rows("SELECT * FROM sighting ORDER BY rowid")
+        Sighting(r[0], r[1], r[2], r[3], r[4], r[5], r[6], r[7], r[8], decode(r[9], type=needs) if r[9] else ())
+        for r in rows("SELECT * FROM sighting ORDER BY rowid")
     ]
     return catalog
 
@@ -247,7 +249,9 @@ def put_trial(path: Path, target: str, engine: str, rows: Iterable[tuple[str, bo
 def read_evidence(path: Path, target: str) -> tuple[list[tuple[str, int, str]], list[tuple[str, str, int, str, int]]]:
     """Return what drafts skipped (object, line, reason) and what a trial said (engine, object, accepted, message, line)."""
     with open_hull(path) as connection:
-        skipped = connection.execute("SELECT object, line, reason FROM draft_skipped WHERE target = ?", (target,)).fetchall()
+        skipped = connection.execute(
+            "SELECT object, line, reason FROM draft_skipped WHERE target = ?", (target,)
+        ).fetchall()
         tried = connection.execute(
             "SELECT engine, object, accepted, message, line FROM trial WHERE target = ?", (target,)
         ).fetchall()

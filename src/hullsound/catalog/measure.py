@@ -47,7 +47,9 @@ def measure_routines(read: ReadStatement, positions: Positions) -> list[RoutineF
             facts[-1].is_nested = node.nested
         elif isinstance(node, CreateTrigger | AnonymousBlock):
             name = node.name[-1] if isinstance(node, CreateTrigger) else ""
-            facts.append(_facts(read, positions, node, name, node.kind.removeprefix("create "), [], "", complexity(node)))
+            facts.append(
+                _facts(read, positions, node, name, node.kind.removeprefix("create "), [], "", complexity(node))
+            )
     facts.sort(key=lambda fact: fact.line)
     return facts
 

@@ -174,10 +174,19 @@ def resolve_uses(catalog: Catalog, uses: list[Use], known: "KnownNames") -> list
         reference = _resolve(catalog, use, owner.default_schema if owner else "")
         if reference is not None:
             found[reference] = None
-        elif not known.knows(use):
+        elif not known.knows(use) and not _is_declared(catalog, use):
             unresolved.append(use)
     catalog.references += found
     return unresolved
+
+
+def _is_declared(catalog: Catalog, use: Use) -> bool:
+    """Whether a package body uses what its own specification declares."""
+    owner = catalog.objects.get(use.owner)
+    if owner is None or owner.type is not ObjectType.PACKAGE_BODY:
+        return False
+    packages = (item for item in catalog.named(owner.schema, owner.name) if item.type is ObjectType.PACKAGE)
+    return any(use.parts[0] in package.details.get("declares", "").split(" ") for package in packages)
 
 
 class KnownNames:

@@ -51,7 +51,7 @@ def common(
     ] = False,
 ) -> None:
     """Says what moving a database to another engine will take, before any data moves."""
-    global _debug  # noqa: PLW0603 - read by main() after the command has failed
+    global _debug
     _debug = debug
 
 
@@ -84,6 +84,6 @@ def main() -> None:
 
 def _fail(status: int, message: str) -> None:
     if _debug:
-        raise  # noqa: PLE0704 - called from the handlers of main() only
+        raise
     typer.echo(f"hullsound: {message}", err=True)
     sys.exit(status)

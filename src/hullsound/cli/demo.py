@@ -9,7 +9,9 @@ from . import options
 
 
 def run(
-    folder: Annotated[Path, typer.Argument(help="Folder to leave everything in.", metavar="[DIR]")] = Path("hullsound-demo"),
+    folder: Annotated[Path, typer.Argument(help="Folder to leave everything in.", metavar="[DIR]")] = Path(
+        "hullsound-demo"
+    ),
     target: options.To = "postgresql:18",
     no_trial: Annotated[bool, typer.Option("--no-trial", help="Do not try the drafts on a real engine.")] = False,
     quiet: options.Quiet = False,

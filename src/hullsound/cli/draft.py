@@ -23,4 +23,6 @@ def run(
     drafts = steps.draft_case(case)
     manifest = write_drafts(drafts, case.assessment, output)
     finished = sum(draft.is_finished for draft in drafts.drafts)
-    say(f"{manifest}: {finished} of {len(drafts.drafts)} objects drafted; {len(drafts.skipped())} fell short of their promise.")
+    say(
+        f"{manifest}: {finished} of {len(drafts.drafts)} objects drafted; {len(drafts.skipped())} fell short of their promise."
+    )

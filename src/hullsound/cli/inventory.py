@@ -18,7 +18,14 @@ def run(hull: options.Hull, format: options.Format = options.TextFormat.TEXT) ->
     heading(out, f"{stock.name}: {stock.engine} {stock.version}".rstrip())
     out.print(f"{stock.objects} objects, {stock.lines} lines in {stock.files} files; {stock.unread} places unread.")
     rows = [(t.type, t.objects, t.lines, t.columns or "", t.used_by) for t in stock.types]
-    out.print(table("", ["type", "objects", "lines", "columns", "used by"], rows, right=["objects", "lines", "columns", "used by"]))
+    out.print(
+        table(
+            "",
+            ["type", "objects", "lines", "columns", "used by"],
+            rows,
+            right=["objects", "lines", "columns", "used by"],
+        )
+    )
     if stock.routines:
         big = [(r.object, r.name, r.lines, r.complexity, r.parameters) for r in stock.routines[:10]]
         columns = ["object", "routine", "lines", "complexity", "parameters"]

@@ -33,11 +33,16 @@ class SeverityChoice(StrEnum):
 Source = Annotated[Path, typer.Argument(help="Folder or file of SQL scripts.", metavar="SOURCE")]
 Hull = Annotated[Path, typer.Argument(help="Hull file written by survey.", metavar="NAME.hull")]
 From = Annotated[
-    str, typer.Option("--from", help="Engine of the source, with its version if known: oracle:19.", metavar="ENGINE[:VERSION]")
+    str,
+    typer.Option(
+        "--from", help="Engine of the source, with its version if known: oracle:19.", metavar="ENGINE[:VERSION]"
+    ),
 ]
 To = Annotated[
     str,
-    typer.Option("--to", help="Target: engine[:version][@hosting], such as postgresql:18@hosted-server.", metavar="TARGET"),
+    typer.Option(
+        "--to", help="Target: engine[:version][@hosting], such as postgresql:18@hosted-server.", metavar="TARGET"
+    ),
 ]
 Fail = Annotated[
     FailOn, typer.Option("--fail-on", help="Exit with status 1 if there is a finding of this severity or worse.")
@@ -48,7 +53,9 @@ Rows = Annotated[
 ]
 On = Annotated[
     str,
-    typer.Option("--on", help="URL of a server to make the scratch database on, instead of a private one.", metavar="URL"),
+    typer.Option(
+        "--on", help="URL of a server to make the scratch database on, instead of a private one.", metavar="URL"
+    ),
 ]
 Quiet = Annotated[bool, typer.Option("--quiet", "-q", help="No progress on stderr.")]
 
@@ -57,6 +64,8 @@ def split_engine(text: str) -> tuple[str, str]:
     """Split ENGINE[:VERSION]."""
     engine, _, version = text.partition(":")
     return engine.strip().lower(), version.strip()
+
+
 Jobs = Annotated[
     int, typer.Option("--jobs", min=0, help="Processes that read at the same time; 0 for one per processor core.")
 ]

@@ -117,14 +117,17 @@ def draw_summary(document: "Document") -> None:
         f"Effort: {summary.effort_hours.p50:.0f} h likely to suffice (P50), {summary.effort_hours.p80:.0f} h with safety (P80)."
     )
     if document.trial.engine:
-        out.print(f"Tried on {document.trial.engine}: {document.trial.accepted} accepted, {document.trial.refused} refused.")
+        out.print(
+            f"Tried on {document.trial.engine}: {document.trial.accepted} accepted, {document.trial.refused} refused."
+        )
     counts: dict[str, dict[str, int]] = {}
     for entry in document.objects:
         row = counts.setdefault(entry.type, {})
         row[entry.outcome.value] = row.get(entry.outcome.value, 0) + 1
     outcomes = list(summary.by_outcome)
     rows: list[list[object]] = [
-        [kind, *(row.get(outcome, "") for outcome in outcomes), sum(row.values())] for kind, row in sorted(counts.items())
+        [kind, *(row.get(outcome, "") for outcome in outcomes), sum(row.values())]
+        for kind, row in sorted(counts.items())
     ]
     rows.append(["all", *(summary.by_outcome[outcome] or "" for outcome in outcomes), summary.objects])
     out.print(table("", ["type", *outcomes, "all"], rows, right=[*outcomes, "all"]))
@@ -137,7 +140,14 @@ def draw_worklist(document: "Document", count: int) -> None:
     out = console()
     work = [entry for entry in document.objects if entry.outcome.value in ("blocked", "rewrite", "confirm")]
     rows = [
-        (entry.rank, entry.outcome.value, entry.id, entry.lines, entry.dependents, f"{entry.effort_minutes[1] / 60:.1f}")
+        (
+            entry.rank,
+            entry.outcome.value,
+            entry.id,
+            entry.lines,
+            entry.dependents,
+            f"{entry.effort_minutes[1] / 60:.1f}",
+        )
         for entry in work[:count]
     ]
     if rows:

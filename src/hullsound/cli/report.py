@@ -12,7 +12,9 @@ def run(
     hull: options.Hull,
     output: Annotated[Path, typer.Option("--output", "-o", help="Folder for the reports.", metavar="DIR")],
     target: options.To = "postgresql",
-    format: Annotated[str, typer.Option(help="Any of html, markdown, csv, json, with commas between.")] = "html,markdown,csv,json",
+    format: Annotated[
+        str, typer.Option(help="Any of html, markdown, csv, json, with commas between.")
+    ] = "html,markdown,csv,json",
 ) -> None:
     """Write reports of an assessment: a page, Markdown, CSV and JSON."""
     from hullsound import steps

@@ -12,7 +12,9 @@ def run(
     source: options.Source,
     engine: options.From,
     target: options.To,
-    output: Annotated[Path, typer.Option("--output", "-o", help="Folder for everything that is written.", metavar="DIR")],
+    output: Annotated[
+        Path, typer.Option("--output", "-o", help="Folder for everything that is written.", metavar="DIR")
+    ],
     name: Annotated[str, typer.Option(help="Name of the source in reports and of the hull file.")] = "",
     on: options.On = "",
     no_trial: Annotated[bool, typer.Option("--no-trial", help="Do not try the drafts on a real engine.")] = False,

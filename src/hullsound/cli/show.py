@@ -33,4 +33,6 @@ def run(
     side_by_side(out, look)
     rows = [(f.line, f.severity.value, f.construct, f.message, f.remedy) for f in look.findings]
     if rows:
-        out.print(table("Findings", ["line", "severity", "construct", "what it is", "what to do"], rows, right=["line"]))
+        out.print(
+            table("Findings", ["line", "severity", "construct", "what it is", "what to do"], rows, right=["line"])
+        )

@@ -3,9 +3,7 @@
 from . import options
 
 
-def run(
-    hull: options.Hull, target: options.To = "postgresql", format: options.Rows = options.TableFormat.TEXT
-) -> None:
+def run(hull: options.Hull, target: options.To = "postgresql", format: options.Rows = options.TableFormat.TEXT) -> None:
     """Show what each column type of a hull file becomes on a target."""
     from hullsound.catalog.hullfile import read_hull
     from hullsound.report.types import map_types

@@ -12,7 +12,15 @@ if TYPE_CHECKING:
 
 
 def run_whole(
-    source: Path, engine: str, target: str, folder: Path, *, name: str = "", on: str = "", no_trial: bool = False, quiet: bool = False
+    source: Path,
+    engine: str,
+    target: str,
+    folder: Path,
+    *,
+    name: str = "",
+    on: str = "",
+    no_trial: bool = False,
+    quiet: bool = False,
 ) -> "Case":
     """Survey, assess, draft, try and report into `folder`; say on the way what is done. Returns the final case."""
     import msgspec
@@ -48,7 +56,9 @@ def run_whole(
             try:
                 tell("Trying the drafts on a real engine ...")
                 trial = steps.try_case(case, drafts, on, report)
-                write_text(folder / "trial.json", msgspec.json.format(msgspec.json.encode(trial), indent=1).decode() + "\n")
+                write_text(
+                    folder / "trial.json", msgspec.json.format(msgspec.json.encode(trial), indent=1).decode() + "\n"
+                )
                 tell(f"  {trial.engine}: {len(trial.accepted())} accepted, {len(trial.refused())} refused")
             except TargetError as error:
                 if on:

@@ -18,5 +18,7 @@ def copy_scripts(engine: str, folder: Path) -> Path:
             shutil.copytree(scripts, goal, dirs_exist_ok=True)
     except OSError as error:
         where = error.filename or str(goal)
-        raise SourceError(f"cannot copy the demo: {error.strerror}", where=str(where), hint="Give another folder.") from error
+        raise SourceError(
+            f"cannot copy the demo: {error.strerror}", where=str(where), hint="Give another folder."
+        ) from error
     return goal

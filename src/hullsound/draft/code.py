@@ -69,7 +69,11 @@ def make_rewriter(read: ReadStatement, catalog: Catalog, target: Target, owner: 
 
 def _point(hit: Hit, stance: Stance) -> Point:
     place = hit.found
-    render = partial(_render_template, stance.template, place) if stance.template else partial(_render_fixer, stance.fixer, place)
+    render = (
+        partial(_render_template, stance.template, place)
+        if stance.template
+        else partial(_render_fixer, stance.fixer, place)
+    )
     return Point(place.first, place.last, render, hit.construct)
 
 
@@ -138,7 +142,9 @@ def _add_quoting(rewriter: Rewriter) -> None:
     for merge in subject.all(Merge):
         for target, _ in merge.assignments:
             if isinstance(target, Name) and len(target.parts) > 1:
-                rewriter.replace(target.first, target.last, rewriter.names.write(target.parts[-1]), "oracle.update-alias")
+                rewriter.replace(
+                    target.first, target.last, rewriter.names.write(target.parts[-1]), "oracle.update-alias"
+                )
 
 
 def _add_view(item: Object, rewriter: Rewriter) -> None:
@@ -153,4 +159,3 @@ def _add_view(item: Object, rewriter: Rewriter) -> None:
     tail = "\nWITH CHECK OPTION" if tree.check_option else ""
     if tree.query.last < tree.last:
         rewriter.replace(tree.query.last, tree.last, tail.strip())
-

@@ -133,7 +133,11 @@ class ObjectWriter:
         parent = self.catalog.table(constraint.references, item.default_schema)
         if parent is None:
             raise CannotDraft(f"the referenced table {'.'.join(constraint.references).lower()} is not in the source")
-        parts = f" ({', '.join(map(self.names.write, constraint.reference_columns))})" if constraint.reference_columns else ""
+        parts = (
+            f" ({', '.join(map(self.names.write, constraint.reference_columns))})"
+            if constraint.reference_columns
+            else ""
+        )
         text = f"FOREIGN KEY ({columns}) REFERENCES {self.name(parent)}{parts}"
         return f"{text} ON DELETE {constraint.on_delete.upper()}" if constraint.on_delete else text
 
@@ -160,7 +164,13 @@ class ObjectWriter:
 
     def sequence(self, item: Object) -> str:
         options = item.details
-        words = {"increment": "INCREMENT BY", "minvalue": "MINVALUE", "maxvalue": "MAXVALUE", "start": "START WITH", "cache": "CACHE"}
+        words = {
+            "increment": "INCREMENT BY",
+            "minvalue": "MINVALUE",
+            "maxvalue": "MAXVALUE",
+            "start": "START WITH",
+            "cache": "CACHE",
+        }
         text = f"CREATE SEQUENCE {self.name(item)}"
         for key, word in words.items():
             value = options.get(key, "")

@@ -34,7 +34,13 @@ def stub_routine(item: Object, catalog: Catalog, target: Target) -> str:
     parameters = [
         f"{'' if is_function else _MODES[p.mode]}{names.write(p.name)} {known(p.type)}" for p in routine.parameters
     ]
-    returns = f"\nRETURNS {known(routine.returns)}" if routine.returns is not None else "\nRETURNS text" if is_function else ""
+    returns = (
+        f"\nRETURNS {known(routine.returns)}"
+        if routine.returns is not None
+        else "\nRETURNS text"
+        if is_function
+        else ""
+    )
     quote = dollar_quote(item.text)
     source = "\n".join(f"  -- {line.rstrip()}" for line in item.text.splitlines())
     return (

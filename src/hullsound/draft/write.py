@@ -190,4 +190,3 @@ def file_text(draft: Draft) -> str:
 
 def _one_line(text: str) -> str:
     return " ".join(text.split())
-

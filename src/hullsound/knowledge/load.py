@@ -147,7 +147,9 @@ def load_target(engine: str) -> TargetRow:
     """Return what is known of a target engine. Raises UsageError if there is no such target."""
     if engine not in target_engines():
         raise UsageError(
-            f"unknown target {engine!r}", where="--to", hint=f"Targets: {', '.join(target_engines())}; e.g. postgresql:18"
+            f"unknown target {engine!r}",
+            where="--to",
+            hint=f"Targets: {', '.join(target_engines())}; e.g. postgresql:18",
         )
     faults = Faults()
     rows = read_rows(_ROOT.joinpath("targets", engine, "target.toml"), TargetRow, faults)
@@ -223,6 +225,8 @@ def _at(construct: str, row: StanceRow, version: int) -> Stance:
     stance = Stance(construct, row.way, row.remedy, row.minutes, row.template, row.fixer, row.becomes)
     for change in row.at:
         if change.since <= version <= change.until:
-            values = {name: getattr(change, name) for name in change.__struct_fields__ if name not in ("since", "until")}
+            values = {
+                name: getattr(change, name) for name in change.__struct_fields__ if name not in ("since", "until")
+            }
             stance = msgspec.structs.replace(stance, **{k: v for k, v in values.items() if v is not None})
     return stance

@@ -89,7 +89,9 @@ def choose_type(engine: str, source: DataType, target: Target) -> TypeChoice | N
         return TypeChoice(str(source), logical, "", "the target has no such type")
     if logical.length and row.limit and logical.length > row.limit:
         return TypeChoice(str(source), logical, row.plain, row.loses or f"longer than {row.limit}")
-    needs_plain = ("{length}" in row.render and not logical.length) or ("{precision}" in row.render and logical.precision < 0)
+    needs_plain = ("{length}" in row.render and not logical.length) or (
+        "{precision}" in row.render and logical.precision < 0
+    )
     text = row.plain if needs_plain and row.plain else row.render
     text = text.format(length=logical.length, precision=max(logical.precision, 0), scale=logical.scale)
     return TypeChoice(str(source), logical, text, row.loses)

@@ -52,14 +52,20 @@ def explain_construct(name: str, target: str = "") -> ConstructPage:
     wanted = name.lower()
     general = load_general().get(wanted)
     if general is not None:
-        stance = StanceEntry("every target", general.way.value, general.way.severity.value, general.minutes, general.remedy, "")
+        stance = StanceEntry(
+            "every target", general.way.value, general.way.severity.value, general.minutes, general.remedy, ""
+        )
         return ConstructPage(wanted, general.title, general.meaning, "", [stance])
     engine = wanted.partition(".")[0]
     construct = load_constructs(engine).get(wanted) if engine in ENGINES else None
     if construct is None:
         close = get_close_matches(wanted, [entry.id for entry in list_constructs()], n=5, cutoff=0.4)
-        raise UsageError(f"no construct {name!r}", hint=f"Meant: {', '.join(close)}?" if close else "List all: hullsound explain")
-    return ConstructPage(construct.id, construct.title, construct.meaning, construct.example, _stances(construct.id, target))
+        raise UsageError(
+            f"no construct {name!r}", hint=f"Meant: {', '.join(close)}?" if close else "List all: hullsound explain"
+        )
+    return ConstructPage(
+        construct.id, construct.title, construct.meaning, construct.example, _stances(construct.id, target)
+    )
 
 
 def _stances(construct: str, target: str) -> list[StanceEntry]:
@@ -75,7 +81,8 @@ def _stances(construct: str, target: str) -> list[StanceEntry]:
         else:
             entries.append(([each], stance))
     return [
-        StanceEntry(_span(group), s.way.value, s.way.severity.value, s.minutes, s.remedy, s.becomes) for group, s in entries
+        StanceEntry(_span(group), s.way.value, s.way.severity.value, s.minutes, s.remedy, s.becomes)
+        for group, s in entries
     ]
 
 

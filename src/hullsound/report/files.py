@@ -32,7 +32,9 @@ def make_folder(folder: Path) -> None:
     try:
         folder.mkdir(parents=True, exist_ok=True)
     except OSError as error:
-        raise SourceError(f"cannot make the folder: {error.strerror}", where=str(folder), hint="Give another folder.") from error
+        raise SourceError(
+            f"cannot make the folder: {error.strerror}", where=str(folder), hint="Give another folder."
+        ) from error
 
 
 def write_text(path: Path, text: str) -> None:

@@ -62,7 +62,9 @@ def proof_of(assessment: Assessment, object_id: str) -> str:
     evidence = assessment.evidence
     if object_id in evidence.accepted:
         return f"proven on {evidence.engine}"
-    return next((f"refused by {evidence.engine}: {text}" for item, _, text in evidence.refused if item == object_id), "")
+    return next(
+        (f"refused by {evidence.engine}: {text}" for item, _, text in evidence.refused if item == object_id), ""
+    )
 
 
 def source_pieces(draft: Draft) -> list[Piece]:

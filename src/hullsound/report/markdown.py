@@ -16,16 +16,29 @@ def render_markdown(document: Document) -> str:
         f"- Effort: {summary.effort_hours.p50:g} h (P50), {summary.effort_hours.p80:g} h (P80)",
     ]
     if document.trial.engine:
-        lines.append(f"- Tried on {document.trial.engine}: {document.trial.accepted} accepted, {document.trial.refused} refused")
+        lines.append(
+            f"- Tried on {document.trial.engine}: {document.trial.accepted} accepted, {document.trial.refused} refused"
+        )
     outcomes = list(summary.by_outcome)
     lines += ["", "## Outcomes", "", _row(["type", *outcomes, "all"]), _row(["---", *["---:"] * (len(outcomes) + 1)])]
     for kind in summary.by_type:
-        counts = [sum(1 for o in document.objects if o.type == kind and o.outcome.value == outcome) for outcome in outcomes]
+        counts = [
+            sum(1 for o in document.objects if o.type == kind and o.outcome.value == outcome) for outcome in outcomes
+        ]
         lines.append(_row([kind, *counts, sum(counts)]))
     lines.append(_row(["**all**", *summary.by_outcome.values(), summary.objects]))
     work = [o for o in document.objects if o.outcome.value in ("blocked", "rewrite", "confirm")]
-    lines += ["", "## Worklist", "", "In the order to work in: what blocks first, then what most depends on, then what is cheap.", ""]
-    lines += [_row(["rank", "outcome", "object", "lines", "dependents", "hours"]), _row(["---:", "---", "---", "---:", "---:", "---:"])]
+    lines += [
+        "",
+        "## Worklist",
+        "",
+        "In the order to work in: what blocks first, then what most depends on, then what is cheap.",
+        "",
+    ]
+    lines += [
+        _row(["rank", "outcome", "object", "lines", "dependents", "hours"]),
+        _row(["---:", "---", "---", "---:", "---:", "---:"]),
+    ]
     lines += [_work_row(each) for each in work]
     lines += ["", "## Findings", ""]
     by_construct: dict[str, list[int]] = {}
@@ -33,10 +46,18 @@ def render_markdown(document: Document) -> str:
         by_construct.setdefault(finding.construct, []).append(place)
     order = {"blocker": 0, "warning": 1, "note": 2}
     for construct, places in sorted(
-        by_construct.items(), key=lambda pair: (order[document.findings[pair[1][0]].severity.value], -len(pair[1]), pair[0])
+        by_construct.items(),
+        key=lambda pair: (order[document.findings[pair[1][0]].severity.value], -len(pair[1]), pair[0]),
     ):
         first = document.findings[places[0]]
-        lines += [f"### {construct} ({first.severity.value}, {len(places)})", "", _cell(first.message), "", f"*{_cell(first.remedy)}*", ""]
+        lines += [
+            f"### {construct} ({first.severity.value}, {len(places)})",
+            "",
+            _cell(first.message),
+            "",
+            f"*{_cell(first.remedy)}*",
+            "",
+        ]
         for place in places[:10]:
             each = document.findings[place]
             lines.append(f"- `{_code(each.file)}:{each.line}` {_cell(each.object)}")

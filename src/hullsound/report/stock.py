@@ -50,7 +50,9 @@ def take_stock(catalog: Catalog) -> Stock:
         if target is not None and reference.object != reference.target:
             rows[target.type.value][3] += 1
     routines = [
-        RoutineStock(item.id, routine.name.lower(), routine.form, routine.lines, routine.complexity, len(routine.parameters))
+        RoutineStock(
+            item.id, routine.name.lower(), routine.form, routine.lines, routine.complexity, len(routine.parameters)
+        )
         for item in catalog.objects.values()
         for routine in item.routines
     ]

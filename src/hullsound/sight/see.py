@@ -119,7 +119,9 @@ class Seer:
             if len(parts) == 1:
                 construct = functions.get(parts[0]) or words.get(parts[0])
             else:
-                construct = words.get(parts[-1]) or (self._package(parts) if parts[0] in packages or parts[0] == "SYS" else None)
+                construct = words.get(parts[-1]) or (
+                    self._package(parts) if parts[0] in packages or parts[0] == "SYS" else None
+                )
             if construct and parts[0] not in declared and kinds[name.last - 1] != QUOTED:
                 yield Hit(construct, _head(name))
         for kind in subject.all(TypeName):

@@ -41,9 +41,7 @@ _NAMES: Final = {
     "LOCALTIMESTAMP": "timestamp", "ROWNUM": "number", "LEVEL": "number", "USER": "text",
 }  # fmt: skip
 
-_RELATIONS: Final = frozenset(
-    (ObjectType.TABLE, ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW, ObjectType.SEQUENCE)
-)
+_RELATIONS: Final = frozenset((ObjectType.TABLE, ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW, ObjectType.SEQUENCE))
 
 
 class Value(NamedTuple):
@@ -210,9 +208,7 @@ def needs_hold(needs: Iterable[Need], catalog: Catalog) -> bool:
 def _is_relation(catalog: Catalog, name: str) -> bool:
     """Whether a dotted name is a table, view or sequence of the catalogue, in any schema where it names none."""
     schema, _, last = name.rpartition(".")
-    return any(
-        item.type in _RELATIONS and (not schema or item.schema == schema) for item in catalog.with_name(last)
-    )
+    return any(item.type in _RELATIONS and (not schema or item.schema == schema) for item in catalog.with_name(last))
 
 
 def _is_nullable(catalog: Catalog, table: str, column: str) -> bool:

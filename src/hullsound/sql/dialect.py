@@ -20,6 +20,8 @@ class Dialect:
 
     engine: str
     """Name used by `--from`."""
+    title: str
+    """Name in reports."""
     client: Client
     token_patterns: tuple[str, ...]
     """Regular expressions without capturing groups, matched in order against upper-cased text."""
@@ -41,7 +43,9 @@ def load_dialect(engine: str) -> Dialect:
     """Return the dialect of `engine`. Raises UsageError for an engine that cannot be read yet."""
     if engine not in ENGINES:
         raise UsageError(
-            f"cannot read the SQL of {engine!r}", where="--from", hint=f"Engines that can be read: {', '.join(ENGINES)}."
+            f"cannot read the SQL of {engine!r}",
+            where="--from",
+            hint=f"Engines that can be read: {', '.join(ENGINES)}.",
         )
     dialect = import_module(f".dialects.{engine}", __package__).DIALECT
     assert isinstance(dialect, Dialect)

@@ -18,7 +18,9 @@ SYMBOL: Final = 6
 END: Final = 7
 
 _SPACE: Final = "\x00-\x20\x7f\x85\xa0\u2000-\u200b\u2028\u2029\u202f\u3000\ufeff"
-_SPACES: Final = frozenset(map(chr, [*range(0x21), 0x7F, 0x85, 0xA0, *range(0x2000, 0x200C), 0x2028, 0x2029, 0x202F])) | {
+_SPACES: Final = frozenset(
+    map(chr, [*range(0x21), 0x7F, 0x85, 0xA0, *range(0x2000, 0x200C), 0x2028, 0x2029, 0x202F])
+) | {
     "\u3000",
     "\ufeff",
 }

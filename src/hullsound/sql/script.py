@@ -13,7 +13,9 @@ from .parser.plsql import PlsqlParser
 from .tree import Node, OtherStatement, Statement, Unread
 
 _CODE_KINDS: Final = frozenset(("PROCEDURE", "FUNCTION", "PACKAGE", "TRIGGER", "TYPE", "LIBRARY", "JAVA"))
-_CREATE_WORDS: Final = frozenset(("OR", "REPLACE", "EDITIONABLE", "NONEDITIONABLE", "AND", "RESOLVE", "COMPILE", "FORCE"))
+_CREATE_WORDS: Final = frozenset(
+    ("OR", "REPLACE", "EDITIONABLE", "NONEDITIONABLE", "AND", "RESOLVE", "COMPILE", "FORCE")
+)
 
 
 @dataclass(slots=True)
@@ -122,7 +124,7 @@ class _SqlplusReader:
 
     def _is_sql(self, word: str, rest: str) -> bool:
         following = self.dialect.directives.get(word, ())
-        return bool(following) and rest.split(None, 1)[:1] != [] and rest.split()[0].rstrip(";") in following
+        return bool(following) and rest.split(None, 1)[:1] != [] and rest.split(maxsplit=1)[0].rstrip(";") in following
 
     def _directive(self, directive: Directive) -> None:
         self.script.items.append(directive)

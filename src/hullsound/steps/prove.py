@@ -26,6 +26,8 @@ def try_case(case: Case, drafts: DraftSet, url: str = "", progress: Progress = n
     if case.path is not None:
         before = {entry[0]: entry for entry in case.assessment.evidence.refused}
         rows = [(r.id, r.accepted, r.message, r.line, r.milliseconds) for r in trial.results if r.promised]
-        again = [(i, False, message, line, 0.0) for i, line, message in before.values() if i not in {r[0] for r in rows}]
+        again = [
+            (i, False, message, line, 0.0) for i, line, message in before.values() if i not in {r[0] for r in rows}
+        ]
         put_trial(case.path, target, trial.engine, [*rows, *again])
     return trial

@@ -45,9 +45,7 @@ def find_scripts(source: Path) -> list[Path]:
         folders[:] = sorted(f for f in folders if not f.startswith("."))
         found += (Path(folder) / f for f in sorted(files) if Path(f).suffix.lower() in SUFFIXES)
     if not found:
-        raise SourceError(
-            "no SQL scripts here", where=str(source), hint=f"Files read: {' '.join(sorted(SUFFIXES))}"
-        )
+        raise SourceError("no SQL scripts here", where=str(source), hint=f"Files read: {' '.join(sorted(SUFFIXES))}")
     return found
 
 
@@ -56,7 +54,9 @@ def read_script_file(path: Path, root: Path) -> ScriptFile:
     try:
         data = path.read_bytes()
     except OSError as error:
-        raise SourceError(f"cannot read the file: {error.strerror}", where=str(path), hint="Check its access rights.") from error
+        raise SourceError(
+            f"cannot read the file: {error.strerror}", where=str(path), hint="Check its access rights."
+        ) from error
     name = path.relative_to(root).as_posix() if path != root and path.is_relative_to(root) else path.name
     text = decode(data, str(path))
     return ScriptFile(name, text, hashlib.sha256(data).hexdigest())

@@ -3,7 +3,6 @@
 import re
 from collections.abc import Callable, Collection
 from dataclasses import dataclass, field
-from pathlib import Path
 from typing import Final
 
 from hullsound.catalog.build import ScriptBuilder

@@ -58,7 +58,9 @@ def scratch_database(url: str) -> Iterator["psycopg.Connection[Any]"]:
         from psycopg import sql
     except ImportError as error:
         raise TargetError(
-            "the driver psycopg is not installed", where="trial", hint="Install it with: pip install 'hull-sound[trial]'"
+            "the driver psycopg is not installed",
+            where="trial",
+            hint="Install it with: pip install 'hull-sound[trial]'",
         ) from error
     name = SCRATCH_PREFIX + secrets.token_hex(6)
     try:
@@ -89,12 +91,10 @@ def without_password(url: str) -> str:
     """Return a URL fit for messages: user and address, never the password."""
     head, separator, tail = url.rpartition("@")
     if not separator:
-        return url.split("?")[0]
+        return url.split("?", maxsplit=1)[0]
     scheme, _, user = head.partition("://")
     return f"{scheme}://{user.split(':')[0]}@{tail.split('?')[0]}"
 
 
 def _first_line(error: Exception) -> str:
     return str(error).strip().splitlines()[0] if str(error).strip() else error.__class__.__name__
-
-

@@ -53,7 +53,11 @@ class Trial(msgspec.Struct, frozen=True):
 
 
 def run_trial(
-    catalog: Catalog, drafts: DraftSet, target: str, url: str = "", progress: Callable[[str, int, int], None] | None = None
+    catalog: Catalog,
+    drafts: DraftSet,
+    target: str,
+    url: str = "",
+    progress: Callable[[str, int, int], None] | None = None,
 ) -> Trial:
     """Try all drafts on a scratch database, on a private server or on the one at `url`. Raises TargetError."""
     if url:

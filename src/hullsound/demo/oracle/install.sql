@@ -56,6 +56,8 @@ PROMPT ... code
 @@code/pkg_customs.pks
 @@code/pkg_customs.pkb
 @@code/pkg_report.pck
+@@code/pkg_planning.pck
+@@code/cargo.sql
 @@code/triggers.sql
 
 PROMPT ... synonyms, grants, jobs and reference data

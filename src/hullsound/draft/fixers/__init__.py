@@ -5,9 +5,8 @@ from functools import cache
 from importlib import import_module
 from typing import Final
 
+from hullsound.draft.rewrite import Rewriter
 from hullsound.sight.subject import Found
-
-from ..rewrite import Rewriter
 
 Fixer = Callable[[Found, Rewriter], str]
 _MODULES: Final = ("queries", "functions", "code")

@@ -3,10 +3,10 @@
 import re
 from typing import Final
 
+from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.sight.subject import Found
 from hullsound.sql.tree import Call, CursorAttribute, ExecuteImmediate, Literal, Node, OpenCursor, Operation
 
-from ..rewrite import CannotDraft, Rewriter
 from . import fixer
 
 ROW_COUNT: Final = "hs_row_count"
@@ -102,5 +102,3 @@ def fix_open_for_text(place: Found, rewriter: Rewriter) -> str:
     assert node.query is not None
     text = f"OPEN {rewriter.node(node.cursor)} FOR EXECUTE {_numbered(node.query, bool(node.using), rewriter)}"
     return f"{text} USING {rewriter.nodes(node.using)}" if node.using else text
-
-

@@ -1,10 +1,10 @@
 """Fixers for calls whose counterpart depends on the arguments."""
 
+from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.sight.detectors.functions import literal_text, truncate_unit
 from hullsound.sight.subject import Found
 from hullsound.sql.tree import Call, Literal, Name, Node, Operation
 
-from ..rewrite import CannotDraft, Rewriter
 from . import fixer
 
 _UNITS = {
@@ -12,7 +12,14 @@ _UNITS = {
     "MON": "month", "DD": "day", "DDD": "day", "J": "day", "HH": "hour", "HH24": "hour", "HH12": "hour", "MI": "minute",
     "IW": "week",
 }  # fmt: skip
-_INTERVAL_UNITS = {"DAY": "day", "HOUR": "hour", "MINUTE": "minute", "SECOND": "second", "MONTH": "month", "YEAR": "year"}
+_INTERVAL_UNITS = {
+    "DAY": "day",
+    "HOUR": "hour",
+    "MINUTE": "minute",
+    "SECOND": "second",
+    "MONTH": "month",
+    "YEAR": "year",
+}
 
 
 def _call(place: Found) -> Call:

@@ -3,6 +3,8 @@
 from functools import partial
 from typing import Final
 
+from hullsound.draft.names import literal
+from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sight.detectors.conditions import conjuncts
 from hullsound.sight.detectors.outer_joins import outer_joins, source_alias
 from hullsound.sight.detectors.rownum import RownumLimit, rownum_limits
@@ -10,8 +12,6 @@ from hullsound.sight.subject import Found
 from hullsound.sight.values import Value, combine
 from hullsound.sql.tree import Literal, Name, Node, Operation, OuterMark, Paren, Query, Select
 
-from ..names import literal
-from ..rewrite import CannotDraft, Point, Rewriter
 from . import fixer
 
 
@@ -87,6 +87,7 @@ def _date_arithmetic(place: Found, rewriter: Rewriter) -> str:
     """Render a + b - c step by step: numbers beside dates become days, a difference of dates a number of days."""
     node = place.node
     assert isinstance(node, Operation)
+
     def known(operand: Node) -> Value:
         return Value(rewriter.class_of(operand))
 
@@ -118,7 +119,6 @@ def _days(node: Node, text: str) -> str:
 
 PREPARED: Final = frozenset(("outer_join", "rownum_limit", "drop_dual", "with_recursive"))
 """Fixers that change several places of a query at once, so that they work on queries rather than on sightings."""
-
 
 
 def prepare_queries(rewriter: Rewriter, wanted: set[str]) -> None:

@@ -3,10 +3,9 @@
 import re
 from typing import Final
 
+from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.sight.subject import Found
 from hullsound.sql.tree import Call, Name, Node
-
-from ..rewrite import CannotDraft, Rewriter
 
 _PLACE: Final = re.compile(r"\{(\d+|\*)\}")
 

@@ -4,6 +4,8 @@ from functools import partial
 from typing import Final
 
 from hullsound.catalog.model import ObjectType
+from hullsound.draft.fixers.code import ROW_COUNT
+from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import (
     Bind,
     Block,
@@ -32,8 +34,6 @@ from hullsound.sql.tree import (
     Update,
 )
 
-from ..fixers.code import ROW_COUNT
-from ..rewrite import CannotDraft, Point, Rewriter
 from .types import unsized_types, write_type
 
 CONDITIONS: Final = {
@@ -99,7 +99,8 @@ def hoisted_declarations(rewriter: Rewriter, routine: Node) -> list[str]:
             line = f"{rewriter.names.write(loop.variable)} record;"
             if line not in lines:
                 lines.append(line)
-    if any(routine.first <= a.first < routine.last for a in _row_counts(rewriter)):
+    holder = routine if isinstance(routine, Routine) else None
+    if any(_holder(attribute, rewriter) is holder for attribute in _row_counts(rewriter)):
         lines.append(f"{ROW_COUNT} bigint := 0;")
     return lines
 
@@ -156,7 +157,9 @@ def _add_names(rewriter: Rewriter) -> None:
     in_trigger = isinstance(subject.tree, CreateTrigger)
     own = _own_package(rewriter)
     members = {r.name[-1] for r in subject.all(Routine)} if own else set()
-    columns = {c.name for t in subject.scope.tables for o in rewriter.catalog.tables_named(t.parts[-1]) for c in o.columns}
+    columns = {
+        c.name for t in subject.scope.tables for o in rewriter.catalog.tables_named(t.parts[-1]) for c in o.columns
+    }
     for name in subject.all(Name):
         parts = name.parts
         if in_trigger and len(parts) == 1 and parts[0] in _EVENTS:
@@ -250,13 +253,18 @@ def _row_counts(rewriter: Rewriter) -> list[CursorAttribute]:
     return [a for a in rewriter.subject.all(CursorAttribute) if a.cursor == ("SQL",) and a.attribute == "ROWCOUNT"]
 
 
+def _holder(node: Node, rewriter: Rewriter) -> Routine | None:
+    """Return the innermost routine around a node; None in a trigger or block."""
+    around = [r for r in rewriter.subject.all(Routine) if r.block is not None and r.first <= node.first < r.last]
+    return min(around, key=lambda r: r.last - r.first, default=None)
+
+
 def _add_row_counts(rewriter: Rewriter) -> None:
     """Take the row count behind each statement of a routine that asks for it."""
-    if not _row_counts(rewriter):
-        return
-    for kind in (Insert, Update, Delete, Merge, QueryStatement):
-        for node in rewriter.subject.all(kind):  # type: ignore[type-abstract]
-            if rewriter.words[node.last] == ";":
+    asking = {_holder(attribute, rewriter) for attribute in _row_counts(rewriter)}
+    for kind in (Insert, Update, Delete, Merge, QueryStatement) if asking else ():
+        for node in rewriter.subject.all(kind):
+            if rewriter.words[node.last] == ";" and _holder(node, rewriter) in asking:
                 rewriter.replace(node.last, node.last + 1, f"; GET DIAGNOSTICS {ROW_COUNT} = ROW_COUNT;")
 
 
@@ -264,5 +272,3 @@ def _add_block(block: Block, rewriter: Rewriter) -> None:
     """Take the name off END: PL/pgSQL allows it for labelled blocks only."""
     if block.last > block.end_at + 1:
         rewriter.replace(block.end_at, block.last, "END")
-
-

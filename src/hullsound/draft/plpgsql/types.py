@@ -1,10 +1,9 @@
 """Types in PL/pgSQL code."""
 
 from hullsound.catalog.build import data_type
+from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.knowledge.types import choose_type
 from hullsound.sql.tree import CursorDeclaration, Node, Parameter, Routine, TypeDeclaration, TypeName
-
-from ..rewrite import CannotDraft, Rewriter
 
 
 def unsized_types(nodes: list[Node]) -> set[TypeName]:

@@ -4,6 +4,7 @@ from functools import partial
 from typing import Final
 
 from hullsound.catalog.model import Object
+from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import (
     AnonymousBlock,
     Block,
@@ -15,7 +16,6 @@ from hullsound.sql.tree import (
     TypeDeclaration,
 )
 
-from ..rewrite import CannotDraft, Point, Rewriter
 from .statements import add_code_points, hoisted_declarations
 
 QUOTE: Final = "$hull$"
@@ -129,7 +129,9 @@ def _add_trigger(tree: CreateTrigger, item: Object, rewriter: Rewriter) -> None:
     body = block.declarations[0].first if block.declarations else block.begin_at
     rewriter.add(Point(tree.first, body, partial(_trigger_head, tree, item)))
     if tree.level == "row" and tree.timing != "after":
-        result = "IF TG_OP = 'DELETE' THEN RETURN OLD; END IF; RETURN NEW;" if "delete" in tree.events else "RETURN NEW;"
+        result = (
+            "IF TG_OP = 'DELETE' THEN RETURN OLD; END IF; RETURN NEW;" if "delete" in tree.events else "RETURN NEW;"
+        )
     else:
         result = "RETURN NULL;"
     if block.exception_at >= 0:
@@ -149,7 +151,11 @@ def _trigger_tail(tree: CreateTrigger, item: Object, result: str, rewriter: Rewr
     table = names.qualified(*(tree.table if len(tree.table) > 1 else (item.schema, tree.table[-1])))
     events = []
     for event in tree.events:
-        of = f" OF {', '.join(map(names.write, tree.update_columns))}" if event == "update" and tree.update_columns else ""
+        of = (
+            f" OF {', '.join(map(names.write, tree.update_columns))}"
+            if event == "update" and tree.update_columns
+            else ""
+        )
         events.append(event.upper() + of)
     text = f"  {result}\nEND;\n{_quote(rewriter)};\n\nCREATE TRIGGER {names.write(item.name)}\n"
     text += f"{tree.timing.upper()} {' OR '.join(events)} ON {table}\nFOR EACH {tree.level.upper()}"

@@ -7,9 +7,11 @@ from typing import Any, Final
 from hullsound.assess.model import Assessment, Finding, Outcome
 from hullsound.catalog.model import Catalog
 from hullsound.draft.write import Draft, draft_all
-
-from ..document import Document, ObjectEntry
-from ..look import draft_pieces, proof_of, source_pieces
+from hullsound.knowledge.load import load_target
+from hullsound.knowledge.model import Severity
+from hullsound.report.document import Document, ObjectEntry
+from hullsound.report.look import draft_pieces, proof_of, source_pieces
+from hullsound.sql.dialect import load_dialect
 
 _OPEN_WORK: Final = (Outcome.BLOCKED, Outcome.REWRITE, Outcome.CONFIRM)
 _SHOWN_SOURCE_LINES: Final = 600
@@ -20,7 +22,9 @@ def render_page(catalog: Catalog, assessment: Assessment, document: Document) ->
     """Return the whole page: summary, worklist, findings by object with source and draft, coverage."""
     import jinja2
 
-    environment = jinja2.Environment(autoescape=True, trim_blocks=True, lstrip_blocks=True, undefined=jinja2.StrictUndefined)
+    environment = jinja2.Environment(
+        autoescape=True, trim_blocks=True, lstrip_blocks=True, undefined=jinja2.StrictUndefined
+    )
     folder = files(__package__)
     template = environment.from_string(folder.joinpath("page.html.j2").read_text(encoding="utf-8"))
     drafts = {draft.object.id: draft for draft in draft_all(catalog, assessment).drafts}
@@ -34,14 +38,24 @@ def render_page(catalog: Catalog, assessment: Assessment, document: Document) ->
         script=_asset("page.js"),
         outcomes=[outcome.value for outcome in Outcome],
         types=_types(document),
-        sections=[_section(entry, findings.get(entry.id, []), drafts[entry.id], assessment) for entry in document.objects],
+        sections=[
+            _section(entry, findings.get(entry.id, []), drafts[entry.id], assessment) for entry in document.objects
+        ],
         general=[*findings.get("server", []), *findings.get("database", [])],
         constructs=_constructs(document),
         blockers=[entry for entry in document.objects if entry.outcome is Outcome.BLOCKED],
+        reasons={key: _blocking(found) for key, found in findings.items()},
+        source_title=load_dialect(catalog.engine).title,
+        target_title=load_target(assessment.target.engine).title,
         open_work=sum(1 for entry in document.objects if entry.outcome in _OPEN_WORK),
         unread=catalog.unread,
         files=catalog.files,
     )
+
+
+def _blocking(findings: list[Finding]) -> list[str]:
+    """Return the titles of what blocks an object, each once."""
+    return list(dict.fromkeys(f.message.split(". ")[0] for f in findings if f.severity is Severity.BLOCKER))
 
 
 def _asset(name: str) -> Any:
@@ -56,7 +70,9 @@ def _types(document: Document) -> list[dict[str, object]]:
     rows = []
     for kind, count in document.summary.by_type.items():
         outcomes = Counter(entry.outcome.value for entry in document.objects if entry.type == kind)
-        rows.append({"type": kind, "objects": count.objects, "lines": count.lines, "ready": count.ready, "outcomes": outcomes})
+        rows.append(
+            {"type": kind, "objects": count.objects, "lines": count.lines, "ready": count.ready, "outcomes": outcomes}
+        )
     return rows
 
 
@@ -67,7 +83,7 @@ def _constructs(document: Document) -> list[dict[str, object]]:
     for finding in document.findings:
         firsts.setdefault(finding.construct, finding)
     order = {"blocker": 0, "warning": 1, "note": 2}
-    rows = [
+    rows: list[dict[str, object]] = [
         {"id": construct, "count": counts[construct], "severity": first.severity.value,
          "title": first.message.split(". ")[0], "remedy": first.remedy}
         for construct, first in firsts.items()

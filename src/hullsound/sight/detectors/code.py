@@ -4,6 +4,7 @@ from collections import Counter
 from collections.abc import Iterable
 from typing import Final
 
+from hullsound.sight.subject import Found, Subject, detector, found
 from hullsound.sql.tree import (
     AnonymousBlock,
     Assign,
@@ -35,8 +36,6 @@ from hullsound.sql.tree import (
     TypeDeclaration,
     Variable,
 )
-
-from ..subject import Found, Subject, detector, found
 
 MAPPED_EXCEPTIONS: Final = frozenset(
     ("NO_DATA_FOUND", "TOO_MANY_ROWS", "DUP_VAL_ON_INDEX", "ZERO_DIVIDE", "INVALID_NUMBER", "VALUE_ERROR",
@@ -338,5 +337,3 @@ def see_conditional_compilation(node: Node, subject: Subject) -> Iterable[Found]
     for at in range(subject.read.first, subject.read.last):
         if words[at][:1] == "$" and words[at][1:] in ("IF", "ERROR"):
             yield Found(node, at, at + 1)
-
-

@@ -3,6 +3,7 @@
 from collections.abc import Iterable
 from typing import Final
 
+from hullsound.sight.subject import Found, Subject, detector, found
 from hullsound.sql.tree import (
     ColumnDefinition,
     CreateSequence,
@@ -13,8 +14,6 @@ from hullsound.sql.tree import (
     Statement,
     TypeName,
 )
-
-from ..subject import Found, Subject, detector, found
 
 _MAX_BIGINT: Final = 2**63 - 1
 _HEAD: Final = 6
@@ -91,7 +90,12 @@ def see_wrapped(node: Statement, subject: Subject) -> Iterable[Found]:
 
 @detector("number-without-precision", ColumnDefinition, texts=("NUMBER",))
 def see_plain_number(node: ColumnDefinition, subject: Subject) -> Iterable[Found]:
-    if node.type is not None and node.type.name == "NUMBER" and node.type.arguments in ((), ("*",)) and not node.identity:
+    if (
+        node.type is not None
+        and node.type.name == "NUMBER"
+        and node.type.arguments in ((), ("*",))
+        and not node.identity
+    ):
         yield found(node.type, node.name)
 
 

@@ -4,10 +4,9 @@ import re
 from collections.abc import Iterable
 from typing import Final
 
+from hullsound.sight.subject import Found, Need, Subject, detector, found
+from hullsound.sight.values import Value, value_of
 from hullsound.sql.tree import Call, Literal, Name, Node, Operation
-
-from ..subject import Found, Need, Subject, detector, found
-from ..values import Value, value_of
 
 _DATE_MASK: Final = re.compile(
     r"(?:FM|YYYY|YYY|YY|IYYY|MONTH|MON|MM|DDD|DD|DAY|DY|D|HH24|HH12|HH|MI|SSSSS|SS|FF[1-6]|AM|PM|A\.M\.|P\.M\.|Q|WW|IW|W|"
@@ -202,8 +201,5 @@ def see_session_context(node: Call, subject: Subject) -> Iterable[Found]:
             yield found(node)
 
 
-COVERED: Final = frozenset(
-    (("DBMS_LOB", "GETLENGTH"), ("DBMS_OUTPUT", "PUT_LINE"), ("DBMS_RANDOM", "VALUE"))
-)
+COVERED: Final = frozenset((("DBMS_LOB", "GETLENGTH"), ("DBMS_OUTPUT", "PUT_LINE"), ("DBMS_RANDOM", "VALUE")))
 """Members of supplied packages that have a construct of their own beside that of the package."""
-

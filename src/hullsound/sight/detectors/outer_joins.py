@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass, field
 
+from hullsound.sight.subject import Subject
 from hullsound.sql.tree import (
     Clause,
     Comparison,
@@ -16,7 +17,6 @@ from hullsound.sql.tree import (
     TableRef,
 )
 
-from ..subject import Subject
 from .conditions import conjuncts
 
 
@@ -64,7 +64,9 @@ def _plan(plan: OuterJoinPlan, subject: Subject) -> str:
     aliases = [source_alias(source) for source in select.sources]
     if "" in aliases:
         return "mixed with ANSI joins or unnamed tables"
-    if any(c.first >= select.first and c.last <= select.last for c in subject.all(Clause) if c.name == "from-partition"):
+    if any(
+        c.first >= select.first and c.last <= select.last for c in subject.all(Clause) if c.name == "from-partition"
+    ):
         return "a partition is named"
     where = select.where
     if where is None or any(not where.first <= mark.first < where.last for mark in plan.marks):
@@ -89,9 +91,7 @@ def _plan(plan: OuterJoinPlan, subject: Subject) -> str:
     return _order(plan, parents, aliases)
 
 
-def _aliases_in(
-    condition: Node, subject: Subject, aliases: list[str], marks: list[OuterMark]
-) -> tuple[set[str], bool]:
+def _aliases_in(condition: Node, subject: Subject, aliases: list[str], marks: list[OuterMark]) -> tuple[set[str], bool]:
     """Return the tables whose unmarked columns stand in a condition, and whether a column's table is unclear."""
     marked = {mark.name for mark in marks}
     others: set[str] = set()
@@ -123,5 +123,3 @@ def _order(plan: OuterJoinPlan, parents: dict[str, set[str]], aliases: list[str]
             waiting.remove(alias)
     plan.joins = ordered
     return ""
-
-

@@ -4,6 +4,8 @@ from bisect import bisect_right
 from collections.abc import Iterable, Iterator
 from typing import Final
 
+from hullsound.sight.subject import Found, Need, Subject, detector, found
+from hullsound.sight.values import UNKNOWN, Value, combine, value_of
 from hullsound.sql.lexer import QUOTED, WORD
 from hullsound.sql.tree import (
     Call,
@@ -22,8 +24,6 @@ from hullsound.sql.tree import (
     Update,
 )
 
-from ..subject import Found, Need, Subject, detector, found
-from ..values import UNKNOWN, Value, combine, value_of
 from .outer_joins import outer_joins
 from .rownum import rownum_limits
 
@@ -98,7 +98,9 @@ def see_hint(node: Statement, subject: Subject) -> Iterable[Found]:
 
 
 def _token_before(subject: Subject, offset: int) -> int:
-    return max(bisect_right(subject.tokens.starts, offset, subject.read.first, subject.read.last) - 1, subject.read.first)
+    return max(
+        bisect_right(subject.tokens.starts, offset, subject.read.first, subject.read.last) - 1, subject.read.first
+    )
 
 
 @detector("empty-string", Literal, texts=("''",))
@@ -133,7 +135,13 @@ def _never_null(node: Node) -> bool:
         if node.parts in (("TO_CHAR",), ("CHR",), ("RPAD",), ("LPAD",)):
             return bool(node.arguments) and (_never_null(node.arguments[0]) or isinstance(node.arguments[0], Literal))
         return node.parts == ("COUNT",)
-    return isinstance(node, Name) and node.parts in (("SYSDATE",), ("USER",), ("SQLERRM",), ("SQLCODE",), ("SYSTIMESTAMP",))
+    return isinstance(node, Name) and node.parts in (
+        ("SYSDATE",),
+        ("USER",),
+        ("SQLERRM",),
+        ("SQLCODE",),
+        ("SYSTIMESTAMP",),
+    )
 
 
 def _arithmetic(node: Operation, subject: Subject) -> Iterator[tuple[Value, str, Value]]:

@@ -2,9 +2,9 @@
 
 from dataclasses import dataclass
 
+from hullsound.sight.subject import Subject
 from hullsound.sql.tree import Call, Clause, Name, Node, Operation, Query, Select
 
-from ..subject import Subject
 from .conditions import conjuncts
 
 
@@ -40,9 +40,18 @@ def rownum_limits(subject: Subject) -> dict[Name, RownumLimit]:
 
 def _is_plain(query: Query, select: Select, subject: Subject) -> bool:
     """Whether limiting the block's rows is all that ROWNUM can do in it."""
-    if query.order or select.group or select.having or select.connect_by or subject.words[select.first + 1] == "DISTINCT":
+    if (
+        query.order
+        or select.group
+        or select.having
+        or select.connect_by
+        or subject.words[select.first + 1] == "DISTINCT"
+    ):
         return False
-    if any(clause.name in ("offset", "fetch-first") and query.first <= clause.first < query.last for clause in subject.all(Clause)):
+    if any(
+        clause.name in ("offset", "fetch-first") and query.first <= clause.first < query.last
+        for clause in subject.all(Clause)
+    ):
         return False
     if any(_is_aggregate(item.value) for item in select.items):
         return False
@@ -51,7 +60,11 @@ def _is_plain(query: Query, select: Select, subject: Subject) -> bool:
 
 
 def _is_aggregate(node: Node) -> bool:
-    return isinstance(node, Call) and node.parts[-1] in ("COUNT", "SUM", "MIN", "MAX", "AVG", "LISTAGG") and node.over is None
+    return (
+        isinstance(node, Call)
+        and node.parts[-1] in ("COUNT", "SUM", "MIN", "MAX", "AVG", "LISTAGG")
+        and node.over is None
+    )
 
 
 def _limit(query: Query, select: Select, condition: Node) -> tuple[Name, RownumLimit] | None:

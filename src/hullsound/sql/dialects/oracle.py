@@ -3,7 +3,7 @@
 from string import punctuation
 from typing import Final
 
-from ..dialect import Client, Dialect
+from hullsound.sql.dialect import Client, Dialect
 
 _PAIRS: Final = {"[": "]", "{": "}", "(": ")", "<": ">"}
 _WORD: Final = r"[^\W\d][\w$#]*(?:&{1,2}\w+\.?[\w$#]*)*"
@@ -18,6 +18,7 @@ def _alternative_quotes() -> str:
 
 DIALECT: Final = Dialect(
     engine="oracle",
+    title="Oracle",
     client=Client.SQLPLUS,
     token_patterns=(
         _alternative_quotes(),
@@ -50,12 +51,52 @@ DIALECT: Final = Dialect(
     },
     directives={
         "@": (),
-        "ACCEPT": (), "APPEND": (), "ARCHIVE": (), "BREAK": (), "BTITLE": (), "CLEAR": (), "COLUMN": (), "COL": (),
-        "COMPUTE": (), "CONNECT": (), "CONN": (), "COPY": (), "DEFINE": (), "DEF": (), "DESCRIBE": (), "DESC": (),
-        "DISCONNECT": (), "EXECUTE": (), "EXEC": (), "EXIT": (), "HOST": (), "PAUSE": (), "PRINT": (), "PROMPT": (),
-        "QUIT": (), "REM": (), "REMARK": (), "REPFOOTER": (), "REPHEADER": (), "RUN": (), "SHOW": (), "SHO": (),
-        "SHUTDOWN": (), "SPOOL": (), "SPO": (), "START": (), "STARTUP": (), "TIMING": (), "TTITLE": (), "UNDEFINE": (),
-        "UNDEF": (), "VARIABLE": (), "VAR": (), "WHENEVER": (), "!": (), "$": (),
+        "ACCEPT": (),
+        "APPEND": (),
+        "ARCHIVE": (),
+        "BREAK": (),
+        "BTITLE": (),
+        "CLEAR": (),
+        "COLUMN": (),
+        "COL": (),
+        "COMPUTE": (),
+        "CONNECT": (),
+        "CONN": (),
+        "COPY": (),
+        "DEFINE": (),
+        "DEF": (),
+        "DESCRIBE": (),
+        "DESC": (),
+        "DISCONNECT": (),
+        "EXECUTE": (),
+        "EXEC": (),
+        "EXIT": (),
+        "HOST": (),
+        "PAUSE": (),
+        "PRINT": (),
+        "PROMPT": (),
+        "QUIT": (),
+        "REM": (),
+        "REMARK": (),
+        "REPFOOTER": (),
+        "REPHEADER": (),
+        "RUN": (),
+        "SHOW": (),
+        "SHO": (),
+        "SHUTDOWN": (),
+        "SPOOL": (),
+        "SPO": (),
+        "START": (),
+        "STARTUP": (),
+        "TIMING": (),
+        "TTITLE": (),
+        "UNDEFINE": (),
+        "UNDEF": (),
+        "VARIABLE": (),
+        "VAR": (),
+        "WHENEVER": (),
+        "!": (),
+        "$": (),
         "SET": ("TRANSACTION", "ROLE", "CONSTRAINT", "CONSTRAINTS"),
     },
 )

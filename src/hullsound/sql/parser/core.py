@@ -3,9 +3,9 @@
 import re
 from typing import Final, NoReturn
 
-from ..dialect import Dialect
-from ..lexer import END, QUOTED, WORD, Tokens
-from ..tree import Clause, Node, Parts, Unread
+from hullsound.sql.dialect import Dialect
+from hullsound.sql.lexer import END, QUOTED, WORD, Tokens
+from hullsound.sql.tree import Clause, Node, Parts, Unread
 
 MAX_DEPTH: Final = 90
 """Deepest nesting that is read; deeper code becomes an unread span instead of exhausting the stack."""

@@ -2,8 +2,8 @@
 
 from typing import Final
 
-from ..lexer import END, QUOTED, WORD
-from ..tree import (
+from hullsound.sql.lexer import END, QUOTED, WORD
+from hullsound.sql.tree import (
     AlterTable,
     ColumnDefinition,
     CommentOn,
@@ -21,9 +21,12 @@ from ..tree import (
     Statement,
     TypeName,
 )
+
 from .query import QueryParser
 
-_CONSTRAINT_WORDS: Final = frozenset(("CONSTRAINT", "PRIMARY", "UNIQUE", "CHECK", "FOREIGN", "REFERENCES", "NOT", "NULL"))
+_CONSTRAINT_WORDS: Final = frozenset(
+    ("CONSTRAINT", "PRIMARY", "UNIQUE", "CHECK", "FOREIGN", "REFERENCES", "NOT", "NULL")
+)
 _STATE_WORDS: Final = frozenset(("ENABLE", "DISABLE", "VALIDATE", "NOVALIDATE", "RELY", "NORELY"))
 _STORAGE: Final = {
     # word -> number of words or values that follow it
@@ -247,7 +250,16 @@ class DdlParser(QueryParser):
             start = self.pos
             self.skip_parenthesized()
             node.identity += " " + " ".join(self.words[start + 1 : self.pos - 1])
-        elif self.words[self.pos] in ("START", "INCREMENT", "CACHE", "NOCACHE", "MAXVALUE", "MINVALUE", "ORDER", "NOORDER"):
+        elif self.words[self.pos] in (
+            "START",
+            "INCREMENT",
+            "CACHE",
+            "NOCACHE",
+            "MAXVALUE",
+            "MINVALUE",
+            "ORDER",
+            "NOORDER",
+        ):
             start = self.pos
             self._sequence_options()
             node.identity += " " + " ".join(self.words[start : self.pos])
@@ -373,9 +385,18 @@ class DdlParser(QueryParser):
 
     def _compress(self) -> str:
         self.pos += 1
-        while self.words[self.pos] in ("FOR", "BASIC", "ADVANCED", "OLTP", "QUERY", "ARCHIVE", "LOW", "HIGH", "ROW", "STORE") or (
-            self.words[self.pos].isdigit()
-        ):
+        while self.words[self.pos] in (
+            "FOR",
+            "BASIC",
+            "ADVANCED",
+            "OLTP",
+            "QUERY",
+            "ARCHIVE",
+            "LOW",
+            "HIGH",
+            "ROW",
+            "STORE",
+        ) or (self.words[self.pos].isdigit()):
             self.pos += 1
         if self.words[self.pos - 1] in ("LOW", "HIGH") and self.accept("ROW", "LEVEL", "LOCKING"):
             pass
@@ -519,7 +540,9 @@ class DdlParser(QueryParser):
         if word == "COMPUTE":
             self.accept("STATISTICS")
             return ""
-        return {"REVERSE": "reverse-key-index", "INVISIBLE": "invisible-index", "UNUSABLE": "unusable-index"}.get(word, "")
+        return {"REVERSE": "reverse-key-index", "INVISIBLE": "invisible-index", "UNUSABLE": "unusable-index"}.get(
+            word, ""
+        )
 
     def _default_collation(self) -> str:
         self.pos += 1
@@ -783,12 +806,23 @@ class DdlParser(QueryParser):
                 name = "refresh-scheduled"
             elif self.accept("WITH"):
                 self.accept("PRIMARY", "KEY") or self.accept("ROWID")
-            elif self.accept("ON", "DEMAND") or self.accept("ON", "STATEMENT") or self.accept_any(
-                ("COMPLETE", "FORCE", "REFRESH")
+            elif (
+                self.accept("ON", "DEMAND")
+                or self.accept("ON", "STATEMENT")
+                or self.accept_any(("COMPLETE", "FORCE", "REFRESH"))
             ):
                 continue
             elif self.accept("USING"):
-                while self.words[self.pos] in ("DEFAULT", "MASTER", "LOCAL", "ROLLBACK", "SEGMENT", "ENFORCED", "TRUSTED", "CONSTRAINTS"):
+                while self.words[self.pos] in (
+                    "DEFAULT",
+                    "MASTER",
+                    "LOCAL",
+                    "ROLLBACK",
+                    "SEGMENT",
+                    "ENFORCED",
+                    "TRUSTED",
+                    "CONSTRAINTS",
+                ):
                     self.pos += 1
             else:
                 break
@@ -973,7 +1007,16 @@ class DdlParser(QueryParser):
             grantees.append(self.any_word())
         if self.accept("IDENTIFIED", "BY"):
             self.pos += 1
-        while self.words[self.pos] in ("WITH", "GRANT", "ADMIN", "HIERARCHY", "OPTION", "CASCADE", "CONSTRAINTS", "FORCE"):
+        while self.words[self.pos] in (
+            "WITH",
+            "GRANT",
+            "ADMIN",
+            "HIERARCHY",
+            "OPTION",
+            "CASCADE",
+            "CONSTRAINTS",
+            "FORCE",
+        ):
             self.pos += 1
         node = Grant(first, self.pos, privileges, target, grantees, revoke)
         self.nodes.append(node)

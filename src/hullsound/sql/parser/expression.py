@@ -2,8 +2,8 @@
 
 from typing import Final
 
-from ..lexer import BIND, NUMBER, QUOTED, STRING, WORD
-from ..tree import (
+from hullsound.sql.lexer import BIND, NUMBER, QUOTED, STRING, WORD
+from hullsound.sql.tree import (
     Bind,
     Call,
     Case,
@@ -27,6 +27,7 @@ from ..tree import (
     TypeName,
     Window,
 )
+
 from .core import Core
 
 _OR: Final = 1
@@ -143,7 +144,10 @@ class ExpressionParser(Core):
             operator = word
             operands.append(self.expression(_COMPARE))
         elif word in ("MEMBER", "SUBMULTISET", "MULTISET") and words[self.pos + 1] in (
-            "OF", "UNION", "EXCEPT", "INTERSECT",
+            "OF",
+            "UNION",
+            "EXCEPT",
+            "INTERSECT",
         ):
             operator = f"{word} {words[self.pos + 1]}"
             self.pos += 2
@@ -216,7 +220,7 @@ class ExpressionParser(Core):
             if word in self.reserved:
                 self.fail("an expression")
             return self._name_or_call()
-        if kind == NUMBER or kind == STRING:
+        if kind in (NUMBER, STRING):
             self.pos = pos + 1
             node = Literal(pos, pos + 1, "number" if kind == NUMBER else "string")
             self.nodes.append(node)
@@ -240,7 +244,7 @@ class ExpressionParser(Core):
             node = Bind(pos, pos + 1, ("?",))
             self.nodes.append(node)
             return node
-        if word[:1] == "$" and len(word) > 1 or word == "$":
+        if (word[:1] == "$" and len(word) > 1) or word == "$":
             return self._inquiry()
         self.fail("an expression")
 
@@ -321,17 +325,14 @@ class ExpressionParser(Core):
         first = self.pos
         words = self.words
         parts = [self.identifier()]
-        while True:
-            word = words[self.pos]
-            if word == ".":
+        while words[self.pos] == ".":
+            self.pos += 1
+            if words[self.pos] == "*":
                 self.pos += 1
-                if words[self.pos] == "*":
-                    self.pos += 1
-                    return self._note(Star(first, self.pos, tuple(parts)))
-                parts.append(self.any_word())
-                continue
-            break
+                return self._note(Star(first, self.pos, tuple(parts)))
+            parts.append(self.any_word())
         link = ""
+        word = words[self.pos]
         if word == "@":
             link = self.database_link()
             word = words[self.pos]
@@ -348,7 +349,7 @@ class ExpressionParser(Core):
 
     def database_link(self) -> str:
         """Read @link[.domain][@qualifier]."""
-        parts = []
+        parts: list[str] = []
         while self.accept("@") or (parts and self.accept(".")):
             parts.append(self.identifier())
         return ".".join(parts)
@@ -448,9 +449,11 @@ class ExpressionParser(Core):
                 self.expect("WHERE")
                 self.expression()
                 self.expect(")")
-            elif words[self.pos] in ("IGNORE", "RESPECT") and words[self.pos + 1] == "NULLS":
-                self.pos += 2
-            elif self.at("FROM", "FIRST") or self.at("FROM", "LAST"):
+            elif (
+                (words[self.pos] in ("IGNORE", "RESPECT") and words[self.pos + 1] == "NULLS")
+                or self.at("FROM", "FIRST")
+                or self.at("FROM", "LAST")
+            ):
                 self.pos += 2
             elif words[self.pos] == "OVER" and (words[self.pos + 1] == "(" or self.kinds[self.pos + 1] == WORD):
                 self.pos += 1
@@ -777,8 +780,6 @@ class ExpressionParser(Core):
             return "INTERVAL"
         self._interval_fields()
         return f"INTERVAL {field} TO {'MONTH' if field == 'YEAR' else 'SECOND'}"
-
-
 
 
 _CALL_TAILS: Final = frozenset(("WITHIN", "KEEP", "FILTER", "IGNORE", "RESPECT", "FROM", "OVER"))

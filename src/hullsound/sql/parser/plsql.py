@@ -3,8 +3,8 @@
 from collections.abc import Callable
 from typing import Final
 
-from ..lexer import BIND, QUOTED, WORD
-from ..tree import (
+from hullsound.sql.lexer import BIND, QUOTED, WORD
+from hullsound.sql.tree import (
     AnonymousBlock,
     Assign,
     Block,
@@ -41,6 +41,7 @@ from ..tree import (
     TypeName,
     Variable,
 )
+
 from .core import Unreadable
 from .ddl import DdlParser
 

@@ -2,8 +2,8 @@
 
 from typing import Final
 
-from ..lexer import QUOTED, STRING, WORD
-from ..tree import (
+from hullsound.sql.lexer import QUOTED, STRING, WORD
+from hullsound.sql.tree import (
     CommonTable,
     Delete,
     DerivedTable,
@@ -12,7 +12,6 @@ from ..tree import (
     Merge,
     Name,
     Node,
-    OrderItem,
     Query,
     QueryStatement,
     Row,
@@ -23,6 +22,7 @@ from ..tree import (
     TableRef,
     Update,
 )
+
 from .expression import ExpressionParser
 
 _SET_OPERATORS: Final = frozenset(("UNION", "MINUS", "INTERSECT", "EXCEPT"))
@@ -715,5 +715,3 @@ class QueryParser(ExpressionParser):
         if word == "MERGE":
             return self.merge()
         return None
-
-
