@@ -19,7 +19,7 @@ def run(
     import msgspec
 
     from hullsound import steps
-    from hullsound.report.files import write_text
+    from hullsound.storage import write_text
 
     from .output import draw_summary, draw_worklist, exit_status, write_json
 

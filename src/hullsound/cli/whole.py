@@ -29,7 +29,8 @@ def run_whole(
     from hullsound.draft.write import write_drafts
     from hullsound.errors import TargetError
     from hullsound.knowledge.load import parse_target
-    from hullsound.report.files import make_folder, write_reports, write_text
+    from hullsound.report.files import write_reports
+    from hullsound.storage import make_folder, write_text
 
     def tell(text: str) -> None:
         if not quiet:

@@ -10,10 +10,10 @@ import msgspec
 
 from hullsound.assess.model import PROMISED, Assessment, Outcome
 from hullsound.catalog.model import Catalog, Object, ObjectType
-from hullsound.errors import SourceError
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.edit import Edit
 from hullsound.sql.script import read_script
+from hullsound.storage import make_folder, write_text
 
 from .code import draft_code
 from .names import names_of
@@ -146,29 +146,23 @@ def write_drafts(drafts: DraftSet, assessment: Assessment, folder: Path) -> Path
     Raises SourceError if the folder cannot be written.
     """
     entries = []
-    try:
-        folder.mkdir(parents=True, exist_ok=True)
-        (folder / "prepare.sql").write_text(prepare_text(drafts, assessment.target.engine), encoding="utf-8")
-        for number, draft in enumerate(drafts.drafts, start=1):
-            name = file_name(number, draft)
-            if draft.text:
-                path = folder / name
-                path.parent.mkdir(parents=True, exist_ok=True)
-                path.write_text(file_text(draft), encoding="utf-8")
-            entries.append({
-                "id": draft.object.id,
-                "outcome": draft.outcome.value,
-                "file": name if draft.text else None,
-                "stage": draft.stage,
-                "finished": draft.is_finished,
-            })  # fmt: skip
-        manifest = folder / "manifest.json"
-        document = {"target": str(assessment.target), "prepare": "prepare.sql", "objects": entries}
-        manifest.write_text(json.dumps(document, indent=1) + "\n", encoding="utf-8")
-    except OSError as error:
-        raise SourceError(
-            f"cannot write the drafts: {error.strerror}", where=str(folder), hint="Check rights and free space."
-        ) from error
+    make_folder(folder)
+    write_text(folder / "prepare.sql", prepare_text(drafts, assessment.target.engine))
+    for number, draft in enumerate(drafts.drafts, start=1):
+        name = file_name(number, draft)
+        if draft.text:
+            make_folder((folder / name).parent)
+            write_text(folder / name, file_text(draft))
+        entries.append({
+            "id": draft.object.id,
+            "outcome": draft.outcome.value,
+            "file": name if draft.text else None,
+            "stage": draft.stage,
+            "finished": draft.is_finished,
+        })  # fmt: skip
+    manifest = folder / "manifest.json"
+    document = {"target": str(assessment.target), "prepare": "prepare.sql", "objects": entries}
+    write_text(manifest, json.dumps(document, indent=1) + "\n")
     return manifest
 
 

@@ -1,13 +1,13 @@
 """Writes reports into a folder; a file appears whole or not at all."""
 
-import os
 from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, Final, Protocol
 
 import msgspec
 
-from hullsound.errors import SourceError, UsageError
+from hullsound.errors import UsageError
+from hullsound.storage import make_folder, write_text
 
 from .document import Document
 from .table import FINDING_COLUMNS, OBJECT_COLUMNS, csv_text, finding_rows, object_rows
@@ -25,30 +25,6 @@ class Reportable(Protocol):
 
     @property
     def document(self) -> Document: ...
-
-
-def make_folder(folder: Path) -> None:
-    """Make a folder with its parents. Raises SourceError if that is not possible."""
-    try:
-        folder.mkdir(parents=True, exist_ok=True)
-    except OSError as error:
-        raise SourceError(
-            f"cannot make the folder: {error.strerror}", where=str(folder), hint="Give another folder."
-        ) from error
-
-
-def write_text(path: Path, text: str) -> None:
-    """Write a text file whole: into a new file first, which then takes its place. Raises SourceError."""
-    fresh = path.with_name(f".{path.name}.{os.getpid()}.new")
-    try:
-        with fresh.open("w", encoding="utf-8", newline="") as stream:
-            stream.write(text)
-        fresh.replace(path)
-    except OSError as error:
-        fresh.unlink(missing_ok=True)
-        raise SourceError(
-            f"cannot write the file: {error.strerror}", where=str(path), hint="Check rights and free space."
-        ) from error
 
 
 def write_reports(case: Reportable, folder: Path, formats: Sequence[str]) -> list[Path]:

@@ -38,12 +38,17 @@ _KIND_BY_FIRST: Final = {
 
 
 class _Kinds(dict[str, int]):
-    """Kind of each distinct piece of text, worked out once: words and gaps repeat a lot."""
+    """Kind of each distinct piece of text, worked out once: words and gaps repeat a lot.
+
+    A comment or literal that never ends is a SYMBOL, which fits nowhere, so that what it swallows shows as unread.
+    """
 
     def __missing__(self, word: str) -> int:
         first = word[0]
         if first in _SPACES or word[:2] in _COMMENTS:
-            kind = _TRIVIA_KIND
+            kind = _TRIVIA_KIND if _is_closed_trivia(word) else SYMBOL
+        elif (first == "'" or first == '"') and word.count(first) % 2:
+            kind = SYMBOL
         elif first == ":":
             kind = SYMBOL if word in (":", ":=") else BIND
         elif first == ".":

@@ -17,7 +17,7 @@ from hullsound.errors import SourceError
 from hullsound.sight.see import EngineNames, load_seer, to_sighting
 from hullsound.sight.values import needs_hold
 from hullsound.sql.dialect import load_dialect
-from hullsound.survey.files import ScriptFile, find_scripts, read_script_file
+from hullsound.survey.files import ScriptFile, read_all
 from hullsound.survey.scripts import ScriptSurvey, SurveyedStatement, file_groups
 
 from .common import Progress, no_collection, no_progress, now
@@ -34,8 +34,11 @@ def survey_scripts(
     Raises SourceError if there is nothing to read, UsageError for an engine that cannot be read.
     """
     load_dialect(engine)
-    files = [read_script_file(path, source) for path in find_scripts(source)]
+    files, errors = read_all(source)
     catalog = survey_texts(files, engine, version, name=name or source.resolve().stem, jobs=jobs, progress=progress)
+    for error in errors:
+        place = (error.where, 1, 1, 1, 1)
+        catalog.sightings.append(Sighting("survey.unread-file", "database", *place, error.where, error.what))
     catalog.surveyed_at = now()
     return catalog
 

@@ -49,6 +49,24 @@ def find_scripts(source: Path) -> list[Path]:
     return found
 
 
+def read_all(source: Path) -> tuple[list[ScriptFile], list[SourceError]]:
+    """Read all scripts of a source. A file of a folder that cannot be read is returned as its error.
+
+    Raises SourceError if the source is no folder or file of scripts, or none of its files can be read.
+    """
+    paths = find_scripts(source)
+    read: list[ScriptFile] = []
+    errors: list[SourceError] = []
+    for path in paths:
+        try:
+            read.append(read_script_file(path, source))
+        except SourceError as error:
+            errors.append(error)
+    if not read:
+        raise errors[0]
+    return read, errors
+
+
 def read_script_file(path: Path, root: Path) -> ScriptFile:
     """Read and decode one file. Raises SourceError if it cannot be read or is not text."""
     try:

@@ -157,10 +157,10 @@ def file_groups(files: list[ScriptFile]) -> list[list[ScriptFile]]:
 def _pack(groups: list[list[ScriptFile]]) -> list[list[ScriptFile]]:
     """Join small neighbouring groups."""
     packed: list[list[ScriptFile]] = []
-    size = GROUP_SIZE
+    size = 0
     for group in groups:
         length = sum(len(file.text) for file in group)
-        if size + length > GROUP_SIZE:
+        if not packed or size + length > GROUP_SIZE:
             packed.append([])
             size = 0
         packed[-1] += group
