@@ -3,11 +3,10 @@
 from typing import Final
 
 from hullsound.sql.lexer import BIND, NUMBER, QUOTED, STRING, WORD
+from hullsound.sql.parser.special import SpecialFormParser
 from hullsound.sql.tree import (
     Bind,
     Call,
-    Case,
-    Cast,
     Comparison,
     CursorAttribute,
     Literal,
@@ -19,26 +18,20 @@ from hullsound.sql.tree import (
     OrderItem,
     OuterMark,
     Paren,
-    Query,
     Row,
     Star,
     Subquery,
-    TypedLiteral,
     TypeName,
     Window,
 )
 
-from .core import Core
-
 _OR: Final = 1
 _AND: Final = 2
-_NOT: Final = 3
 _COMPARE: Final = 4
 _ADD: Final = 5
 _MULTIPLY: Final = 6
 _POWER: Final = 7
 _PREFIX: Final = 8
-
 LEVELS: Final[dict[str, int]] = {
     "OR": _OR,
     "AND": _AND,
@@ -56,15 +49,16 @@ LEVELS: Final[dict[str, int]] = {
 }
 _SIGNS: Final = frozenset(("=", "<>", "!=", "^=", "~=", "<", ">", "<=", ">="))
 _ATTRIBUTES: Final = frozenset(("FOUND", "NOTFOUND", "ROWCOUNT", "ISOPEN", "BULK_ROWCOUNT", "BULK_EXCEPTIONS"))
-_FIELDS: Final = frozenset(("YEAR", "MONTH", "DAY", "HOUR", "MINUTE", "SECOND"))
 _SECOND_LEVEL: Final = frozenset(("ALL", "ANY", "SOME"))
+_CALL_TAILS: Final = frozenset(("WITHIN", "KEEP", "FILTER", "IGNORE", "RESPECT", "FROM", "OVER"))
+_MODIFIERS: Final = frozenset(
+    ("IGNORE", "RESPECT", "ORDER", "USING", "ON", "DEFAULT", "FORMAT", "RETURNING", "PASSING", "AS", "SEPARATOR", "FROM",
+     "WITH", "WITHOUT", "ABSENT", "NULL", "STRICT", "COLUMNS", "PARTITION", "FOR")
+)  # fmt: skip
 
 
-class ExpressionParser(Core):
+class ExpressionParser(SpecialFormParser):
     """Reads expressions; subqueries come from the query parser built on this one."""
-
-    def query(self) -> Query:
-        raise NotImplementedError
 
     def expression(self, floor: int = 0) -> Node:
         """Read an expression whose operators bind tighter than `floor`."""
@@ -203,8 +197,6 @@ class ExpressionParser(Core):
         self.nodes.append(node)
         return node
 
-    # --- operands ---
-
     def operand(self) -> Node:
         """Read one operand with its prefix operators."""
         pos = self.pos
@@ -256,18 +248,6 @@ class ExpressionParser(Core):
         self.nodes.append(node)
         return node
 
-    def _prefix(self, first: int, word: str, floor: int) -> Node:
-        operand = self.expression(floor) if floor < _PREFIX else self._deep_operand()
-        node = Operation(first, self.pos, [word], [operand])
-        self.nodes.append(node)
-        return node
-
-    def _deep_operand(self) -> Node:
-        self.deepen()
-        node = self.operand()
-        self.depth -= 1
-        return node
-
     def _bind(self) -> Node:
         first = self.pos
         parts = [self.words[first][1:]]
@@ -307,20 +287,6 @@ class ExpressionParser(Core):
         """Read `.member` behind a parenthesis."""
         return self._member(node) if self.words[self.pos] == "." and self.kinds[self.pos + 1] == WORD else node
 
-    def _note(self, node: Node) -> Node:
-        self.nodes.append(node)
-        return node
-
-    def opens_query(self) -> bool:
-        """Whether the next tokens begin a query, also behind further opening parentheses."""
-        words = self.words
-        pos = self.pos
-        while words[pos] == "(":
-            pos += 1
-        return words[pos] == "SELECT" or (words[pos] == "WITH" and pos == self.pos)
-
-    # --- names and calls ---
-
     def _name_or_call(self) -> Node:
         first = self.pos
         words = self.words
@@ -346,13 +312,6 @@ class ExpressionParser(Core):
             self.pos += 1
             return self._note(OuterMark(first, self.pos, name))
         return name
-
-    def database_link(self) -> str:
-        """Read @link[.domain][@qualifier]."""
-        parts: list[str] = []
-        while self.accept("@") or (parts and self.accept(".")):
-            parts.append(self.identifier())
-        return ".".join(parts)
 
     def _attribute(self, first: int, parts: tuple[str, ...]) -> Node:
         self.expect("%")
@@ -525,8 +484,6 @@ class ExpressionParser(Core):
             node = self._note(Member(owner.first, self.pos, node, tuple(parts), arguments))
         return node
 
-    # --- lists ---
-
     def expressions(self) -> list[Node]:
         items = [self.expression()]
         while self.words[self.pos] == ",":
@@ -554,269 +511,32 @@ class ExpressionParser(Core):
         self.nodes.append(item)
         return item
 
-    # --- special forms, each returning None where its word is only a name ---
 
-    def _case(self) -> Node | None:
-        first = self.pos
-        self.deepen()
-        self.pos += 1
-        subject = None if self.at("WHEN") else self.expression()
-        branches: list[tuple[Node, Node]] = []
-        while self.accept("WHEN"):
-            condition = self.expression()
-            self.expect("THEN")
-            branches.append((condition, self.expression()))
-        otherwise = self.expression() if self.accept("ELSE") else None
-        self.expect("END")
-        self.depth -= 1
-        return self._note(Case(first, self.pos, subject, branches, otherwise))
-
-    def _cast(self) -> Node | None:
-        first = self.pos
-        if self.words[first + 1] != "(":
-            return None
-        self.pos += 2
-        if self.accept("MULTISET"):
-            self.expect("(")
-            query = self.query()
-            self.expect(")")
-            value: Node = self._note(Subquery(first + 2, self.pos, query, "MULTISET"))
-        else:
-            value = self.expression()
-        self.expect("AS")
-        kind = self.type_name()
-        while self.words[self.pos] not in (")", ""):
-            if self.words[self.pos] == "(":
-                self.skip_parenthesized()
-            else:
-                self.pos += 1
-        self.expect(")")
-        return self._note(Cast(first, self.pos, value, kind))
-
-    def _extract(self) -> Node | None:
-        first = self.pos
-        if self.words[first + 1] != "(" or self.words[first + 3] != "FROM":
-            return None
-        self.pos += 4
-        value = self.expression()
-        closing = self.expect(")")
-        return self._note(Call(first, self.pos, ("EXTRACT",), [value], first + 1, closing, modified=True))
-
-    def _typed_literal(self) -> Node | None:
-        first = self.pos
-        if self.kinds[first + 1] != STRING:
-            return None
-        self.pos += 2
-        return self._note(TypedLiteral(first, self.pos, self.words[first]))
-
-    def _interval(self) -> Node | None:
-        first = self.pos
-        if self.kinds[first + 1] != STRING:
-            return None
-        self.pos += 2
-        if self.words[self.pos] in _FIELDS:
-            self._interval_fields()
-        return self._note(TypedLiteral(first, self.pos, "INTERVAL"))
-
-    def _interval_fields(self) -> None:
-        """Read DAY [(n)] [TO SECOND [(n)]]."""
-        for _ in range(2):
-            self.pos += 1
-            if self.words[self.pos] == "(":
-                self.skip_parenthesized()
-            if not (self.words[self.pos] == "TO" and self.words[self.pos + 1] in _FIELDS):
-                return
-            self.pos += 1
-
-    def _exists(self) -> Node | None:
-        first = self.pos
-        if self.words[first + 1] != "(":
-            return None
-        self.pos += 1
-        if self.words[self.pos + 1] not in ("SELECT", "WITH", "("):
-            self.pos = first
-            return None
-        self.pos += 1
-        query = self.query()
-        self.expect(")")
-        return self._note(Subquery(first, self.pos, query, self.words[first]))
-
-    def _not(self) -> Node | None:
-        first = self.pos
-        self.pos += 1
-        return self._prefix(first, "NOT", _NOT)
-
-    def _prior(self) -> Node | None:
-        first = self.pos
-        self.pos += 1
-        return self._prefix(first, self.words[first], _PREFIX)
-
-    def _connect_by_root(self) -> Node | None:
-        return self._prior()
-
-    def _new(self) -> Node | None:
-        first = self.pos
-        if self.kinds[first + 1] not in (WORD, QUOTED) or self.words[first + 1] in self.reserved:
-            return None
-        self.pos += 1
-        return self._prefix(first, "NEW", _PREFIX)
-
-    def _constant(self) -> Node | None:
-        first = self.pos
-        self.pos += 1
-        return self._note(Literal(first, self.pos, self.words[first].lower()))
-
-    # --- argument lists with a grammar of their own; each returns whether it changes the call's shape ---
-
-    def _trim_arguments(self, arguments: list[Node]) -> bool:
-        modified = bool(self.accept_any(("LEADING", "TRAILING", "BOTH")))
-        if not self.at("FROM"):
-            arguments.append(self.expression())
-        if self.accept("FROM"):
-            modified = True
-            arguments.append(self.expression())
-        return modified
-
-    def _loose_arguments(self, arguments: list[Node]) -> bool:
-        """Read arguments between words that only the function knows (XML and JSON constructors)."""
-        words = self.words
-        while words[self.pos] not in (")", ""):
-            word = words[self.pos]
-            if word in _LOOSE_WORDS or word in ("*", ",", ".", ":", "@", "AS"):
-                if word == "AS" and self.kinds[self.pos + 1] in (WORD, QUOTED):
-                    self.pos += 1
-                self.pos += 1
-            elif word == "ORDER":
-                self.order_items()
-            elif word == "COLUMNS":
-                while words[self.pos] not in (")", ""):
-                    if words[self.pos] == "(":
-                        self.skip_parenthesized()
-                    else:
-                        self.pos += 1
-            elif self.opens_query():
-                query = self.query()
-                arguments.append(self._note(Subquery(query.first, self.pos, query)))
-            else:
-                start = self.pos
-                arguments.append(self.expression())
-                if self.pos == start:
-                    self.fail("an argument")
-        return True
-
-    # --- types ---
-
-    def type_name(self) -> TypeName:
-        """Read a data type."""
-        first = self.pos
-        words = self.words
-        self.accept("REF") if self.kinds[first + 1] in (WORD, QUOTED) and words[first + 1] != "CURSOR" else None
-        parts = [self.identifier()]
-        while words[self.pos] == ".":
-            self.pos += 1
-            parts.append(self.any_word())
-        if words[self.pos] == "@":
-            self.database_link()
-        if words[self.pos] == "%":
-            self.pos += 1
-            borrowed = self.accept_any(("TYPE", "ROWTYPE"))
-            if not borrowed:
-                self.fail("TYPE or ROWTYPE")
-            node = TypeName(first, self.pos, "", reference=tuple(parts), borrowed=borrowed)
-            self.nodes.append(node)
-            return node
-        name = ".".join(parts)
-        arguments: tuple[str, ...] = ()
-        unit = ""
-        if len(parts) == 1:
-            name = self._longer_type(name)
-            arguments, unit = self._type_arguments()
-            if name in ("TIMESTAMP", "TIME"):
-                name += self._time_zone()
-            elif name == "INTERVAL":
-                name = self._interval_type()
-            if words[self.pos] in ("CHARACTER", "CHARSET") and words[self.pos + 1] == "SET":
-                self.pos += 2
-                self._name_or_call()
-        node = TypeName(first, self.pos, name, arguments, unit, tuple(parts))
-        self.nodes.append(node)
-        return node
-
-    def _longer_type(self, name: str) -> str:
-        for rest in self.dialect.multiword_types.get(name, ()):
-            if self.accept(*rest):
-                return " ".join((name, *rest))
-        return name
-
-    def _type_arguments(self) -> tuple[tuple[str, ...], str]:
-        if not self.accept("("):
-            return (), ""
-        arguments: list[str] = []
-        unit = ""
-        while True:
-            sign = "-" if self.accept("-") else ""
-            if self.words[self.pos] in (")", ""):
-                self.fail("a length")
-            arguments.append(sign + self.words[self.pos])
-            self.pos += 1
-            unit = self.accept_any(("CHAR", "BYTE")) or unit
-            if not self.accept(","):
-                break
-        self.expect(")")
-        return tuple(arguments), unit
-
-    def _time_zone(self) -> str:
-        if self.accept("WITH"):
-            local = self.accept("LOCAL")
-            self.expect("TIME", "ZONE")
-            return " WITH LOCAL TIME ZONE" if local else " WITH TIME ZONE"
-        if self.accept("WITHOUT", "TIME", "ZONE"):
-            return ""
-        return ""
-
-    def _interval_type(self) -> str:
-        field = self.words[self.pos]
-        if field not in _FIELDS:
-            return "INTERVAL"
-        self._interval_fields()
-        return f"INTERVAL {field} TO {'MONTH' if field == 'YEAR' else 'SECOND'}"
-
-
-_CALL_TAILS: Final = frozenset(("WITHIN", "KEEP", "FILTER", "IGNORE", "RESPECT", "FROM", "OVER"))
-_MODIFIERS: Final = frozenset(
-    ("IGNORE", "RESPECT", "ORDER", "USING", "ON", "DEFAULT", "FORMAT", "RETURNING", "PASSING", "AS", "SEPARATOR", "FROM",
-     "WITH", "WITHOUT", "ABSENT", "NULL", "STRICT", "COLUMNS", "PARTITION", "FOR")
-)  # fmt: skip
-_LOOSE_WORDS: Final = frozenset(
-    """KEY VALUE IS FORMAT JSON ABSENT NULL ON RETURNING STRICT WITH WITHOUT UNIQUE KEYS NAME EVALNAME CONTENT DOCUMENT
-    PASSING BY REF WRAPPER CONDITIONAL UNCONDITIONAL ARRAY ERROR EMPTY ENTITYESCAPING NOENTITYESCAPING
-    WELLFORMED VERSION NO STANDALONE YES ENCODING INDENT SIZE HIDE SHOW DEFAULTS VARCHAR2 CLOB TRUE FALSE LAX PRETTY ASCII
-    DEFAULT EXISTS MISMATCH""".split()
-)
 _OPENERS: Final = {
-    "CASE": ExpressionParser._case,
-    "CAST": ExpressionParser._cast,
-    "EXTRACT": ExpressionParser._extract,
-    "DATE": ExpressionParser._typed_literal,
-    "TIMESTAMP": ExpressionParser._typed_literal,
-    "INTERVAL": ExpressionParser._interval,
-    "EXISTS": ExpressionParser._exists,
-    "CURSOR": ExpressionParser._exists,
-    "MULTISET": ExpressionParser._exists,
-    "NOT": ExpressionParser._not,
-    "PRIOR": ExpressionParser._prior,
-    "CONNECT_BY_ROOT": ExpressionParser._connect_by_root,
-    "NEW": ExpressionParser._new,
-    "NULL": ExpressionParser._constant,
-    "TRUE": ExpressionParser._constant,
-    "FALSE": ExpressionParser._constant,
+    "CASE": SpecialFormParser._case,
+    "CAST": SpecialFormParser._cast,
+    "EXTRACT": SpecialFormParser._extract,
+    "DATE": SpecialFormParser._typed_literal,
+    "TIMESTAMP": SpecialFormParser._typed_literal,
+    "INTERVAL": SpecialFormParser._interval,
+    "EXISTS": SpecialFormParser._exists,
+    "CURSOR": SpecialFormParser._exists,
+    "MULTISET": SpecialFormParser._exists,
+    "NOT": SpecialFormParser._not,
+    "PRIOR": SpecialFormParser._prior,
+    "CONNECT_BY_ROOT": SpecialFormParser._connect_by_root,
+    "NEW": SpecialFormParser._new,
+    "NULL": SpecialFormParser._constant,
+    "TRUE": SpecialFormParser._constant,
+    "FALSE": SpecialFormParser._constant,
 }
+
 _SPECIAL_ARGUMENTS: Final = {
-    "TRIM": ExpressionParser._trim_arguments,
+    "TRIM": SpecialFormParser._trim_arguments,
     **dict.fromkeys(
         ("XMLELEMENT", "XMLFOREST", "XMLATTRIBUTES", "XMLAGG", "XMLROOT", "XMLSERIALIZE", "XMLQUERY", "XMLTABLE",
          "XMLEXISTS", "XMLPARSE", "XMLPI", "XMLCAST", "XMLCOLATTVAL", "JSON_OBJECT", "JSON_ARRAY", "JSON_ARRAYAGG",
          "JSON_OBJECTAGG", "JSON_TABLE", "JSON_QUERY", "JSON_VALUE", "JSON_EXISTS", "JSON_MERGEPATCH", "TREAT"),
-        ExpressionParser._loose_arguments,
+        SpecialFormParser._loose_arguments,
     ),
 }  # fmt: skip

@@ -1,0 +1,381 @@
+"""CREATE TABLE and ALTER TABLE: columns, constraints, identities."""
+
+from typing import Final
+
+from hullsound.sql.lexer import END, QUOTED, WORD
+from hullsound.sql.parser.properties import PropertyParser
+from hullsound.sql.tree import (
+    AlterTable,
+    ColumnDefinition,
+    ConstraintDefinition,
+    CreateTable,
+    Query,
+    TypeName,
+)
+
+_STATE_WORDS: Final = frozenset(("ENABLE", "DISABLE", "VALIDATE", "NOVALIDATE", "RELY", "NORELY"))
+_STORAGE: Final = {
+    # word -> number of words or values that follow it
+    **dict.fromkeys(("LOGGING", "NOLOGGING", "CACHE", "NOCACHE", "MONITORING", "NOMONITORING", "NOPARALLEL",
+                     "NOCOMPRESS", "ROWDEPENDENCIES", "NOROWDEPENDENCIES", "FILESYSTEM_LIKE_LOGGING"), 0),
+    **dict.fromkeys(("PCTFREE", "PCTUSED", "INITRANS", "MAXTRANS", "TABLESPACE", "PCTTHRESHOLD", "PCTVERSION",
+                     "CHUNK", "FREEPOOLS"), 1),
+}  # fmt: skip
+_NOT_A_TYPE: Final = frozenset(
+    ("DEFAULT", "GENERATED", "AS", "NOT", "NULL", "PRIMARY", "UNIQUE", "CHECK", "REFERENCES", "CONSTRAINT", "INVISIBLE",
+     "VISIBLE", "ENCRYPT", "DECRYPT")
+)  # fmt: skip
+
+
+class TableParser(PropertyParser):
+    """Reads tables."""
+
+    def create_table(self, first: int, modifiers: set[str]) -> CreateTable:
+        self.pos += 1
+        if self.accept("IF", "NOT", "EXISTS"):
+            pass
+        name = self.qualified_name()
+        columns: list[ColumnDefinition] = []
+        constraints: list[ConstraintDefinition] = []
+        clauses: set[str] = set()
+        for word in ("PRIVATE", "SHARDED", "DUPLICATED", "IMMUTABLE", "BLOCKCHAIN"):
+            if word in modifiers:
+                clauses.add(self.clause(f"{word.lower()}-table", first))
+        if self.accept("OF"):
+            start = self.pos - 1
+            self.qualified_name()
+            clauses.add(self.clause("object-table", start))
+        if self.at("("):
+            self.table_elements(columns, constraints)
+        temporary = "delete rows" if "TEMPORARY" in modifiers else ""
+        partition: tuple[int, int] | None = None
+        query: Query | None = None
+        while self.kinds[self.pos] != END:
+            start = self.pos
+            if self.accept("ON", "COMMIT"):
+                kept = self.accept_any(("PRESERVE", "DELETE", "DROP"))
+                if not self.accept("ROWS"):
+                    self.expect("DEFINITION")
+                temporary = "preserve rows" if kept == "PRESERVE" else "delete rows"
+            elif self.at("PARTITION", "BY"):
+                self._partition(clauses)
+                partition = (start, self.pos)
+            elif self.accept("AS"):
+                query = self.query()
+                self.clause("create-table-as", start)
+            elif not self.table_property(clauses):
+                self.fail("a table property")
+        node = CreateTable(first, self.pos, name, columns, constraints, temporary, query, clauses, partition)
+        self.nodes.append(node)
+        return node
+
+    def table_elements(self, columns: list[ColumnDefinition], constraints: list[ConstraintDefinition]) -> None:
+        """Read the list of columns and table constraints."""
+        self.expect("(")
+        while True:
+            word = self.words[self.pos]
+            following = self.words[self.pos + 1]
+            if word == "CONSTRAINT" or (
+                word in ("PRIMARY", "FOREIGN", "UNIQUE", "CHECK") and following in ("KEY", "(")
+            ):
+                constraints.append(self.table_constraint())
+            elif word == "SUPPLEMENTAL" and following == "LOG":
+                first = self.pos
+                while self.words[self.pos] not in (",", ")", ""):
+                    if self.words[self.pos] == "(":
+                        self.skip_parenthesized()
+                    else:
+                        self.pos += 1
+                self.clause("supplemental-log", first)
+            elif word == "PERIOD" and following == "FOR":
+                first = self.pos
+                self.pos += 2
+                self.identifier()
+                if self.at("("):
+                    self.skip_parenthesized()
+                self.clause("temporal-validity", first)
+            else:
+                columns.append(self.column_definition())
+            if not self.accept(","):
+                break
+        self.expect(")")
+
+    def column_definition(self) -> ColumnDefinition:
+        first = self.pos
+        name = self.identifier()
+        kind: TypeName | None = None
+        if self.kinds[self.pos] in (WORD, QUOTED) and self.words[self.pos] not in _NOT_A_TYPE:
+            kind = self.type_name()
+        node = ColumnDefinition(first, self.pos, name, kind, True, None, False, "", None, [])
+        while self._column_option(node):
+            pass
+        node.last = self.pos
+        self.nodes.append(node)
+        return node
+
+    def _column_option(self, node: ColumnDefinition) -> bool:
+        """Read one option of a column; False if none is next."""
+        first = self.pos
+        word = self.words[first]
+        if word == "DEFAULT":
+            self.pos += 1
+            if self.accept("ON", "NULL"):
+                self.accept("FOR", "INSERT", "ONLY") or self.accept("FOR", "INSERT", "AND", "UPDATE")
+                node.default_on_null = True
+                self.clause("default-on-null", first)
+            node.default = self.expression(4)
+        elif word == "GENERATED":
+            self._generated(node)
+        elif word == "AS" and self.words[first + 1] == "(":
+            self._computed(node, first)
+        elif word in ("VIRTUAL", "VISIBLE", "SORT"):
+            self.pos += 1
+        elif word == "INVISIBLE":
+            self.pos += 1
+            self.clause("invisible-column", first)
+        elif word in ("NOT", "NULL", "PRIMARY", "UNIQUE", "CHECK", "REFERENCES", "CONSTRAINT"):
+            constraint = self._inline_constraint(node.name)
+            if constraint.form == "not null":
+                node.nullable = False
+            elif constraint.form:
+                node.constraints.append(constraint)
+        elif word == "ENCRYPT":
+            self.pos += 1
+            self.accept("USING") and self.expression(4)
+            if self.accept("IDENTIFIED", "BY"):
+                self.pos += 1
+            if self.is_string():
+                self.pos += 1
+            self.accept("NO", "SALT") or self.accept("SALT")
+            self.clause("column-encryption", first)
+        elif word == "COLLATE":
+            self.pos += 2
+            self.clause("column-collation", first)
+        elif word == "WITH" and self.words[first + 1] == "ROWID":
+            self.pos += 2
+        elif word == "SCOPE":
+            self.pos += 2
+            self.qualified_name()
+        elif word in _STATE_WORDS:
+            self.pos += 1
+        else:
+            return False
+        return True
+
+    def _generated(self, node: ColumnDefinition) -> None:
+        first = self.pos
+        self.pos += 1
+        always = self.accept("ALWAYS")
+        if not always:
+            self.expect("BY", "DEFAULT")
+        on_null = self.accept("ON", "NULL")
+        self.expect("AS")
+        if self.at("("):
+            self._computed(node, first)
+            return
+        self.expect("IDENTITY")
+        node.identity = "always" if always else "by default"
+        if on_null:
+            self.clause("default-on-null", first)
+        if self.at("("):
+            start = self.pos
+            self.skip_parenthesized()
+            node.identity += " " + " ".join(self.words[start + 1 : self.pos - 1])
+        elif self.words[self.pos] in (
+            "START",
+            "INCREMENT",
+            "CACHE",
+            "NOCACHE",
+            "MAXVALUE",
+            "MINVALUE",
+            "ORDER",
+            "NOORDER",
+        ):
+            start = self.pos
+            self._sequence_options()
+            node.identity += " " + " ".join(self.words[start : self.pos])
+
+    def _computed(self, node: ColumnDefinition, first: int) -> None:
+        if self.words[self.pos] == "AS":
+            self.pos += 1
+        self.expect("(")
+        node.generated = self.expression()
+        self.expect(")")
+        self.accept("VIRTUAL")
+        self.clause("virtual-column", first)
+
+    def _inline_constraint(self, column: str) -> ConstraintDefinition:
+        first = self.pos
+        name = self.identifier() if self.accept("CONSTRAINT") else ""
+        return self._constraint_body(first, name, [column])
+
+    def table_constraint(self) -> ConstraintDefinition:
+        first = self.pos
+        name = self.identifier() if self.accept("CONSTRAINT") else ""
+        return self._constraint_body(first, name, [])
+
+    def _constraint_body(self, first: int, name: str, columns: list[str]) -> ConstraintDefinition:
+        node = ConstraintDefinition(first, first, name, "", columns, None, (), [], "", "", False)
+        if self.accept("NOT", "NULL"):
+            node.form = "not null"
+        elif self.accept("NULL"):
+            node.form = ""
+        elif self.accept("PRIMARY", "KEY") or self.accept("UNIQUE"):
+            node.form = "primary key" if self.words[self.pos - 1] == "KEY" else "unique"
+            if self.at("("):
+                node.columns = self.name_list()
+        elif self.accept("CHECK"):
+            node.form = "check"
+            self.expect("(")
+            node.expression = self.expression()
+            self.expect(")")
+        elif self.at("FOREIGN", "KEY") or self.at("REFERENCES"):
+            node.form = "foreign key"
+            if self.accept("FOREIGN", "KEY"):
+                node.columns = self.name_list()
+            self.expect("REFERENCES")
+            node.references = self.qualified_name()
+            if self.at("("):
+                node.reference_columns = self.name_list()
+            if self.accept("ON", "DELETE"):
+                node.on_delete = "cascade" if self.accept("CASCADE") else "set null"
+                if node.on_delete == "set null":
+                    self.expect("SET", "NULL")
+        else:
+            self.fail("a constraint")
+        self._constraint_state(node)
+        node.last = self.pos
+        self.nodes.append(node)
+        return node
+
+    def _constraint_state(self, node: ConstraintDefinition) -> None:
+        while True:
+            first = self.pos
+            word = self.words[first]
+            if word in ("DEFERRABLE", "INITIALLY") or (word == "NOT" and self.words[first + 1] == "DEFERRABLE"):
+                if self.accept("NOT", "DEFERRABLE"):
+                    continue
+                self.pos += 1
+                if word == "INITIALLY":
+                    node.deferrable = "initially " + self.any_word().lower()
+                else:
+                    node.deferrable = node.deferrable or "deferrable"
+            elif word in _STATE_WORDS:
+                self.pos += 1
+                if word == "DISABLE":
+                    node.disabled = True
+                    self.clause("disabled-constraint", first)
+                elif word == "NOVALIDATE":
+                    self.clause("novalidate-constraint", first)
+            elif word == "USING" and self.words[first + 1] == "INDEX":
+                self.pos += 2
+                if self.at("("):
+                    self.skip_parenthesized()
+                elif self.is_name() and self.words[self.pos] not in _STORAGE and self.words[self.pos] not in (
+                    "STORAGE", "LOCAL", "GLOBAL", "REVERSE", "ENABLE", "DISABLE", "COMPRESS", "PARALLEL", "COMPUTE",
+                ):  # fmt: skip
+                    self.qualified_name()
+                while self.table_property(set()):
+                    pass
+            elif word == "EXCEPTIONS" and self.words[first + 1] == "INTO":
+                self.pos += 2
+                self.qualified_name()
+            else:
+                return
+
+    def alter_table(self, first: int) -> AlterTable:
+        self.pos += 1
+        name = self.qualified_name()
+        node = AlterTable(first, self.pos, name, [], [], [], [])
+        while self.kinds[self.pos] != END:
+            start = self.pos
+            if self.accept("ADD"):
+                self._alter_add(node)
+            elif self.at("MODIFY"):
+                self._alter_modify(node)
+            else:
+                self._alter_other(node, start)
+            if self.pos == start:
+                self.fail("an action")
+        node.last = self.pos
+        self.nodes.append(node)
+        return node
+
+    def _alter_add(self, node: AlterTable) -> None:
+        if self.at("("):
+            self.table_elements(node.columns, node.constraints)
+        elif self.words[self.pos] in ("CONSTRAINT", "PRIMARY", "UNIQUE", "CHECK", "FOREIGN") and (
+            self.words[self.pos] == "CONSTRAINT" or self.words[self.pos + 1] in ("KEY", "(")
+        ):
+            node.constraints.append(self.table_constraint())
+        elif self.at("SUPPLEMENTAL") or self.at("PARTITION") or self.at("PERIOD"):
+            first = self.pos
+            name = {"SUPPLEMENTAL": "supplemental-log", "PARTITION": "add-partition"}.get(
+                self.words[first], "temporal-validity"
+            )
+            self._skip_rest()
+            self.clause(name, first)
+        else:
+            node.columns.append(self.column_definition())
+
+    def _alter_modify(self, node: AlterTable) -> None:
+        first = self.pos
+        self.pos += 1
+        if self.at("("):
+            self.table_elements(node.modified, node.constraints)
+        elif self.words[self.pos] in ("CONSTRAINT", "PRIMARY", "UNIQUE", "PARTITION", "LOB", "DEFAULT", "NESTED"):
+            self._skip_rest()
+            node.actions.append(f"modify {self.words[first + 1].lower()}")
+        else:
+            node.modified.append(self.column_definition())
+
+    def _alter_other(self, node: AlterTable, first: int) -> None:
+        """Step over an action such as RENAME COLUMN or ENABLE ROW MOVEMENT, keeping its words."""
+        while self.kinds[self.pos] != END and self.words[self.pos] not in ("ADD", "MODIFY"):
+            if self.words[self.pos] == "(":
+                self.skip_parenthesized()
+            else:
+                self.pos += 1
+        words = " ".join(self.words[first : min(first + 4, self.pos)]).lower()
+        node.actions.append(words)
+        if "row movement" in words:
+            self.clause("row-movement", first)
+        elif words.startswith("disable constraint"):
+            self.clause("disabled-constraint", first)
+
+    def _skip_rest(self) -> None:
+        while self.kinds[self.pos] != END:
+            self.pos += 1
+
+    def _sequence_options(self) -> dict[str, str]:
+        options: dict[str, str] = {}
+        while self.kinds[self.pos] == WORD:
+            first = self.pos
+            word = self.words[first]
+            if self.accept("START", "WITH") or self.accept("INCREMENT", "BY"):
+                options[word.lower()] = self._signed_number()
+            elif word in ("MAXVALUE", "MINVALUE", "CACHE"):
+                self.pos += 1
+                options[word.lower()] = self._signed_number()
+            elif word in ("NOMAXVALUE", "NOMINVALUE", "NOCACHE", "CYCLE", "NOCYCLE", "NOORDER", "KEEP", "NOKEEP", "SCALE",
+                          "NOSCALE", "EXTEND", "NOEXTEND", "GLOBAL", "NOSHARD", "SHARD"):  # fmt: skip
+                self.pos += 1
+                options[word.lower()] = ""
+            elif word == "ORDER":
+                self.pos += 1
+                options["order"] = ""
+                self.clause("sequence-order", first)
+            elif word == "SESSION":
+                self.pos += 1
+                options["session"] = ""
+                self.clause("session-sequence", first)
+            else:
+                break
+        return options
+
+    def _signed_number(self) -> str:
+        sign = "-" if self.accept("-") else ""
+        if not self.words[self.pos][:1].isdigit() and "&" not in self.words[self.pos]:
+            self.fail("a number")
+        self.pos += 1
+        return sign + self.words[self.pos - 1]
