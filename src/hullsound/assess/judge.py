@@ -131,6 +131,8 @@ class _Findings:
             if "defined before" in item.details:
                 self.add_for_object("survey.defined-twice", item, f"also at {item.details['defined before']}")
             for column in item.columns:
+                if not column.type.name and "query" not in item.details:
+                    self.add_for_object("assess.no-type", item, f"{column.name.lower()} is given none")
                 choice = choose_type(self.catalog.engine, column.type, self.target)
                 if choice is not None and not choice.text and not self._has_type_finding(item.id, column.type.name):
                     self.add_for_object("assess.no-type", item, f"{column.name.lower()} {column.type}")

@@ -129,6 +129,20 @@ def draft_expression(text: str, table: Object, catalog: Catalog, target: Target,
     return result
 
 
+def draft_query(text: str, item: Object, catalog: Catalog, target: Target) -> str:
+    """Draft a query that makes a table. Raises CannotDraft if it cannot be read or drafted."""
+    read = read_object(text, catalog.engine)
+    if read is None or not read.is_complete or any(True for _ in read.unread()):
+        raise CannotDraft("its query cannot be read")
+    rewriter = make_rewriter(read, catalog, target, item.id)
+    _add_quoting(rewriter)
+    add_code_points(rewriter)
+    result = rewriter.result()
+    if rewriter.skipped:
+        raise CannotDraft(rewriter.skipped[0].reason)
+    return result
+
+
 def _add_quoting(rewriter: Rewriter) -> None:
     """Quote unquoted names that are reserved on the target."""
     reserved = rewriter.names.reserved

@@ -8,7 +8,7 @@ from hullsound.catalog.model import Catalog, Column, DataType, Object, ObjectTyp
 from hullsound.knowledge.model import Target
 from hullsound.knowledge.types import choose_type
 
-from .code import draft_expression
+from .code import draft_expression, draft_query
 from .names import literal, names_of
 from .rewrite import CannotDraft
 
@@ -38,7 +38,9 @@ class ObjectWriter:
         if "not created" in item.details:
             raise CannotDraft("the source never creates it")
         if "query" in item.details:
-            raise CannotDraft("the table is made of a query")
+            query = draft_query(item.details["query"], item, self.catalog, self.target)
+            columns = f" ({', '.join(self.names.write(c.name) for c in item.columns)})" if item.columns else ""
+            return f"CREATE TABLE {self.name(item)}{columns} AS\n{query}\nWITH NO DATA;" + self._comments(item, "TABLE")
         lines = [f"  {self._column(item, column)}" for column in item.columns]
         text = f"CREATE TABLE {self.name(item)} (\n" + ",\n".join(lines) + "\n);"
         return text + self._comments(item, "TABLE")

@@ -13,6 +13,8 @@ from .parser.plsql import PlsqlParser
 from .tree import Node, OtherStatement, Statement, Unread
 
 _CODE_KINDS: Final = frozenset(("PROCEDURE", "FUNCTION", "PACKAGE", "TRIGGER", "TYPE", "LIBRARY", "JAVA"))
+_LOOK_AHEAD: Final = 12
+"""More tokens than any grammar looks at beyond the end of a statement."""
 _CREATE_WORDS: Final = frozenset(
     ("OR", "REPLACE", "EDITIONABLE", "NONEDITIONABLE", "AND", "RESOLVE", "COMPILE", "FORCE")
 )
@@ -178,8 +180,7 @@ class _SqlplusReader:
             stop = words.index(";", first) if ";" in words[first:end] else end
             self._read(first, stop)
             return stop + 1
-        parser = self._parser(first)
-        tree, complete = self._parse(parser, first)
+        parser, tree, complete = self._parse(first, end)
         if complete and words[parser.pos] == ";":
             parser.pos += 1
         stop = parser.pos
@@ -198,8 +199,17 @@ class _SqlplusReader:
                 return i
         return end
 
-    def _parser(self, first: int) -> PlsqlParser:
-        return PlsqlParser(self.tokens, self.dialect, first, self.variables)
+    def _parse(self, first: int, end: int) -> tuple[PlsqlParser, Statement, bool]:
+        """Read one statement; END tokens behind it keep every look ahead inside the arrays."""
+        words, kinds = self.tokens.words, self.tokens.kinds
+        missing = max(0, end + _LOOK_AHEAD - len(words))
+        words += [""] * missing
+        kinds += [END] * missing
+        parser = PlsqlParser(self.tokens, self.dialect, first, self.variables)
+        tree, complete = _parse(parser, first)
+        if missing:
+            del words[-missing:], kinds[-missing:]
+        return parser, tree, complete
 
     def _read(self, first: int, end: int) -> None:
         """Read the statement of the tokens [first, end); the token at `end` is `;` or END."""
@@ -208,8 +218,7 @@ class _SqlplusReader:
         tokens = self.tokens
         word, kind = tokens.words[end], tokens.kinds[end]
         tokens.words[end], tokens.kinds[end] = "", END
-        parser = self._parser(first)
-        tree, complete = self._parse(parser, first)
+        parser, tree, complete = self._parse(first, end)
         if complete and parser.pos < end:
             parser.unread(parser.pos, end, f"unexpected {tokens.source(parser.pos, parser.pos + 1)[:40]!r}")
         if not complete:
@@ -218,19 +227,6 @@ class _SqlplusReader:
                     node.last = end
         tokens.words[end], tokens.kinds[end] = word, kind
         self._add(parser, first, end, tree, complete)
-
-    def _parse(self, parser: PlsqlParser, first: int) -> tuple[Statement, bool]:
-        try:
-            tree = parser.statement()
-            if tree is not None:
-                return tree, True
-            reason = "no statement begins with this word"
-        except Unreadable as error:
-            reason = error.reason
-        node = _sniff(parser, first)
-        parser.unread(first, first + 1, reason)
-        parser.nodes.append(node)
-        return node, False
 
     def _add(self, parser: PlsqlParser, first: int, last: int, tree: Statement, complete: bool) -> None:
         if not complete:
@@ -243,6 +239,20 @@ class _SqlplusReader:
 _STATEMENT_WORDS: Final = frozenset(
     "CREATE ALTER DROP GRANT REVOKE COMMENT DECLARE BEGIN SELECT INSERT UPDATE DELETE MERGE WITH COMMIT ROLLBACK SET".split()
 )
+
+
+def _parse(parser: PlsqlParser, first: int) -> tuple[Statement, bool]:
+    try:
+        tree = parser.statement()
+        if tree is not None:
+            return tree, True
+        reason = "no statement begins with this word"
+    except Unreadable as error:
+        reason = error.reason
+    node = _sniff(parser, first)
+    parser.unread(first, first + 1, reason)
+    parser.nodes.append(node)
+    return node, False
 
 
 def _sniff(parser: PlsqlParser, first: int) -> OtherStatement:

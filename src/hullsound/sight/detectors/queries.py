@@ -118,7 +118,8 @@ def see_null_concatenation(node: Operation, subject: Subject) -> Iterable[Found]
     for operand in node.operands:
         if isinstance(operand, Literal) and operand.form != "null":
             continue
-        column = value_of(operand, subject).column if isinstance(operand, Name) else None
+        is_column = isinstance(operand, Name) and operand.parts[0] not in subject.scope.declared
+        column = value_of(operand, subject).column if is_column else None
         if column is None:
             open_operand = not _never_null(operand) or open_operand
         else:

@@ -211,6 +211,9 @@ class DdlParser(TableParser):
                 clauses.add(self.clause("updatable-materialized-view", start))
             elif self.at("PARTITION", "BY"):
                 self._partition(clauses)
+            elif self.accept("USING", "INDEX"):
+                while self.table_property(set()):
+                    pass
             elif self.accept("USING") or self.accept("WITH"):
                 self.any_word()
                 self.any_word()

@@ -15,6 +15,12 @@ _STORAGE: Final = {
 }  # fmt: skip
 
 
+_COLUMN_STORAGE_WORDS: Final = frozenset(
+    """NOT SUBSTITUTABLE AT ALL LEVELS STORE AS SECUREFILE BASICFILE OBJECT RELATIONAL BINARY XML CLOB LOB ELEMENT IS OF
+    TYPE ONLY""".split()
+)
+
+
 class PropertyParser(ChangeParser):
     """Reads the properties that stand behind the columns of a table or the keys of an index."""
 
@@ -129,13 +135,21 @@ class PropertyParser(ChangeParser):
         return "nested-table-storage"
 
     def _column_storage(self) -> str:
-        self.pos += 2
-        while self.words[self.pos] in ("NOT", "SUBSTITUTABLE", "AT", "ALL", "LEVELS", "STORE", "AS", "SECUREFILE",
-                                       "BASICFILE", "OBJECT", "RELATIONAL", "BINARY", "XML", "CLOB", "LOB", "ELEMENT"):  # fmt: skip
+        """Read COLUMN name ..., VARRAY name ... and XMLTYPE [COLUMN] name STORE AS ..."""
+        self.pos += 1
+        self.accept("COLUMN")
+        self.qualified_name()
+        while self.words[self.pos] in _COLUMN_STORAGE_WORDS:
             self.pos += 1
         if self.at("("):
             self.skip_parenthesized()
         return "column-storage"
+
+    def _object_identifier(self) -> str:
+        self.expect("OBJECT", "IDENTIFIER", "IS")
+        self.any_word()
+        self.any_word()
+        return ""
 
     def _row_movement(self) -> str:
         self.pos += 1
@@ -198,6 +212,8 @@ class PropertyParser(ChangeParser):
             if self.accept("PARTITION", "BY"):
                 self.pos += 1
                 self.skip_parenthesized()
+                if self.accept("PARTITIONS"):
+                    self.pos += 1
             if self.at("("):
                 self.skip_parenthesized()
             if self.accept("STORE", "IN"):
@@ -277,6 +293,7 @@ _PROPERTIES: Final = {
     "READ": PropertyParser._read_only,
     "SUPPLEMENTAL": PropertyParser._supplemental,
     "DEFAULT": PropertyParser._default_collation,
+    "OBJECT": PropertyParser._object_identifier,
     **dict.fromkeys(
         ("LOCAL", "GLOBAL", "REVERSE", "NOREVERSE", "INVISIBLE", "VISIBLE", "UNUSABLE", "USABLE", "ONLINE", "COMPUTE",
          "SORT", "NOSORT", "INDEXING"),
