@@ -63,8 +63,11 @@ BEHAVIOUR: list[tuple[str, str, Any]] = [
     ("last day", "SELECT TO_CHAR(LAST_DAY(eta), 'DD') AS r FROM port_calls WHERE call_id = 1", "31"),
     ("from the end", "SELECT SUBSTR(name, -4, 2) AS r FROM vessels WHERE vessel_id = 1", "wa"),
     ("all matches", "SELECT REGEXP_REPLACE('a1b22', '[0-9]+', '#') AS r FROM dual", "a#b#"),
-    ("outer join", "SELECT COUNT(c.call_id) || '/' || COUNT(*) AS r FROM vessels v, port_calls c WHERE v.vessel_id = c.vessel_id(+)", "1/2"),
-    ("row limit", "SELECT name AS r FROM vessels WHERE vessel_id = 2 AND ROWNUM < 2", "Petrel"),
+    ("outer join", "SELECT COUNT(c.call_id) || '/' || COUNT(*) AS r FROM vessels v, port_calls c "
+     "WHERE v.vessel_id = c.vessel_id(+)", "1/2"),
+    ("row limit", "SELECT COUNT(*) AS r FROM (SELECT name FROM vessels WHERE ROWNUM < 2)", "1"),
+    ("row limit at the end", "SELECT COUNT(*) || 'x' AS r FROM vessels WHERE vessel_id IN "
+     "(SELECT vessel_id FROM vessels WHERE ROWNUM <= 1)", "1x"),
     ("minus", "SELECT vessel_id AS r FROM vessels MINUS SELECT vessel_id FROM port_calls", "2"),
     ("joined names", "SELECT LISTAGG(name, ', ') WITHIN GROUP (ORDER BY name DESC) AS r FROM vessels", "Petrel, Kittiwake"),
     ("bits and hex", "SELECT BITAND(12, 10) || RAWTOHEX(HEXTORAW('0aff')) AS r FROM dual", "80AFF"),

@@ -28,12 +28,16 @@ class Skipped(NamedTuple):
 
 @dataclass(slots=True)
 class Point:
-    """The tokens [first, last) become what `render` returns; an empty span inserts before token `first`."""
+    """The tokens [first, last) become what `render` returns.
+
+    An empty span inserts before token `first`, or with `is_behind` right behind the token before it.
+    """
 
     first: int
     last: int
     render: Callable[["Rewriter"], str]
     construct: str = ""
+    is_behind: bool = False
 
 
 class Rewriter:
@@ -76,7 +80,7 @@ class Rewriter:
         """Return the outermost edits on the statement's text, with offsets from the statement's start."""
         self._points.sort(key=lambda point: (point.first, -point.last))
         read = self.subject.read
-        return self._edits(read.first, read.last, -1, read.start)
+        return self._edits(read.first, read.last, -1, read.start, is_outermost=True)
 
     def result(self) -> str:
         """Return the whole rewritten statement."""
@@ -97,20 +101,21 @@ class Rewriter:
     def nodes(self, nodes: Iterable[Node], separator: str = ", ") -> str:
         return separator.join(self.node(node) for node in nodes)
 
-    def _edits(self, first: int, last: int, after: int, base: int) -> list[Edit]:
+    def _edits(self, first: int, last: int, after: int, base: int, *, is_outermost: bool = False) -> list[Edit]:
         edits: list[Edit] = []
         at = first
         starts, ends = self.tokens.starts, self.tokens.ends
         for index in range(self._seek(first, after), len(self._points)):
             point = self._points[index]
-            if point.first >= last and not (point.first == point.last == last):
+            # What stands at the very end belongs to whoever renders the token behind it.
+            if point.first > last or (point.first == last and not is_outermost):
                 break
-            if point.first < at or point.last > last or (point.first == point.last == last):
+            if point.first < at or point.last > last:
                 continue
             new = self._render(point, index)
             if new is None:
                 continue
-            start = starts[point.first] - base
+            start = (ends[point.first - 1] if point.is_behind else starts[point.first]) - base
             end = start if point.first == point.last else ends[point.last - 1] - base
             if not new:
                 start, end = self._whole_lines(start + base, end + base, base)

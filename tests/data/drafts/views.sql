@@ -23,7 +23,7 @@ SELECT v.name, (extract(epoch FROM (c.departed_at - c.arrived_at)) / 86400)
 
 -- view.v_first: drafted
 CREATE OR REPLACE VIEW v_first AS
-SELECT name FROM vessels WHERE status IS NOT NULL;
+SELECT name FROM vessels WHERE status IS NOT NULL LIMIT 5;
 
 -- view.v_tree: rewrite
 

@@ -151,7 +151,8 @@ def _prepare_rownum_limits(rewriter: Rewriter) -> None:
         others = [c for c in conjuncts(select.where) if c is not limit.condition]
         if select not in outer_joins(rewriter.subject):
             rewriter.add(Point(select.where_at, select.where.last, partial(_where, others), "oracle.rownum-limit"))
-        rewriter.add(Point(limit.query.last, limit.query.last, partial(_limit, limit), "oracle.rownum-limit"))
+        end = limit.query.last
+        rewriter.add(Point(end, end, partial(_limit, limit), "oracle.rownum-limit", is_behind=True))
 
 
 def _where(conditions: list[Node], rewriter: Rewriter) -> str:
