@@ -18,7 +18,9 @@ DIVIDER = "-- becomes ----------------------------------------------------------
 
 
 def draft(schema: ScriptFile, source: str) -> tuple[steps.Case, DraftSet]:
-    case = steps.assess_catalog(steps.survey_texts([schema, ScriptFile("case.sql", source, "")], "oracle"), "postgresql:18")
+    case = steps.assess_catalog(
+        steps.survey_texts([schema, ScriptFile("case.sql", source, "")], "oracle"), "postgresql:18"
+    )
     return case, draft_all(case.catalog, case.assessment)
 
 
@@ -57,28 +59,53 @@ BEHAVIOUR: list[tuple[str, str, Any]] = [
     ("null concatenation", "SELECT 'a' || NULL || name AS r FROM vessels WHERE vessel_id = 1", "aKittiwake"),
     ("exact division", "SELECT 1/8 AS r FROM dual", "0.125"),
     ("days between", "SELECT departed_at - arrived_at AS r FROM port_calls WHERE call_id = 1", "2.5"),
-    ("days added", "SELECT TO_CHAR(eta + 1.5, 'YYYY-MM-DD HH24') AS r FROM port_calls WHERE call_id = 1", "2024-03-02 12"),
-    ("mixed dates", "SELECT TO_CHAR(TRUNC(eta) + 1 + 3/24, 'DD HH24:MI') AS r FROM port_calls WHERE call_id = 1", "02 03:00"),
+    (
+        "days added",
+        "SELECT TO_CHAR(eta + 1.5, 'YYYY-MM-DD HH24') AS r FROM port_calls WHERE call_id = 1",
+        "2024-03-02 12",
+    ),
+    (
+        "mixed dates",
+        "SELECT TO_CHAR(TRUNC(eta) + 1 + 3/24, 'DD HH24:MI') AS r FROM port_calls WHERE call_id = 1",
+        "02 03:00",
+    ),
     ("month cut", "SELECT TO_CHAR(TRUNC(eta, 'Q'), 'MM-DD') AS r FROM port_calls WHERE call_id = 1", "01-01"),
     ("last day", "SELECT TO_CHAR(LAST_DAY(eta), 'DD') AS r FROM port_calls WHERE call_id = 1", "31"),
     ("from the end", "SELECT SUBSTR(name, -4, 2) AS r FROM vessels WHERE vessel_id = 1", "wa"),
     ("all matches", "SELECT REGEXP_REPLACE('a1b22', '[0-9]+', '#') AS r FROM dual", "a#b#"),
-    ("outer join", "SELECT COUNT(c.call_id) || '/' || COUNT(*) AS r FROM vessels v, port_calls c "
-     "WHERE v.vessel_id = c.vessel_id(+)", "1/2"),
+    (
+        "outer join",
+        "SELECT COUNT(c.call_id) || '/' || COUNT(*) AS r FROM vessels v, port_calls c "
+        "WHERE v.vessel_id = c.vessel_id(+)",
+        "1/2",
+    ),
     ("row limit", "SELECT COUNT(*) AS r FROM (SELECT name FROM vessels WHERE ROWNUM < 2)", "1"),
-    ("row limit at the end", "SELECT COUNT(*) || 'x' AS r FROM vessels WHERE vessel_id IN "
-     "(SELECT vessel_id FROM vessels WHERE ROWNUM <= 1)", "1x"),
+    (
+        "row limit at the end",
+        "SELECT COUNT(*) || 'x' AS r FROM vessels WHERE vessel_id IN (SELECT vessel_id FROM vessels WHERE ROWNUM <= 1)",
+        "1x",
+    ),
     ("minus", "SELECT vessel_id AS r FROM vessels MINUS SELECT vessel_id FROM port_calls", "2"),
-    ("joined names", "SELECT LISTAGG(name, ', ') WITHIN GROUP (ORDER BY name DESC) AS r FROM vessels", "Petrel, Kittiwake"),
+    (
+        "joined names",
+        "SELECT LISTAGG(name, ', ') WITHIN GROUP (ORDER BY name DESC) AS r FROM vessels",
+        "Petrel, Kittiwake",
+    ),
     ("bits and hex", "SELECT BITAND(12, 10) || RAWTOHEX(HEXTORAW('0aff')) AS r FROM dual", "80AFF"),
     ("padded number", "SELECT LPAD(vessel_id, 4, '0') AS r FROM vessels WHERE vessel_id = 2", "0002"),
-    ("recursive", "WITH d (n) AS (SELECT 1 FROM dual UNION ALL SELECT n + 1 FROM d WHERE n < 4) SELECT SUM(n) AS r FROM d", "10"),
+    (
+        "recursive",
+        "WITH d (n) AS (SELECT 1 FROM dual UNION ALL SELECT n + 1 FROM d WHERE n < 4) SELECT SUM(n) AS r FROM d",
+        "10",
+    ),
 ]
 
 
 @pytest.mark.server
 @pytest.mark.parametrize(("name", "query", "expected"), BEHAVIOUR, ids=[b[0] for b in BEHAVIOUR])
-def test_query_gives_what_oracle_would(name: str, query: str, expected: str, example_schema: ScriptFile, filled: Any) -> None:
+def test_query_gives_what_oracle_would(
+    name: str, query: str, expected: str, example_schema: ScriptFile, filled: Any
+) -> None:
     """The draft's result, by hand from Oracle's documentation, on two vessels and one call."""
     _, drafts = draft(example_schema, query + ";\n")
     text = next(d.text for d in drafts.drafts if d.object.file == "case.sql")
@@ -229,7 +256,9 @@ def test_trigger_fires_for_each_event(coded: Any) -> None:
 
     with coded.transaction(force_rollback=True):
         coded.execute("SELECT setval('call_seq', 100)")
-        row = coded.execute("INSERT INTO vessels (name, status) VALUES ('Gannet', 'KEEP') RETURNING vessel_id, note").fetchone()
+        row = coded.execute(
+            "INSERT INTO vessels (name, status) VALUES ('Gannet', 'KEEP') RETURNING vessel_id, note"
+        ).fetchone()
         assert row[1] == "made"
         with pytest.raises(psycopg.Error, match="kept"), coded.transaction():
             coded.execute(f"DELETE FROM vessels WHERE vessel_id = {row[0]}".encode())

@@ -33,7 +33,11 @@ def test_any_text_round_trips(text: str) -> None:
                 assert "*/" in gap[2:]
                 gap = gap[2:].partition("*/")[2]
             else:
-                assert gap[0] <= " " or gap[0] in "\x7f\x85\xa0\u2028\u2029\u202f\u3000\ufeff" or "\u2000" <= gap[0] <= "\u200b"
+                assert (
+                    gap[0] <= " "
+                    or gap[0] in "\x7f\x85\xa0\u2028\u2029\u202f\u3000\ufeff"
+                    or "\u2000" <= gap[0] <= "\u200b"
+                )
                 gap = gap[1:]
         at = tokens.ends[i]
     assert tokens.kinds[-1] == END

@@ -30,7 +30,9 @@ def test_every_kind_of_statement_is_read_in_full() -> None:
 
 
 def test_directives_end_with_their_line_and_may_hold_anything() -> None:
-    items = read("PROMPT Don't panic /* really\nREM it's -- fine\nSET DEFINE OFF\n@@tables/vessels.sql\nSELECT 1 FROM dual;\n")
+    items = read(
+        "PROMPT Don't panic /* really\nREM it's -- fine\nSET DEFINE OFF\n@@tables/vessels.sql\nSELECT 1 FROM dual;\n"
+    )
     assert [(i.word, i.rest) for i in items if isinstance(i, Directive)] == [
         ("PROMPT", "Don't panic /* really"), ("REM", "it's -- fine"), ("SET", "DEFINE OFF"), ("@@", "tables/vessels.sql"),
     ]  # fmt: skip
@@ -105,7 +107,9 @@ def test_deep_nesting_is_unread_and_what_follows_is_read(text: str) -> None:
 
 
 def test_a_truncated_package_keeps_its_name_and_is_marked() -> None:
-    (unit,) = statements("CREATE PACKAGE BODY harbour.p IS\n PROCEDURE a IS BEGIN\n UPDATE t SET x = 1;\n IF a = 2 THEN")
+    (unit,) = statements(
+        "CREATE PACKAGE BODY harbour.p IS\n PROCEDURE a IS BEGIN\n UPDATE t SET x = 1;\n IF a = 2 THEN"
+    )
     assert list(unit.unread())
     assert unit.tree.name == ("HARBOUR", "P")  # type: ignore[attr-defined]
 

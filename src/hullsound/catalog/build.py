@@ -230,10 +230,10 @@ class ScriptBuilder:
         self._add_constraints(read, schema, name, tree.constraints)
         for change in tree.modified:
             self._change(read, "modify", schema, name, columns=[self._column(read, change)])
+        self._change(read, "alter", schema, name)
         only_one = len(tree.constraints) == 1 and not (tree.columns or tree.modified or tree.actions)
         if only_one and tree.constraints[0].form != "not null":
             return next(reversed(self.catalog.objects))
-        self._change(read, "alter", schema, name)
         return object_id(schema, ObjectType.TABLE, name)
 
     def _add_index(self, read: ReadStatement, tree: CreateIndex) -> str:

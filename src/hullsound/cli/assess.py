@@ -12,7 +12,9 @@ def run(
     hull: options.Hull,
     target: options.To,
     format: options.Format = options.TextFormat.TEXT,
-    output: Annotated[Path | None, typer.Option("--output", "-o", help="Write the document to this file.")] = None,
+    output: Annotated[
+        Path | None, typer.Option("--output", "-o", help="Write the document to this file.", metavar="FILE")
+    ] = None,
     fail_on: options.Fail = options.FailOn.NEVER,
 ) -> None:
     """Judge a hull file against a target: outcomes, findings, effort and the order to work in."""

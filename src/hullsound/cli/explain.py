@@ -8,7 +8,9 @@ from . import options
 
 
 def run(
-    construct: Annotated[str, typer.Argument(help="Id such as oracle.connect-by; without one, all are listed.")] = "",
+    construct: Annotated[
+        str, typer.Argument(help="Id such as oracle.connect-by; without one, all are listed.", metavar="[CONSTRUCT]")
+    ] = "",
     target: Annotated[str, typer.Option("--to", help="Only this target.", metavar="TARGET")] = "",
     format: options.Format = options.TextFormat.TEXT,
 ) -> None:

@@ -10,9 +10,14 @@ from . import options
 def run(
     hull: options.Hull,
     target: options.To = "postgresql",
-    severity: Annotated[options.SeverityChoice | None, typer.Option(help="Only findings of this severity.")] = None,
-    construct: Annotated[str, typer.Option(help="Only constructs whose id holds this text.")] = "",
-    object_: Annotated[str, typer.Option("--object", help="Only objects whose id holds this text.")] = "",
+    severity: Annotated[
+        options.SeverityChoice | None,
+        typer.Option(help="Only findings of this severity.", metavar="blocker|warning|note"),
+    ] = None,
+    construct: Annotated[str, typer.Option(help="Only constructs whose id holds this text.", metavar="TEXT")] = "",
+    object_: Annotated[
+        str, typer.Option("--object", help="Only objects whose id holds this text.", metavar="TEXT")
+    ] = "",
     format: options.Rows = options.TableFormat.TEXT,
 ) -> None:
     """List the findings of a hull file for a target."""

@@ -45,11 +45,19 @@ To = Annotated[
     ),
 ]
 Fail = Annotated[
-    FailOn, typer.Option("--fail-on", help="Exit with status 1 if there is a finding of this severity or worse.")
+    FailOn,
+    typer.Option(
+        "--fail-on",
+        help="Exit with status 1 if there is a finding of this severity or worse.",
+        metavar="blocker|warning|never",
+    ),
 ]
-Format = Annotated[TextFormat, typer.Option("--format", help="text for people, json for programs.")]
+Format = Annotated[
+    TextFormat, typer.Option("--format", help="text for people, json for programs.", metavar="text|json")
+]
 Rows = Annotated[
-    TableFormat, typer.Option("--format", help="text for people, csv for spreadsheets, json for programs.")
+    TableFormat,
+    typer.Option("--format", help="text for people, csv for spreadsheets, json for programs.", metavar="text|csv|json"),
 ]
 On = Annotated[
     str,
@@ -67,7 +75,10 @@ def split_engine(text: str) -> tuple[str, str]:
 
 
 Jobs = Annotated[
-    int, typer.Option("--jobs", min=0, help="Processes that read at the same time; 0 for one per processor core.")
+    int,
+    typer.Option(
+        "--jobs", min=0, help="Processes that read at the same time; 0 for one per processor core.", metavar="N"
+    ),
 ]
 
 

@@ -13,7 +13,7 @@ def run(
     output: Annotated[Path, typer.Option("--output", "-o", help="Folder for the reports.", metavar="DIR")],
     target: options.To = "postgresql",
     format: Annotated[
-        str, typer.Option(help="Any of html, markdown, csv, json, with commas between.")
+        str, typer.Option(help="Any of html, markdown, csv, json, with commas between.", metavar="NAMES")
     ] = "html,markdown,csv,json",
 ) -> None:
     """Write reports of an assessment: a page, Markdown, CSV and JSON."""

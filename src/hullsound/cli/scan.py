@@ -15,7 +15,7 @@ def run(
     output: Annotated[
         Path, typer.Option("--output", "-o", help="Folder for everything that is written.", metavar="DIR")
     ],
-    name: Annotated[str, typer.Option(help="Name of the source in reports and of the hull file.")] = "",
+    name: Annotated[str, typer.Option(help="Name of the source in reports and of the hull file.", metavar="NAME")] = "",
     on: options.On = "",
     no_trial: Annotated[bool, typer.Option("--no-trial", help="Do not try the drafts on a real engine.")] = False,
     fail_on: options.Fail = options.FailOn.NEVER,

@@ -12,7 +12,9 @@ def run(
     source: options.Source,
     engine: options.From,
     output: Annotated[Path, typer.Option("--output", "-o", help="Hull file to write.", metavar="NAME.hull")],
-    name: Annotated[str, typer.Option(help="Name of the source in reports; the folder's name if not given.")] = "",
+    name: Annotated[
+        str, typer.Option(help="Name of the source in reports; the folder's name if not given.", metavar="NAME")
+    ] = "",
     jobs: options.Jobs = 0,
     quiet: options.Quiet = False,
 ) -> None:

@@ -1,0 +1,154 @@
+"""Writes the generated pages of the manual: commands, constructs, the document's schema and the hull file's tables.
+
+Run `make docs` after changing commands, knowledge, the assessment document or the hull file; a test compares.
+"""
+
+import json
+import re
+import sys
+from pathlib import Path
+from typing import Any
+
+import msgspec
+from typer.main import get_command
+
+from hullsound.catalog.hullfile import APPLICATION_ID, SCHEMA, SCHEMA_VERSION
+from hullsound.cli.app import app
+from hullsound.errors import HullError
+from hullsound.knowledge.load import load_constructs, load_general
+from hullsound.report.document import Document
+from hullsound.report.explain import ConstructPage, explain_construct
+
+DOCS = Path(__file__).parent
+STATUSES = (
+    (0, "done"),
+    (1, "findings at or above `--fail-on`"),
+    (2, "wrong usage"),
+    (3, "the source or a file cannot be read or written"),
+    (4, "the target refused a promised draft, or cannot be reached"),
+)
+
+
+def commands() -> str:
+    """Return the arguments and options of every command."""
+    lines = ["# Commands", "", "Generated from the program. `hullsound COMMAND --help` says the same.", ""]
+    for name, command in get_command(app).commands.items():  # type: ignore[attr-defined]
+        arguments = [p for p in command.params if p.param_type_name == "argument"]
+        shown = " ".join(_argument_name(p) for p in arguments)
+        lines += [f"## hullsound {name}", "", f"{command.help}", "", f"`hullsound {name} [OPTIONS] {shown}`", ""]
+        lines += ["| | |", "|---|---|"]
+        lines += [f"| `{_argument_name(p)}` | {p.help} |" for p in arguments]
+        lines += [_option_row(p) for p in command.params if p.param_type_name == "option" and p.name != "help"]
+        lines.append("")
+    lines += ["## Exit status", "", "| status | meaning |", "|---:|---|"]
+    lines += [f"| {status} | {meaning} |" for status, meaning in STATUSES]
+    return "\n".join(lines) + "\n"
+
+
+def _argument_name(parameter: Any) -> str:
+    return str(parameter.metavar or parameter.name.upper())
+
+
+def _option_row(parameter: Any) -> str:
+    names = ", ".join(f"`{name}`" for name in parameter.opts)
+    value = f" `{parameter.metavar}`".replace("|", "\\|") if parameter.metavar else ""
+    default = getattr(parameter.default, "value", parameter.default)
+    is_given = default not in (None, "", False) and not callable(default) and not parameter.required
+    notes = [" Required."] if parameter.required else [f" Default: `{default}`."] if is_given else []
+    return f"| {names}{value} | {parameter.help}{''.join(notes)} |"
+
+
+def _page(page: ConstructPage) -> list[str]:
+    lines = [f"## {page.id}", "", f"**{page.title}.** {page.meaning}", ""]
+    if page.example:
+        lines += ["```sql", page.example, "```", ""]
+    lines += ["| target | way | severity | minutes | what to do |", "|---|---|---|---|---|"]
+    for stance in page.stances:
+        minutes = "-".join(f"{value:g}" for value in (stance.minutes[0], stance.minutes[2]))
+        remedy = stance.remedy.replace("|", "\\|") or "nothing"
+        lines.append(f"| {stance.target} | {stance.way} | {stance.severity} | {minutes} | {remedy} |")
+    for stance in page.stances:
+        if stance.becomes:
+            lines += ["", f"On {stance.target}:", "", "```sql", stance.becomes, "```"]
+    return [*lines, ""]
+
+
+def constructs(engine: str) -> str:
+    """Return a page of all constructs of one engine."""
+    known = sorted(load_constructs(engine).values(), key=lambda c: c.id)
+    lines = [f"# Constructs of {engine}", "", f"Generated from the knowledge files: {len(known)} constructs.", ""]
+    for construct in known:
+        lines += _page(explain_construct(construct.id))
+    return "\n".join(lines)
+
+
+def remarks() -> str:
+    """Return the page of Hull Sound's own remarks."""
+    lines = ["# Remarks of Hull Sound's own", "", "These do not depend on the source engine or the target.", ""]
+    for key in sorted(load_general()):
+        lines += _page(explain_construct(key))
+    return "\n".join(lines)
+
+
+def field_docs(source: str) -> dict[str, dict[str, str]]:
+    """Return the texts under the fields of each class of a module."""
+    found: dict[str, dict[str, str]] = {}
+    name = ""
+    previous = ""
+    for line in source.splitlines():
+        if match := re.match(r"class (\w+)", line):
+            name, previous = match[1], ""
+        elif match := re.match(r"    (\w+): ", line):
+            previous = match[1]
+        elif (match := re.match(r'    """(.+)"""$', line)) and previous:
+            found.setdefault(name, {})[previous] = match[1]
+            previous = ""
+    return found
+
+
+def schema() -> str:
+    """Return the JSON Schema of the assessment document, with the texts under its fields."""
+    import hullsound.assess.model as findings
+    import hullsound.report.document as document
+
+    texts: dict[str, dict[str, str]] = {}
+    for module in (findings, document):
+        assert module.__file__
+        texts |= field_docs(Path(module.__file__).read_text(encoding="utf-8"))
+    result = msgspec.json.schema(Document)
+    for name, definition in result["$defs"].items():
+        for field, text in texts.get(name, {}).items():
+            if field in definition.get("properties", {}):
+                definition["properties"][field]["description"] = text
+    result["$schema"] = "https://json-schema.org/draft/2020-12/schema"
+    result["title"] = "hullsound.assessment/1"
+    return json.dumps(result, indent=1) + "\n"
+
+
+def hull_file() -> str:
+    """Return the page of the hull file's tables."""
+    return (
+        "# The hull file\n\nA hull file is a SQLite database: everything that a survey has read, and what later steps add. "
+        f"Its `application_id` is {APPLICATION_ID:#x}, its `user_version` (the version of these tables) {SCHEMA_VERSION}. "
+        "Any SQLite client reads it.\n\n```sql\n" + SCHEMA.strip() + "\n```\n"
+    )
+
+
+def pages() -> dict[str, str]:
+    """Return all generated pages by their path below docs/."""
+    assert {error.status for error in HullError.__subclasses__()} <= {status for status, _ in STATUSES}
+    return {
+        "commands.md": commands(),
+        "constructs/oracle.md": constructs("oracle"),
+        "constructs/own.md": remarks(),
+        "assessment.schema.json": schema(),
+        "hull-file.md": hull_file(),
+    }
+
+
+if __name__ == "__main__":
+    for name, text in pages().items():
+        path = DOCS / name
+        path.parent.mkdir(parents=True, exist_ok=True)
+        path.write_text(text, encoding="utf-8")
+        sys.stdout.write(f"{path.relative_to(DOCS.parent)}\n")
