@@ -1,6 +1,7 @@
 """Assess: catalogues and hull files into cases judged against a target."""
 
 from dataclasses import dataclass
+from functools import cached_property
 from pathlib import Path
 
 import msgspec
@@ -16,7 +17,7 @@ from hullsound.report.document import Document, make_document
 from .common import no_collection, now
 
 
-@dataclass(slots=True)
+@dataclass
 class Case:
     """A surveyed source with its judgement against one target; `path` is its hull file, if it has one."""
 
@@ -24,7 +25,7 @@ class Case:
     assessment: Assessment
     path: Path | None = None
 
-    @property
+    @cached_property
     def document(self) -> Document:
         return make_document(self.catalog, self.assessment, __version__)
 

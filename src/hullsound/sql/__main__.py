@@ -1,0 +1,40 @@
+"""A debugging aid: prints the tokens and the tree of each statement of a script."""
+
+import sys
+from dataclasses import fields, is_dataclass
+from pathlib import Path
+
+from .dialect import load_dialect
+from .script import Directive, read_script
+from .tree import Node
+
+
+def _lines(value: object, indent: int, label: str) -> list[str]:
+    """Draw a node with its fields, one line each; spans are given in tokens."""
+    pad = "  " * indent + (f"{label}: " if label else "")
+    if isinstance(value, Node) and is_dataclass(value):
+        lines = [f"{pad}{type(value).__name__} [{value.first}:{value.last}]"]
+        for field in fields(value):
+            if field.name not in ("first", "last"):
+                lines += _lines(getattr(value, field.name), indent + 1, field.name)
+        return lines
+    if isinstance(value, list) and value:
+        return [f"{pad}[]", *(line for item in value for line in _lines(item, indent + 1, ""))]
+    return [f"{pad}{value!r}"] if value not in (None, "", (), [], False, {}) else []
+
+
+def main() -> None:
+    """Read the script named on the command line, as Oracle's."""
+    path = Path(sys.argv[1])
+    script = read_script(path.read_text(encoding="utf-8"), load_dialect("oracle"), {})
+    for item in script.items:
+        if isinstance(item, Directive):
+            sys.stdout.write(f"directive {item.word} {item.rest}\n")
+            continue
+        words = " ".join(f"{i}:{item.tokens.source(i, i + 1)}" for i in range(item.first, item.last))
+        unread = "".join(f"unread [{u.first}:{u.last}] {u.reason}\n" for u in item.unread())
+        sys.stdout.write(f"{words}\n" + "\n".join(_lines(item.tree, 1, "")) + f"\n{unread}")
+
+
+if __name__ == "__main__":
+    main()
