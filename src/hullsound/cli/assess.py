@@ -32,5 +32,5 @@ def run(
         write_json(document)
     else:
         draw_summary(document)
-        draw_worklist(document, 15)
+        draw_worklist(document, 6)
     raise typer.Exit(exit_status(document, fail_on))

@@ -38,3 +38,7 @@ def run(
         out.print(page.example)
     rows = [(s.target, s.way, s.severity, f"{s.minutes[0]:g}-{s.minutes[2]:g} min", s.remedy) for s in page.stances]
     out.print(table("", ["target", "way", "severity", "effort", "what to do"], rows))
+    for stance in page.stances:
+        if stance.becomes:
+            heading(out, f"On {stance.target}")
+            out.print(stance.becomes)

@@ -140,18 +140,11 @@ def draw_worklist(document: "Document", count: int) -> None:
     out = console()
     work = [entry for entry in document.objects if entry.outcome.value in ("blocked", "rewrite", "confirm")]
     rows = [
-        (
-            entry.rank,
-            entry.outcome.value,
-            entry.id,
-            entry.lines,
-            entry.dependents,
-            f"{entry.effort_minutes[1] / 60:.1f}",
-        )
+        (entry.rank, entry.outcome.value, entry.id, entry.lines, f"{entry.effort_minutes[1] / 60:.1f}", entry.reason)
         for entry in work[:count]
     ]
     if rows:
-        columns = ["rank", "outcome", "object", "lines", "dependents", "hours"]
-        out.print(table("Work on first", columns, rows, right=["rank", "lines", "dependents", "hours"]))
+        columns = ["rank", "outcome", "object", "lines", "hours", "why here"]
+        out.print(table("\nWork on first", columns, rows, right=["rank", "lines", "hours"]))
     if len(work) > count:
         out.print(f"... and {len(work) - count} more; see hullsound report.")

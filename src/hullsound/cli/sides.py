@@ -4,6 +4,7 @@ from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
     from rich.console import Console
+    from rich.text import Text
 
     from hullsound.report.look import Look, Piece
 
@@ -17,14 +18,14 @@ def side_by_side(out: "Console", look: "Look") -> None:
     flagged = {finding.line for finding in look.findings}
     grid.add_column(f"source ({look.engine})", ratio=1, overflow="fold")
     grid.add_column("draft" if look.is_finished else "stand-in", ratio=1, overflow="fold")
-    left = _numbered(look.source, look.line, flagged, "red")
-    right = _numbered(look.draft, 1, set(), "green")
+    left = _numbered(look.source, look.line, flagged, "bright_red")
+    right = _numbered(look.draft, 1, set(), "bright_green")
     for i in range(max(len(left), len(right))):
         grid.add_row(left[i] if i < len(left) else "", right[i] if i < len(right) else "")
     out.print(grid)
 
 
-def _numbered(pieces: "list[Piece]", first: int, flagged: set[int], style: str):  # type: ignore[no-untyped-def]
+def _numbered(pieces: "list[Piece]", first: int, flagged: set[int], style: str) -> "list[Text]":
     """Return the lines of marked pieces as texts with their numbers."""
     from rich.text import Text
 
@@ -34,5 +35,6 @@ def _numbered(pieces: "list[Piece]", first: int, flagged: set[int], style: str):
     lines = []
     for number, line in enumerate(whole.split("\n", allow_blank=True), start=first):
         mark = ">" if number in flagged else " "
-        lines.append(Text(f"{mark}{number:>5}  ", style="bold yellow" if mark == ">" else "dim") + line)
+        prefix = (f"{mark}{number:>5}  ", "bold yellow" if mark == ">" else "dim")
+        lines.append(Text.assemble(prefix, line))
     return lines

@@ -70,19 +70,14 @@ def explain_construct(name: str, target: str = "") -> ConstructPage:
 
 def _stances(construct: str, target: str) -> list[StanceEntry]:
     """Return the stances of a target, or of all; targets that say the same are one entry."""
-    targets = [parse_target(target)] if target else _all_targets()
-    entries: list[tuple[list[Target], Stance]] = []
-    for each in targets:
+    groups: dict[Stance, list[Target]] = {}
+    for each in [parse_target(target)] if target else _all_targets():
         stance = load_stances(construct.partition(".")[0], each).get(construct)
-        if stance is None:
-            continue
-        if entries and entries[-1][1] == stance and entries[-1][0][-1].hosting == each.hosting:
-            entries[-1][0].append(each)
-        else:
-            entries.append(([each], stance))
+        if stance is not None:
+            groups.setdefault(stance, []).append(each)
     return [
         StanceEntry(_span(group), s.way.value, s.way.severity.value, s.minutes, s.remedy, s.becomes)
-        for group, s in entries
+        for s, group in groups.items()
     ]
 
 
@@ -96,6 +91,11 @@ def _all_targets() -> list[Target]:
 
 
 def _span(targets: list[Target]) -> str:
-    first, last = targets[0], targets[-1]
-    versions = str(first.version) if first is last else f"{first.version}-{last.version}"
-    return f"{first.engine}:{versions}" + ("" if first.hosting == "own" else f"@{first.hosting}")
+    """Name a group of targets: versions as a range, and the hosting where not all hostings say the same."""
+    engine = targets[0].engine
+    hostings = list(dict.fromkeys(t.hosting for t in targets))
+    versions = sorted({t.version for t in targets})
+    span = str(versions[0]) if len(versions) == 1 else f"{versions[0]}-{versions[-1]}"
+    if len(hostings) == len(load_target(engine).hostings):
+        return f"{engine}:{span}"
+    return ", ".join(f"{engine}:{span}" + ("" if hosting == "own" else f"@{hosting}") for hosting in hostings)

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 import msgspec
 
 from hullsound.assess.model import Assessment, Finding, Outcome
-from hullsound.catalog.model import Catalog
+from hullsound.catalog.model import Catalog, ObjectType
 from hullsound.draft.write import Draft, draft_all
 from hullsound.errors import UsageError
 from hullsound.sql.edit import Edit
@@ -37,9 +37,7 @@ class Look(msgspec.Struct, frozen=True):
 
 def look_at(catalog: Catalog, assessment: Assessment, name: str) -> Look:
     """Return one object by its id, or by the end of it. Raises UsageError if there is none or more than one."""
-    ids = [item for item in catalog.objects if item == name] or [
-        item for item in catalog.objects if item.lower().endswith(name.lower())
-    ]
+    ids = _find(catalog, name)
     if len(ids) != 1:
         from difflib import get_close_matches
 
@@ -55,6 +53,16 @@ def look_at(catalog: Catalog, assessment: Assessment, name: str) -> Look:
         item.id, catalog.engine, judged.outcome, item.file, item.line, judged.reason, proof_of(assessment, item.id),
         source_pieces(draft), draft_pieces(draft), draft.is_finished, findings,
     )  # fmt: skip
+
+
+def _find(catalog: Catalog, name: str) -> list[str]:
+    """Return the ids that a name may mean: the whole id, else its last parts, else its end; rights come last."""
+    if name in catalog.objects:
+        return [name]
+    wanted = name.lower()
+    ends = [item for item in catalog.objects if f".{item.lower()}".endswith(f".{wanted}")]
+    ids = ends or [item for item in catalog.objects if item.lower().endswith(wanted)]
+    return [item for item in ids if catalog.objects[item].type is not ObjectType.GRANT] or ids
 
 
 def proof_of(assessment: Assessment, object_id: str) -> str:

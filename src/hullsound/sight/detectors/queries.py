@@ -54,7 +54,7 @@ def see_rownum(node: Name, subject: Subject) -> Iterable[Found]:
 def see_outer_join(node: Select, subject: Subject) -> Iterable[Found]:
     plan = outer_joins(subject).get(node)
     if plan is not None and not plan.reason:
-        yield Found(node, plan.marks[0].first, plan.marks[0].last, f"{len(plan.joins)} optional tables")
+        yield Found(node, plan.marks[0].first, plan.marks[0].last, "optional: " + ", ".join(plan.joins).lower())
 
 
 @detector("outer-join-mark-complex", Select, texts=("+",))
