@@ -104,7 +104,7 @@ class ScriptBuilder:
             line=line,
             text=read.tokens.text[start:end],
             lines=self.positions.line(max(start, end - 1)) - line + 1,
-            default_schema=self.schema,
+            default_schema=schema if schema != "PUBLIC" else self.schema,
         )
 
     def _put(self, item: Object) -> str:
@@ -218,7 +218,7 @@ class ScriptBuilder:
                 deferrable=node.deferrable,
                 disabled=node.disabled,
             ),
-            default_schema=self.schema,
+            default_schema=schema,
         )
         self._put(item)
 

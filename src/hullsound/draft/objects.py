@@ -147,6 +147,8 @@ class ObjectWriter:
         table = self.catalog.objects.get(item.table)
         if table is None:
             raise CannotDraft("its table is not in the source")
+        if self._made_by_constraint(item):
+            return f"-- The constraint {_comment(item.name)} makes this index by itself."
         keys = []
         for line in item.details["keys"].split("\n"):
             source, _, order = line.partition("\t")
@@ -154,6 +156,15 @@ class ObjectWriter:
         unique = "UNIQUE " if item.details["unique"] else ""
         # The name of an index stands without its schema: it always lies in that of its table.
         return f"CREATE {unique}INDEX {self.names.write(item.name)} ON {self.name(table)} ({', '.join(keys)});"
+
+    def _made_by_constraint(self, item: Object) -> bool:
+        """Whether a key of the same table has the index's name: exports write such indexes out."""
+        return any(
+            other.constraint is not None
+            and other.table == item.table
+            and other.constraint.form in ("primary key", "unique")
+            for other in self.catalog.with_name(item.name)
+        )
 
     def _key(self, source: str, table: Object) -> str:
         bare = source.strip().strip('"')
@@ -220,6 +231,11 @@ class ObjectWriter:
         if target.type in (ObjectType.DIRECTORY, ObjectType.TYPE, ObjectType.DATABASE_LINK):
             raise CannotDraft(f"a right on a {target.type.value}")
         return [f"{verb} {', '.join(privileges)} ON {self.name(target)} {link} {who};"]
+
+
+def _comment(text: str) -> str:
+    """Return a text fit for a comment of one line."""
+    return " ".join(text.lower().split())
 
 
 def writers(writer: ObjectWriter) -> dict[ObjectType, Callable[[Object], str]]:

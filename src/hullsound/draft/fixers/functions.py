@@ -1,5 +1,7 @@
 """Fixers for calls whose counterpart depends on the arguments."""
 
+import re
+
 from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.sight.detectors.functions import literal_text, truncate_unit
 from hullsound.sight.subject import Found
@@ -58,6 +60,13 @@ def fix_to_char(place: Found, rewriter: Rewriter) -> str:
 @fixer("to_char_plain")
 def fix_to_char_plain(place: Found, rewriter: Rewriter) -> str:
     return f"CAST({rewriter.node(_call(place).arguments[0])} AS text)"
+
+
+@fixer("to_date_rounded_year")
+def fix_to_date_rounded_year(place: Found, rewriter: Rewriter) -> str:
+    value, mask = _call(place).arguments
+    text = re.sub("rr", "YY", re.sub("rrrr", "YYYY", rewriter.node(mask), flags=re.IGNORECASE), flags=re.IGNORECASE)
+    return f"to_timestamp({rewriter.node(value)}, {text})::timestamp(0)"
 
 
 @fixer("truncate_date")

@@ -11,8 +11,10 @@ from hullsound.sql.tree import (
     CreatePackage,
     CreateRoutine,
     CreateTrigger,
+    Name,
     Return,
     Routine,
+    TableRef,
     TypeDeclaration,
 )
 
@@ -57,8 +59,17 @@ def header(routine: Routine, schema: str, rewriter: Rewriter) -> str:
         text += f"\nRETURNS {rewriter.node(routine.returns)}"
     text += "\nLANGUAGE plpgsql"
     if "DETERMINISTIC" in routine.options:
-        text += " IMMUTABLE"
+        text += " STABLE" if _reads_the_world(routine, rewriter) else " IMMUTABLE"
     return text
+
+
+def _reads_the_world(routine: Routine, rewriter: Rewriter) -> bool:
+    """Whether a routine reads tables or a clock, so that the same arguments need not give the same result for ever."""
+    inside = range(routine.first, routine.last)
+    clocks = ("SYSDATE", "SYSTIMESTAMP", "CURRENT_DATE", "CURRENT_TIMESTAMP", "LOCALTIMESTAMP", "USER")
+    return any(node.first in inside for node in rewriter.subject.all(TableRef)) or any(
+        name.first in inside and name.parts[-1] in clocks for name in rewriter.subject.all(Name)
+    )
 
 
 def _quote(rewriter: Rewriter) -> str:

@@ -66,9 +66,23 @@ def see_to_date_mask(node: Call, subject: Subject) -> Iterable[Found]:
         yield found(node)
 
 
+def is_rounded_year_mask(call: Call, subject: Subject) -> bool:
+    """Whether a call's mask is a known one but for the year elements RR and RRRR."""
+    if len(call.arguments) != 2:
+        return False
+    mask = (literal_text(call.arguments[1], subject) or "").upper()
+    return "RR" in mask and is_date_mask(mask.replace("RRRR", "YYYY").replace("RR", "YY"))
+
+
+@detector("to-date-rounded-year", Call, names=("TO_DATE",))
+def see_to_date_rounded_year(node: Call, subject: Subject) -> Iterable[Found]:
+    if node.parts == ("TO_DATE",) and is_rounded_year_mask(node, subject):
+        yield found(node)
+
+
 @detector("to-date-odd", Call, names=("TO_DATE",))
 def see_to_date_odd(node: Call, subject: Subject) -> Iterable[Found]:
-    if node.parts == ("TO_DATE",) and not _mask_known(node, subject):
+    if node.parts == ("TO_DATE",) and not _mask_known(node, subject) and not is_rounded_year_mask(node, subject):
         yield found(node)
 
 

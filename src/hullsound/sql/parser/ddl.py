@@ -144,6 +144,8 @@ class DdlParser(TableParser):
             self.qualified_name()
             self._skip_to("AS")
             clauses.add(self.clause("object-view", start))
+        if self.accept("DEFAULT", "COLLATION"):
+            self.any_word()
         if self.accept("BEQUEATH"):
             self.any_word()
         self.expect("AS")

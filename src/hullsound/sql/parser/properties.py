@@ -229,8 +229,7 @@ class PropertyParser(ChangeParser):
     def _default_collation(self) -> str:
         self.pos += 1
         self.expect("COLLATION")
-        self.any_word()
-        return "column-collation"
+        return "" if self.any_word() == "USING_NLS_COMP" else "column-collation"
 
     def _partition(self, clauses: set[str]) -> None:
         """Read PARTITION BY with its subpartitions and the list of partitions."""

@@ -150,7 +150,8 @@ class TableParser(PropertyParser):
             self.clause("column-encryption", first)
         elif word == "COLLATE":
             self.pos += 2
-            self.clause("column-collation", first)
+            if self.words[self.pos - 1].strip('"') != "USING_NLS_COMP":
+                self.clause("column-collation", first)
         elif word == "WITH" and self.words[first + 1] == "ROWID":
             self.pos += 2
         elif word == "SCOPE":
