@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from typing import Final
 
+from hullsound.sql.lexer import Tokens
 from hullsound.sql.positions import Positions, excerpt
 from hullsound.sql.script import ReadStatement
 from hullsound.sql.tree import (
@@ -21,16 +22,19 @@ from hullsound.sql.tree import (
     CreateType,
     CreateView,
     Delete,
+    ExceptionDeclaration,
     Grant,
     Insert,
     Merge,
     Node,
     OtherStatement,
     Parts,
+    Pragma,
     QueryStatement,
     Statement,
     TypeName,
     Update,
+    Variable,
 )
 
 from .measure import measure_routines
@@ -291,6 +295,11 @@ class ScriptBuilder:
         item = self._named(read, kind, tree.name)
         names = [_declared_name(node) for node in tree.declarations]
         item.details["declares"] = " ".join(name for name in names if name)
+        constants = [node.name for node in tree.declarations if isinstance(node, Variable) and node.constant]
+        item.details["constants"] = " ".join(constants)
+        item.details["exceptions"] = " ".join(
+            f"{name}={number}" for name, number in exception_numbers(read.tokens, tree.declarations).items()
+        )
         return self._put_code(read, item)
 
     def _add_trigger(self, read: ReadStatement, tree: CreateTrigger) -> str:
@@ -381,6 +390,16 @@ class ScriptBuilder:
             value = words[words.index("CURRENT_SCHEMA") + 2 : words.index("CURRENT_SCHEMA") + 3]
             if value:
                 self.schema = value[0].strip('"')
+
+
+def exception_numbers(tokens: Tokens, declarations: list[Node]) -> dict[str, str]:
+    """Return the declared exceptions with the error number that a pragma ties them to, or ''."""
+    numbers = {node.name: "" for node in declarations if isinstance(node, ExceptionDeclaration)}
+    for node in declarations:
+        if isinstance(node, Pragma) and node.name == "EXCEPTION_INIT" and len(node.arguments) == 2:
+            name, number = (tokens.source(each.first, each.last).upper() for each in node.arguments)
+            numbers[name] = "-" + number.replace(" ", "").lstrip("-").lstrip("0")
+    return numbers
 
 
 def _declared_name(node: Node) -> str:

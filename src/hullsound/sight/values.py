@@ -192,6 +192,9 @@ def needs_hold(needs: Iterable[Need], catalog: Catalog) -> bool:
         if wanted in ("relation", "no relation"):
             if _is_relation(catalog, column) != (wanted == "relation"):
                 return False
+        elif wanted == "unknown exception":
+            if _is_package_exception(catalog, column):
+                return False
         elif wanted == "nullable?":
             nullable.append(_is_nullable(catalog, table, column))
         elif wanted == "integer?":
@@ -209,6 +212,17 @@ def _is_relation(catalog: Catalog, name: str) -> bool:
     """Whether a dotted name is a table, view or sequence of the catalogue, in any schema where it names none."""
     schema, _, last = name.rpartition(".")
     return any(item.type in _RELATIONS and (not schema or item.schema == schema) for item in catalog.with_name(last))
+
+
+def _is_package_exception(catalog: Catalog, name: str) -> bool:
+    """Whether a dotted name is an exception that a package of the catalogue declares."""
+    *_, package, exception = name.split(".")
+    return any(
+        entry.partition("=")[0] == exception
+        for item in catalog.with_name(package)
+        if item.type is ObjectType.PACKAGE
+        for entry in item.details.get("exceptions", "").split()
+    )
 
 
 def _is_nullable(catalog: Catalog, table: str, column: str) -> bool:

@@ -1,9 +1,12 @@
 """Points for the statements and declarations of PL/SQL code."""
 
 from functools import partial
+from string import ascii_uppercase, digits
 from typing import Final
+from zlib import crc32
 
-from hullsound.catalog.model import ObjectType
+from hullsound.catalog.build import exception_numbers
+from hullsound.catalog.model import Object, ObjectType
 from hullsound.draft.fixers.code import ROW_COUNT
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import (
@@ -53,6 +56,7 @@ ERROR_NUMBERS: Final = {
     "-942": "undefined_table", "-6502": "data_exception", "-30006": "lock_not_available",
 }  # fmt: skip
 """Error numbers of Oracle that code names by EXCEPTION_INIT, and the conditions that mean the same."""
+_DIGITS: Final = digits + ascii_uppercase
 _EVENTS: Final = {"INSERTING": "INSERT", "UPDATING": "UPDATE", "DELETING": "DELETE"}
 
 
@@ -155,8 +159,9 @@ def _add_names(rewriter: Rewriter) -> None:
     """Give parameterless functions their parentheses, package members their schema, trigger events their test."""
     subject = rewriter.subject
     in_trigger = isinstance(subject.tree, CreateTrigger)
-    own = _own_package(rewriter)
+    own = own_package(rewriter)
     members = {r.name[-1] for r in subject.all(Routine)} if own else set()
+    constants = _constants_of(own, rewriter) if own else set()
     columns = {
         c.name for t in subject.scope.tables for o in rewriter.catalog.tables_named(t.parts[-1]) for c in o.columns
     }
@@ -164,6 +169,8 @@ def _add_names(rewriter: Rewriter) -> None:
         parts = name.parts
         if in_trigger and len(parts) == 1 and parts[0] in _EVENTS:
             rewriter.replace(name.first, name.last, f"(TG_OP = '{_EVENTS[parts[0]]}')")
+        elif len(parts) == 1 and parts[0] in constants:
+            rewriter.replace(name.first, name.last, f"{rewriter.names.qualified(own, parts[0])}()")
         elif parts[0] in subject.scope.declared and not (len(parts) == 1 and parts[0] in members):
             continue
         elif len(parts) == 1 and parts[0] in members:
@@ -181,7 +188,15 @@ def _add_names(rewriter: Rewriter) -> None:
                 rewriter.replace(call.first, call.opening, target)
 
 
-def _own_package(rewriter: Rewriter) -> str:
+def _constants_of(package: str, rewriter: Rewriter) -> set[str]:
+    """Return the constants that a package's specification and body declare."""
+    kinds = (ObjectType.PACKAGE, ObjectType.PACKAGE_BODY)
+    items = (item for item in rewriter.catalog.with_name(package) if item.type in kinds)
+    return {name for item in items for name in item.details.get("constants", "").split()}
+
+
+def own_package(rewriter: Rewriter) -> str:
+    """Return the stored name of the package that the statement makes, or ''."""
     tree = rewriter.subject.tree
     return tree.name[-1] if isinstance(tree, CreatePackage) else ""
 
@@ -207,7 +222,7 @@ def _add_exceptions(rewriter: Rewriter) -> None:
     words = rewriter.words
     for handler in rewriter.subject.all(Handler):
         then = words.index("THEN", handler.first)
-        conditions = [_condition(name[-1], own) for name in handler.exceptions]
+        conditions = [_condition(name, own, rewriter) for name in handler.exceptions]
         if all(conditions):
             text = " OR ".join(dict.fromkeys(conditions))
             rewriter.replace(handler.first + 1, then, text)
@@ -217,28 +232,47 @@ def _add_exceptions(rewriter: Rewriter) -> None:
 
 
 def own_conditions(rewriter: Rewriter) -> dict[str, str]:
-    """Return the condition for each exception declared in the statement: that of its number, or an SQLSTATE of its own."""
+    """Return the condition for each exception declared in the statement, or in the specification of its package."""
+    subject = rewriter.subject
     conditions: dict[str, str] = {}
-    for count, node in enumerate(rewriter.subject.all(ExceptionDeclaration)):
-        conditions[node.name] = f"SQLSTATE 'HX{count % 1000:03d}'"
-    for pragma in rewriter.subject.all(Pragma):
-        if pragma.name == "EXCEPTION_INIT" and len(pragma.arguments) == 2:
-            name = rewriter.tokens.source(pragma.arguments[0].first, pragma.arguments[0].last).upper()
-            number = rewriter.tokens.source(pragma.arguments[1].first, pragma.arguments[1].last).replace(" ", "")
-            number = "-" + number.lstrip("-").lstrip("0")
-            if number in ERROR_NUMBERS:
-                conditions[name] = ERROR_NUMBERS[number]
-            elif number.startswith("-20") and len(number) == 6:
-                conditions[name] = f"SQLSTATE 'HS{number[3:]}'"
+    package = own_package(rewriter)
+    if package:
+        for item in rewriter.catalog.with_name(package):
+            if item.type is ObjectType.PACKAGE:
+                conditions |= _package_conditions(item)
+    nodes = [*subject.all(ExceptionDeclaration), *subject.all(Pragma)]
+    for name, number in exception_numbers(rewriter.tokens, nodes).items():
+        conditions.setdefault(name, _condition_of_number(number, f"{package or rewriter.owner}.{name}"))
     return conditions
 
 
-def _condition(name: str, own: dict[str, str]) -> str:
-    return own.get(name) or CONDITIONS.get(name, "")
+def _package_conditions(package: Object) -> dict[str, str]:
+    entries = (entry.partition("=") for entry in package.details.get("exceptions", "").split())
+    return {name: _condition_of_number(number, f"{package.name}.{name}") for name, _, number in entries}
+
+
+def _condition_of_number(number: str, name: str) -> str:
+    """Return the condition for an error number; an exception without one gets an SQLSTATE made of its name."""
+    if number in ERROR_NUMBERS:
+        return ERROR_NUMBERS[number]
+    if number.startswith("-20") and len(number) == 6:
+        return f"SQLSTATE 'HS{number[3:]}'"
+    code = crc32(name.encode()) % 36**3
+    return "SQLSTATE 'HX" + "".join(_DIGITS[code // 36**power % 36] for power in (2, 1, 0)) + "'"
+
+
+def _condition(parts: tuple[str, ...], own: dict[str, str], rewriter: Rewriter) -> str:
+    """Return the condition that a name of an exception means, or ''."""
+    if len(parts) == 1:
+        return own.get(parts[0]) or CONDITIONS.get(parts[0], "")
+    for item in rewriter.catalog.with_name(parts[-2]):
+        if item.type is ObjectType.PACKAGE:
+            return _package_conditions(item).get(parts[-1], "")
+    return ""
 
 
 def _raise(node: Raise, own: dict[str, str], rewriter: Rewriter) -> str:
-    condition = _condition(node.name[-1], own)
+    condition = _condition(node.name, own, rewriter)
     if not condition:
         raise CannotDraft(f"the exception {node.name[-1].lower()} is declared elsewhere")
     if condition.startswith("SQLSTATE"):

@@ -11,14 +11,18 @@ from hullsound.sql.tree import (
     CreatePackage,
     CreateRoutine,
     CreateTrigger,
+    ExceptionDeclaration,
     Name,
+    Pragma,
     Return,
     Routine,
     TableRef,
     TypeDeclaration,
+    Variable,
 )
 
 from .statements import add_code_points, hoisted_declarations
+from .types import write_type
 
 QUOTE: Final = "$hull$"
 """Dollar quote around bodies; `dollar_quote` picks another where a body holds it."""
@@ -110,13 +114,30 @@ def _add_package(tree: CreatePackage, rewriter: Rewriter) -> None:
                 _add_routine(item, item.first, name, rewriter)
             else:
                 rewriter.replace(item.first, item.last + 1, "")
-        elif isinstance(item, TypeDeclaration) and item.form == "ref cursor":
+        elif isinstance(item, Variable) and item.constant:
+            rewriter.add(Point(item.first, item.last + 1, partial(_constant, item, name), "oracle.package-constant"))
+        elif isinstance(item, ExceptionDeclaration | Pragma) or (
+            isinstance(item, TypeDeclaration) and item.form == "ref cursor"
+        ):
             continue
         else:
             raise CannotDraft("a declaration that is no routine")
     start = tree.declarations[-1].last + 1 if tree.declarations else tree.is_at + 1
     last = tree.last + 1 if rewriter.words[tree.last] == ";" else tree.last
     rewriter.replace(start, last, "")
+
+
+def _constant(item: Variable, package: str, rewriter: Rewriter) -> str:
+    """Write a constant as a function that gives its value."""
+    if item.default is None:
+        raise CannotDraft("a constant without a value")
+    name = rewriter.names.qualified(package, item.name)
+    kind = write_type(item.type, rewriter, unsized=True)
+    value = f"CAST({rewriter.node(item.default)} AS {kind})"
+    return (
+        f"CREATE OR REPLACE FUNCTION {name}()\n  RETURNS {kind} LANGUAGE sql IMMUTABLE "
+        f"AS {_quote(rewriter)} SELECT {value} {_quote(rewriter)};"
+    )
 
 
 def _trigger_head(tree: CreateTrigger, item: Object, rewriter: Rewriter) -> str:

@@ -58,8 +58,16 @@ def see_package(node: CreatePackage, subject: Subject) -> Iterable[Found]:
 @detector("package-state", CreatePackage)
 def see_package_state(node: CreatePackage, subject: Subject) -> Iterable[Found]:
     for item in node.declarations:
-        if isinstance(item, Variable) or (isinstance(item, CursorDeclaration) and item.query is not None):
-            yield found(item, "constant" if isinstance(item, Variable) and item.constant else "")
+        is_variable = isinstance(item, Variable) and not item.constant
+        if is_variable or (isinstance(item, CursorDeclaration) and item.query is not None):
+            yield found(item)
+
+
+@detector("package-constant", CreatePackage)
+def see_package_constant(node: CreatePackage, subject: Subject) -> Iterable[Found]:
+    for item in node.declarations:
+        if isinstance(item, Variable) and item.constant:
+            yield found(item, item.name.lower())
 
 
 @detector("package-type", CreatePackage)
@@ -252,8 +260,9 @@ def see_exception_number(node: Pragma, subject: Subject) -> Iterable[Found]:
 @detector("unmapped-exception", Handler)
 def see_unmapped_exception(node: Handler, subject: Subject) -> Iterable[Found]:
     for name in node.exceptions:
-        if name[-1] in _UNMAPPED_EXCEPTIONS or len(name) > 1:
-            yield Found(node, node.first, node.first + 2, ".".join(name))
+        needs = (("", ".".join(name), "unknown exception"),) if len(name) > 1 else ()
+        if name[-1] in _UNMAPPED_EXCEPTIONS or needs:
+            yield Found(node, node.first, node.first + 2, ".".join(name).lower(), needs)
 
 
 @detector("function-with-out-parameter", Routine)
