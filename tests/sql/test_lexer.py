@@ -63,13 +63,13 @@ def test_letters_that_grow_in_upper_case_keep_their_offsets() -> None:
 
 @pytest.mark.parametrize("piece", ["'", '"', "/*", "--", "q'[", "(", "&", "1", "a.", "/* */", "''", ":"])
 def test_hostile_repetition_takes_linear_time(piece: str) -> None:
-    """Ten times the text takes less than thirty times as long."""
+    """Twenty times the text takes far less than four hundred times as long."""
 
     def seconds(count: int) -> float:
         started = time.perf_counter()
         lex(piece * count, ORACLE)
         return time.perf_counter() - started
 
-    small = min(seconds(10_000) for _ in range(3))
+    small = min(seconds(5_000) for _ in range(3))
     large = min(seconds(100_000) for _ in range(3))
-    assert large < 30 * max(small, 0.001)
+    assert large < 120 * max(small, 0.0005)

@@ -177,11 +177,10 @@ def _add_waiting(judged: dict[str, Judged], dependencies: Dependencies, findings
         culprit = missing.pop()
         for user in dependencies.users(culprit):
             each = judged.get(user)
-            if (
-                each is None
-                or each.object.type not in _CREATED_WITH
-                or each.outcome in (Outcome.REWRITE, Outcome.BLOCKED)
-            ):
+            if each is None or each.outcome in (Outcome.REWRITE, Outcome.BLOCKED):
+                continue
+            # Code compiles without what it calls, but not without the types of its variables.
+            if each.object.type not in _CREATED_WITH and judged[culprit].object.type is not ObjectType.TYPE:
                 continue
             findings.add_for_object("assess.waits-for", each.object, culprit)
             each.outcome = Outcome.REWRITE

@@ -26,10 +26,12 @@ from hullsound.sql.tree import (
     Name,
     Node,
     OpenCursor,
+    Operation,
     PlainStatement,
     Pragma,
     Query,
     QueryStatement,
+    Raise,
     Routine,
     Select,
     Statement,
@@ -155,22 +157,66 @@ def see_goto(node: Jump, subject: Subject) -> Iterable[Found]:
         yield found(node)
 
 
+def _dynamic_form(node: ExecuteImmediate | OpenCursor, subject: Subject) -> str:
+    """Say what kind of dynamic SQL stands here: constant, built, with binds whose text is built elsewhere, or returning."""
+    text = node.text if isinstance(node, ExecuteImmediate) else node.query
+    words = subject.words[node.first : node.last]
+    if isinstance(node, ExecuteImmediate) and (
+        "RETURNING" in words or "RETURN" in words or (node.using and "OUT" in words)
+    ):
+        return "returning"
+    pieces = text.operands if isinstance(text, Operation) else [text]
+    if node.using and not any(isinstance(piece, Literal) for piece in pieces):
+        return "binds"
+    return "constant" if isinstance(text, Literal) else "built"
+
+
 @detector("dynamic-sql", ExecuteImmediate)
 def see_dynamic_sql(node: ExecuteImmediate, subject: Subject) -> Iterable[Found]:
-    if not isinstance(node.text, Literal):
+    if _dynamic_form(node, subject) == "built":
         yield found(node)
 
 
 @detector("constant-dynamic-sql", ExecuteImmediate)
 def see_constant_dynamic_sql(node: ExecuteImmediate, subject: Subject) -> Iterable[Found]:
-    if isinstance(node.text, Literal):
+    if _dynamic_form(node, subject) == "constant":
+        yield found(node)
+
+
+@detector("dynamic-sql-returning", ExecuteImmediate)
+def see_dynamic_sql_returning(node: ExecuteImmediate, subject: Subject) -> Iterable[Found]:
+    if _dynamic_form(node, subject) == "returning":
+        yield found(node)
+
+
+@detector("dynamic-sql-binds", ExecuteImmediate, OpenCursor)
+def see_dynamic_sql_binds(node: ExecuteImmediate | OpenCursor, subject: Subject) -> Iterable[Found]:
+    is_text = isinstance(node, ExecuteImmediate) or (node.query is not None and not isinstance(node.query, Query))
+    if is_text and _dynamic_form(node, subject) == "binds":
         yield found(node)
 
 
 @detector("open-for-dynamic", OpenCursor)
 def see_open_for_dynamic(node: OpenCursor, subject: Subject) -> Iterable[Found]:
-    if node.query is not None and not isinstance(node.query, Query):
+    if node.query is not None and not isinstance(node.query, Query) and _dynamic_form(node, subject) != "binds":
         yield found(node)
+
+
+@detector("unknown-exception-raised", Raise)
+def see_unknown_exception(node: Raise, subject: Subject) -> Iterable[Found]:
+    name = node.name
+    if not name or name[-1] in MAPPED_EXCEPTIONS:
+        return
+    if len(name) == 1:
+        if name[0] not in subject.scope.declared:
+            yield found(node, needs=(("", ".".join((*_package_of(subject), name[0])), "unknown exception"),))
+    else:
+        yield found(node, needs=(("", ".".join(name), "unknown exception"),))
+
+
+def _package_of(subject: Subject) -> tuple[str, ...]:
+    """Return the name of the package whose body this is, whose specification may declare what the body uses."""
+    return (subject.tree.name[-1],) if isinstance(subject.tree, CreatePackage) else ("",)
 
 
 def _holder(node: Node, subject: Subject) -> Routine | None:
