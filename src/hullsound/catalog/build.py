@@ -32,6 +32,7 @@ from hullsound.sql.tree import (
     Pragma,
     QueryStatement,
     Statement,
+    TypeDeclaration,
     TypeName,
     Update,
     Variable,
@@ -297,6 +298,9 @@ class ScriptBuilder:
         item.details["declares"] = " ".join(name for name in names if name)
         constants = [node.name for node in tree.declarations if isinstance(node, Variable) and node.constant]
         item.details["constants"] = " ".join(constants)
+        item.details["cursor types"] = " ".join(
+            node.name for node in tree.declarations if isinstance(node, TypeDeclaration) and node.form == "ref cursor"
+        )
         item.details["exceptions"] = " ".join(
             f"{name}={number}" for name, number in exception_numbers(read.tokens, tree.declarations).items()
         )

@@ -62,6 +62,21 @@ def fix_derived_alias(place: Found, rewriter: Rewriter) -> str:
     return f"{rewriter.text(place.first, place.last)} AS derived_{place.first}"
 
 
+@fixer("for_update_of")
+def fix_for_update_of(place: Found, rewriter: Rewriter) -> str:
+    """Turn the list of columns into the aliases of their tables."""
+    words = rewriter.words
+    at = place.first + 3
+    aliases: list[str] = []
+    while at < place.last and words[at] not in ("NOWAIT", "SKIP", "WAIT"):
+        if words[at + 1] == "." and words[at] not in aliases:
+            aliases.append(words[at])
+        at += 1
+    of = f" OF {', '.join(rewriter.names.write(alias) for alias in aliases)}" if aliases else ""
+    rest = rewriter.text(at, place.last)
+    return f"FOR UPDATE{of}" + (f" {rest}" if rest else "")
+
+
 @fixer("null_concatenation")
 def fix_null_concatenation(place: Found, rewriter: Rewriter) -> str:
     assert isinstance(place.node, Operation)

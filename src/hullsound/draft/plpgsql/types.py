@@ -3,7 +3,7 @@
 from hullsound.catalog.build import data_type
 from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.knowledge.types import choose_type
-from hullsound.sql.tree import CursorDeclaration, Node, Parameter, Routine, TypeDeclaration, TypeName
+from hullsound.sql.tree import CreatePackage, CursorDeclaration, Node, Parameter, Routine, TypeDeclaration, TypeName
 
 
 def unsized_types(nodes: list[Node]) -> set[TypeName]:
@@ -30,6 +30,8 @@ def write_type(node: TypeName, rewriter: Rewriter, *, unsized: bool) -> str:
     local = _declared_type(node.name, rewriter)
     if local is not None:
         return local
+    if _is_cursor_type(node.reference, rewriter):
+        return "refcursor"
     item = rewriter.catalog.resolve(node.reference, _schema(rewriter))
     if item is None or item.details.get("form") != "object":
         raise CannotDraft(f"no type for {source}")
@@ -48,6 +50,15 @@ def _declared_type(name: str, rewriter: Rewriter) -> str | None:
                 return "refcursor"
             raise CannotDraft(f"the local type {name.lower()}")
     return None
+
+
+def _is_cursor_type(parts: tuple[str, ...], rewriter: Rewriter) -> bool:
+    """Whether a name is a REF CURSOR type of a package: its own, or one named with its package."""
+    tree = rewriter.subject.tree
+    package = parts[-2] if len(parts) > 1 else tree.name[-1] if isinstance(tree, CreatePackage) else ""
+    return any(
+        parts[-1] in item.details.get("cursor types", "").split() for item in rewriter.catalog.with_name(package)
+    )
 
 
 def _borrowed(node: TypeName, rewriter: Rewriter, *, unsized: bool) -> str:

@@ -5,7 +5,9 @@ from typing import Final
 
 from hullsound.sight.subject import Found, Subject, detector, found
 from hullsound.sql.tree import (
+    Call,
     ColumnDefinition,
+    CreateIndex,
     CreateSequence,
     CreateSynonym,
     CreateTable,
@@ -23,6 +25,25 @@ _HEAD: Final = 6
 def see_temporary_table(node: CreateTable, subject: Subject) -> Iterable[Found]:
     if node.temporary and "private-table" not in node.clauses:
         yield Found(node, node.first, min(node.first + 4, node.last), node.temporary)
+
+
+_UNSTEADY: Final = frozenset(("TO_CHAR", "TO_DATE", "TO_TIMESTAMP"))
+
+
+@detector("unsteady-expression", CreateIndex, ColumnDefinition, texts=_UNSTEADY)
+def see_unsteady_expression(node: CreateIndex | ColumnDefinition, subject: Subject) -> Iterable[Found]:
+    """Calls by a format in index keys and computed columns."""
+    parts = (
+        [key.value for key in node.keys]
+        if isinstance(node, CreateIndex)
+        else [node.generated]
+        if node.generated
+        else []
+    )
+    for part in parts:
+        for call in subject.all(Call):
+            if part.first <= call.first < part.last and call.parts[-1] in _UNSTEADY:
+                yield found(call)
 
 
 @detector("identity-column", ColumnDefinition, texts=("IDENTITY",))
