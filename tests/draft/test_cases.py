@@ -85,6 +85,11 @@ BEHAVIOUR: list[tuple[str, str, Any]] = [
         "SELECT COUNT(*) || 'x' AS r FROM vessels WHERE vessel_id IN (SELECT vessel_id FROM vessels WHERE ROWNUM <= 1)",
         "1x",
     ),
+    (
+        "empty text is null",
+        "SELECT COUNT(*) AS r FROM vessels WHERE NVL(note, '') IS NULL AND REPLACE(name, 'e', '') IS NOT NULL",
+        "2",
+    ),
     ("minus", "SELECT vessel_id AS r FROM vessels MINUS SELECT vessel_id FROM port_calls", "2"),
     (
         "joined names",

@@ -15,7 +15,7 @@ from hullsound.sql.dialect import load_dialect
 from hullsound.sql.edit import Edit, apply_edits
 from hullsound.sql.positions import Positions
 from hullsound.sql.script import ReadStatement, read_script
-from hullsound.sql.tree import CreateView, Merge, Name, TableRef
+from hullsound.sql.tree import CreateView, Insert, Merge, Name, Node, TableRef
 
 from .fixers import load_fixers
 from .fixers.queries import PREPARED, prepare_queries
@@ -153,12 +153,12 @@ def _add_quoting(rewriter: Rewriter) -> None:
             word = rewriter.words[at]
             if word in reserved and word not in own:
                 rewriter.replace(at, at + 1, rewriter.names.write(word))
+    written: list[Node] = [column for insert in subject.all(Insert) for column in insert.columns]
     for merge in subject.all(Merge):
-        for target, _ in merge.assignments:
-            if isinstance(target, Name) and len(target.parts) > 1:
-                rewriter.replace(
-                    target.first, target.last, rewriter.names.write(target.parts[-1]), "oracle.update-alias"
-                )
+        written += [*merge.columns, *(target for target, _ in merge.assignments)]
+    for target in written:
+        if isinstance(target, Name) and len(target.parts) > 1:
+            rewriter.replace(target.first, target.last, rewriter.names.write(target.parts[-1]), "oracle.update-alias")
 
 
 def _add_view(item: Object, rewriter: Rewriter) -> None:

@@ -10,7 +10,7 @@ from hullsound.sight.detectors.outer_joins import outer_joins, source_alias
 from hullsound.sight.detectors.rownum import RownumLimit, rownum_limits
 from hullsound.sight.subject import Found
 from hullsound.sight.values import Value, combine
-from hullsound.sql.tree import Literal, Name, Node, Operation, OuterMark, Paren, Query, Select
+from hullsound.sql.tree import Call, Literal, Name, Node, Operation, OuterMark, Paren, Query, Select
 
 from . import fixer
 
@@ -77,6 +77,15 @@ def fix_for_update_of(place: Found, rewriter: Rewriter) -> str:
     return f"FOR UPDATE{of}" + (f" {rest}" if rest else "")
 
 
+@fixer("empty_string")
+def fix_empty_string(place: Found, rewriter: Rewriter) -> str:
+    """Write NULL; functions that replace by nothing keep the empty text, which NULL would turn into NULL."""
+    for call in rewriter.subject.all(Call):
+        if place.node in call.arguments and call.parts[-1] in _REPLACING:
+            return "''"
+    return "NULL"
+
+
 @fixer("null_concatenation")
 def fix_null_concatenation(place: Found, rewriter: Rewriter) -> str:
     assert isinstance(place.node, Operation)
@@ -84,6 +93,8 @@ def fix_null_concatenation(place: Found, rewriter: Rewriter) -> str:
         raise CannotDraft("|| mixes with + or - without parentheses")
     return f"concat({rewriter.nodes(place.node.operands)})"
 
+
+_REPLACING: Final = frozenset(("REPLACE", "TRANSLATE", "REGEXP_REPLACE", "LISTAGG", "CONCAT"))
 
 # --- date arithmetic ---
 
