@@ -218,12 +218,12 @@ class Catalog:
         self.changes: list[Change] = []
         """Settled by `settle` once everything is read."""
         self._by_name: dict[tuple[str, str], list[Object]] | None = None
-        self._column_types: dict[str, set[str]] | None = None
+        self._columns: dict[str, list[Column]] | None = None
         self._in_any_schema: dict[str, list[Object]] | None = None
 
     def add(self, item: Object) -> None:
         self.objects[item.id] = item
-        self._by_name = self._column_types = self._in_any_schema = None
+        self._by_name = self._columns = self._in_any_schema = None
 
     def named(self, schema: str, name: str) -> list[Object]:
         """Return the objects with this name in `schema`."""
@@ -267,12 +267,12 @@ class Catalog:
         """Return the objects of this name, in any schema, that have columns."""
         return [item for item in self.with_name(name) if item.columns]
 
-    def column_types(self, column: str) -> set[str]:
-        """Return the type names that columns of this name have anywhere."""
-        if self._column_types is None:
-            self._column_types = {}
+    def columns_named(self, name: str) -> list[Column]:
+        """Return the columns of this name that have a type, in any object."""
+        if self._columns is None:
+            self._columns = {}
             for item in self.objects.values():
                 for each in item.columns:
                     if each.type.name:
-                        self._column_types.setdefault(each.name, set()).add(each.type.name)
-        return self._column_types.get(column, set())
+                        self._columns.setdefault(each.name, []).append(each)
+        return self._columns.get(name, [])

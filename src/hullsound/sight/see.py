@@ -16,7 +16,7 @@ from hullsound.sql.script import ReadStatement
 from hullsound.sql.tree import Call, Clause, Insert, Merge, Name, Node, OtherStatement, Statement, TableRef, TypeName
 
 from .detectors.functions import COVERED
-from .subject import REGISTRY, Detector, Found, Subject
+from .subject import REGISTRY, Detector, Found, Predicate, Subject
 
 _DETECTOR_MODULES: Final = ("queries", "functions", "definitions", "code")
 
@@ -63,7 +63,8 @@ class Seer:
             raise KnowledgeError("\n".join(missing))
         self._by_kind: dict[type[Node], list[tuple[ConstructId, Detector]]] = {}
         self._active_for: Tokens | None = None
-        self._active_now: dict[str, bool] = {}
+        self._active_now: dict[type[Node], list[tuple[ConstructId, Predicate]]] = {}
+        self._active_sets: dict[frozenset[str], dict[type[Node], list[tuple[ConstructId, Predicate]]]] = {}
         self._by_call: dict[str, list[tuple[ConstructId, Detector]]] = {}
         for entry in self.detectors:
             for name in entry[1].names:
@@ -76,34 +77,36 @@ class Seer:
         subject = Subject(read, scope, self.engine)
         hits = list(self._see_rows(subject))
         add = hits.append
-        active = self._active(read.tokens)
         by_call = self._by_call
         for call in subject.all(Call):
             for construct, detector in by_call.get(call.parts[-1], ()):
                 for place in detector.predicate(call, subject):
                     add(Hit(construct, place))
-        for kind, entries in self._by_kind.items():
+        for kind, entries in self._active(read.tokens).items():
             nodes = [read.tree] if kind is Statement else subject.by_kind.get(kind)
-            if not nodes:
-                continue
-            for construct, detector in entries:
-                if not active[detector.name]:
-                    continue
-                predicate = detector.predicate
-                for node in nodes:
-                    for place in predicate(node, subject):
-                        add(Hit(construct, place))
+            if nodes:
+                for construct, predicate in entries:
+                    for node in nodes:
+                        for place in predicate(node, subject):
+                            add(Hit(construct, place))
         return hits
 
-    def _active(self, tokens: Tokens) -> dict[str, bool]:
-        """Return which detectors can hold anywhere in a text; worked out once for all its statements."""
+    def _active(self, tokens: Tokens) -> dict[type[Node], list[tuple[ConstructId, Predicate]]]:
+        """Return the predicates by kind of node that can hold anywhere in a text; worked out once for all its statements."""
         if self._active_for is not tokens:
             upper = tokens.upper
+            able = frozenset(e.name for _, e in self.detectors if not e.texts or any(t in upper for t in e.texts))
             self._active_for = tokens
-            self._active_now = {
-                entry.name: not entry.texts or any(text in upper for text in entry.texts) for _, entry in self.detectors
-            }
+            known = self._active_sets.get(able)
+            self._active_now = self._active_sets[able] = known if known is not None else self._choose(able)
         return self._active_now
+
+    def _choose(self, able: frozenset[str]) -> dict[type[Node], list[tuple[ConstructId, Predicate]]]:
+        chosen = {
+            kind: [(construct, entry.predicate) for construct, entry in entries if entry.name in able]
+            for kind, entries in self._by_kind.items()
+        }
+        return {kind: entries for kind, entries in chosen.items() if entries}
 
     def _see_rows(self, subject: Subject) -> Iterator[Hit]:
         kinds = subject.tokens.kinds

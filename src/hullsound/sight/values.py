@@ -3,7 +3,7 @@
 from collections.abc import Iterable
 from typing import Final, NamedTuple
 
-from hullsound.catalog.model import Catalog, ObjectType
+from hullsound.catalog.model import Catalog, Column, ObjectType
 from hullsound.knowledge.types import logical_type, value_class
 from hullsound.sql.tree import (
     Bind,
@@ -162,26 +162,25 @@ def combine(left: Value, operator: str, right: Value) -> Value:
     return left if left != UNKNOWN else right
 
 
+def _columns(catalog: Catalog, table: str, column: str) -> list[Column]:
+    """Return the columns that a table's or, without one, any object's column of this name may be."""
+    if table:
+        found = [each for item in catalog.tables_named(table) for each in item.columns if each.name == column]
+        if found:
+            return found[:1]
+    return catalog.columns_named(column)
+
+
 def column_class(catalog: Catalog, table: str, column: str) -> str:
     """Return the value class of a column by the catalogue; '' if unknown or if same-named columns differ."""
-    if table:
-        for item in catalog.tables_named(table):
-            for each in item.columns:
-                if each.name == column:
-                    return value_class(catalog.engine, each.type.name)
-    classes = {value_class(catalog.engine, name) for name in catalog.column_types(column)}
+    classes = {value_class(catalog.engine, each.type.name) for each in _columns(catalog, table, column)}
     return classes.pop() if len(classes) == 1 else ""
 
 
 def column_kind(catalog: Catalog, table: str, column: str) -> str:
-    """Return the logical kind of a column, such as integer or decimal; '' if unknown."""
-    items = catalog.tables_named(table) if table else [o for o in catalog.objects.values() if o.columns]
-    kinds = {
-        logical.kind
-        for item in items
-        for each in item.columns
-        if each.name == column and (logical := logical_type(catalog.engine, each.type)) is not None
-    }
+    """Return the logical kind of a column, such as integer or decimal; '' if unknown or if same-named columns differ."""
+    logical = [logical_type(catalog.engine, each.type) for each in _columns(catalog, table, column)]
+    kinds = {each.kind for each in logical if each is not None}
     return kinds.pop() if len(kinds) == 1 else ""
 
 
