@@ -31,9 +31,14 @@ def stub_routine(item: Object, catalog: Catalog, target: Target) -> str:
 
     names = rewriter.names
     is_function = routine.form == "function"
-    parameters = [
-        f"{'' if is_function else _MODES[p.mode]}{names.write(p.name)} {known(p.type)}" for p in routine.parameters
-    ]
+    parameters: list[str] = []
+    may_default = True
+    for parameter in reversed(routine.parameters):
+        # A default stands only where every parameter behind it has one too.
+        may_default = may_default and parameter.default is not None
+        mode = "" if is_function else _MODES[parameter.mode]
+        default = " DEFAULT NULL" if may_default else ""
+        parameters.insert(0, f"{mode}{names.write(parameter.name)} {known(parameter.type)}{default}")
     returns = (
         f"\nRETURNS {known(routine.returns)}"
         if routine.returns is not None

@@ -33,7 +33,7 @@
   window.addEventListener("hashchange", openTarget);
   window.addEventListener("beforeprint", function () {
     document.querySelectorAll("details.object").forEach(function (each) {
-      if (each.dataset.row !== "as-is") { each.open = true; }
+      if (!each.hidden) { each.open = true; }
     });
   });
   apply();
