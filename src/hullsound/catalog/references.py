@@ -1,6 +1,5 @@
 """Which object uses which: names gathered per statement, resolved when the whole catalogue is known."""
 
-from collections.abc import Iterable
 from typing import Final, NamedTuple
 
 from hullsound.sql.positions import Positions
@@ -46,109 +45,74 @@ class Scope:
 
     __slots__ = ("aliases", "declared", "locals", "tables")
 
-    def __init__(self, nodes: Iterable[Node]) -> None:
+    def __init__(self, read: ReadStatement) -> None:
         self.declared: dict[str, TypeName | None] = {}
         """Variables, parameters, cursors, local types and routines, with their type where they have one."""
         self.aliases: dict[str, Parts] = {}
         """Table alias or name -> table; () where two tables share the alias."""
-        self.tables: list[TableRef] = []
-        self.locals: set[str] = set()
+        self.tables = read.all(TableRef)
+        self.locals = {node.name for node in read.all(CommonTable)}
         """Names of common tables and of derived tables."""
-        for node in nodes:
-            reader = _SCOPE_READERS.get(node.__class__)
-            if reader is not None:
-                reader(self, node)
-
-    def _table(self, node: Node) -> None:
-        assert isinstance(node, TableRef)
-        self.tables.append(node)
-        alias = node.alias or node.parts[-1]
-        known = self.aliases.get(alias)
-        self.aliases[alias] = node.parts if known is None or known == node.parts else ()
-
-    def _typed(self, node: Node) -> None:
-        assert isinstance(node, Variable | Parameter)
-        self.declared[node.name] = node.type
-
-    def _named(self, node: Node) -> None:
-        assert isinstance(node, CursorDeclaration | ExceptionDeclaration | TypeDeclaration)
-        self.declared[node.name] = None
-
-    def _routine(self, node: Node) -> None:
-        assert isinstance(node, Routine)
-        self.declared[node.name[-1]] = node.returns
-
-    def _loop(self, node: Node) -> None:
-        assert isinstance(node, Loop)
-        if node.variable:
-            self.declared[node.variable] = None
-
-    def _local(self, node: Node) -> None:
-        assert isinstance(node, CommonTable)
-        self.locals.add(node.name)
-
-    def _derived(self, node: Node) -> None:
-        assert isinstance(node, DerivedTable | TableFunction)
-        if node.alias:
-            self.locals.add(node.alias)
-
-
-_SCOPE_READERS: Final = {
-    TableRef: Scope._table,
-    Variable: Scope._typed,
-    Parameter: Scope._typed,
-    CursorDeclaration: Scope._named,
-    ExceptionDeclaration: Scope._named,
-    TypeDeclaration: Scope._named,
-    Routine: Scope._routine,
-    Loop: Scope._loop,
-    CommonTable: Scope._local,
-    DerivedTable: Scope._derived,
-    TableFunction: Scope._derived,
-}
+        self.locals |= {node.alias for node in read.all(DerivedTable)} | {
+            node.alias for node in read.all(TableFunction)
+        }
+        for table in self.tables:
+            alias = table.alias or table.parts[-1]
+            known = self.aliases.get(alias)
+            self.aliases[alias] = table.parts if known is None or known == table.parts else ()
+        self.declared |= {node.name: node.type for node in read.all(Parameter)}
+        self.declared |= {node.name: node.type for node in read.all(Variable)}
+        self.declared |= dict.fromkeys(node.name for node in read.all(CursorDeclaration))
+        self.declared |= dict.fromkeys(node.name for node in read.all(ExceptionDeclaration))
+        self.declared |= dict.fromkeys(node.name for node in read.all(TypeDeclaration))
+        for routine in read.all(Routine):
+            self.declared[routine.name[-1]] = routine.returns
+        for loop in read.all(Loop):
+            if loop.variable:
+                self.declared[loop.variable] = None
 
 
 def find_uses(read: ReadStatement, scope: Scope, owner: str, positions: Positions) -> list[Use]:
     """Gather the tables, columns, routines, sequences and types that a statement names."""
     first_at: dict[tuple[str, Parts], int] = {}
     declared, aliases, local_names = scope.declared, scope.aliases, scope.locals
-    seen = first_at.setdefault
-    for node in read.nodes:
-        kind = node.__class__
-        if kind is Name:
-            parts: Parts = node.parts  # type: ignore[attr-defined]
-            if len(parts) == 1:
-                if parts[0] not in declared:
-                    seen(("name", parts), node.first)
-            elif parts[-1] in _SEQUENCE_WORDS:
-                seen(("sequence", parts[:-1]), node.first)
-            elif len(parts) == 2 and aliases.get(parts[0]):
-                seen(("column", (*aliases[parts[0]], parts[1])), node.first)
-            elif parts[0] not in declared and parts[0] not in local_names and parts[0] not in aliases:
-                seen(("member", parts), node.first)
-        elif kind is Call:
-            parts = node.parts  # type: ignore[attr-defined]
-            if parts[0] not in declared and not node.link:  # type: ignore[attr-defined]
-                seen(("routine", parts), node.first)
-        elif kind is TableRef:
-            parts = node.parts  # type: ignore[attr-defined]
-            if parts[-1] not in local_names and not node.link:  # type: ignore[attr-defined]
-                seen(("table", parts), node.first)
-        elif kind is ConstraintDefinition:
-            if node.references:  # type: ignore[attr-defined]
-                seen(("table", node.references), node.first)  # type: ignore[attr-defined]
-        elif kind is Grant:
-            if node.object:  # type: ignore[attr-defined]
-                seen(("object", node.object), node.first)  # type: ignore[attr-defined]
-        elif kind is CreateSynonym:
-            if not node.link:  # type: ignore[attr-defined]
-                seen(("object", node.target), node.first)  # type: ignore[attr-defined]
-        elif kind is TypeName:
-            reference: Parts = node.reference  # type: ignore[attr-defined]
-            if reference and reference[0] not in declared:
-                seen(("borrowed" if node.borrowed else "type", reference), node.first)  # type: ignore[attr-defined]
+
+    def note(kind: str, parts: Parts, node: Node) -> None:
+        at = first_at.setdefault((kind, parts), node.first)
+        if node.first < at:
+            first_at[kind, parts] = node.first
+
+    for name in read.all(Name):
+        parts = name.parts
+        if len(parts) == 1:
+            if parts[0] not in declared:
+                note("name", parts, name)
+        elif parts[-1] in _SEQUENCE_WORDS:
+            note("sequence", parts[:-1], name)
+        elif len(parts) == 2 and aliases.get(parts[0]):
+            note("column", (*aliases[parts[0]], parts[1]), name)
+        elif parts[0] not in declared and parts[0] not in local_names and parts[0] not in aliases:
+            note("member", parts, name)
+    for call in read.all(Call):
+        if call.parts[0] not in declared and not call.link:
+            note("routine", call.parts, call)
+    for table in scope.tables:
+        if table.parts[-1] not in local_names and not table.link:
+            note("table", table.parts, table)
+    for constraint in read.all(ConstraintDefinition):
+        if constraint.references:
+            note("table", constraint.references, constraint)
+    for grant in read.all(Grant):
+        if grant.object:
+            note("object", grant.object, grant)
+    for synonym in read.all(CreateSynonym):
+        if not synonym.link:
+            note("object", synonym.target, synonym)
+    for kind in read.all(TypeName):
+        if kind.reference and kind.reference[0] not in declared:
+            note("borrowed" if kind.borrowed else "type", kind.reference, kind)
     starts = read.tokens.starts
-    return [Use(owner, kind, parts, positions.line(starts[at])) for (kind, parts), at in first_at.items()]
+    return [Use(owner, use, parts, positions.line(starts[at])) for (use, parts), at in first_at.items()]
 
 
 def resolve_uses(catalog: Catalog, uses: list[Use], known: "KnownNames") -> list[Use]:

@@ -2,11 +2,14 @@
 
 import sys
 from pathlib import Path
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 import typer
 
 from . import options
+
+if TYPE_CHECKING:
+    from hullsound.steps import Case
 
 
 def run(
@@ -37,7 +40,7 @@ def run(
     raise typer.Exit(exit_status(document, fail_on))
 
 
-def _draw(case) -> None:  # type: ignore[no-untyped-def]
+def _draw(case: "Case") -> None:
     from hullsound import steps
 
     from .output import console, heading, table

@@ -48,7 +48,7 @@ def read_object(text: str, engine: str) -> ReadStatement | None:
 
 def make_rewriter(read: ReadStatement, catalog: Catalog, target: Target, owner: str) -> Rewriter:
     """Return a rewriter with the points of all constructs that have a template or fixer."""
-    subject = Subject(read, Scope(read.nodes), catalog.engine)
+    subject = Subject(read, Scope(read), catalog.engine)
     rewriter = Rewriter(subject, catalog, target, owner)
     hits = load_seer(catalog.engine).see(read, subject.scope)
     stances = load_stances(catalog.engine, target)
@@ -88,7 +88,7 @@ def _render_fixer(name: str, place: Found, rewriter: Rewriter) -> str:
 def draft_code(item: Object, catalog: Catalog, target: Target) -> CodeDraft:
     """Draft a view, query, change, routine, package, trigger or block. Raises CannotDraft if it cannot be done."""
     read = read_object(item.text, catalog.engine)
-    if read is None or not read.is_complete or any(True for _ in read.unread()):
+    if read is None or not read.is_complete or read.unread():
         raise CannotDraft("its text could not be read in full")
     rewriter = make_rewriter(read, catalog, target, item.id)
     _add_quoting(rewriter)
@@ -114,7 +114,7 @@ def draft_expression(text: str, table: Object, catalog: Catalog, target: Target,
     """
     names = f'"{table.schema}"."{table.name}"' if table.schema else f'"{table.name}"'
     read = read_object(f"SELECT {text}\nFROM {names}", catalog.engine)
-    if read is None or not read.is_complete or any(True for _ in read.unread()):
+    if read is None or not read.is_complete or read.unread():
         raise CannotDraft(f"the expression {text[:60]} cannot be read")
     rewriter = make_rewriter(read, catalog, target, table.id)
     if immutable:
@@ -132,7 +132,7 @@ def draft_expression(text: str, table: Object, catalog: Catalog, target: Target,
 def draft_query(text: str, item: Object, catalog: Catalog, target: Target) -> str:
     """Draft a query that makes a table. Raises CannotDraft if it cannot be read or drafted."""
     read = read_object(text, catalog.engine)
-    if read is None or not read.is_complete or any(True for _ in read.unread()):
+    if read is None or not read.is_complete or read.unread():
         raise CannotDraft("its query cannot be read")
     rewriter = make_rewriter(read, catalog, target, item.id)
     _add_quoting(rewriter)

@@ -5,7 +5,6 @@ from functools import cache
 from typing import Final
 
 from hullsound.knowledge.load import load_target
-from hullsound.sql.tree import Parts
 
 _PLAIN: Final = re.compile(r"[a-z_][a-z0-9_$]*")
 
@@ -38,9 +37,6 @@ class Names:
 
     def qualified(self, *parts: str) -> str:
         return ".".join(self.write(part) for part in parts if part)
-
-    def dotted(self, parts: Parts) -> str:
-        return self.qualified(*parts)
 
 
 @cache

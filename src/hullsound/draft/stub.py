@@ -21,7 +21,7 @@ def stub_routine(item: Object, catalog: Catalog, target: Target) -> str:
     if read is None or not isinstance(read.tree, CreateRoutine):
         raise CannotDraft("its header could not be read")
     routine = read.tree.routine
-    rewriter = Rewriter(Subject(read, Scope(read.nodes), catalog.engine), catalog, target, item.id)
+    rewriter = Rewriter(Subject(read, Scope(read), catalog.engine), catalog, target, item.id)
 
     def known(kind: TypeName) -> str:
         try:

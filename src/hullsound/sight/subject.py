@@ -39,14 +39,10 @@ class Subject:
         self.engine = engine
         self.tokens = read.tokens
         self.words = read.tokens.words
-        self.by_kind: dict[type[Node], list[Node]] = {}
-        for node in read.nodes:
-            self.by_kind.setdefault(node.__class__, []).append(node)
+        self.by_kind = read.by_kind
+        self.all = read.all
         self.memory: dict[str, object] = {}
         """Results that several predicates share, by the name of what computes them."""
-
-    def all(self, kind: type[_N]) -> list[_N]:
-        return self.by_kind.get(kind, [])  # type: ignore[return-value]
 
     def source(self, node: Node) -> str:
         return self.tokens.source(node.first, node.last)

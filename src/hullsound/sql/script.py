@@ -4,7 +4,7 @@ import re
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 from functools import cache
-from typing import Final
+from typing import Final, TypeVar, cast
 
 from .dialect import Client, Dialect, load_dialect
 from .lexer import END, Tokens, lex_into
@@ -13,6 +13,7 @@ from .parser.plsql import PlsqlParser
 from .tree import Node, OtherStatement, Statement, Unread
 
 _CODE_KINDS: Final = frozenset(("PROCEDURE", "FUNCTION", "PACKAGE", "TRIGGER", "TYPE", "LIBRARY", "JAVA"))
+_N = TypeVar("_N", bound=Node)
 _LOOK_AHEAD: Final = 12
 """More tokens than any grammar looks at beyond the end of a statement."""
 _CREATE_WORDS: Final = frozenset(
@@ -41,6 +42,7 @@ class ReadStatement:
     nodes: list[Node]
     is_complete: bool
     """Whether the grammar covered the statement as a whole; unread parts inside are among the nodes."""
+    _by_kind: dict[type[Node], list[Node]] = field(default_factory=dict)
 
     @property
     def start(self) -> int:
@@ -54,8 +56,20 @@ class ReadStatement:
     def text(self) -> str:
         return self.tokens.text[self.start : self.end]
 
-    def unread(self) -> Iterator[Unread]:
-        return (node for node in self.nodes if isinstance(node, Unread))
+    @property
+    def by_kind(self) -> dict[type[Node], list[Node]]:
+        """All nodes by their kind, sorted out once, when all of them are there."""
+        if not self._by_kind:
+            for node in self.nodes:
+                self._by_kind.setdefault(node.__class__, []).append(node)
+        return self._by_kind
+
+    def all(self, kind: type[_N]) -> list[_N]:
+        """Return the nodes of one kind, in the order in which the parser made them."""
+        return cast("list[_N]", self.by_kind.get(kind, []))
+
+    def unread(self) -> list[Unread]:
+        return self.all(Unread)
 
 
 @dataclass(slots=True)

@@ -82,7 +82,7 @@ class ScriptSurvey:
 
     def _add(self, builder: ScriptBuilder, read: ReadStatement, file: str) -> None:
         owner = builder.add(read)
-        scope = Scope(read.nodes)
+        scope = Scope(read)
         self.uses += find_uses(read, scope, owner, builder.positions)
         self.on_statement(SurveyedStatement(read, owner, file, scope, builder.positions))
 

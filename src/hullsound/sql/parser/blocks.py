@@ -153,9 +153,6 @@ class BlockParser(DdlParser):
         self.nodes.append(node)
         return node
 
-    def _nested_block(self) -> Node:
-        return self.block()
-
     def _if(self) -> Node:
         first = self.pos
         self.deepen()
@@ -367,8 +364,8 @@ _PROCEDURAL: Final[dict[str, Callable[[BlockParser], Node]]] = {
     "LOOP": BlockParser._loop,
     "WHILE": BlockParser._loop,
     "FOR": BlockParser._loop,
-    "BEGIN": BlockParser._nested_block,
-    "DECLARE": BlockParser._nested_block,
+    "BEGIN": BlockParser.block,
+    "DECLARE": BlockParser.block,
     "EXIT": BlockParser._jump,
     "CONTINUE": BlockParser._jump,
     "GOTO": BlockParser._jump,

@@ -1,6 +1,6 @@
 """Statements that change rows: INSERT, UPDATE, DELETE and MERGE."""
 
-from hullsound.sql.lexer import STRING, WORD
+from hullsound.sql.lexer import WORD
 from hullsound.sql.parser.query import QueryParser
 from hullsound.sql.tree import (
     Delete,
@@ -237,9 +237,6 @@ class ChangeParser(QueryParser):
             self.expression()
             self.clause("merge-where", start)
         return columns
-
-    def is_string(self) -> bool:
-        return self.kinds[self.pos] == STRING
 
     def change_statement(self) -> Node | None:
         """Read SELECT, INSERT, UPDATE, DELETE or MERGE; None if none of them is next."""

@@ -4,7 +4,7 @@ import re
 from typing import Final, NoReturn
 
 from hullsound.sql.dialect import Dialect
-from hullsound.sql.lexer import END, QUOTED, WORD, Tokens
+from hullsound.sql.lexer import END, QUOTED, STRING, WORD, Tokens
 from hullsound.sql.tree import Clause, Node, Parts, Unread
 
 MAX_DEPTH: Final = 90
@@ -112,6 +112,10 @@ class Core:
         """Whether the next token can be an identifier."""
         kind = self.kinds[self.pos]
         return (kind == WORD and self.words[self.pos] not in self.reserved) or kind == QUOTED
+
+    def is_string(self) -> bool:
+        """Whether the next token is a text literal."""
+        return self.kinds[self.pos] == STRING
 
     def identifier(self) -> str:
         """Read one identifier and return it as the engine stores it."""

@@ -524,7 +524,7 @@ _OPENERS: Final = {
     "MULTISET": SpecialFormParser._exists,
     "NOT": SpecialFormParser._not,
     "PRIOR": SpecialFormParser._prior,
-    "CONNECT_BY_ROOT": SpecialFormParser._connect_by_root,
+    "CONNECT_BY_ROOT": SpecialFormParser._prior,
     "NEW": SpecialFormParser._new,
     "NULL": SpecialFormParser._constant,
     "TRUE": SpecialFormParser._constant,

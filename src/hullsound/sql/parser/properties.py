@@ -153,11 +153,7 @@ class PropertyParser(ChangeParser):
 
     def _row_movement(self) -> str:
         self.pos += 1
-        if self.accept("ROW", "MOVEMENT"):
-            return "row-movement"
-        if self.words[self.pos] in _STATE_WORDS or self.at("PRIMARY") or self.at("UNIQUE") or self.at("CONSTRAINT"):
-            return ""
-        return ""
+        return "row-movement" if self.accept("ROW", "MOVEMENT") else ""
 
     def _cluster(self) -> str:
         self.pos += 1

@@ -61,8 +61,6 @@ class QueryParser(ExpressionParser):
                 self._fetch_first(first)
             elif word == "FOR" and self.words[first + 1] == "UPDATE":
                 self._for_update(first)
-            elif word == "WITH" and self.words[first + 1] in ("READ", "CHECK") and self.depth == -1:
-                return
             else:
                 return
 

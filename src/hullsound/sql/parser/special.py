@@ -156,9 +156,6 @@ class SpecialFormParser(TypeParser):
         self.pos += 1
         return self._prefix(first, self.words[first], _PREFIX)
 
-    def _connect_by_root(self) -> Node | None:
-        return self._prior()
-
     def _new(self) -> Node | None:
         first = self.pos
         if self.kinds[first + 1] not in (WORD, QUOTED) or self.words[first + 1] in self.reserved:
