@@ -2,7 +2,7 @@
 
 import msgspec
 
-from hullsound.catalog.model import Catalog, ObjectType
+from hullsound.catalog.model import Catalog, ObjectType, shown
 from hullsound.knowledge.load import parse_target
 from hullsound.knowledge.types import choose_type
 
@@ -31,7 +31,7 @@ def map_types(catalog: Catalog, target: str) -> list[TypeUse]:
             if source not in firsts:
                 choice = choose_type(catalog.engine, column.type, chosen)
                 text, loses = (choice.text, choice.loses) if choice else ("", "a type of the source's own")
-                firsts[source] = (text, loses, f"{item.id}.{column.name.lower()}")
+                firsts[source] = (text, loses, f"{shown(item.name)}.{shown(column.name)}")
     return [
         TypeUse(source, firsts[source][0], count, firsts[source][1], firsts[source][2])
         for source, count in sorted(counts.items(), key=lambda pair: (-pair[1], pair[0]))
