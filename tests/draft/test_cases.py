@@ -268,3 +268,17 @@ def test_trigger_fires_for_each_event(coded: Any) -> None:
         with pytest.raises(psycopg.Error, match="kept"), coded.transaction():
             coded.execute(f"DELETE FROM vessels WHERE vessel_id = {row[0]}".encode())
         assert coded.execute("DELETE FROM vessels WHERE vessel_id = 2").rowcount == 1
+
+
+@pytest.mark.server
+def test_host_variables_of_programs_stay_and_are_tried_without_a_value(
+    example_schema: ScriptFile, server_url: str
+) -> None:
+    from hullsound.trial.run import run_trial
+
+    case, drafts = draft(
+        example_schema, "SELECT NVL(name, ':x') AS n FROM vessels WHERE vessel_id = :id AND status = q'[it's]';\n"
+    )
+    text = next(d.text for d in drafts.drafts if d.object.file == "case.sql")
+    assert text == "SELECT COALESCE(name, ':x') AS n FROM vessels WHERE vessel_id = :id AND status = 'it''s';"
+    assert not run_trial(case.catalog, drafts, "postgresql:18", server_url).refused()

@@ -19,6 +19,7 @@ if TYPE_CHECKING:
     import psycopg
 
 _BODY_LINE: Final = re.compile(r"near line (\d+)|at line (\d+)|line (\d+) at")
+_HOST_VARIABLE: Final = re.compile(r"'[^']*(?:''[^']*)*'|(?<!:):[A-Za-z0-9_]+")
 _NOT_RUN: Final = frozenset((ObjectType.QUERY, ObjectType.CHANGE, ObjectType.BLOCK))
 """Types that the trial checks without running them: they would read or change rows."""
 
@@ -134,7 +135,12 @@ def _statements(draft: Draft) -> list[str]:
         body = draft.text.removeprefix("DO ").rstrip().removesuffix(";")
         return [f"CREATE FUNCTION pg_temp.hullsound_block() RETURNS void LANGUAGE plpgsql AS {body}",
                 "DROP FUNCTION pg_temp.hullsound_block()"]  # fmt: skip
-    return [f"EXPLAIN {draft.text}"]
+    return [f"EXPLAIN {_HOST_VARIABLE.sub(_null_for_variable, draft.text)}"]
+
+
+def _null_for_variable(match: re.Match[str]) -> str:
+    """Put NULL, padded so that offsets stay, for a host variable; literals match too, and stay."""
+    return match[0] if match[0].startswith("'") else "NULL".ljust(len(match[0]))
 
 
 def _source_line(draft: Draft, error: "psycopg.Error") -> int:

@@ -77,6 +77,12 @@ def fix_for_update_of(place: Found, rewriter: Rewriter) -> str:
     return f"FOR UPDATE{of}" + (f" {rest}" if rest else "")
 
 
+@fixer("alternative_quoting")
+def fix_alternative_quoting(place: Found, rewriter: Rewriter) -> str:
+    source = rewriter.tokens.source(place.first, place.first + 1)
+    return literal(source[source.index("'") + 2 : -2])
+
+
 @fixer("empty_string")
 def fix_empty_string(place: Found, rewriter: Rewriter) -> str:
     """Write NULL; functions that replace by nothing keep the empty text, which NULL would turn into NULL."""

@@ -147,7 +147,9 @@ def _call_statement(statement: CallStatement, rewriter: Rewriter) -> str:
 
 def _bind(node: Bind, rewriter: Rewriter) -> str:
     tree = rewriter.subject.tree
-    if not isinstance(tree, CreateTrigger) or len(node.parts) < 1:
+    if isinstance(tree, QueryStatement | Insert | Update | Delete | Merge):
+        return rewriter.tokens.source(node.first, node.last)  # the program that sends the statement binds it
+    if not isinstance(tree, CreateTrigger):
         raise CannotDraft(f"host variable :{node.parts[0].lower()}")
     record = tree.referencing.get(node.parts[0], node.parts[0])
     if record not in ("NEW", "OLD"):

@@ -8,6 +8,7 @@ from hullsound.sight.subject import Found, Subject, detector, found
 from hullsound.sql.tree import (
     AnonymousBlock,
     Assign,
+    Bind,
     Block,
     Call,
     CreatePackage,
@@ -340,6 +341,12 @@ def see_directory_grant(node: Grant, subject: Subject) -> Iterable[Found]:
 @detector("system-privilege", Grant)
 def see_system_privilege(node: Grant, subject: Subject) -> Iterable[Found]:
     if not node.object:
+        yield found(node)
+
+
+@detector("host-variable", Bind)
+def see_host_variable(node: Bind, subject: Subject) -> Iterable[Found]:
+    if isinstance(subject.tree, AnonymousBlock):
         yield found(node)
 
 

@@ -109,6 +109,12 @@ def see_empty_string(node: Literal, subject: Subject) -> Iterable[Found]:
         yield found(node)
 
 
+@detector("alternative-quoting", Literal, texts=("Q'",))
+def see_alternative_quoting(node: Literal, subject: Subject) -> Iterable[Found]:
+    if node.form == "string" and subject.words[node.first].startswith(("Q'", "NQ'")):
+        yield found(node)
+
+
 @detector("null-concatenation", Operation, texts=("||",))
 def see_null_concatenation(node: Operation, subject: Subject) -> Iterable[Found]:
     if "||" not in node.operators:
