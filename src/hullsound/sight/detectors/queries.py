@@ -25,7 +25,7 @@ from hullsound.sql.tree import (
 )
 
 from .outer_joins import outer_joins
-from .rownum import rownum_limits
+from .rownum import is_rownum, rownum_limits
 
 _DICTIONARY: Final = ("ALL_", "USER_", "DBA_", "CDB_", "V$", "GV$", "X$")
 
@@ -40,13 +40,13 @@ def see_connect_by(node: Select, subject: Subject) -> Iterable[Found]:
 
 @detector("rownum-limit", Name, texts=("ROWNUM",))
 def see_rownum_limit(node: Name, subject: Subject) -> Iterable[Found]:
-    if node.parts == ("ROWNUM",) and node in rownum_limits(subject):
+    if is_rownum(node, subject) and node in rownum_limits(subject):
         yield found(node)
 
 
 @detector("rownum-elsewhere", Name, texts=("ROWNUM",))
 def see_rownum(node: Name, subject: Subject) -> Iterable[Found]:
-    if node.parts == ("ROWNUM",) and node not in rownum_limits(subject) and "ROWNUM" not in subject.scope.declared:
+    if is_rownum(node, subject) and node not in rownum_limits(subject) and "ROWNUM" not in subject.scope.declared:
         yield found(node)
 
 

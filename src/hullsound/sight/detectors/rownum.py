@@ -20,6 +20,11 @@ class RownumLimit:
     """Whether the limit is one less than the value (ROWNUM < n)."""
 
 
+def is_rownum(node: Node, subject: Subject) -> bool:
+    """Whether a node is the pseudo-column, rather than a quoted name or a variable."""
+    return isinstance(node, Name) and node.parts == ("ROWNUM",) and subject.words[node.first] == "ROWNUM"
+
+
 def rownum_limits(subject: Subject) -> dict[Name, RownumLimit]:
     """Return the ROWNUM names of a statement that are plain limits."""
     known = subject.memory.get("rownum limits")
@@ -31,7 +36,7 @@ def rownum_limits(subject: Subject) -> dict[Name, RownumLimit]:
             block = query.blocks[0]
             if len(query.blocks) == 1 and isinstance(block, Select) and _is_plain(query, block, subject):
                 for condition in conjuncts(block.where):
-                    limit = _limit(query, block, condition)
+                    limit = _limit(query, block, condition, subject)
                     if limit is not None:
                         limits[limit[0]] = limit[1]
     subject.memory["rownum limits"] = limits
@@ -55,7 +60,7 @@ def _is_plain(query: Query, select: Select, subject: Subject) -> bool:
         return False
     if any(_is_aggregate(item.value) for item in select.items):
         return False
-    names = [n for n in subject.all(Name) if n.parts == ("ROWNUM",) and select.first <= n.first < select.last]
+    names = [n for n in subject.all(Name) if is_rownum(n, subject) and select.first <= n.first < select.last]
     return len(names) == 1
 
 
@@ -67,14 +72,14 @@ def _is_aggregate(node: Node) -> bool:
     )
 
 
-def _limit(query: Query, select: Select, condition: Node) -> tuple[Name, RownumLimit] | None:
+def _limit(query: Query, select: Select, condition: Node, subject: Subject) -> tuple[Name, RownumLimit] | None:
     if not isinstance(condition, Operation) or len(condition.operands) != 2:
         return None
     left, right = condition.operands
     operator = condition.operators[0]
-    if isinstance(left, Name) and left.parts == ("ROWNUM",):
+    if isinstance(left, Name) and is_rownum(left, subject):
         if operator in ("<=", "<") or (operator == "=" and right.last - right.first == 1):
             return left, RownumLimit(query, select, condition, right, operator == "<")
-    elif isinstance(right, Name) and right.parts == ("ROWNUM",) and operator in (">=", ">"):
+    elif isinstance(right, Name) and is_rownum(right, subject) and operator in (">=", ">"):
         return right, RownumLimit(query, select, condition, left, operator == ">")
     return None
