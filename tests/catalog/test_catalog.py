@@ -109,6 +109,12 @@ def test_runs_of_rows_are_one_object_and_queries_one_each() -> None:
     ]  # fmt: skip
 
 
+def test_queries_changes_and_blocks_that_cannot_be_read_are_objects_all_the_same() -> None:
+    catalog = survey("SELECT FROM;\nUPDATE SET;\nMERGE t;\n")
+    assert [o.type for o in catalog.objects.values()] == [ObjectType.QUERY, ObjectType.CHANGE, ObjectType.CHANGE]
+    assert [span.object for span in catalog.unread] == list(catalog.objects)
+
+
 def test_called_scripts_inherit_schema_and_missing_ones_are_reported(tmp_path: Path) -> None:
     (tmp_path / "sub").mkdir()
     (tmp_path / "install.sql").write_text(

@@ -106,6 +106,15 @@ def test_deep_nesting_is_unread_and_what_follows_is_read(text: str) -> None:
     assert found[-1].is_complete
 
 
+def test_a_statement_beyond_all_measure_is_marked(monkeypatch: pytest.MonkeyPatch) -> None:
+    from hullsound.sql import script
+
+    monkeypatch.setattr(script, "MAX_STATEMENT_TOKENS", 50)
+    long, short = statements("SELECT " + ", ".join("a" * 60) + " FROM t;\nSELECT 1 FROM dual;\n")
+    assert [u.reason for u in long.unread()] == ["longer than 50 words"]
+    assert not short.unread()
+
+
 def test_a_truncated_package_keeps_its_name_and_is_marked() -> None:
     (unit,) = statements(
         "CREATE PACKAGE BODY harbour.p IS\n PROCEDURE a IS BEGIN\n UPDATE t SET x = 1;\n IF a = 2 THEN"

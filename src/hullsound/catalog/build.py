@@ -65,6 +65,12 @@ _OTHER_TYPES: Final = {
     "create type body": ObjectType.TYPE_BODY,
     "create synonym": ObjectType.SYNONYM,
 }
+_UNREAD_TYPES: Final = {
+    **dict.fromkeys(("select", "with", "("), ObjectType.QUERY),
+    **dict.fromkeys(("insert", "update", "delete", "merge"), ObjectType.CHANGE),
+    **dict.fromkeys(("declare", "begin"), ObjectType.BLOCK),
+}
+"""What a statement that cannot be read is, by its first word."""
 _CONSTRAINT_SUFFIX: Final = {"primary key": "PK", "unique": "UK", "foreign key": "FK", "check": "CK"}
 
 
@@ -377,6 +383,8 @@ class ScriptBuilder:
             return DATABASE
         if tree.words in _SERVER_WORDS:
             return SERVER
+        if not read.is_complete and tree.words in _UNREAD_TYPES:
+            return self._put(self._numbered(read, _UNREAD_TYPES[tree.words]))
         kind = _OTHER_TYPES.get(tree.words)
         if kind is None and (not tree.words.startswith("create ") or not tree.name):
             return DATABASE

@@ -1,6 +1,7 @@
 """Turns text into tokens: parallel arrays cut by one compiled pattern per dialect; any text round-trips."""
 
 import re
+from array import array
 from functools import cache
 from itertools import accumulate, compress, islice
 from string import ascii_lowercase, ascii_uppercase
@@ -85,8 +86,9 @@ class Tokens:
         self.upper = upper if len(upper) == len(text) else text.translate(_ASCII_UPPER)
         self.words: list[str] = []
         self.kinds: list[int] = []
-        self.starts: list[int] = []
-        self.ends: list[int] = []
+        # Offsets in arrays of machine numbers: a text of one huge statement must not fill the memory.
+        self.starts = array("I")
+        self.ends = array("I")
 
     def add_end(self, offset: int) -> None:
         """Close the running statement at `offset`."""
@@ -122,10 +124,9 @@ def lex_into(tokens: Tokens, dialect: Dialect, start: int, end: int) -> int:
         assert match is not None
         pieces[-1], stop = match[0], match.end()
     kinds = list(map(_KINDS.__getitem__, pieces))
-    bounds = list(accumulate(map(len, pieces), initial=start))
     tokens.words += compress(pieces, kinds)
-    tokens.starts += compress(bounds, kinds)
-    tokens.ends += compress(islice(bounds, 1, None), kinds)
+    tokens.starts.extend(compress(accumulate(map(len, pieces), initial=start), kinds))
+    tokens.ends.extend(compress(islice(accumulate(map(len, pieces), initial=start), 1, None), kinds))
     tokens.kinds += filter(None, kinds)
     return stop
 

@@ -14,6 +14,8 @@ from .tree import Node, OtherStatement, Statement, Unread
 
 _CODE_KINDS: Final = frozenset(("PROCEDURE", "FUNCTION", "PACKAGE", "TRIGGER", "TYPE", "LIBRARY", "JAVA"))
 _N = TypeVar("_N", bound=Node)
+MAX_STATEMENT_TOKENS: Final = 1_000_000
+"""Longest statement that is read; a longer one is marked as unread, so that memory stays bounded."""
 _LOOK_AHEAD: Final = 12
 """More tokens than any grammar looks at beyond the end of a statement."""
 _CREATE_WORDS: Final = frozenset(
@@ -216,6 +218,9 @@ class _SqlplusReader:
     def _parse(self, first: int, end: int) -> tuple[PlsqlParser, Statement, bool]:
         """Read one statement; END tokens behind it keep every look ahead inside the arrays."""
         words, kinds = self.tokens.words, self.tokens.kinds
+        if end - first > MAX_STATEMENT_TOKENS:
+            parser = PlsqlParser(self.tokens, self.dialect, first, self.variables)
+            return parser, _give_up(parser, first, f"longer than {MAX_STATEMENT_TOKENS} words"), False
         missing = max(0, end + _LOOK_AHEAD - len(words))
         words += [""] * missing
         kinds += [END] * missing
@@ -263,10 +268,15 @@ def _parse(parser: PlsqlParser, first: int) -> tuple[Statement, bool]:
         reason = "no statement begins with this word"
     except Unreadable as error:
         reason = error.reason
+    return _give_up(parser, first, reason), False
+
+
+def _give_up(parser: PlsqlParser, first: int, reason: str) -> OtherStatement:
+    """Mark the statement at token `first` as unread, and return what little can be told of it."""
     node = _sniff(parser, first)
     parser.unread(first, first + 1, reason)
     parser.nodes.append(node)
-    return node, False
+    return node
 
 
 def _sniff(parser: PlsqlParser, first: int) -> OtherStatement:
