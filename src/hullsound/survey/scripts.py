@@ -52,10 +52,15 @@ class ScriptSurvey:
         called = {c for calls in _calls(self.files).values() for c in calls}
         for name in self.files:
             if name not in called:
-                self._read(name, self.schema, 0)
+                self._run_alone(name)
         for name in self.files:
             if name not in self._done:
-                self._read(name, self.schema, 0)
+                self._run_alone(name)
+
+    def _run_alone(self, name: str) -> None:
+        """Read a file as a client would in a session of its own, so that the order of other files tells nothing."""
+        self._variables = {}
+        self._read(name, self.schema, 0)
 
     def _read(self, name: str, schema: str, depth: int) -> str:
         """Read one file; return the schema that is current at its end."""

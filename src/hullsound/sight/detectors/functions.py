@@ -13,7 +13,9 @@ _DATE_MASK: Final = re.compile(
     r"CC|J|TZH|TZM|TH|BC|AD|\"[^\"]*\"|[-/,.;: ])+",
     re.IGNORECASE,
 )
-_NUMBER_MASK: Final = re.compile(r"(?:FM)?[S$L]?[09,.GD]+(?:MI|PR|S)?", re.IGNORECASE)
+_NUMBER_MASK: Final = re.compile(r"(?:FM)?[SL]?[09,.GD]+(?:MI|PR|S)?", re.IGNORECASE)
+_MASK_ELEMENT: Final = re.compile(r'"[^"]*"|MONTH|MON|DDD|DD|DAY|DY|D|[A-Z0-9]+?(?=MONTH|MON|D|[^A-Z0-9]|$)')
+_LANGUAGE_ELEMENTS: Final = frozenset(("MONTH", "MON", "DAY", "DY", "D"))
 _TRUNCATE_UNITS: Final = frozenset(
     ("YYYY", "YEAR", "YY", "Y", "Q", "MM", "MONTH", "MON", "DD", "DDD", "J", "HH", "HH24", "HH12", "MI", "IW")
 )
@@ -42,9 +44,22 @@ def _mask_known(call: Call, subject: Subject) -> bool:
     return is_date_mask(mask) or (call.parts[-1] == "TO_CHAR" and _NUMBER_MASK.fullmatch(mask) is not None)
 
 
+def _depends_on_language(call: Call, subject: Subject) -> bool:
+    """Whether a mask has names of days or months, or the number of the weekday, which the session's settings decide."""
+    mask = (literal_text(call.arguments[1], subject) or "").upper() if len(call.arguments) == 2 else ""
+    elements = _MASK_ELEMENT.findall(mask)
+    return is_date_mask(mask) and any(element in _LANGUAGE_ELEMENTS for element in elements)
+
+
 @detector("to-char-mask", Call, names=("TO_CHAR",))
 def see_to_char_mask(node: Call, subject: Subject) -> Iterable[Found]:
-    if node.parts == ("TO_CHAR",) and _mask_known(node, subject):
+    if node.parts == ("TO_CHAR",) and _mask_known(node, subject) and not _depends_on_language(node, subject):
+        yield found(node)
+
+
+@detector("to-char-language", Call, names=("TO_CHAR",))
+def see_to_char_language(node: Call, subject: Subject) -> Iterable[Found]:
+    if node.parts == ("TO_CHAR",) and _depends_on_language(node, subject):
         yield found(node)
 
 
