@@ -44,6 +44,15 @@ def seen(text: str) -> set[str]:
         ("c.tons * c.id / 2", "integer-division", False),
         ("LPAD(c.id, 5)", "number-as-text", True),
         ("LPAD(c.name, 5)", "number-as-text", False),
+        ("c.name || c.eta", "date-written-as-text", True),
+        ("TO_CHAR(c.eta)", "date-written-as-text", True),
+        ("c.name || SYSDATE", "date-written-as-text", True),
+        ("c.name || TO_CHAR(c.eta, 'YYYY')", "date-written-as-text", False),
+        ("c.name || c.id", "date-written-as-text", False),
+        ("c.name || c.tons", "fraction-written-as-text", True),
+        ("TO_CHAR(c.tons)", "fraction-written-as-text", True),
+        ("c.name || c.id", "fraction-written-as-text", False),
+        ("c.tons + 1", "fraction-written-as-text", False),
         ("SUBSTR(c.name, 1, c.tons)", "number-as-integer", True),
         ("SUBSTR(c.name, 2, 3)", "number-as-integer", False),
     ],
@@ -57,6 +66,13 @@ def test_variables_have_types_too() -> None:
     assert "date-plus-number" in seen(code.format("a + 1"))
     assert "date-plus-number" in seen(code.format("v + n"))
     assert "date-plus-number" not in seen(code.format("n + 1"))
+
+
+def test_declared_decimals_matter_where_a_variable_becomes_text() -> None:
+    code = "CREATE FUNCTION f RETURN VARCHAR2 IS n NUMBER(8{}); BEGIN RETURN 'is ' || n; END;\n/\n"
+    assert "fraction-written-as-text" in seen(code.format(",2"))
+    assert "fraction-written-as-text" not in seen(code.format(""))
+    assert "fraction-written-as-text" not in seen(code.format(",0"))
 
 
 @pytest.mark.parametrize(

@@ -199,6 +199,12 @@ def needs_hold(needs: Iterable[Need], catalog: Catalog) -> bool:
         elif wanted == "integer?":
             if column_kind(catalog, table, column) not in ("integer", "decimal-whole"):
                 return False
+        elif wanted == "fraction":
+            if column_kind(catalog, table, column) != "decimal":
+                return False
+        elif wanted == "date or timestamp":
+            if column_class(catalog, table, column) not in ("date", "timestamp"):
+                return False
         elif wanted.endswith("?"):
             if column_class(catalog, table, column) not in (wanted[:-1], ""):
                 return False

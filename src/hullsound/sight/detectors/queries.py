@@ -190,6 +190,35 @@ def _needs_of(value: Value, wanted: str) -> tuple[Need, ...] | None:
     return ((*value.column, wanted),) if value.column else None
 
 
+def _written_as_text(node: Operation | Call) -> Iterable[Node]:
+    """Give the expressions that || and TO_CHAR without a mask write in the form of the engine's choice."""
+    if isinstance(node, Operation):
+        return node.operands if "||" in node.operators else ()
+    return node.arguments if node.parts == ("TO_CHAR",) and len(node.arguments) == 1 else ()
+
+
+@detector("date-written-as-text", Operation, Call, texts=("||", "TO_CHAR"))
+def see_date_written_as_text(node: Operation | Call, subject: Subject) -> Iterable[Found]:
+    for operand in _written_as_text(node):
+        value = value_of(operand, subject)
+        if value.kind in ("date", "timestamp"):
+            yield found(operand, value.kind)
+        elif value.column is not None:
+            yield found(operand, needs=((*value.column, "date or timestamp"),))
+
+
+@detector("fraction-written-as-text", Operation, Call, texts=("||", "TO_CHAR"))
+def see_fraction_written_as_text(node: Operation | Call, subject: Subject) -> Iterable[Found]:
+    for operand in _written_as_text(node):
+        value = value_of(operand, subject)
+        if isinstance(operand, Name) and value.column is not None:
+            yield found(operand, needs=((*value.column, "fraction"),))
+        elif isinstance(operand, Name) and operand.parts[0] in subject.scope.declared:
+            kind = subject.scope.declared[operand.parts[0]]
+            if kind is not None and kind.name == "NUMBER" and len(kind.arguments) > 1 and kind.arguments[1] != "0":
+                yield found(operand)
+
+
 _TEXT_ARGUMENT: Final = frozenset(
     ("LPAD", "RPAD", "SUBSTR", "LENGTH", "UPPER", "LOWER", "INSTR", "REPLACE", "TRIM", "LTRIM", "RTRIM", "TRANSLATE")
 )

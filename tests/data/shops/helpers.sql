@@ -1,0 +1,1 @@
+prompt helper &1
