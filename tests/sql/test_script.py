@@ -107,7 +107,7 @@ def test_deep_nesting_is_unread_and_what_follows_is_read(text: str) -> None:
 
 
 def test_a_statement_beyond_all_measure_is_marked(monkeypatch: pytest.MonkeyPatch) -> None:
-    from hullsound.sql import script
+    from hullsound.sql.clients import reader as script
 
     monkeypatch.setattr(script, "MAX_STATEMENT_TOKENS", 50)
     long, short = statements("SELECT " + ", ".join("a" * 60) + " FROM t;\nSELECT 1 FROM dual;\n")

@@ -4,7 +4,7 @@ A node spans the tokens [first, last) of its text. The parser also keeps every n
 statement, children before parents, so that looking for something never means walking a tree.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import ClassVar
 
 Parts = tuple[str, ...]
@@ -364,6 +364,8 @@ class CreateTable(Statement):
     query: Query | None
     clauses: set[str]
     partition: tuple[int, int] | None
+    indexes: "list[CreateIndex]" = field(default_factory=list)
+    """Indexes that stand among the columns."""
     kind: ClassVar[str] = "create table"
 
 
@@ -375,6 +377,7 @@ class AlterTable(Statement):
     modified: list[ColumnDefinition]
     actions: list[str]
     """Words of every other action, such as "rename column" or "enable row movement"."""
+    indexes: "list[CreateIndex]" = field(default_factory=list)
     kind: ClassVar[str] = "alter table"
 
 
@@ -680,3 +683,35 @@ class PlainStatement(Node):
 @dataclass(slots=True, eq=False)
 class Label(Node):
     name: str
+
+
+@dataclass(slots=True, eq=False)
+class Execute(Node):
+    """EXEC or CALL: `routine` is empty where the text is built at run time and stands in `text`."""
+
+    routine: Parts
+    arguments: list[Node]
+    text: Node | None
+
+
+@dataclass(slots=True, eq=False)
+class TryCatch(Node):
+    body: list[Node]
+    handler: list[Node]
+
+
+@dataclass(slots=True, eq=False)
+class ConditionHandler(Node):
+    """DECLARE ... HANDLER: `action` is continue, exit or undo."""
+
+    action: str
+    conditions: list[str]
+    body: Node
+
+
+@dataclass(slots=True, eq=False)
+class Prepare(Node):
+    """PREPARE name FROM text."""
+
+    name: str
+    text: Node

@@ -3,29 +3,40 @@
 from string import punctuation
 from typing import Final
 
-from hullsound.sql.dialect import Client, Dialect
+from hullsound.sql.dialect import Client, Dialect, Grammar, Literal, NameCase, quoted
+from hullsound.sql.levels import ADD, COMPARE, MULTIPLY, POWER
 
 _PAIRS: Final = {"[": "]", "{": "}", "(": ")", "<": ">"}
 _WORD: Final = r"[^\W\d][\w$#]*(?:&{1,2}\w+\.?[\w$#]*)*"
 _SUBSTITUTION: Final = r"&{1,2}\w+\.?[\w$#]*(?:&{1,2}\w+\.?[\w$#]*)*"
 
 
-def _alternative_quotes() -> str:
+def _alternative_quotes() -> Literal:
     """Q'[...]' with any punctuation as delimiter; an unfinished one runs to the end of the text."""
-    closed = (rf"\{c}[\s\S]*?\{_PAIRS.get(c, c)}'" for c in punctuation if c != "'")
-    return rf"N?Q'(?:{'|'.join(closed)}|[\s\S]*)"
+    closed = (rf"\{c}[\s\S]*?\{_PAIRS.get(c, c)}(?=')" for c in punctuation if c != "'")
+    return Literal("N?Q'", rf"(?:{'|'.join(closed)}|[\s\S]*)", "'")
 
 
 DIALECT: Final = Dialect(
     engine="oracle",
     title="Oracle",
     client=Client.SQLPLUS,
+    grammar=Grammar.PLSQL,
+    name_case=NameCase.UPPER,
+    literals=(_alternative_quotes(), quoted("'", prefix="N?"), quoted('"', is_name=True)),
+    links=True,
+    word_openers="&",
+    matching=frozenset(("LIKE", "LIKEC", "LIKE2", "LIKE4")),
+    operators={
+        **dict.fromkeys(("^=", "~="), COMPARE),
+        **dict.fromkeys(("LIKEC", "LIKE2", "LIKE4", "MEMBER", "SUBMULTISET", "MULTISET"), COMPARE),
+        "MOD": MULTIPLY,
+        **dict.fromkeys(("**", "DAY", "YEAR"), POWER),
+        "||": ADD,
+    },
     token_patterns=(
-        _alternative_quotes(),
-        r"N?'[^']*(?:''[^']*)*'?",
         _WORD,
         r"(?:\d+(?:\.(?!\.)\d*)?|\.\d+)(?:E[+-]?\d+)?(?:[FD]\b)?",
-        r'"[^"]*(?:""[^"]*)*"?',
         r":[^\W\d][\w$#]*|:\d+",
         r"\(\s*\+\s*\)",
         r":=|\|\||<>|!=|\^=|~=|<=|>=|=>|\.\.|\*\*|<<|>>",

@@ -1,10 +1,11 @@
 """The statements of PL/SQL: blocks, loops, cursors, errors."""
 
 from collections.abc import Callable
-from typing import Final
+from typing import ClassVar, Final
 
 from hullsound.sql.lexer import BIND, QUOTED, WORD
-from hullsound.sql.parser.ddl import DdlParser
+from hullsound.sql.levels import COMPARE
+from hullsound.sql.parser.change import ChangeParser
 from hullsound.sql.tree import (
     Assign,
     Block,
@@ -29,15 +30,18 @@ from hullsound.sql.tree import (
 from .core import Unreadable
 
 _BLOCK_STOPS: Final = frozenset(("END", "EXCEPTION"))
-_IF_STOPS: Final = frozenset(("END", "ELSIF", "ELSE"))
+_IF_STOPS: Final = frozenset(("END", "ELSIF", "ELSEIF", "ELSE"))
 _CASE_STOPS: Final = frozenset(("END", "WHEN", "ELSE"))
 _HANDLER_STOPS: Final = frozenset(("END", "WHEN"))
 _LOOP_STOPS: Final = frozenset(("END",))
 _OPENING_WORDS: Final = frozenset(("IF", "LOOP", "CASE", "BEGIN"))
 
 
-class BlockParser(DdlParser):
+class BlockParser(ChangeParser):
     """Reads blocks and what stands in them."""
+
+    procedural: "ClassVar[dict[str, Callable[[BlockParser], Node]]]" = {}
+    """Statements by their first word."""
 
     def declarations(self) -> list[Node]:
         """Read declarations; the parser of units does it."""
@@ -120,7 +124,7 @@ class BlockParser(DdlParser):
         return self.unread(first, self.pos, error.reason)
 
     def _procedural_statement(self, word: str) -> Node:
-        reader = _PROCEDURAL.get(word)
+        reader = self.procedural.get(word)
         if reader is not None:
             return reader(self)
         if self.kinds[self.pos] in (WORD, QUOTED, BIND):
@@ -157,7 +161,7 @@ class BlockParser(DdlParser):
         first = self.pos
         self.deepen()
         branches: list[tuple[Node, list[Node]]] = []
-        while self.accept_any(("IF", "ELSIF")):
+        while self.accept_any(("IF", "ELSIF", "ELSEIF")):
             condition = self.expression()
             self.expect("THEN")
             branches.append((condition, self.statements(_IF_STOPS)))
@@ -312,9 +316,9 @@ class BlockParser(DdlParser):
             self.expect("OF")
             self.operand()
             if self.accept("BETWEEN"):
-                self.expression(4)
+                self.expression(COMPARE)
                 self.expect("AND")
-                self.expression(4)
+                self.expression(COMPARE)
         else:
             self.expression()
             self.expect("..")
@@ -358,7 +362,7 @@ class BlockParser(DdlParser):
         return node
 
 
-_PROCEDURAL: Final[dict[str, Callable[[BlockParser], Node]]] = {
+BlockParser.procedural = {
     "IF": BlockParser._if,
     "CASE": BlockParser._case_statement,
     "LOOP": BlockParser._loop,

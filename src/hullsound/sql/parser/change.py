@@ -1,57 +1,126 @@
 """Statements that change rows: INSERT, UPDATE, DELETE and MERGE."""
 
-from hullsound.sql.lexer import WORD
+from typing import Final
+
+from hullsound.sql.dialect import Client
+from hullsound.sql.lexer import END, QUOTED, SYMBOL, WORD
+from hullsound.sql.levels import COMPARE
 from hullsound.sql.parser.query import QueryParser
 from hullsound.sql.tree import (
+    Call,
     Delete,
     Insert,
+    Member,
     Merge,
     Name,
     Node,
+    Query,
     Row,
+    Statement,
     TableRef,
     Update,
 )
+
+_VERBS: Final = frozenset(("INSERT", "UPDATE", "DELETE", "MERGE", "REPLACE", "INS", "UPD", "DEL"))
+_HINT_WORDS: Final = frozenset(("LOW_PRIORITY", "HIGH_PRIORITY", "DELAYED", "IGNORE", "QUICK"))
+_ASSIGNING: Final = frozenset(("=", "+=", "-=", "*=", "/=", "%=", "&=", "|=", "^=", ":="))
+_QUERY_WORDS: Final = frozenset(("SELECT", "SEL", "WITH", "(", "TABLE"))
 
 
 class ChangeParser(QueryParser):
     """Reads statements that change rows."""
 
     def insert(self) -> Insert:
-        first = self.expect("INSERT")
-        if self.words[self.pos] in ("ALL", "FIRST"):
+        first = self.pos
+        is_replace = self.words[first] == "REPLACE"
+        self.pos += 1
+        if self.words[self.pos] in ("ALL", "FIRST") and self.dialect.links:
             return self._insert_all(first)
-        self.expect("INTO")
+        if is_replace:
+            self.clause("replace-into", first)
+        self._change_modifiers()
+        self.accept_any(("INTO", "OVERWRITE"))
         table, columns = self._insert_target()
-        query = None
-        if self.accept("VALUES"):
-            self._values()
-        elif self.words[self.pos] in ("SELECT", "WITH", "("):
-            query = self.query()
-        else:
-            self.fail("VALUES or a query")
+        if self.accept("OVERRIDING"):
+            self.accept_any(("SYSTEM", "USER"))
+            self.expect("VALUE")
+            self.clause("overriding-value", self.pos - 3)
+        self._output()
+        query = self._insert_source()
+        self._on_conflict()
         returning, into = self._returning()
         self._error_log()
+        self._change_tail()
         node = Insert(first, self.pos, table, columns, query, returning, into)
         self.nodes.append(node)
         return node
 
-    def _values(self) -> None:
-        if self.at("("):
+    def _change_modifiers(self) -> None:
+        """Read TOP, OR action and the priority words behind the verb."""
+        while True:
+            first = self.pos
+            word = self.words[first]
+            if word in _HINT_WORDS and self.kinds[first + 1] in (WORD, QUOTED):
+                self.pos += 1
+                self.clause(f"change-{word.lower().replace('_', '-')}", first)
+            elif word == "OR":
+                self.pos += 2
+                self.clause("or-action", first)
+            elif word == "TOP":
+                self.pos += 1
+                self.operand()
+                self.accept("PERCENT")
+                self.clause("top", first)
+            else:
+                return
+
+    def _insert_source(self) -> Query | None:
+        """Read what is inserted; return the query, or None for values."""
+        word = self.words[self.pos]
+        if word == "VALUES" or word == "VALUE":
             self.pos += 1
-            self._value()
-            while self.accept(","):
-                self._value()
-            self.expect(")")
-            while self.accept(","):
-                self.skip_parenthesized()
+            self._values()
+            if self.words[self.pos] == "AS" and self.dialect.client is Client.MYSQL:
+                self.pos += 1
+                self.identifier()
+                if self.at("("):
+                    self.name_list()
+                self.clause("insert-row-alias", self.pos - 1)
+        elif word in _QUERY_WORDS:
+            return self.query()
+        elif self.accept("DEFAULT", "VALUES"):
+            self.clause("default-values", self.pos - 2)
+        elif word in ("EXEC", "EXECUTE"):
+            self.execute_source()
+        elif self.accept("SET"):
+            self._assignments()
+            self.clause("insert-set", self.pos)
+        elif self.words[self.pos - 1] != ")" or self.dialect.client is not Client.BTEQ:
+            self.fail("VALUES or a query")
+        return None
+
+    def execute_source(self) -> None:
+        """Read EXEC as the source of rows; the parser of its family does it."""
+        self.fail("VALUES or a query")
+
+    def _values(self) -> None:
+        if self.kinds[self.pos] == END:
+            self.clause("rows-passed-over", self.pos - 1)
+        elif self.at("(") or self.at("ROW", "("):
+            self.value_rows()
         else:
             first = self.pos
             self.expression()
-            self.clause("insert-record", first)
+            if self.dialect.links:
+                self.clause("insert-record", first)
+            while self.accept(","):
+                self.expression()
+
+    def row_value(self) -> Node:
+        return self._value()
 
     def _value(self) -> Node:
-        if self.words[self.pos] == "DEFAULT":
+        if self.words[self.pos] == "DEFAULT" and self.words[self.pos + 1] != "(":
             self.pos += 1
             node = Name(self.pos - 1, self.pos, ("DEFAULT",))
             self.nodes.append(node)
@@ -62,28 +131,68 @@ class ChangeParser(QueryParser):
         table: TableRef | None = None
         if self.at("(") or self.at("TABLE", "("):
             self._source()
+        elif self.words[self.pos] in ("OPENQUERY", "OPENROWSET", "OPENDATASOURCE"):
+            self._source()
         else:
-            table = self._table_ref()
-            table.alias = self._alias()
+            table = self._insert_table()
             self.nodes.append(table)
         columns: list[Name] = []
         if self.words[self.pos] == "(" and not self.opens_query():
-            columns = self._column_names()
+            if self.dialect.client is Client.BTEQ and not self._lists_names():
+                self.value_rows()
+            elif self.words[self.pos + 1] == ")":
+                self.pos += 2
+            else:
+                columns = self._column_names()
         return table, columns
+
+    def _insert_table(self) -> TableRef:
+        """Read the table that takes the rows, whose columns may follow without a blank."""
+        first = self.pos
+        if self.dialect.links:
+            table = self._table_ref()
+            table.alias = self._alias()
+            return table
+        table = TableRef(first, first, self.qualified_name())
+        table.last = self.pos
+        if self.at("PARTITION", "("):
+            self.pos += 1
+            self.skip_parenthesized()
+        if self.at("WITH", "("):
+            self._table_tail(table)
+        if self.words[self.pos] == "AS" and self.words[self.pos + 1] not in ("SELECT", "WITH"):
+            table.alias = self._alias()
+        return table
+
+    def _lists_names(self) -> bool:
+        """Whether the parenthesis that is next holds names only, and rows follow."""
+        pos = self.pos + 1
+        while self.kinds[pos] in (WORD, QUOTED) and self.words[pos + 1] == ",":
+            pos += 2
+        return (
+            self.kinds[pos] in (WORD, QUOTED)
+            and self.words[pos + 1] == ")"
+            and self.words[pos + 2] in ("VALUES", "SELECT", "SEL", "WITH", "(", "VALUE")
+        )
 
     def _column_names(self) -> list[Name]:
         self.expect("(")
         columns: list[Name] = []
         while True:
             first = self.pos
-            name = Name(first, first, self.qualified_name())
+            name = Name(first, first, self._column_target())
             name.last = self.pos
+            while self.at("["):
+                self._subscript(first, name)
             self.nodes.append(name)
             columns.append(name)
             if not self.accept(","):
                 break
         self.expect(")")
         return columns
+
+    def _column_target(self) -> tuple[str, ...]:
+        return (self.any_word(),) if self.words[self.pos + 1] != "." else self.qualified_name()
 
     def _insert_all(self, first: int) -> Insert:
         self.pos += 1
@@ -104,18 +213,85 @@ class ChangeParser(QueryParser):
         self.nodes.append(node)
         return node
 
+    def _on_conflict(self) -> None:
+        """Read ON CONFLICT and ON DUPLICATE KEY UPDATE."""
+        while self.words[self.pos] == "ON" and self.words[self.pos + 1] in ("CONFLICT", "DUPLICATE"):
+            first = self.pos
+            self.pos += 2
+            if self.words[first + 1] == "DUPLICATE":
+                self.expect("KEY", "UPDATE")
+                self._assignments()
+                self.clause("on-duplicate-key", first)
+                continue
+            if self.accept("ON", "CONSTRAINT"):
+                self.identifier()
+            elif self.at("("):
+                self.pos += 1
+                self.order_item()
+                self._operator_class()
+                while self.accept(","):
+                    self.order_item()
+                    self._operator_class()
+                self.expect(")")
+                if self.accept("WHERE"):
+                    self.expression()
+            self.expect("DO")
+            if not self.accept("NOTHING"):
+                self.expect("UPDATE", "SET")
+                self._assignments()
+                if self.accept("WHERE"):
+                    self.expression()
+            self.clause("on-conflict", first)
+
+    def _operator_class(self) -> None:
+        if self.is_name() and self.words[self.pos] not in ("ASC", "DESC", "NULLS"):
+            self.qualified_name()
+        self.accept_any(("ASC", "DESC"))
+        if self.accept("NULLS"):
+            self.accept_any(("FIRST", "LAST"))
+
+    def _output(self) -> None:
+        """Read OUTPUT columns [INTO table [(columns)]], as often as it stands there."""
+        while self.words[self.pos] == "OUTPUT":
+            first = self.pos
+            self.pos += 1
+            self._select_item()
+            while self.accept(","):
+                self._select_item()
+            if self.accept("INTO"):
+                table = TableRef(self.pos, self.pos, self.qualified_name())
+                table.last = self.pos
+                self.nodes.append(table)
+                if self.at("(") and not self.opens_query():
+                    self._column_names()
+            self.clause("output", first)
+
     def _returning(self) -> tuple[list[Node], list[Node]]:
-        if not self.accept_any(("RETURNING", "RETURN")):
+        word = self.words[self.pos]
+        if word != "RETURNING" and (word != "RETURN" or not self.dialect.links):
             return [], []
-        values = self.expressions()
+        self.pos += 1
+        if self.at("WITH", "("):
+            self.pos += 1
+            self.skip_parenthesized()
+        values: list[Node] = [self._select_item()]
+        while self.accept(","):
+            values.append(self._select_item())
         if self.accept("BULK", "COLLECT"):
             self.clause("returning-bulk-collect", self.pos - 2)
-        self.expect("INTO")
-        return values, self.expressions()
+        if self.accept("INTO"):
+            self.accept("STRICT")
+            return values, self.expressions()
+        return values, []
 
     def _error_log(self) -> None:
         first = self.pos
         if not self.accept("LOG", "ERRORS"):
+            if self.accept("LOGGING"):
+                self.accept("ALL")
+                self.expect("ERRORS")
+                self.accept("WITH", "NO", "LIMIT")
+                self.clause("log-errors", first)
             return
         if self.accept("INTO"):
             self.qualified_name()
@@ -125,27 +301,58 @@ class ChangeParser(QueryParser):
             self.any_word() if self.kinds[self.pos] == WORD else self.expression()
         self.clause("log-errors", first)
 
+    def _change_tail(self) -> None:
+        """Read ORDER BY, LIMIT and the options behind a change."""
+        if self.words[self.pos] == "ORDER":
+            self.order_items()
+        if self.words[self.pos] == "LIMIT":
+            self._limit(self.pos)
+        if self.words[self.pos] in ("OPTION", "PLAN"):
+            self._query_option(self.pos)
+        if self.words[self.pos] in ("WITH", "AT"):
+            self._isolation(self.pos)
+
     def update(self) -> Update:
-        first = self.expect("UPDATE")
+        first = self.pos
+        self.pos += 1
+        self._change_modifiers()
         table = self._change_target()
-        self.expect("SET")
-        assignments = self._assignments()
-        if self.at("FROM"):
-            start = self.pos
+        if self.at("FROM") and self.dialect.client is Client.BTEQ:
             self.pos += 1
             self.sources()
+            self.clause("update-from", first)
+        self.expect("SET")
+        assignments = self._assignments()
+        self._output()
+        start = self.pos
+        if self.accept("FROM"):
+            self.sources()
             self.clause("update-from", start)
+        self.accept("ALL")
         where = self._where() if self.accept("WHERE") else None
         returning, into = self._returning()
         self._error_log()
+        self._change_tail()
+        start = self.pos
+        if self.words[start] == "ELSE" and self.words[start + 1] in ("INSERT", "INS") and self.dialect.client is Client.BTEQ:
+            self.pos += 1
+            self.insert()
+            self.clause("update-else-insert", start)
         node = Update(first, self.pos, table, assignments, where, returning, into)
         self.nodes.append(node)
         return node
 
     def _change_target(self) -> Node:
-        if self.at("("):
+        if self.at("(") and self.dialect.links:
             self.clause("change-inline-view", self.pos)
             return self._source()
+        if not self.dialect.links:
+            sources = self.sources()
+            if len(sources) > 1:
+                self.clause("change-several-tables", sources[0].first)
+            if self.at("FOR", "PORTION"):
+                self._portion()
+            return sources[0]
         if self.at("TABLE", "(") or self.at("ONLY", "("):
             return self._source()
         table = self._table_ref()
@@ -155,42 +362,79 @@ class ChangeParser(QueryParser):
         self.nodes.append(table)
         return table
 
+    def _portion(self) -> None:
+        """Read FOR PORTION OF period FROM a TO b, with the alias that may follow."""
+        first = self.pos
+        self.pos += 2
+        self.expect("OF")
+        self.identifier()
+        self.expect("FROM")
+        self.expression(COMPARE)
+        self.expect("TO")
+        self.expression(COMPARE)
+        self._alias()
+        self.clause("portion-of-period", first)
+
     def _assignments(self) -> list[tuple[Node, Node]]:
         assignments: list[tuple[Node, Node]] = []
         while True:
             first = self.pos
-            if self.accept("ROW", "="):
+            if self.at("ROW", "=") and self.dialect.links:
+                self.pos += 2
                 target: Node = Name(first, first + 1, ("ROW",))
                 self.clause("update-record", first)
             else:
-                target = Row(first, first, []) if self.at("(") else self.operand()
+                target = Row(first, first, []) if self.at("(") else self._assigned()
                 if isinstance(target, Row):
                     target.items = list(self._column_names())
                     target.last = self.pos
                     self.nodes.append(target)
-                self.expect("=")
+                if isinstance(target, Call | Member) and self.words[self.pos] not in _ASSIGNING:
+                    # column.WRITE(...) and the methods of XML columns change a column without an equals sign.
+                    assignments.append((target, target))
+                    if self.accept(","):
+                        continue
+                    return assignments
+                if not self.accept_any(_ASSIGNING):
+                    self.fail("'='")
             assignments.append((target, self._value()))
             if not self.accept(","):
                 return assignments
 
+    def _assigned(self) -> Node:
+        """Read the column that takes a value; a reserved word may name it behind a table."""
+        first = self.pos
+        node = self.operand()
+        while self.at("["):
+            node = self._subscript(first, node)
+        return node
+
     def delete(self) -> Delete:
-        first = self.expect("DELETE")
+        first = self.pos
+        self.pos += 1
+        self._change_modifiers()
         if not self.accept("FROM"):
             self.clause("delete-without-from", first)
         table = self._change_target()
+        self._output()
+        start = self.pos
+        if self.accept("FROM") or self.accept("USING"):
+            self.sources()
+            self.clause("delete-join", start)
+        self.accept("ALL")
         where = self._where() if self.accept("WHERE") else None
         returning, into = self._returning()
         self._error_log()
+        self._change_tail()
         node = Delete(first, self.pos, table, where, returning, into)
         self.nodes.append(node)
         return node
 
     def merge(self) -> Merge:
         first = self.expect("MERGE")
-        self.expect("INTO")
-        table = self._table_ref()
-        table.alias = self._alias()
-        self.nodes.append(table)
+        self._change_modifiers()
+        self.accept("INTO")
+        table = self._merge_target()
         self.expect("USING")
         source = self._source()
         self.expect("ON")
@@ -200,22 +444,57 @@ class ChangeParser(QueryParser):
         while self.accept("WHEN"):
             negated = self.accept("NOT")
             self.expect("MATCHED")
+            if self.accept("BY", "SOURCE"):
+                self.clause("merge-by-source", self.pos - 2)
+            else:
+                self.accept("BY", "TARGET")
             if self.accept("AND"):
                 self.expression()
             self.expect("THEN")
-            if negated:
+            word = self.words[self.pos]
+            if word in ("INSERT", "INS"):
                 columns = self._merge_insert()
-            else:
+            elif word in ("UPDATE", "UPD", "DELETE", "DEL") and not (negated and self.dialect.links):
                 assignments = self._merge_update()
+            elif word in ("DO", "SIGNAL"):
+                self._merge_other()
+            else:
+                self.fail("INSERT" if negated else "UPDATE or DELETE")
+        self.accept("ELSE", "IGNORE")
+        self._output()
+        self._returning()
         self._error_log()
+        self._change_tail()
         node = Merge(first, self.pos, table, source, condition, assignments, columns)
         self.nodes.append(node)
         return node
 
+    def _merge_target(self) -> TableRef:
+        if self.at("ONLY", "("):
+            table = self._only(self.pos)
+        elif self.at("("):
+            self._source()
+            table = TableRef(self.pos, self.pos, ("",))
+            return table
+        else:
+            table = self._table_ref()
+            table.alias = table.alias or self._source_alias()
+        self.nodes.append(table)
+        return table
+
+    def _merge_other(self) -> None:
+        if self.accept("DO"):
+            self.expect("NOTHING")
+            return
+        self.pos += 1
+        while self.words[self.pos] not in ("WHEN", "ELSE", ";", ""):
+            self.pos += 1
+
     def _merge_update(self) -> list[tuple[Node, Node]]:
-        if self.accept("DELETE"):
+        if self.accept_any(("DELETE", "DEL")):
             return []
-        self.expect("UPDATE", "SET")
+        self.pos += 1
+        self.expect("SET")
         assignments = self._assignments()
         start = self.pos
         if self.accept("WHERE"):
@@ -228,9 +507,16 @@ class ChangeParser(QueryParser):
         return assignments
 
     def _merge_insert(self) -> list[Name]:
-        self.expect("INSERT")
+        self.pos += 1
+        if self.accept("DEFAULT", "VALUES"):
+            return []
         columns = self._column_names() if self.at("(") else []
-        self.expect("VALUES")
+        if self.accept("OVERRIDING"):
+            self.any_word()
+            self.expect("VALUE")
+        if not self.accept("VALUES") and self.words[self.pos] not in ("(",):
+            self.fail("VALUES") if self.words[self.pos - 1] != ")" else None
+            return columns
         self._values()
         start = self.pos
         if self.accept("WHERE"):
@@ -238,17 +524,49 @@ class ChangeParser(QueryParser):
             self.clause("merge-where", start)
         return columns
 
+    def common_query(self) -> Node:
+        """Read the query of a common table, or a change that returns rows."""
+        if self.words[self.pos] in _VERBS and self.kinds[self.pos + 1] != SYMBOL:
+            node = self.change_statement()
+            assert node is not None
+            self.clause("change-in-query", node.first)
+            return node
+        return self.query()
+
     def change_statement(self) -> Node | None:
         """Read SELECT, INSERT, UPDATE, DELETE or MERGE; None if none of them is next."""
         word = self.words[self.pos]
-        if word in ("SELECT", "WITH", "("):
+        if word == "WITH" and not self.dialect.links:
+            return self._with_statement()
+        if word in ("SELECT", "WITH", "(", "SEL"):
             return self.query_statement()
-        if word == "INSERT":
+        if word in ("INSERT", "INS"):
             return self.insert()
-        if word == "UPDATE":
+        if word in ("UPDATE", "UPD"):
             return self.update()
-        if word == "DELETE":
+        if word in ("DELETE", "DEL"):
             return self.delete()
         if word == "MERGE":
             return self.merge()
+        if word == "REPLACE" and self.words[self.pos + 1] != "(":
+            return self.insert()
+        if word == "VALUES" and self.values_open_query:
+            return self.query_statement()
+        if word == "TABLE" and self.kinds[self.pos + 1] in (WORD, QUOTED):
+            return self.query_statement()
         return None
+
+    def _with_statement(self) -> Node:
+        """Read WITH before a query or before a change."""
+        first = self.pos
+        common = self._common_tables()
+        if self.words[self.pos] in _VERBS:
+            node = self.change_statement()
+            assert isinstance(node, Statement)
+            node.first = first
+            self.clause("with-before-change", first)
+            return node
+        statement = self.query_statement()
+        statement.first = statement.query.first = first
+        statement.query.common = common or statement.query.common
+        return statement

@@ -1,16 +1,24 @@
 """The cursor all grammars share: moving over tokens, names, errors that stay inside their container."""
 
 import re
+from functools import cache
 from typing import Final, NoReturn
 
-from hullsound.sql.dialect import Dialect
-from hullsound.sql.lexer import END, QUOTED, STRING, WORD, Tokens
-from hullsound.sql.tree import Clause, Node, Parts, Unread
+from hullsound.sql.dialect import Dialect, NameCase
+from hullsound.sql.lexer import END, FENCE, QUOTED, STRING, WORD, Tokens
+from hullsound.sql.levels import STANDARD
+from hullsound.sql.tree import Clause, Node, Parts, Statement, Unread
 
 MAX_DEPTH: Final = 90
 """Deepest nesting that is read; deeper code becomes an unread span instead of exhausting the stack."""
 
-_SUBSTITUTION: Final = re.compile(r"&{1,2}(\w+)\.?")
+_SUBSTITUTION: Final = re.compile(r"&{1,2}(\w+)\.?|\$\((\w+)\)")
+
+
+@cache
+def _levels(_engine: str, _modes: frozenset[str], own: tuple[tuple[str, int], ...]) -> dict[str, int]:
+    """Return the level of every operator of a dialect."""
+    return {**STANDARD, **dict(own)}
 
 
 class Unreadable(Exception):  # noqa: N818 - never leaves the parser, so it is a signal rather than an error
@@ -34,8 +42,13 @@ class Core:
         self.depth = 0
         self.nodes: list[Node] = []
         self.reserved = dialect.reserved
+        self.levels = _levels(dialect.engine, dialect.modes, tuple(dialect.operators.items()))
         self.variables = variables or {}
         """Client substitution variables with their values, by upper-cased name."""
+
+    def statement(self) -> Statement | None:
+        """Read the statement that is next; None if no known word opens it. The parser of each grammar does it."""
+        raise NotImplementedError
 
     # --- errors ---
 
@@ -106,6 +119,24 @@ class Core:
             pos += 1
         self.pos = pos
 
+    def skip_rest(self) -> None:
+        """Step over all that is left of the statement, whose parentheses must match."""
+        words, kinds = self.words, self.kinds
+        while kinds[self.pos] != END and words[self.pos] != ";":
+            word = words[self.pos]
+            if word == "(":
+                self.skip_parenthesized()
+            elif word == ")":
+                self.fail("the end of the statement")
+            elif kinds[self.pos] == FENCE:
+                self.skip_fence()
+            else:
+                self.pos += 1
+
+    def skip_fence(self) -> None:
+        """Step over a fenced text that is next."""
+        self.pos = self.tokens.fences[self.pos] + 1
+
     # --- names ---
 
     def is_name(self) -> bool:
@@ -126,11 +157,28 @@ class Core:
             if word in self.reserved:
                 self.fail("a name")
             self.pos = pos + 1
-            return self.substitute(word) if "&" in word else word
+            return self.substitute(word) if "&" in word or "$(" in word else word
         if kind == QUOTED:
             self.pos = pos + 1
-            return self.tokens.text[self.tokens.starts[pos] + 1 : self.tokens.ends[pos] - 1].replace('""', '"')
+            return self._quoted_name(pos)
         self.fail("a name")
+
+    def _quoted_name(self, pos: int) -> str:
+        """Return a quoted name in the form in which unquoted spellings of the same name are kept."""
+        text = self.tokens.source(pos, pos + 1)
+        closing = text[-1]
+        opening = text.index("[" if closing == "]" else closing)
+        name = text[opening + 1 : -1].replace(closing * 2, closing)
+        if "$(" in name:
+            name = self.substitute(name)
+        match self.dialect.name_case:
+            case NameCase.UPPER:
+                return name
+            case NameCase.INSENSITIVE:
+                return name.upper()
+            case NameCase.LOWER:
+                # Stored in lower case where unquoted; upper case is the form in which the tree keeps such names.
+                return name.upper() if name == name.lower() else f'"{name}"' if name == name.upper() else name
 
     def any_word(self) -> str:
         """Read one word, reserved or not, or a quoted name."""
@@ -141,14 +189,16 @@ class Core:
 
     def substitute(self, word: str) -> str:
         """Fill in client substitution variables whose value the script defines."""
-        return _SUBSTITUTION.sub(lambda match: self.variables.get(match[1], match[0].rstrip(".")).upper(), word)
+        return _SUBSTITUTION.sub(
+            lambda match: self.variables.get(match[1] or match[2], match[0].rstrip(".")).upper(), word
+        )
 
     def qualified_name(self) -> Parts:
         """Read a name with its qualifiers."""
         parts = [self.identifier()]
-        while self.words[self.pos] == ".":
+        while self.words[self.pos] == "." and self.words[self.pos + 1] != "*":
             self.pos += 1
-            parts.append(self.any_word())
+            parts.append("" if self.words[self.pos] == "." else self.any_word())
         return tuple(parts)
 
     def name_list(self) -> list[str]:

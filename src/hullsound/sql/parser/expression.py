@@ -1,12 +1,16 @@
 """Expressions: one loop over precedence levels, and a table of words that open a special form."""
 
-from typing import Final
+from collections.abc import Callable, Mapping
+from typing import ClassVar, Final
 
-from hullsound.sql.lexer import BIND, NUMBER, QUOTED, STRING, WORD
+from hullsound.sql.dialect import Client
+from hullsound.sql.lexer import BIND, FENCE, NUMBER, QUOTED, STRING, SYMBOL, WORD
+from hullsound.sql.levels import COMPARE, OTHER, POWER, PREFIX, SUFFIX
 from hullsound.sql.parser.special import SpecialFormParser
 from hullsound.sql.tree import (
     Bind,
     Call,
+    Cast,
     Comparison,
     CursorAttribute,
     Literal,
@@ -21,62 +25,63 @@ from hullsound.sql.tree import (
     Row,
     Star,
     Subquery,
+    TypedLiteral,
     TypeName,
     Window,
 )
 
-_OR: Final = 1
-_AND: Final = 2
-_COMPARE: Final = 4
-_ADD: Final = 5
-_MULTIPLY: Final = 6
-_POWER: Final = 7
-_PREFIX: Final = 8
-LEVELS: Final[dict[str, int]] = {
-    "OR": _OR,
-    "AND": _AND,
-    **dict.fromkeys(("=", "<>", "!=", "^=", "~=", "<", ">", "<=", ">="), _COMPARE),
-    **dict.fromkeys(
-        ("IS", "LIKE", "LIKEC", "LIKE2", "LIKE4", "BETWEEN", "IN", "NOT", "MEMBER", "SUBMULTISET", "MULTISET"), _COMPARE
-    ),
-    **dict.fromkeys(("+", "-", "||"), _ADD),
-    **dict.fromkeys(("*", "/", "MOD"), _MULTIPLY),
-    "**": _POWER,
-    "AT": _POWER,
-    "COLLATE": _POWER,
-    "DAY": _POWER,
-    "YEAR": _POWER,
-}
-_SIGNS: Final = frozenset(("=", "<>", "!=", "^=", "~=", "<", ">", "<=", ">="))
 _ATTRIBUTES: Final = frozenset(("FOUND", "NOTFOUND", "ROWCOUNT", "ISOPEN", "BULK_ROWCOUNT", "BULK_EXCEPTIONS"))
 _SECOND_LEVEL: Final = frozenset(("ALL", "ANY", "SOME"))
+_ATTRIBUTE_WORDS: Final = _ATTRIBUTES | {"TYPE", "ROWTYPE"}
+_INTERVAL_WORDS: Final = frozenset(("DAY", "YEAR", "MONTH", "HOUR", "MINUTE", "SECOND"))
 _CALL_TAILS: Final = frozenset(("WITHIN", "KEEP", "FILTER", "IGNORE", "RESPECT", "FROM", "OVER"))
+_CALLABLE: Final = frozenset(
+    """LEFT RIGHT IF REPLACE INSERT MOD REPEAT VALUES UPDATE USER CHAR TRUNCATE DATABASE SCHEMA INTERVAL ROW ANY CONVERT DEFAULT
+    FORMAT MATCH DATE END BEGIN ASCII COLLATE RANGE CURRENT_DATE CURRENT_TIME CURRENT_TIMESTAMP LOCALTIME LOCALTIMESTAMP
+    CURRENT_USER SESSION_USER VARCHAR BINARY XOR POSITION EXISTS CONTAINS FREETEXT IDENTITY CAST DISTINCT PERIOD TITLE YEAR
+    LINENO KEY GROUPING FUNCTION SOME ALL CHECK""".split()
+)
+"""Reserved words that name functions where a parenthesis follows."""
+_VALUE_WORDS: Final = frozenset(
+    """CURRENT_DATE CURRENT_TIME CURRENT_TIMESTAMP LOCALTIME LOCALTIMESTAMP CURRENT_USER SESSION_USER USER SYSTEM_USER
+    CURRENT_ROLE CURRENT_CATALOG CURRENT_SCHEMA DEFAULT MAXVALUE MINVALUE""".split()
+)
+"""Reserved words that are values."""
 _MODIFIERS: Final = frozenset(
     ("IGNORE", "RESPECT", "ORDER", "USING", "ON", "DEFAULT", "FORMAT", "RETURNING", "PASSING", "AS", "SEPARATOR", "FROM",
-     "WITH", "WITHOUT", "ABSENT", "NULL", "STRICT", "COLUMNS", "PARTITION", "FOR")
+     "WITH", "WITHOUT", "ABSENT", "NULL", "STRICT", "COLUMNS", "PARTITION", "FOR", "PLACING", "SIMILAR", "LIMIT", "IN",
+     "CHARACTER", "CHARSET", "SKIP", "REF", "BY", "VALUE", "TRANSLATE", "AT", "KEY", "VARYING", "ENCODING", "CONTENT", "TEMPORARY",
+     "CHANGES", "HASH")
 )  # fmt: skip
 
 
 class ExpressionParser(SpecialFormParser):
     """Reads expressions; subqueries come from the query parser built on this one."""
 
+    openers: ClassVar[Mapping[str, Callable[[SpecialFormParser], Node | None]]] = {}
+    """Words that open a special form of operand."""
+
     def expression(self, floor: int = 0) -> Node:
         """Read an expression whose operators bind tighter than `floor`."""
         self.deepen()
         first = self.pos
         left = self.operand()
-        words = self.words
+        words, levels = self.words, self.levels
         while True:
             word = words[self.pos]
-            level = LEVELS.get(word)
-            if level is None or level <= floor:
+            level = levels.get(word)
+            if level is None:
+                if not self._is_open_operator(word):
+                    break
+                level = OTHER
+            if level <= floor:
                 break
-            if level == _COMPARE:
-                if word in _SIGNS:
+            if level == COMPARE:
+                if not word[0].isalpha():
                     left = self._sign_comparison(first, left, word)
                     continue
                 compared = self._word_comparison(first, left)
-            elif level == _POWER and word != "**":
+            elif (level == POWER and word[0].isalpha()) or level == SUFFIX:
                 compared = self._suffix(first, left, word)
             else:
                 left = self._chain(first, left, level)
@@ -87,25 +92,43 @@ class ExpressionParser(SpecialFormParser):
         self.depth -= 1
         return left
 
+    def _is_open_operator(self, word: str) -> bool:
+        """Whether a word is an operator that the engine or its users may have defined."""
+        operators = self.dialect.open_operators
+        return bool(operators) and word[:1] in operators and word != "" and self.kinds[self.pos] == SYMBOL
+
     def _chain(self, first: int, left: Node, level: int) -> Node:
         """Read the rest of `a op b op c` where every operator has this level."""
-        words = self.words
+        words, levels = self.words, self.levels
         operators: list[str] = []
         operands = [left]
-        while LEVELS.get(words[self.pos]) == level and (level != _POWER or words[self.pos] == "**"):
-            operators.append(words[self.pos])
+        while True:
+            word = words[self.pos]
+            found = levels.get(word)
+            if found is None and self._is_open_operator(word):
+                found = OTHER
+            if found != level or (level == POWER and word[0].isalpha()):
+                break
             self.pos += 1
-            operands.append(self.expression(level))
+            if word == "OPERATOR":
+                self.skip_parenthesized()
+            operators.append(word)
+            self._operand_of(operands, level)
         node = Operation(first, self.pos, operators, operands)
         self.nodes.append(node)
         return node
+
+    def _operand_of(self, operands: list[Node], level: int) -> None:
+        if self.words[self.pos] in _SECOND_LEVEL and self.words[self.pos + 1] == "(":
+            self.pos += 1
+        operands.append(self.expression(level))
 
     def _sign_comparison(self, first: int, left: Node, word: str) -> Node:
         self.pos += 1
         if self.words[self.pos] in _SECOND_LEVEL and self.words[self.pos + 1] == "(":
             word = f"{word} {self.words[self.pos]}"
             self.pos += 1
-        node = Operation(first, self.pos, [word], [left, self.expression(_COMPARE)])
+        node = Operation(first, self.pos, [word], [left, self.expression(COMPARE)])
         node.last = self.pos
         self.nodes.append(node)
         return node
@@ -115,38 +138,43 @@ class ExpressionParser(SpecialFormParser):
         start = self.pos
         words = self.words
         negated = self.accept("NOT")
-        word = words[self.pos]
+        word = operator = words[self.pos]
         operands = [left]
         if word == "IS" and not negated:
             self.pos += 1
             negated = self.accept("NOT")
             operator = self._is_operand(operands)
-        elif word in ("LIKE", "LIKEC", "LIKE2", "LIKE4"):
+        elif word in self.dialect.matching:
             self.pos += 1
-            operator = word
-            operands.append(self.expression(_COMPARE))
+            if word == "SIMILAR":
+                self.expect("TO")
+            operands.append(self.expression(COMPARE))
             if self.accept("ESCAPE"):
-                operands.append(self.expression(_COMPARE))
+                operands.append(self.expression(COMPARE))
         elif word == "BETWEEN":
             self.pos += 1
-            operator = word
-            operands.append(self.expression(_COMPARE))
+            self.accept_any(("SYMMETRIC", "ASYMMETRIC"))
+            operands.append(self.expression(COMPARE))
             self.expect("AND")
-            operands.append(self.expression(_COMPARE))
+            operands.append(self.expression(COMPARE))
         elif word == "IN":
             self.pos += 1
-            operator = word
-            operands.append(self.expression(_COMPARE))
-        elif word in ("MEMBER", "SUBMULTISET", "MULTISET") and words[self.pos + 1] in (
-            "OF",
-            "UNION",
-            "EXCEPT",
-            "INTERSECT",
-        ):
+            operands.append(self.expression(COMPARE))
+        elif word in ("MEMBER", "SUBMULTISET", "MULTISET", "SOUNDS"):
+            if words[self.pos + 1] not in ("OF", "UNION", "EXCEPT", "INTERSECT", "LIKE"):
+                self.pos = start
+                return None
             operator = f"{word} {words[self.pos + 1]}"
             self.pos += 2
             self.accept_any(("ALL", "DISTINCT"))
-            operands.append(self.expression(_COMPARE))
+            operands.append(self.expression(COMPARE))
+        elif word in ("ISNULL", "NOTNULL") or (word == "NULL" and negated):
+            self.pos += 1
+            operator = "IS NULL"
+            negated = negated or word == "NOTNULL"
+        elif word in self.levels and word != "NOT" and word != "IS":
+            self.pos += 1
+            operands.append(self.expression(COMPARE))
         else:
             self.pos = start
             return None
@@ -156,11 +184,18 @@ class ExpressionParser(SpecialFormParser):
 
     def _is_operand(self, operands: list[Node]) -> str:
         """Read what stands behind IS [NOT]; return the operator's words."""
-        word = self.accept_any(("NULL", "NAN", "INFINITE", "DANGLING", "EMPTY", "TRUE", "FALSE", "JSON", "PRESENT"))
+        word = self.accept_any(
+            ("NULL", "NAN", "INFINITE", "DANGLING", "EMPTY", "TRUE", "FALSE", "JSON", "PRESENT", "UNKNOWN", "DOCUMENT",
+             "NORMALIZED", "NFC", "NFD", "NFKC", "NFKD", "VALIDATED", "UNTIL_CHANGED")
+        )  # fmt: skip
         if word:
-            while self.accept_any(("STRICT", "LAX", "WITH", "WITHOUT", "UNIQUE", "KEYS")):
-                pass
+            self.accept_any(("OBJECT", "ARRAY", "SCALAR", "VALUE", "NORMALIZED"))
+            while self.words[self.pos] in ("STRICT", "LAX", "WITH", "WITHOUT", "UNIQUE", "KEYS") and word == "JSON":
+                self.pos += 1
             return f"IS {word}"
+        if self.accept("DISTINCT", "FROM"):
+            operands.append(self.expression(COMPARE))
+            return "IS DISTINCT FROM"
         if self.accept("A", "SET"):
             return "IS A SET"
         if self.at("OF"):
@@ -168,7 +203,7 @@ class ExpressionParser(SpecialFormParser):
             self.accept("TYPE")
             self.skip_parenthesized()
             return "IS OF"
-        operands.append(self.expression(_COMPARE))
+        operands.append(self.expression(COMPARE))
         return "IS"
 
     def _suffix(self, first: int, left: Node, word: str) -> Node | None:
@@ -187,15 +222,53 @@ class ExpressionParser(SpecialFormParser):
         elif word == "COLLATE":
             self.pos += 1
             operator = word
-            self.identifier()
-        elif isinstance(left, Paren) and word in ("DAY", "YEAR") and following in ("TO", "("):
+            if self.is_string():
+                self.pos += 1
+            else:
+                self.any_word()
+                while self.accept("."):
+                    self.any_word()
+        elif word == "::":
+            self.pos += 1
+            cast = Cast(first, self.pos, left, self.type_name())
+            cast.last = self.pos
+            self.nodes.append(cast)
+            return cast
+        elif word == "[":
+            return self._subscript(first, left)
+        elif word in self.dialect.durations:
+            self.pos += 1
+            operator = word
+        elif isinstance(left, Paren) and word in _INTERVAL_WORDS and following in ("TO", "("):
             operator = f"INTERVAL {word}"
             self._interval_fields()
+        elif isinstance(left, Paren) and word in _INTERVAL_WORDS and following in (")", ",", "FROM", "AS", "+", "-"):
+            self.pos += 1
+            operator = f"INTERVAL {word}"
+        elif word in ("->", "->>"):
+            self.pos += 1
+            operator = word
+            operands.append(self.operand())
         else:
             return None
         node = Operation(first, self.pos, [operator], operands)
         self.nodes.append(node)
         return node
+
+    def _subscript(self, first: int, left: Node) -> Node:
+        """Read [index], [low:high] and .field behind it."""
+        self.expect("[")
+        arguments: list[Node] = []
+        while not self.accept("]"):
+            if self.kinds[self.pos] == BIND:
+                arguments.append(self._bind())
+            elif not self.accept(":"):
+                arguments.append(self.expression())
+                if self.words[self.pos] not in (":", "]") and self.kinds[self.pos] != BIND:
+                    self.fail("']'")
+        node = Member(first, self.pos, left, (), arguments)
+        self.nodes.append(node)
+        return self._tail(node)
 
     def operand(self) -> Node:
         """Read one operand with its prefix operators."""
@@ -204,38 +277,46 @@ class ExpressionParser(SpecialFormParser):
         word = self.words[pos]
         node: Node
         if kind == WORD:
-            opener = _OPENERS.get(word)
+            opener = self.openers.get(word)
             if opener is not None:
                 special = opener(self)
                 if special is not None:
                     return special
-            if word in self.reserved:
-                self.fail("an expression")
+            if word in self.reserved and word not in _VALUE_WORDS:
+                if word not in _CALLABLE or self.words[pos + 1] != "(":
+                    self.fail("an expression")
             return self._name_or_call()
         if kind in (NUMBER, STRING):
             self.pos = pos + 1
-            node = Literal(pos, pos + 1, "number" if kind == NUMBER else "string")
+            if kind == STRING and self.dialect.adjacent_strings:
+                while self.kinds[self.pos] == STRING:
+                    self.pos += 1
+            node = Literal(pos, self.pos, "number" if kind == NUMBER else "string")
             self.nodes.append(node)
             return node
+        if kind == FENCE:
+            return self.fenced_text()
         if kind == QUOTED:
             return self._name_or_call()
         if kind == BIND:
             return self._bind()
         if word == "(":
             return self._parenthesized()
-        if word == "-" or word == "+":
+        if word == "-" or word == "+" or word == "~" or word == "!":
             self.pos = pos + 1
-            return self._prefix(pos, word, _PREFIX)
+            return self._prefix(pos, word, PREFIX)
         if word == "*":
             self.pos = pos + 1
             node = Star(pos, pos + 1)
             self.nodes.append(node)
             return node
         if word == "?":
+            return self.positional()
+        if word == "{":
+            return self.escape_clause()
+        if self._is_open_operator(word):
             self.pos = pos + 1
-            node = Bind(pos, pos + 1, ("?",))
-            self.nodes.append(node)
-            return node
+            return self._prefix(pos, word, PREFIX)
         if (word[:1] == "$" and len(word) > 1) or word == "$":
             return self._inquiry()
         self.fail("an expression")
@@ -275,7 +356,9 @@ class ExpressionParser(SpecialFormParser):
                 items.append(self.expression())
             self.expect(")")
             return self._note(Row(first, self.pos, items))
-        if self.words[self.pos] in ("UNION", "MINUS", "INTERSECT", "EXCEPT") and isinstance(inner, Subquery | Paren):
+        if self.accept("AS") and self.kinds[self.pos] in (WORD, QUOTED):
+            self.type_name()
+        if self.words[self.pos] in ("UNION", "MINUS", "INTERSECT", "EXCEPT", "LIMIT", "ORDER", "OFFSET", "FETCH") and isinstance(inner, Subquery | Paren):
             self.pos = first + 1
             query = self.query()
             self.expect(")")
@@ -285,26 +368,39 @@ class ExpressionParser(SpecialFormParser):
 
     def _tail(self, node: Node) -> Node:
         """Read `.member` behind a parenthesis."""
-        return self._member(node) if self.words[self.pos] == "." and self.kinds[self.pos + 1] == WORD else node
+        follows = self.kinds[self.pos + 1] in (WORD, QUOTED) or self.words[self.pos + 1] == "*"
+        return self._member(node) if self.words[self.pos] == "." and follows else node
 
     def _name_or_call(self) -> Node:
         first = self.pos
         words = self.words
-        parts = [self.identifier()]
+        parts = [self.any_word() if self.kinds[first] == WORD else self.identifier()]
+        if "&" in parts[0]:
+            parts[0] = self.substitute(parts[0])
         while words[self.pos] == ".":
             self.pos += 1
+            if words[self.pos] == ".":
+                parts.append("")
+                continue
             if words[self.pos] == "*":
                 self.pos += 1
                 return self._note(Star(first, self.pos, tuple(parts)))
             parts.append(self.any_word())
         link = ""
         word = words[self.pos]
-        if word == "@":
+        if word == "@" and self.dialect.links:
             link = self.database_link()
             word = words[self.pos]
-        if word == "(":
+        if word == "(" and not self.is_attribute():
             return self._call(first, tuple(parts), link)
-        if word == "%":
+        if self.dialect.open_operators and self.kinds[self.pos] in (STRING, FENCE):
+            self.pos += 1 if self.kinds[self.pos] == STRING else self.tokens.fences[self.pos] + 1 - self.pos
+            return self._note(TypedLiteral(first, self.pos, ".".join(parts)))
+        if word == "::" and self.dialect.client is Client.BATCH:
+            self.pos += 1
+            return self._call(first, (*parts, self.any_word()), link) if self.kinds[self.pos] == WORD else self._note(
+                Name(first, self.pos, tuple(parts)))  # fmt: skip
+        if word == "%" and words[self.pos + 1] in _ATTRIBUTE_WORDS:
             return self._attribute(first, tuple(parts))
         name = Name(first, self.pos, tuple(parts), link)
         self.nodes.append(name)
@@ -312,6 +408,10 @@ class ExpressionParser(SpecialFormParser):
             self.pos += 1
             return self._note(OuterMark(first, self.pos, name))
         return name
+
+    def is_attribute(self) -> bool:
+        """Whether the parenthesis that is next holds attributes of the value before it rather than arguments."""
+        return False
 
     def _attribute(self, first: int, parts: tuple[str, ...]) -> Node:
         self.expect("%")
@@ -330,7 +430,7 @@ class ExpressionParser(SpecialFormParser):
 
     def _call(self, first: int, parts: tuple[str, ...], link: str) -> Node:
         opening = self.pos
-        self.pos += 1
+        self.expect("(")
         words = self.words
         quantifier = ""
         modified = False
@@ -369,12 +469,12 @@ class ExpressionParser(SpecialFormParser):
     def argument(self) -> Node:
         """Read one argument, perhaps named."""
         first = self.pos
-        if self.words[first + 1] == "=>" and self.is_name():
-            name = self.identifier()
+        if self.words[first + 1] in ("=>", ":=") and self.is_name() and self.words[first][:1] != "@":
+            name = self.any_word()
             self.pos += 1
             value = self.expression()
             return self._note(NamedArgument(first, self.pos, name, value))
-        if self.words[first] == "SELECT":
+        if self.words[first] in ("SELECT", "WITH", "SEL") and self.kinds[first + 1] != SYMBOL:
             query = self.query()
             return self._note(Subquery(first, self.pos, query))
         return self.expression()
@@ -384,11 +484,15 @@ class ExpressionParser(SpecialFormParser):
         words = self.words
         if words[self.pos] not in _MODIFIERS:
             self.fail("',' or ')'")
-        while words[self.pos] not in (")", ""):
-            if words[self.pos] == "ORDER" and words[self.pos + 1] == "BY":
+        while words[self.pos] not in (")", ",", ""):
+            word = words[self.pos]
+            if word == "ORDER" and words[self.pos + 1] == "BY":
                 self.order_items()
-            elif words[self.pos] == "(":
+            elif word == "(":
                 self.skip_parenthesized()
+            elif word in ("FROM", "FOR", "PLACING", "SEPARATOR", "LIMIT") and words[self.pos + 1] not in (")", "FIRST", "LAST"):
+                self.pos += 1
+                self.expression()
             else:
                 self.pos += 1
 
@@ -440,12 +544,16 @@ class ExpressionParser(SpecialFormParser):
             return self._note(Window(first, self.pos, [], []))
         partition: list[Node] = []
         order: list[OrderItem] = []
-        if self.is_name() and self.words[self.pos] not in ("PARTITION", "ROWS", "RANGE", "GROUPS"):
+        if self.is_name() and self.words[self.pos] not in ("PARTITION", "ROWS", "RANGE", "GROUPS", "ORDER"):
             self.identifier()
         if self.accept("PARTITION", "BY"):
             partition = self.expressions()
         if self.at("ORDER"):
             order = self.order_items()
+        if self.at("RESET", "WHEN"):
+            self.clause("window-reset", self.pos)
+            self.pos += 2
+            self.expression()
         if self.accept_any(("ROWS", "RANGE", "GROUPS")):
             between = self.accept("BETWEEN")
             self._window_bound()
@@ -462,7 +570,7 @@ class ExpressionParser(SpecialFormParser):
         if self.accept("CURRENT", "ROW"):
             return
         if not self.accept("UNBOUNDED"):
-            self.expression(_COMPARE)
+            self.expression(COMPARE)
         if not self.accept_any(("PRECEDING", "FOLLOWING")):
             self.fail("PRECEDING or FOLLOWING")
 
@@ -473,7 +581,7 @@ class ExpressionParser(SpecialFormParser):
         while words[self.pos] == "." or words[self.pos] == "(":
             parts: list[str] = []
             while self.accept("."):
-                parts.append(self.any_word())
+                parts.append("*" if self.accept("*") else self.any_word())
             arguments: list[Node] = []
             if self.accept("("):
                 if words[self.pos] != ")":
@@ -505,6 +613,8 @@ class ExpressionParser(SpecialFormParser):
     def order_item(self) -> OrderItem:
         first = self.pos
         value = self.expression()
+        if self.accept("USING"):
+            self.pos += 1
         descending = self.accept_any(("ASC", "DESC")) == "DESC"
         nulls = self.accept_any(("FIRST", "LAST")) if self.accept("NULLS") else ""
         item = OrderItem(first, self.pos, value, descending, nulls)
@@ -512,7 +622,7 @@ class ExpressionParser(SpecialFormParser):
         return item
 
 
-_OPENERS: Final = {
+ExpressionParser.openers = {
     "CASE": SpecialFormParser._case,
     "CAST": SpecialFormParser._cast,
     "EXTRACT": SpecialFormParser._extract,

@@ -1,10 +1,12 @@
 """The PL/SQL family: routines, packages, triggers and their declarations."""
 
 from collections.abc import Callable
-from typing import Final
+from typing import ClassVar, Final
 
 from hullsound.sql.lexer import WORD
+from hullsound.sql.levels import COMPARE
 from hullsound.sql.parser.blocks import BlockParser
+from hullsound.sql.parser.ddl import DdlParser
 from hullsound.sql.tree import (
     AnonymousBlock,
     CallStatement,
@@ -42,27 +44,17 @@ _SYSTEM_EVENTS: Final = frozenset(
 )  # fmt: skip
 
 
-class PlsqlParser(BlockParser):
-    """Reads one statement of a script, whatever its kind."""
+class UnitParser(BlockParser):
+    """Reads units of code: routines, packages, triggers and what they declare."""
 
-    def statement(self) -> Statement | None:
-        """Read the statement that is next; None if no known word opens it."""
-        reader = _STATEMENTS.get(self.words[self.pos])
-        if reader is not None:
-            return reader(self)
-        node = self.change_statement()
-        if isinstance(node, Statement):
-            return node
-        if self.at("<<"):
-            self._label()
-            return self.statement()
-        return None
+    routine_options: ClassVar = _ROUTINE_OPTIONS
 
     def with_routines(self) -> None:
         while self.words[self.pos] in ("FUNCTION", "PROCEDURE"):
             self.routine(nested=True)
 
-    def create_code(self, first: int) -> Statement:
+    def code_unit(self, first: int) -> Statement:
+        """Read the rest of CREATE for a unit of code."""
         word = self.words[self.pos]
         if word in ("PROCEDURE", "FUNCTION"):
             routine = self.routine(nested=False)
@@ -119,7 +111,7 @@ class PlsqlParser(BlockParser):
             else:
                 returns = self.type_name()
         options: list[str] = []
-        while self.words[self.pos] in _ROUTINE_OPTIONS:
+        while self.words[self.pos] in self.routine_options:
             options.append(self._routine_option())
         node = Routine(
             first, self.pos, form, name, parameters, span, returns, return_at, options, -1, None, name_span, nested
@@ -129,7 +121,7 @@ class PlsqlParser(BlockParser):
             self.pos += 1
             self._routine_body(node)
         elif self.at("USING") or self.at("AGGREGATE"):
-            self._skip_rest()
+            self.skip_rest()
         node.last = self.pos
         self.nodes.append(node)
         return node
@@ -433,9 +425,9 @@ class PlsqlParser(BlockParser):
         self.expect("IS")
         element = self.type_name()
         if self.accept("RANGE"):
-            self.expression(4)
+            self.expression(COMPARE)
             self.expect("..")
-            self.expression(4)
+            self.expression(COMPARE)
         self.accept("NOT", "NULL")
         node = TypeDeclaration(first, self.pos, name, "subtype", [], element)
         self.nodes.append(node)
@@ -447,6 +439,26 @@ class PlsqlParser(BlockParser):
         node = AnonymousBlock(first, self.pos, block)
         self.nodes.append(node)
         return node
+
+
+class PlsqlParser(UnitParser, DdlParser):
+    """Reads one statement of an Oracle script, whatever its kind."""
+
+    def statement(self) -> Statement | None:
+        """Read the statement that is next; None if no known word opens it."""
+        reader = _STATEMENTS.get(self.words[self.pos])
+        if reader is not None:
+            return reader(self)
+        node = self.change_statement()
+        if isinstance(node, Statement):
+            return node
+        if self.at("<<"):
+            self._label()
+            return self.statement()
+        return None
+
+    def create_code(self, first: int) -> Statement:
+        return self.code_unit(first)
 
     def _control(self) -> Statement:
         first = self.pos

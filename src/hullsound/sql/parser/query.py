@@ -1,8 +1,11 @@
 """Queries: SELECT with all its clauses."""
 
+from collections.abc import Callable
 from typing import Final
 
-from hullsound.sql.lexer import QUOTED, WORD
+from hullsound.sql.dialect import Client
+from hullsound.sql.lexer import BIND, END, NUMBER, QUOTED, STRING, SYMBOL, WORD
+from hullsound.sql.levels import COMPARE
 from hullsound.sql.parser.expression import ExpressionParser
 from hullsound.sql.tree import (
     CommonTable,
@@ -10,8 +13,10 @@ from hullsound.sql.tree import (
     Join,
     Name,
     Node,
+    OrderItem,
     Query,
     QueryStatement,
+    Row,
     Select,
     SelectItem,
     Subquery,
@@ -20,7 +25,37 @@ from hullsound.sql.tree import (
 )
 
 _SET_OPERATORS: Final = frozenset(("UNION", "MINUS", "INTERSECT", "EXCEPT"))
-_JOIN_WORDS: Final = frozenset(("JOIN", "INNER", "LEFT", "RIGHT", "FULL", "CROSS", "NATURAL", "OUTER"))
+_JOIN_WORDS: Final = frozenset(
+    ("JOIN", "INNER", "LEFT", "RIGHT", "FULL", "CROSS", "NATURAL", "OUTER", "STRAIGHT_JOIN")
+)
+_JOIN_HINTS: Final = frozenset(("HASH", "LOOP", "MERGE", "REMOTE", "APPLY"))
+_NO_ITEMS: Final = frozenset(("FROM", "WHERE", "INTO", ")", "", ";", "UNION", "EXCEPT", "INTERSECT"))
+_BEHIND_FROM: Final = frozenset(
+    ("WHERE", "GROUP", "HAVING", "ORDER", "UNION", "MINUS", "EXCEPT", "INTERSECT", ";", ",", "SELECT", "SET", "LIMIT")
+)
+_SELECT_WORDS: Final = frozenset(
+    """HIGH_PRIORITY STRAIGHT_JOIN SQL_SMALL_RESULT SQL_BIG_RESULT SQL_BUFFER_RESULT SQL_CACHE SQL_NO_CACHE
+    SQL_CALC_FOUND_ROWS NORMALIZE""".split()
+)
+_SHAPES: Final = frozenset(
+    """AUTO RAW EXPLICIT PATH ELEMENTS XSINIL ABSENT ROOT BINARY BASE64 TYPE XMLSCHEMA XMLDATA INCLUDE_NULL_VALUES
+    WITHOUT_ARRAY_WRAPPER , """.split()
+)
+_FILE_WORDS: Final = frozenset(
+    """CHARACTER SET FIELDS COLUMNS LINES TERMINATED OPTIONALLY ENCLOSED ESCAPED BY STARTING UTF8 UTF8MB4 LATIN1
+    BINARY CHARSET""".split()
+)
+_OLD_HINTS: Final = frozenset(
+    """NOLOCK HOLDLOCK UPDLOCK TABLOCK TABLOCKX ROWLOCK PAGLOCK READPAST READUNCOMMITTED READCOMMITTED REPEATABLEREAD
+    SERIALIZABLE XLOCK NOEXPAND INDEX FORCESEEK FORCESCAN NOWAIT PREFETCH LRU MRU PARALLEL FASTFIRSTROW SNAPSHOT""".split()
+)
+_TABLE_WORDS: Final = frozenset(("INDEXED", "NOT", "HOLDLOCK", "NOHOLDLOCK", "READPAST", "SHARED"))
+_TABLE_TAILS: Final = frozenset(
+    ("WITH", "(", "USE", "FORCE", "IGNORE", "PARTITION", "TABLESAMPLE", "FOR", "INDEXED", "NOT", "HOLDLOCK", "NOHOLDLOCK",
+     "READPAST", "SHARED")
+)  # fmt: skip
+_LOOSE_SOURCES: Final = frozenset(("OPENROWSET", "CHANGETABLE", "XMLTABLE", "JSON_TABLE", "OPENDATASOURCE"))
+"""Table functions whose arguments have words of their own between them."""
 
 
 class QueryParser(ExpressionParser):
@@ -38,31 +73,181 @@ class QueryParser(ExpressionParser):
             self.pos += 1
             if self.accept_any(("ALL", "DISTINCT")) == "ALL":
                 operator += " ALL"
+            if self.accept("CORRESPONDING") and self.accept("BY"):
+                self.name_list()
             operators.append((operator, at))
             blocks.append(self._query_block())
         order = self.order_items() if self.words[self.pos] == "ORDER" else []
-        self._query_tail()
+        self._query_tail(order)
         node = Query(first, self.pos, common, blocks, operators, order)
         self.nodes.append(node)
         self.depth -= 1
         return node
 
-    def _query_tail(self) -> None:
-        """Read OFFSET, FETCH and FOR UPDATE, in any order."""
+    def _query_tail(self, order: list[OrderItem]) -> None:
+        """Read what limits, locks or shapes a result, in any order."""
         while True:
             first = self.pos
             word = self.words[first]
-            if word == "OFFSET":
+            reader = _TAILS.get(word)
+            if reader is not None and reader(self, first):
+                if self.words[self.pos] == "ORDER" and not order:
+                    order += self.order_items()
+                continue
+            return
+
+    def _offset(self, first: int) -> bool:
+        self.pos += 1
+        self.expression()
+        self.accept_any(("ROW", "ROWS"))
+        self.clause("offset", first)
+        return True
+
+    def _limit(self, first: int) -> bool:
+        self.pos += 1
+        if not self.accept("ALL"):
+            self.expression()
+        if self.accept(",") or self.accept("OFFSET"):
+            self.expression()
+        self.clause("limit", first)
+        return True
+
+    def _fetch(self, first: int) -> bool:
+        if self.words[first + 1] not in ("FIRST", "NEXT"):
+            return False
+        self._fetch_first(first)
+        return True
+
+    def _for(self, first: int) -> bool:
+        """Read FOR UPDATE, SHARE, READ ONLY, XML, JSON and BROWSE."""
+        word, following = self.words[first + 1], self.words[first + 2]
+        if word in ("UPDATE", "SHARE") or (word in ("NO", "KEY") and following in ("KEY", "SHARE", "UPDATE")):
+            while self.words[self.pos + 1] not in ("UPDATE", "SHARE"):
                 self.pos += 1
-                self.expression()
-                self.accept_any(("ROW", "ROWS"))
-                self.clause("offset", first)
-            elif word == "FETCH" and self.words[first + 1] in ("FIRST", "NEXT"):
-                self._fetch_first(first)
-            elif word == "FOR" and self.words[first + 1] == "UPDATE":
-                self._for_update(first)
-            else:
-                return
+            self._for_update(first)
+        elif word in ("READ", "FETCH") and following == "ONLY":
+            self.pos += 3
+            self.clause("for-read-only", first)
+        elif word in ("XML", "JSON", "BROWSE"):
+            self.pos += 2
+            while self.words[self.pos] in _SHAPES or (self.at(",") and self.words[self.pos + 1] in _SHAPES):
+                self.pos += 1
+                if self.at("("):
+                    self.skip_parenthesized()
+            self.clause(f"for-{word.lower()}", first)
+        else:
+            return False
+        return True
+
+    def _lock_in_share_mode(self, first: int) -> bool:
+        if not self.accept("LOCK", "IN", "SHARE", "MODE"):
+            return False
+        self.clause("lock-in-share-mode", first)
+        return True
+
+    def _query_option(self, first: int) -> bool:
+        """Read OPTION (hints) and PLAN '...'."""
+        if self.words[first] == "PLAN" and self.kinds[first + 1] == STRING:
+            self.pos += 2
+        elif self.words[first + 1] == "(" and self.words[first] == "OPTION":
+            self.pos += 1
+            self.skip_parenthesized()
+        else:
+            return False
+        self.clause("query-option", first)
+        return True
+
+    def _isolation(self, first: int) -> bool:
+        """Read WITH UR, and AT ISOLATION of the T-SQL family."""
+        if self.words[first] == "AT":
+            if not self.accept("AT", "ISOLATION"):
+                return False
+            self.any_word()
+            self.accept_any(("UNCOMMITTED", "COMMITTED", "READ"))
+        else:
+            if self.words[first + 1] not in ("UR", "CS", "RS", "RR"):
+                return False
+            self.pos += 2
+            if self.accept("USE", "AND", "KEEP"):
+                self.any_word()
+                self.expect("LOCKS")
+        self.clause("isolation-clause", first)
+        return True
+
+    def _optimize(self, first: int) -> bool:
+        if not self.accept("OPTIMIZE", "FOR"):
+            return False
+        self.expression()
+        self.accept_any(("ROW", "ROWS"))
+        self.clause("optimize-for", first)
+        return True
+
+    def _late_into(self, first: int) -> bool:
+        """Read INTO where it stands at the end of a query."""
+        if self.words[first + 1] in ("OUTFILE", "DUMPFILE"):
+            self.pos += 1
+            self.clause(f"into-{self.any_word().lower()}", first)
+            self._step()
+            while self.words[self.pos] in _FILE_WORDS or self.is_string():
+                self.pos += 1
+        else:
+            self.pos += 1
+            self.accept("STRICT")
+            self.expressions()
+            self.clause("select-into-variables", first)
+        return True
+
+    def _sample(self, first: int) -> bool:
+        self.pos += 1
+        self.accept("WITH", "REPLACEMENT")
+        self.accept("RANDOMIZED", "ALLOCATION")
+        self.expressions() if not self.at("WHEN") else self._skip_to_end_word()
+        self.clause("sample", first)
+        return True
+
+    def _skip_to_end_word(self) -> None:
+        while self.words[self.pos] != "END":
+            if self.kinds[self.pos] == END:
+                self.fail("END")
+            self.pos += 1
+        self.pos += 1
+
+    def _compute(self, first: int) -> bool:
+        if self.words[first + 2] != "(":
+            return False
+        self.pos += 1
+        self.expressions()
+        if self.accept("BY"):
+            self.expressions()
+        self.clause("compute", first)
+        return True
+
+    def _procedure(self, first: int) -> bool:
+        if not self.accept("PROCEDURE"):
+            return False
+        self.operand()
+        self.clause("procedure-analyse", first)
+        return True
+
+    def _skip_locked(self, first: int) -> bool:
+        if not self.accept("SKIP", "LOCKED", "DATA"):
+            return False
+        self.clause("skip-locked", first)
+        return True
+
+    def _with_rollup_summary(self, first: int) -> bool:
+        """Read WITH ... BY, the summary lines of a report."""
+        pos = first + 1
+        while self.kinds[pos] == WORD and self.words[pos] not in self.reserved:
+            pos += 1
+        if self.words[first] != "WITH" or self.words[pos] != "(" or not self.dialect.client is Client.BTEQ:
+            return self._isolation(first)
+        self.pos += 1
+        self.expressions()
+        if self.accept("BY"):
+            self.expressions()
+        self.clause("with-by", first)
+        return True
 
     def _fetch_first(self, first: int) -> None:
         self.pos += 2
@@ -82,6 +267,8 @@ class QueryParser(ExpressionParser):
     def _for_update(self, first: int) -> None:
         self.pos += 2
         name = "for-update"
+        if self.words[self.pos - 1] == "SHARE":
+            name = "for-share"
         if self.accept("OF"):
             self.qualified_name()
             while self.accept(","):
@@ -92,6 +279,8 @@ class QueryParser(ExpressionParser):
         elif self.accept("WAIT"):
             self.expression()
             self.clause("for-update-wait", first)
+        elif self.accept("WITH", "RS") or self.accept("WITH", "RR"):
+            self.clause("isolation-clause", first)
         else:
             self.accept("NOWAIT")
         self.clause(name, first)
@@ -112,13 +301,19 @@ class QueryParser(ExpressionParser):
     def with_routines(self) -> None:
         self.fail("a query name")
 
+    def common_query(self) -> Node:
+        """Read what a common table holds; the parser of changes also takes changes that return rows."""
+        return self.query()
+
     def _common_table(self) -> CommonTable:
         first = self.pos
         name = self.identifier()
         columns = self.name_list() if self.at("(") else []
         self.expect("AS")
+        self.accept("NOT")
+        self.accept("MATERIALIZED")
         self.expect("(")
-        query = self.query()
+        query = self.common_query()
         self.expect(")")
         if self.at("SEARCH"):
             start = self.pos
@@ -134,12 +329,16 @@ class QueryParser(ExpressionParser):
             start = self.pos
             self.pos += 1
             self.expressions()
-            self.expect("SET")
-            self.identifier()
-            self.expect("TO")
-            self.expression()
-            self.expect("DEFAULT")
-            self.expression()
+            if self.accept("SET"):
+                self.identifier()
+                if self.accept("TO"):
+                    self.expression()
+                    self.expect("DEFAULT")
+                    self.expression()
+                if self.accept("USING"):
+                    self.identifier()
+            elif not self.accept("RESTRICT"):
+                self.fail("SET or RESTRICT")
             self.clause("with-cycle", start)
         node = CommonTable(first, self.pos, name, columns, query)
         self.nodes.append(node)
@@ -153,58 +352,155 @@ class QueryParser(ExpressionParser):
             node = Subquery(first, self.pos, query)
             self.nodes.append(node)
             return node
-        self.expect("SELECT")
         words = self.words
-        if self.accept_any(("DISTINCT", "UNIQUE", "ALL")) == "UNIQUE":
-            self.clause("select-unique", self.pos - 1)
-        items = [self._select_item()]
-        while words[self.pos] == ",":
+        if words[first] == "VALUES":
+            return self._values_block()
+        if words[first] == "TABLE" and self.kinds[first + 1] in (WORD, QUOTED):
             self.pos += 1
+            ref = self._table_ref()
+            self.nodes.append(ref)
+            return self._bare_select(first, [ref], [])
+        if not self.accept_any(("SELECT", "SEL")):
+            self.fail("SELECT")
+        self._select_modifiers()
+        items: list[SelectItem] = []
+        if words[self.pos] not in _NO_ITEMS:
             items.append(self._select_item())
-        into: list[Node] = []
-        into_span = None
-        bulk = False
-        if words[self.pos] in ("INTO", "BULK"):
-            start = self.pos
-            bulk = self.accept("BULK", "COLLECT")
-            self.expect("INTO")
-            into = self.expressions()
-            into_span = (start, self.pos)
-        sources: list[Node] = []
-        from_at = -1
-        if words[self.pos] == "FROM":
-            from_at = self.pos
-            self.pos += 1
-            sources = self.sources()
-        where_at = -1
-        where = None
-        if words[self.pos] == "WHERE":
-            where_at = self.pos
-            self.pos += 1
-            where = self._where()
-        start_with, connect_by = self._hierarchy()
-        group: list[Node] = []
-        having = None
-        if words[self.pos] == "GROUP":
-            self.pos += 1
-            self.expect("BY")
-            group = self._group_items()
-        if self.accept("HAVING"):
-            having = self.expression()
-            if words[self.pos] == "GROUP" and not group:
+            while words[self.pos] == ",":
                 self.pos += 1
-                self.expect("BY")
-                group = self._group_items()
-        if words[self.pos] == "MODEL":
-            self._model()
-        if words[self.pos] == "WINDOW":
-            self._named_windows()
-        select = Select(
-            first, self.pos, items, into, into_span, bulk, sources, where, where_at,
-            start_with, connect_by, group, having, from_at,
-        )  # fmt: skip
+                items.append(self._select_item())
+        select = self._bare_select(first, [], items)
+        self._select_clauses(select)
+        select.last = self.pos
+        return select
+
+    def _bare_select(self, first: int, sources: list[Node], items: list[SelectItem]) -> Select:
+        select = Select(first, self.pos, items, [], None, False, sources, None, -1, None, None, [], None, -1)
         self.nodes.append(select)
         return select
+
+    def _values_block(self) -> Select:
+        """Read VALUES (row), (row) as a query."""
+        first = self.expect("VALUES")
+        self.value_rows()
+        self.clause("values-query", first)
+        return self._bare_select(first, [], [])
+
+    def value_rows(self) -> None:
+        while True:
+            self.accept("ROW")
+            if self.at("("):
+                self.pos += 1
+                while not self.accept(")"):
+                    self.row_value()
+                    if not self.accept(",") and not self.at(")"):
+                        self.fail("')'")
+            else:
+                self.row_value()
+            if not self.accept(","):
+                return
+
+    def row_value(self) -> Node:
+        return self.expression()
+
+    def _select_modifiers(self) -> None:
+        """Read DISTINCT, TOP and the hints that stand as words behind SELECT."""
+        while True:
+            first = self.pos
+            word = self.words[first]
+            following = self.words[first + 1]
+            if word in ("DISTINCT", "UNIQUE", "ALL", "DISTINCTROW") and following not in (".", ","):
+                self.pos += 1
+                if word == "UNIQUE":
+                    self.clause("select-unique", first)
+                if self.at("ON", "("):
+                    self.pos += 1
+                    self.operand()
+                    self.clause("distinct-on", first)
+            elif word == "TOP" and (self.kinds[first + 1] in (NUMBER, BIND) or following == "(" or following[:1] == "@"):
+                self.pos += 1
+                self.operand()
+                self.accept("PERCENT")
+                if self.accept("WITH", "TIES"):
+                    self.clause("top-ties", first)
+                self.clause("top", first)
+            elif word in _SELECT_WORDS and following not in (",", ".", "FROM", "", ")", ";", "="):
+                self.pos += 1
+                self.clause(word.lower().replace("_", "-"), first)
+                if word == "NORMALIZE" and self.accept("ON"):
+                    while self.words[self.pos] in ("MEETS", "OR", "OVERLAPS"):
+                        self.pos += 1
+            else:
+                return
+
+    def _select_clauses(self, select: Select) -> None:
+        """Read INTO, FROM, WHERE, GROUP BY and what else may follow the select list."""
+        words = self.words
+        while True:
+            start = self.pos
+            word = words[start]
+            if word == "INTO" or (word == "BULK" and words[start + 1] == "COLLECT"):
+                if select.into or words[start + 1] in ("OUTFILE", "DUMPFILE"):
+                    return
+                self._into(select)
+            elif word == "FROM" and select.from_at < 0:
+                select.from_at = start
+                self.pos += 1
+                select.sources = self.sources()
+            elif word == "WHERE" and select.where_at < 0:
+                select.where_at = start
+                self.pos += 1
+                select.where = self._where()
+            elif word in ("START", "CONNECT") and words[start + 1] in ("WITH", "BY"):
+                select.start_with, select.connect_by = self._hierarchy()
+            elif word == "GROUP" and not select.group:
+                self.pos += 1
+                self.expect("BY")
+                select.group = self._group_items()
+            elif word == "HAVING" and select.having is None:
+                self.pos += 1
+                select.having = self.expression()
+            elif word == "QUALIFY":
+                self.pos += 1
+                self.expression()
+                self.clause("qualify", start)
+            elif word == "MODEL":
+                self._model()
+            elif word == "WINDOW":
+                self._named_windows()
+            elif word == "EXPAND" and words[start + 1] == "ON":
+                self.pos += 2
+                self.expression()
+                self._alias()
+                if self.accept("BY"):
+                    self.expression()
+                self.clause("expand-on", start)
+            else:
+                return
+            if self.pos == start:
+                return
+
+    def _into(self, select: Select) -> None:
+        """Read INTO variables, or INTO a new table."""
+        start = self.pos
+        select.bulk = self.accept("BULK", "COLLECT")
+        self.expect("INTO")
+        if self.selects_into_table():
+            while self.words[self.pos] in ("TEMPORARY", "TEMP", "LOCAL", "GLOBAL", "UNLOGGED", "TABLE"):
+                self.pos += 1
+            table = self._table_ref()
+            self.nodes.append(table)
+            self.clause("select-into-table", start)
+            if self.accept("ON") or self.accept("IN"):
+                self.any_word()
+            return
+        self.accept("STRICT")
+        select.into = self.expressions()
+        select.into_span = (start, self.pos)
+
+    def selects_into_table(self) -> bool:
+        """Whether INTO names a new table rather than variables."""
+        return self.words[self.pos] in ("TEMPORARY", "TEMP", "UNLOGGED", "TABLE") and self.kinds[self.pos + 1] != SYMBOL
 
     def _named_windows(self) -> None:
         self.pos += 1
@@ -243,6 +539,9 @@ class QueryParser(ExpressionParser):
         items: list[Node] = []
         while True:
             first = self.pos
+            if self.words[first] in ("ALL", "DISTINCT") and not items:
+                self.pos += 1
+                self.clause("group-by-all", first)
             if self.accept("GROUPING", "SETS"):
                 self.skip_parenthesized()
                 self.clause("grouping-sets", first)
@@ -251,7 +550,11 @@ class QueryParser(ExpressionParser):
                 self.clause(self.words[first].lower(), first)
             else:
                 items.append(self.expression())
+                self.accept_any(("ASC", "DESC"))
             if not self.accept(","):
+                if self.words[self.pos] == "WITH" and self.words[self.pos + 1] in ("ROLLUP", "CUBE", "TOTALS"):
+                    self.pos += 2
+                    self.clause(f"with-{self.words[self.pos - 1].lower()}", self.pos - 2)
                 return items
 
     def _model(self) -> None:
@@ -278,9 +581,15 @@ class QueryParser(ExpressionParser):
         kind = self.kinds[self.pos]
         if word == "AS":
             self.pos += 1
+            if self.kinds[self.pos] == STRING:
+                self.pos += 1
+                return self.tokens.source(self.pos - 1, self.pos)[1:-1]
             return self.any_word() if expression else self.identifier()
         if kind == QUOTED:
             return self.identifier()
+        if kind == STRING and expression and not self.dialect.links:
+            self.pos += 1
+            return self.tokens.source(self.pos - 1, self.pos)[1:-1]
         if kind == WORD and word not in self.reserved and word not in self.dialect.aliases_stop:
             return self.identifier()
         return ""
@@ -305,77 +614,191 @@ class QueryParser(ExpressionParser):
                 word = self.words[self.pos]
             if word not in _JOIN_WORDS:
                 return left
-            kind = []
-            while self.words[self.pos] in _JOIN_WORDS or self.words[self.pos] == "APPLY":
-                kind.append(self.words[self.pos])
-                self.pos += 1
-                if kind[-1] in ("JOIN", "APPLY"):
+            if word == "OUTER" and self.words[self.pos + 1] != "APPLY" and self.words[self.pos + 1] != "JOIN":
+                return left
+            left = self._join(first, left)
+
+    def _join(self, first: int, left: Node) -> Join:
+        kind = []
+        start = self.pos
+        while self.words[self.pos] in _JOIN_WORDS or self.words[self.pos] in _JOIN_HINTS:
+            kind.append(self.words[self.pos])
+            self.pos += 1
+            if kind[-1] in ("JOIN", "APPLY", "STRAIGHT_JOIN"):
+                break
+        if kind[-1] == "APPLY":
+            self.clause("apply", start)
+        elif kind[-1] == "STRAIGHT_JOIN":
+            self.clause("straight-join", start)
+        elif kind[-1] != "JOIN":
+            self.fail("JOIN")
+        if any(word in _JOIN_HINTS and word != "APPLY" for word in kind):
+            self.clause("join-hint", start)
+        right = self._source()
+        condition: Node | None = None
+        if self.words[self.pos] == "PARTITION":
+            start = self.pos
+            self.pos += 2
+            self.skip_parenthesized()
+            self.clause("partitioned-outer-join", start)
+        if kind[-1] == "JOIN" and self.words[self.pos] in _JOIN_WORDS and kind[0] not in ("CROSS", "NATURAL"):
+            # a JOIN b JOIN c ON ... ON ...: the condition of the outer join stands behind the inner one.
+            inner = self.pos
+            if self._has_nested_join():
+                right = self._join(inner, right)
+        if self.accept("ON"):
+            condition = self.expression()
+        elif self.accept("USING"):
+            self.name_list()
+            if self.accept("AS"):
+                self.identifier()
+        node = Join(first, self.pos, " ".join(kind), left, right, condition)
+        self.nodes.append(node)
+        return node
+
+    def _has_nested_join(self) -> bool:
+        """Whether one more ON or USING than joins follows, so that the join that is next stands inside this one."""
+        words = self.words
+        depth, pos, joins, conditions = 0, self.pos, 0, 0
+        while words[pos]:
+            word = words[pos]
+            if word == "(":
+                depth += 1
+            elif word == ")":
+                depth -= 1
+                if depth < 0:
                     break
-            if kind[-1] == "APPLY":
-                self.clause("apply", self.pos - len(kind))
-            elif kind[-1] != "JOIN":
-                self.fail("JOIN")
-            right = self._source()
-            condition: Node | None = None
-            if self.words[self.pos] == "PARTITION":
-                start = self.pos
-                self.pos += 2
-                self.skip_parenthesized()
-                self.clause("partitioned-outer-join", start)
-            if self.accept("ON"):
-                condition = self.expression()
-            elif self.accept("USING"):
-                self.name_list()
-            left = Join(first, self.pos, " ".join(kind), left, right, condition)
-            self.nodes.append(left)
+            elif depth == 0:
+                if word == "JOIN" or word == "STRAIGHT_JOIN":
+                    joins += 1 if words[pos - 1] not in ("CROSS", "NATURAL") else 0
+                elif word in ("ON", "USING"):
+                    conditions += 1
+                elif word in _BEHIND_FROM:
+                    break
+            pos += 1
+        return conditions > joins
 
     def _source(self) -> Node:
         first = self.pos
         words = self.words
         node: Node
-        if words[first] == "(":
+        word = words[first]
+        if word == "(":
             if self.opens_query() and self._closes_as_query():
                 self.pos += 1
-                query = self.query()
-                self.accept("WITH", "READ", "ONLY") or self.accept("WITH", "CHECK", "OPTION")
-                self.expect(")")
-                self._pivots()
-                node = DerivedTable(first, self.pos, query, "")
-                node.alias = self._alias()
-                node.last = self.pos
+                node = self._derived(first)
             else:
                 self.pos += 1
                 self.deepen()
                 node = self._joined()
+                while self.accept(","):
+                    self._joined()
                 self.depth -= 1
                 self.expect(")")
                 self._alias()
+                self._pivots()
                 return node
-        elif words[first] in ("LATERAL", "ONLY") and words[first + 1] == "(":
+        elif word == "{":
             self.pos += 2
-            if words[first] == "LATERAL":
-                query = self.query()
-                self.expect(")")
-                node = DerivedTable(first, self.pos, query, "", lateral=True)
-                node.alias = self._alias()
-                node.last = self.pos
-            else:
-                node = self._table_ref()
-                self.expect(")")
-                node.alias = self._alias()
-        elif words[first] == "TABLE" and words[first + 1] == "(":
+            node = self._joined()
+            self.expect("}")
+            self.clause("escape-clause", first)
+            return node
+        elif word == "LATERAL" or (word == "ONLY" and words[first + 1] == "("):
+            node = self._lateral(first) if word == "LATERAL" else self._only(first)
+        elif word == "TABLE" and words[first + 1] == "(":
+            node = self._table_function(first)
+        elif word in ("FINAL", "NEW", "OLD") and words[first + 1] == "TABLE":
             self.pos += 2
-            call = self.argument()
+            self.expect("(")
+            self.common_query()
             self.expect(")")
-            if words[self.pos][:1] == "(" and len(words[self.pos]) > 1:
-                self.pos += 1
-            node = TableFunction(first, self.pos, call, self._alias())
-            node.last = self.pos
-            self.clause("table-collection", first)
+            self.clause("select-from-change", first)
+            node = TableFunction(first, self.pos, Row(first, self.pos, []), self._source_alias())
+        elif word == "ROWS" and words[first + 1] == "FROM":
+            self.pos += 2
+            self.skip_parenthesized()
+            self.clause("rows-from", first)
+            self.accept("WITH", "ORDINALITY")
+            node = TableFunction(first, self.pos, Row(first, self.pos, []), self._source_alias())
         else:
             node = self._named_source(first)
+        node.last = self.pos
         self.nodes.append(node)
         return node
+
+    def _derived(self, first: int) -> DerivedTable:
+        query = self.query()
+        self.accept("WITH", "READ", "ONLY") or self.accept("WITH", "CHECK", "OPTION")
+        self.expect(")")
+        self._pivots()
+        node = DerivedTable(first, self.pos, query, "")
+        node.alias = self._source_alias()
+        self._pivots()
+        if not node.alias:
+            node.alias = self._source_alias()
+        return node
+
+    def _lateral(self, first: int) -> Node:
+        self.pos += 1
+        if self.at("("):
+            self.pos += 1
+            node = self._derived(first)
+            node.lateral = True
+            return node
+        inner = self._source()
+        self.nodes.pop()
+        return inner
+
+    def _only(self, first: int) -> TableRef:
+        self.pos += 2
+        node = self._table_ref()
+        self.expect(")")
+        node.alias = self._source_alias()
+        self.clause("only-table", first)
+        return node
+
+    def _table_function(self, first: int) -> Node:
+        self.pos += 2
+        if self.opens_query():
+            node = self._derived(first)
+            node.lateral = True
+            return node
+        call = self.argument()
+        self.expect(")")
+        if self.words[self.pos][:1] == "(" and len(self.words[self.pos]) > 1:
+            self.pos += 1
+        self.clause("table-collection", first)
+        return TableFunction(first, self.pos, call, self._source_alias())
+
+    def _source_alias(self) -> str:
+        """Read [AS] alias [(columns with or without types)]; '' if there is none."""
+        if self.words[self.pos] == "AS" and self.words[self.pos + 1] == "(":
+            self.pos += 1
+            self._column_list()
+            return ""
+        alias = self._alias()
+        if self.words[self.pos] == "(" and alias and self.kinds[self.pos + 1] in (WORD, QUOTED) and (
+            self.words[self.pos + 2] in (",", ")") or self.kinds[self.pos + 2] == WORD
+        ) and not self._is_old_hint():  # fmt: skip
+            self._column_list()
+        return alias
+
+    def _is_old_hint(self) -> bool:
+        """Whether a table hint stands in parentheses without WITH."""
+        return self.words[self.pos + 1] in _OLD_HINTS and self.dialect.client is Client.BATCH
+
+    def _column_list(self) -> None:
+        self.expect("(")
+        while True:
+            self.any_word()
+            if self.words[self.pos] not in (",", ")"):
+                self.type_name()
+                if self.accept("COLLATE"):
+                    self.qualified_name()
+            if not self.accept(","):
+                break
+        self.expect(")")
 
     def _closes_as_query(self) -> bool:
         """Whether the ( here holds a query rather than a join whose first table is a query."""
@@ -397,24 +820,116 @@ class QueryParser(ExpressionParser):
         words = self.words
         pos = first
         while words[pos + 1] == ".":
-            pos += 2
-        if words[pos + 1] == "(" and self.kinds[pos] == WORD:
-            call = self.expression(4)
-            node: Node = TableFunction(first, self.pos, call, self._alias())
-            node.last = self.pos
-            return node
+            pos += 1 if words[pos + 2] == "." else 2
+        if words[pos] == ".":
+            pos += 1
+        if words[pos + 1] == "(" and (self.kinds[pos] == WORD or self.dialect.client is not Client.SQLPLUS):
+            self.pos = pos + 1
+            is_hint = self._is_old_hint()
+            self.pos = first
+            if not is_hint:
+                return self._function_source(first)
         ref = self._table_ref()
         self._pivots()
         if not ref.alias:
-            ref.alias = self._alias()
-        ref.last = self.pos
+            ref.alias = self._source_alias()
+            self._table_tail(ref)
+            self._pivots()
         return ref
+
+    def _function_source(self, first: int) -> TableFunction:
+        if self.words[first] in _LOOSE_SOURCES:
+            self.pos += 1
+            self.skip_parenthesized()
+            call: Node = Name(first, first + 1, (self.words[first],))
+            self.clause(self.words[first].lower(), first)
+        else:
+            call = self.expression(COMPARE)
+        if self.accept("WITH", "ORDINALITY"):
+            self.clause("with-ordinality", self.pos - 2)
+        if self.at("WITH", "("):
+            self.pos += 1
+            self.skip_parenthesized()
+        node = TableFunction(first, self.pos, call, self._source_alias())
+        if self.at("WITH", "("):
+            self._table_tail(None)
+        return node
+
+    def _table_tail(self, ref: TableRef | None) -> None:
+        """Read hints, samples, partitions and points in time behind a table and its alias."""
+        while True:
+            first = self.pos
+            word, following = self.words[first], self.words[first + 1]
+            if word == "WITH" and following == "(" or (word == "(" and self._is_old_hint()):
+                self.accept("WITH")
+                self.skip_parenthesized()
+                self.clause("table-hint", first)
+            elif word in ("USE", "FORCE", "IGNORE") and following in ("INDEX", "KEY"):
+                self.pos += 2
+                if self.accept("FOR"):
+                    self.accept("JOIN") or (self.any_word(), self.expect("BY"))
+                self.skip_parenthesized()
+                self.accept(",")
+                self.clause("index-hint", first)
+            elif word == "PARTITION" and following == "(":
+                self.pos += 1
+                self.skip_parenthesized()
+                self.clause("from-partition", first)
+            elif word == "TABLESAMPLE":
+                self.pos += 1
+                if not self.at("("):
+                    self.any_word()
+                self.skip_parenthesized()
+                if self.accept("REPEATABLE"):
+                    self.skip_parenthesized()
+                self.clause("tablesample", first)
+            elif word == "FOR" and following in ("SYSTEM_TIME", "BUSINESS_TIME"):
+                self._period_of_time(first)
+            elif word in _TABLE_WORDS and self.dialect.client in (Client.BATCH, Client.SQLITE):
+                self._table_word(first)
+            else:
+                return
+            if ref is not None and not ref.alias:
+                ref.alias = self._source_alias()
+
+    def _table_word(self, first: int) -> None:
+        if self.accept("NOT"):
+            self.expect("INDEXED")
+        elif self.accept("INDEXED"):
+            self.expect("BY")
+            self.identifier()
+        else:
+            self.pos += 1
+        self.clause("table-hint", first)
+
+    def _period_of_time(self, first: int) -> None:
+        """Read FOR SYSTEM_TIME AS OF, FROM ... TO, BETWEEN ... AND, CONTAINED IN and ALL."""
+        self.pos += 2
+        if self.accept("AS", "OF") or self.accept("CONTAINED"):
+            self.accept_any(("TIMESTAMP", "IN")) if self.kinds[self.pos + 1] != STRING else None
+            self.expression(COMPARE)
+        elif not self.accept("ALL"):
+            if not self.accept_any(("FROM", "BETWEEN")):
+                self.fail("AS OF, FROM, BETWEEN or ALL")
+            self.expression(COMPARE)
+            if not self.accept_any(("TO", "AND")):
+                self.fail("TO or AND")
+            self.expression(COMPARE)
+        self.clause("system-time", first)
 
     def _table_ref(self) -> TableRef:
         first = self.pos
+        while self.accept("."):
+            pass
         parts = self.qualified_name()
-        link = self.database_link() if self.words[self.pos] == "@" else ""
+        link = self.database_link() if self.words[self.pos] == "@" and self.dialect.links else ""
         node = TableRef(first, self.pos, parts, "", link)
+        if not self.dialect.links:
+            self.accept(".", "*") or self.accept("*")
+            node.last = self.pos
+            if self.words[self.pos] in _TABLE_TAILS:
+                self._table_tail(node)
+            return node
         while True:
             start = self.pos
             if self.words[start] in ("PARTITION", "SUBPARTITION") and self.words[start + 1] in ("(", "FOR"):
@@ -433,15 +948,15 @@ class QueryParser(ExpressionParser):
                 self.pos += 2
                 if not self.accept_any(("SCN", "TIMESTAMP")):
                     self.accept("PERIOD", "FOR") and self.identifier()
-                self.expression(4)
+                self.expression(COMPARE)
                 self.clause("flashback-query", start)
             elif self.at("VERSIONS"):
                 self.pos += 1
                 self.accept_any(("BETWEEN", "PERIOD"))
                 self.accept_any(("SCN", "TIMESTAMP"))
-                self.expression(4)
+                self.expression(COMPARE)
                 self.expect("AND")
-                self.expression(4)
+                self.expression(COMPARE)
                 self.clause("flashback-versions", start)
             else:
                 node.last = self.pos
@@ -457,6 +972,8 @@ class QueryParser(ExpressionParser):
                 self.pos += 2
             self.skip_parenthesized()
             self.clause(self.words[first].lower().replace("_", "-"), first)
+            if not self.dialect.links:
+                self._source_alias()
 
     def query_statement(self) -> QueryStatement:
         first = self.pos
@@ -464,3 +981,22 @@ class QueryParser(ExpressionParser):
         node = QueryStatement(first, self.pos, query)
         self.nodes.append(node)
         return node
+
+
+_TAILS: Final[dict[str, Callable[[QueryParser, int], bool]]] = {
+    "OFFSET": QueryParser._offset,
+    "LIMIT": QueryParser._limit,
+    "FETCH": QueryParser._fetch,
+    "FOR": QueryParser._for,
+    "LOCK": QueryParser._lock_in_share_mode,
+    "OPTION": QueryParser._query_option,
+    "PLAN": QueryParser._query_option,
+    "WITH": QueryParser._with_rollup_summary,
+    "AT": QueryParser._isolation,
+    "OPTIMIZE": QueryParser._optimize,
+    "INTO": QueryParser._late_into,
+    "SAMPLE": QueryParser._sample,
+    "COMPUTE": QueryParser._compute,
+    "PROCEDURE": QueryParser._procedure,
+    "SKIP": QueryParser._skip_locked,
+}

@@ -3,6 +3,7 @@
 from typing import Final
 
 from hullsound.sql.lexer import END, QUOTED, WORD
+from hullsound.sql.levels import COMPARE
 from hullsound.sql.parser.properties import PropertyParser
 from hullsound.sql.tree import (
     AlterTable,
@@ -123,7 +124,7 @@ class TableParser(PropertyParser):
                 self.accept("FOR", "INSERT", "ONLY") or self.accept("FOR", "INSERT", "AND", "UPDATE")
                 node.default_on_null = True
                 self.clause("default-on-null", first)
-            node.default = self.expression(4)
+            node.default = self.expression(COMPARE)
         elif word == "GENERATED":
             self._generated(node)
         elif word == "AS" and self.words[first + 1] == "(":
@@ -141,7 +142,7 @@ class TableParser(PropertyParser):
                 node.constraints.append(constraint)
         elif word == "ENCRYPT":
             self.pos += 1
-            self.accept("USING") and self.expression(4)
+            self.accept("USING") and self.expression(COMPARE)
             if self.accept("IDENTIFIED", "BY"):
                 self.pos += 1
             if self.is_string():

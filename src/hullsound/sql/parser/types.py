@@ -2,7 +2,7 @@
 
 from typing import Final
 
-from hullsound.sql.lexer import QUOTED, WORD
+from hullsound.sql.lexer import QUOTED, STRING, WORD
 from hullsound.sql.parser.core import Core
 from hullsound.sql.tree import (
     TypeName,
@@ -35,36 +35,31 @@ class TypeParser(Core):
         """Read a data type."""
         first = self.pos
         words = self.words
-        self.accept("REF") if self.kinds[first + 1] in (WORD, QUOTED) and words[first + 1] != "CURSOR" else None
-        parts = [self.identifier()]
+        if words[first] in ("REF", "SETOF") and self.kinds[first + 1] in (WORD, QUOTED) and words[first + 1] != "CURSOR":
+            self.pos += 1
+        parts = [self.any_word() if words[self.pos] in ("SET", "TABLE") else self.identifier()]
         while words[self.pos] == ".":
             self.pos += 1
             parts.append(self.any_word())
         if words[self.pos] == "@":
             self.database_link()
-        if words[self.pos] == "%":
+        if words[self.pos] == "%" and words[self.pos + 1] in ("TYPE", "ROWTYPE"):
             self.pos += 1
-            borrowed = self.accept_any(("TYPE", "ROWTYPE"))
-            if not borrowed:
-                self.fail("TYPE or ROWTYPE")
+            borrowed = self.any_word()
             node = TypeName(first, self.pos, "", reference=tuple(parts), borrowed=borrowed)
             self.nodes.append(node)
             return node
         name = ".".join(parts)
         arguments: tuple[str, ...] = ()
         unit = ""
-        if len(parts) == 1:
+        if len(parts) == 1 or not self.dialect.links:
             name = self._longer_type(name)
             arguments, unit = self._type_arguments()
             if name in ("TIMESTAMP", "TIME"):
                 name += self._time_zone()
             elif name == "INTERVAL":
                 name = self._interval_type()
-            if words[self.pos] in ("CHARACTER", "CHARSET") and words[self.pos + 1] == "SET":
-                self.pos += 2
-                self.qualified_name()
-                if self.accept("%"):
-                    self.any_word()
+            name += self._type_endings()
         node = TypeName(first, self.pos, name, arguments, unit, tuple(parts))
         self.nodes.append(node)
         return node
@@ -84,16 +79,54 @@ class TypeParser(Core):
             sign = "-" if self.accept("-") else ""
             if self.words[self.pos] in (")", ""):
                 self.fail("a length")
-            arguments.append(sign + self.words[self.pos])
+            is_text = self.kinds[self.pos] == STRING
+            arguments.append(self.tokens.source(self.pos, self.pos + 1) if is_text else sign + self.words[self.pos])
             self.pos += 1
-            unit = self.accept_any(("CHAR", "BYTE")) or unit
+            unit = self.accept_any(("CHAR", "BYTE", "OCTETS", "CODEUNITS16", "CODEUNITS32", "K", "M", "G")) or unit
+            while self.words[self.pos] not in (",", ")", ""):
+                self.skip_parenthesized() if self.words[self.pos] == "(" else self._step()
             if not self.accept(","):
                 break
         self.expect(")")
         return tuple(arguments), unit
 
+    def _step(self) -> None:
+        self.pos += 1
+
+    def _type_endings(self) -> str:
+        """Read what may stand behind the name and arguments; return what makes it another type."""
+        words = self.words
+        ending = ""
+        while True:
+            first = self.pos
+            word = words[first]
+            if word in self.dialect.type_endings:
+                self.pos += 1
+                ending += f" {word}" if word in ("UNSIGNED", "ZEROFILL") else ""
+            elif word in ("CHARACTER", "CHARSET", "CHAR") and words[first + 1] == "SET" or word == "CHARSET":
+                self.pos += 2 if words[first + 1] == "SET" else 1
+                self.accept("=")
+                self.qualified_name() if self.kinds[self.pos] != STRING else self._step()
+                if self.accept("%"):
+                    self.any_word()
+                self.clause("character-set", first)
+            elif word == "FOR" and words[first + 2] == "DATA" and words[first + 1] in ("BIT", "SBCS", "MIXED"):
+                self.pos += 3
+                ending += " FOR BIT DATA" if words[first + 1] == "BIT" else ""
+            elif word == "CCSID":
+                self.pos += 2
+            elif word == "[":
+                while not self.accept("]"):
+                    self._step() if words[self.pos] else self.fail("']'")
+                ending += "[]"
+            elif word == "ARRAY" and not self.dialect.links:
+                self.pos += 1
+                ending += "" if words[self.pos] == "[" else "[]"
+            else:
+                return ending
+
     def _time_zone(self) -> str:
-        if self.accept("WITH"):
+        if self.words[self.pos + 1] in ("TIME", "LOCAL") and self.accept("WITH"):
             local = self.accept("LOCAL")
             self.expect("TIME", "ZONE")
             return " WITH LOCAL TIME ZONE" if local else " WITH TIME ZONE"

@@ -1,0 +1,1 @@
+"""How does each engine's own client take a script apart?"""

@@ -1,0 +1,83 @@
+"""SQL of MySQL, 5.7 to 9, and of its command-line client (MySQL Reference Manual)."""
+
+from dataclasses import replace
+from typing import Final
+
+from hullsound.sql.dialect import Client, Dialect, Grammar, Literal, NameCase, quoted
+from hullsound.sql.levels import ADD, AND, ASSIGN, COMPARE, MULTIPLY, OR, OTHER, POWER, SUFFIX
+
+from .common import ALIASES_STOP, CHARACTER_TYPES, NUMBER, RESERVED
+
+_MARKS: Final = (
+    r"--(?:[ \t\f\v][^\n\r]*|(?=[\r\n])|\Z)",
+    r"#[^\n\r]*",
+    r"/\*(?!M?!)[^*]*\*+(?:[^/*][^*]*\*+)*/",
+    r"/\*M?!\d*",  # what stands in a version comment is code
+    r"\*/(?!\*)",
+)
+_OPERATORS: Final = {
+    ":=": ASSIGN,
+    **dict.fromkeys(("||", "XOR"), OR),
+    "&&": AND,
+    **dict.fromkeys(("<=>", "REGEXP", "RLIKE", "SOUNDS", "MEMBER"), COMPARE),
+    **dict.fromkeys(("|", "&", "<<", ">>"), OTHER),
+    **dict.fromkeys(("DIV", "MOD", "%"), MULTIPLY),
+    "^": POWER,
+    **dict.fromkeys(("->", "->>"), SUFFIX),
+}
+_RESERVED: Final = RESERVED - {"ALL"} | frozenset(
+    """ADD ALL ALTER ANALYZE CALL CHANGE COLLATE COLUMN CONDITION CONTINUE CONVERT DATABASE DECLARE DELAYED DESCRIBE
+    DETERMINISTIC DISTINCTROW DIV EACH ELSEIF ENCLOSED ESCAPED EXIT EXPLAIN FETCH FORCE FULLTEXT GENERATED HIGH_PRIORITY
+    IF IGNORE INDEX INFILE INOUT ITERATE KEY KEYS KILL LEADING LEAVE LIMIT LINEAR LINES LOAD LOCK LOOP LOW_PRIORITY MATCH MOD
+    MODIFIES OPTIMIZE OPTION OPTIONALLY OUT OUTER OUTFILE PARTITION PROCEDURE PURGE RANGE READ READS REGEXP RELEASE RENAME
+    REPEAT REPLACE REQUIRE RESTRICT RETURN REVOKE RLIKE SEPARATOR SHOW SPATIAL SPECIFIC SQL SQLEXCEPTION
+    SQLSTATE SQLWARNING SSL STARTING STORED STRAIGHT_JOIN TERMINATED TRAILING TRIGGER UNDO UNLOCK UNSIGNED USE VARYING
+    VIRTUAL WHILE WRITE XOR ZEROFILL BOTH LEFT RIGHT DEFAULT OVER WINDOW RECURSIVE INTERVAL""".split()
+)
+_PLAIN_STRING: Final = r"(?:N|X|B|_[A-Z0-9_]+)?"
+_BACKTICKS: Final = quoted("`", is_name=True)
+_DOUBLE: Final = Literal('"', r'[^"\\]*(?:(?:\\[\s\S]|"")[^"\\]*)*', '"')
+
+DIALECT: Final = Dialect(
+    engine="mysql",
+    title="MySQL",
+    client=Client.MYSQL,
+    grammar=Grammar.MYSQL,
+    name_case=NameCase.INSENSITIVE,
+    literals=(quoted("'", prefix=_PLAIN_STRING, backslash=True), _DOUBLE, _BACKTICKS),
+    token_patterns=(
+        r"(?:[^\W\d]|\$)[\w$]*",
+        r"@@?(?:[\w$.]+|`[^`]*`|'[^']*'|\"[^\"]*\")?",
+        rf"0X[0-9A-F]+|0B[01]+|{NUMBER}",
+        r":=|<=>|<>|!=|<=|>=|\|\||&&|<<|>>|->>|->",
+    ),
+    reserved=_RESERVED,
+    aliases_stop=ALIASES_STOP | frozenset(
+        """LOCK PROCEDURE INTO PARTITION USE FORCE IGNORE STRAIGHT_JOIN DIV MOD XOR REGEXP RLIKE DUPLICATE END ROWS""".split()
+    ),
+    comments=_MARKS,
+    comment_openers=("--", "/*", "#"),
+    word_openers="@$",
+    bind_openers="",
+    operators=_OPERATORS,
+    matching=frozenset(("LIKE", "REGEXP", "RLIKE")),
+    multiword_types={**CHARACTER_TYPES, "LONG": (("VARCHAR",), ("VARBINARY",), ("CHAR", "VARYING"))},
+    type_endings=frozenset(("UNSIGNED", "SIGNED", "ZEROFILL", "BINARY", "BYTE", "ASCII", "UNICODE")),
+    adjacent_strings=True,
+)  # fmt: skip
+
+
+def in_modes(modes: frozenset[str], base: Dialect = DIALECT) -> Dialect:
+    """Return the dialect under the sql_mode settings that change how text is read."""
+    backslash = "NO_BACKSLASH_ESCAPES" not in modes
+    is_ansi = bool(modes & {"ANSI_QUOTES", "ANSI", "ORACLE", "DB2", "MSSQL", "MAXDB", "POSTGRESQL"})
+    double = quoted('"', is_name=True) if is_ansi else quoted('"', backslash=backslash)
+    operators = dict(base.operators)
+    if is_ansi or "PIPES_AS_CONCAT" in modes:
+        operators["||"] = ADD
+    return replace(
+        base,
+        modes=modes,
+        literals=(quoted("'", prefix=_PLAIN_STRING, backslash=backslash), double, _BACKTICKS),
+        operators=operators,
+    )

@@ -1,0 +1,732 @@
+"""Columns and constraints of tables, in the forms of all engines but Oracle's own."""
+
+from collections.abc import Callable
+from typing import Final
+
+from hullsound.sql.dialect import Client
+from hullsound.sql.lexer import END, NUMBER, QUOTED, STRING, WORD
+from hullsound.sql.levels import COMPARE
+from hullsound.sql.parser.options import OptionParser
+from hullsound.sql.tree import ColumnDefinition, ConstraintDefinition, CreateIndex, OrderItem, TypeName
+
+_NOT_A_TYPE: Final = frozenset(
+    """DEFAULT GENERATED AS NOT NULL PRIMARY UNIQUE CHECK REFERENCES CONSTRAINT IDENTITY COLLATE COMMENT ON WITH OPTIONS
+    CONSTRAINT KEY AUTO_INCREMENT AUTOINCREMENT COMPUTE MATERIALIZED INVISIBLE""".split()
+)
+_KEY_WORDS: Final = frozenset(("INDEX", "KEY", "FULLTEXT", "SPATIAL"))
+_INDEX_TAILS: Final = frozenset(
+    """USING COMMENT KEY_BLOCK_SIZE WITH VISIBLE INVISIBLE IGNORED NOT INCLUDE WHERE ON ENGINE_ATTRIBUTE TABLESPACE NULLS
+    FILESTREAM_ON IN""".split()
+)
+_PLAIN_OPTIONS: Final = {
+    # word -> clause of a column option that is one word, or that word with one value
+    "AUTO_INCREMENT": "auto-increment",
+    "ROWGUIDCOL": "rowguidcol",
+    "SPARSE": "sparse-column",
+    "FILESTREAM": "filestream-column",
+    "HIDDEN": "hidden-column",
+    "INVISIBLE": "invisible-column",
+    "VISIBLE": "",
+    "PERSISTED": "persisted-column",
+    "STORED": "stored-column",
+    "PERSISTENT": "stored-column",
+    "VIRTUAL": "",
+    "CASESPECIFIC": "case-specific",
+    "CS": "case-specific",
+    "UPPERCASE": "uppercase-column",
+    "UC": "uppercase-column",
+    "LOGGED": "",
+    "COMPACT": "",
+    "CLUSTERED": "",
+    "NONCLUSTERED": "",
+    "ENABLE": "",
+    "DISABLE": "disabled-constraint",
+    "ENFORCED": "",
+    "BINARY": "",
+    "KEY": "",
+    "MATERIALIZED": "materialized-column",
+    "COLUMN_SET": "column-set",
+}
+_VALUE_OPTIONS: Final = {
+    # word -> clause of a column option with one value behind it
+    "COMMENT": "column-comment",
+    "STORAGE": "column-storage",
+    "COMPRESSION": "column-compression",
+    "COLUMN_FORMAT": "column-format",
+    "SRID": "column-srid",
+    "FORMAT": "column-format",
+    "TITLE": "column-title",
+    "NAMED": "column-title",
+    "REF_SYSTEM_ID": "column-srid",
+    "ENGINE_ATTRIBUTE": "column-attribute",
+    "SECONDARY_ENGINE_ATTRIBUTE": "column-attribute",
+}
+_ACTIONS: Final = frozenset(("CASCADE", "RESTRICT"))
+
+
+class ColumnParser(OptionParser):
+    """Reads the elements between the parentheses of CREATE TABLE."""
+
+    def table_elements(
+        self, columns: list[ColumnDefinition], constraints: list[ConstraintDefinition], indexes: list[CreateIndex],
+    ) -> None:  # fmt: skip
+        """Read (element, element ...)."""
+        self.expect("(")
+        while not self.at(")"):
+            self._table_element(columns, constraints, indexes)
+            if not self.accept(",") and not self._is_next_constraint():
+                break
+        self.expect(")")
+
+    def _is_next_constraint(self) -> bool:
+        """Whether a constraint follows without a comma, as some engines allow."""
+        return self.words[self.pos] in ("CONSTRAINT", "PRIMARY", "FOREIGN", "UNIQUE", "CHECK")
+
+    def _table_element(
+        self, columns: list[ColumnDefinition], constraints: list[ConstraintDefinition], indexes: list[CreateIndex],
+    ) -> None:  # fmt: skip
+        first = self.pos
+        word, following = self.words[first], self.words[first + 1]
+        if self.opens_constraint():
+            constraints.append(self.table_constraint())
+        elif word in _KEY_WORDS and self._opens_key():
+            indexes.append(self._key())
+        elif word == "LIKE":
+            self._like_source()
+        elif word == "PERIOD" and following in ("FOR", "SYSTEM_TIME", "BUSINESS_TIME"):
+            self._period()
+        elif word == "EXCLUDE" and following in ("USING", "("):
+            self._exclude()
+            self.clause("exclusion-constraint", first)
+        elif word == "CONNECTION" and following == "(":
+            self.pos += 1
+            self.skip_parenthesized()
+            self.clause("edge-constraint", first)
+        else:
+            columns.append(self.column_definition())
+
+    def opens_constraint(self) -> bool:
+        word, following = self.words[self.pos], self.words[self.pos + 1]
+        if word == "CONSTRAINT":
+            return True
+        if word == "CHECK":
+            return following == "(" or following == "NOT"
+        if word in ("PRIMARY", "FOREIGN"):
+            return following == "KEY"
+        if word == "UNIQUE":
+            return following in ("(", "KEY", "INDEX", "NULLS", "CLUSTERED", "NONCLUSTERED", "USING") or (
+                self.kinds[self.pos + 1] in (WORD, QUOTED) and self.words[self.pos + 2] in ("(", "USING")
+            )
+        return False
+
+    def _opens_key(self) -> bool:
+        """Whether INDEX or KEY opens an index here rather than a column of that name."""
+        words, kinds = self.words, self.kinds
+        pos = self.pos + 1
+        if words[pos] in ("INDEX", "KEY") and words[self.pos] in ("FULLTEXT", "SPATIAL"):
+            return True
+        if words[pos] == "(" or words[pos] in ("IF", "USING"):
+            return True
+        if kinds[pos] not in (WORD, QUOTED):
+            return False
+        return (
+            words[pos + 1] in ("(", "USING", "CLUSTERED", "NONCLUSTERED", "UNIQUE") and words[pos] not in _TYPE_WORDS
+        ) or words[pos + 1] in ("UNIQUE", "CLUSTERED", "NONCLUSTERED")
+
+    def _key(self) -> CreateIndex:
+        """Read INDEX [name] [USING method] (keys) [options] inside a table."""
+        first = self.pos
+        method = ""
+        while self.words[self.pos] in _KEY_WORDS:
+            if self.words[self.pos] in ("FULLTEXT", "SPATIAL"):
+                method = self.words[self.pos].lower()
+                self.clause(f"{method}-index", self.pos)
+            self.pos += 1
+            if self.words[self.pos - 1] in ("INDEX", "KEY"):
+                break
+        self.accept("IF", "NOT", "EXISTS")
+        name = (self.identifier(),) if not self.at("(") and not self.at("USING") else ()
+        unique = False
+        while self.words[self.pos] in ("UNIQUE", "CLUSTERED", "NONCLUSTERED", "COLUMNSTORE", "HASH"):
+            unique = unique or self.at("UNIQUE")
+            self.pos += 1
+        if self.accept("USING"):
+            method = self.any_word().lower()
+        keys = self.index_keys() if self.at("(") else []
+        clauses: set[str] = set()
+        self.index_tail(clauses)
+        node = CreateIndex(first, self.pos, name, (), keys, unique, method, clauses)
+        self.nodes.append(node)
+        return node
+
+    def index_keys(self) -> list[OrderItem]:
+        """Read (key [operator class] [ASC|DESC] [NULLS ...], ...)."""
+        self.expect("(")
+        keys: list[OrderItem] = []
+        while True:
+            item = self.order_item()
+            if self.words[self.pos] not in (",", ")"):
+                self._operator_class()
+                if self.at("("):
+                    self.skip_parenthesized()
+                item.descending = self.accept("DESC") or item.descending
+                self.accept("ASC")
+                if self.accept("NULLS"):
+                    self.any_word()
+                if self.accept("WITHOUT"):
+                    self.expect("OVERLAPS")
+            item.last = self.pos
+            keys.append(item)
+            if not self.accept(","):
+                break
+        self.expect(")")
+        return keys
+
+    def index_tail(self, clauses: set[str]) -> None:
+        """Read what may stand behind the keys of an index inside a table."""
+        while self.words[self.pos] in _INDEX_TAILS and not (self.at("ON", "DELETE") or self.at("ON", "UPDATE")):
+            first = self.pos
+            word = self.words[first]
+            self.pos += 1
+            if word == "WHERE":
+                self.expression()
+                clauses.add(self.clause("filtered-index", first))
+            elif word == "ON":
+                self.any_word()
+                if self.at("("):
+                    self.skip_parenthesized()
+            elif word == "INCLUDE":
+                self.skip_parenthesized()
+                clauses.add(self.clause("index-include", first))
+            elif word == "WITH":
+                if self.at("("):
+                    self.skip_parenthesized()
+                elif self.accept("PARSER"):
+                    self.identifier()
+                else:
+                    self._old_index_options()
+            elif word == "NULLS":
+                self.accept("NOT")
+                self.expect("DISTINCT")
+            elif word == "USING":
+                if self.accept("INDEX"):
+                    self.expect("TABLESPACE")
+                self.any_word()
+            elif word not in ("VISIBLE", "INVISIBLE", "IGNORED", "NOT"):
+                self.accept("=")
+                self.pos += 1
+
+    def _old_index_options(self) -> None:
+        """Read WITH FILLFACTOR = 80, IGNORE_DUP_KEY ..."""
+        while self.kinds[self.pos] == WORD:
+            self.pos += 1
+            if self.accept("="):
+                self.pos += 1
+            if not self.accept(","):
+                return
+
+    def _like_source(self) -> None:
+        first = self.expect("LIKE")
+        self.qualified_name()
+        while self.words[self.pos] in ("INCLUDING", "EXCLUDING"):
+            self.pos += 1
+            while self.kinds[self.pos] == WORD and self.words[self.pos] not in ("INCLUDING", "EXCLUDING"):
+                self.pos += 1
+        self.clause("table-like", first)
+
+    def _period(self) -> None:
+        first = self.pos
+        self.pos += 1
+        self.accept("FOR")
+        self.identifier()
+        self.skip_parenthesized()
+        self.clause("period-definition", first)
+
+    def _exclude(self) -> None:
+        self.expect("EXCLUDE")
+        if self.accept("USING"):
+            self.identifier()
+        self.skip_parenthesized()
+        clauses: set[str] = set()
+        self.index_tail(clauses)
+        if self.at("WHERE"):
+            self.pos += 1
+            self.skip_parenthesized()
+        self._constraint_state(None)
+
+    # --- columns ---
+
+    def column_definition(self) -> ColumnDefinition:
+        first = self.pos
+        name = self.any_word() if self._names_column() else self.identifier()
+        kind: TypeName | None = None
+        if self.kinds[self.pos] in (WORD, QUOTED) and self.words[self.pos] not in _NOT_A_TYPE:
+            kind = self.type_name()
+        node = ColumnDefinition(first, self.pos, name, kind, True, None, False, "", None, [])
+        self.column_options(node)
+        node.last = self.pos
+        self.nodes.append(node)
+        return node
+
+    def _names_column(self) -> bool:
+        """Whether a reserved word stands where a column's name must: some engines allow their own words there."""
+        return self.kinds[self.pos] == WORD and self.kinds[self.pos + 1] in (WORD, QUOTED) and self.words[self.pos] not in (
+            "CONSTRAINT", "PRIMARY", "FOREIGN", "CHECK", "UNIQUE",
+        )  # fmt: skip
+
+    def column_options(self, node: ColumnDefinition) -> None:
+        """Read all options of a column."""
+        while True:
+            first = self.pos
+            word = self.words[first]
+            reader = _COLUMN_OPTIONS.get(word)
+            if reader is not None and reader(self, node):
+                continue
+            if self.pos != first:
+                continue
+            clause = _PLAIN_OPTIONS.get(word)
+            if clause is not None:
+                self.pos += 1
+                if clause == "auto-increment":
+                    node.identity = "by default"
+                if clause:
+                    self.clause(clause, first)
+                continue
+            clause = _VALUE_OPTIONS.get(word)
+            if clause is None:
+                return
+            self.pos += 1
+            self.accept("=")
+            if word == "NAMED":
+                self.any_word()
+            else:
+                self._step()
+            self.clause(clause, first)
+
+    def _null(self, node: ColumnDefinition) -> bool:
+        word, following = self.words[self.pos], self.words[self.pos + 1]
+        if word == "NULL":
+            self.pos += 1
+        elif following == "NULL":
+            self.pos += 2
+            node.nullable = False
+            self.accept("ENABLE") or self.accept("WITH", "DEFAULT")
+            if self.accept("NO"):
+                self.expect("INHERIT")
+        elif following in ("CASESPECIFIC", "CS"):
+            self.pos += 2
+            self.clause("not-case-specific", self.pos - 2)
+        elif following == "FOR":
+            self.pos += 2
+            self.expect("REPLICATION")
+            self.clause("not-for-replication", self.pos - 3)
+        elif following in ("LOGGED", "COMPACT", "PERSISTED", "HIDDEN", "ENFORCED", "DEFERRABLE", "VALID", "SECURED"):
+            self.pos += 2
+        else:
+            return False
+        return True
+
+    def _default(self, node: ColumnDefinition) -> bool:
+        first = self.pos
+        self.accept("WITH")
+        self.expect("DEFAULT")
+        if self.kinds[self.pos] in (WORD, QUOTED, STRING, NUMBER) or self.words[self.pos] in ("(", "-", "+", "{"):
+            if self.words[self.pos] not in _COLUMN_OPTIONS and self.words[self.pos] not in ("NOT",) or self.at("NULL"):
+                node.default = self.expression(COMPARE)
+                if self.words[first] == "WITH" and self.at("VALUES"):
+                    self.pos += 1
+        if self.accept("FOR"):
+            self.identifier()
+        if self.at("WITH", "VALUES"):
+            self.pos += 2
+        return True
+
+    def _with(self, node: ColumnDefinition) -> bool:
+        following = self.words[self.pos + 1]
+        if following == "DEFAULT":
+            return self._default(node)
+        if following == "TIME":
+            return False
+        if following in ("SYSTEM", "OPTIONS", "JOB"):
+            self.pos += 2
+            self.accept("VERSIONING")
+            return True
+        if following == "(":
+            self.pos += 1
+            self.skip_parenthesized()
+            return True
+        return False
+
+    def _without(self, node: ColumnDefinition) -> bool:
+        return self.accept("WITHOUT", "SYSTEM", "VERSIONING")
+
+    def _identity(self, node: ColumnDefinition) -> bool:
+        first = self.pos
+        self.pos += 1
+        node.identity = "always"
+        if self.at("("):
+            start = self.pos
+            self.skip_parenthesized()
+            node.identity += " " + " ".join(self.words[start + 1 : self.pos - 1])
+        self.clause("identity-column", first)
+        return True
+
+    def _generated(self, node: ColumnDefinition) -> bool:
+        first = self.pos
+        self.pos += 1
+        always = self.accept("ALWAYS")
+        if not always:
+            self.expect("BY", "DEFAULT")
+            if self.accept("ON"):
+                self.any_word()
+        if self.accept("FOR"):
+            self.expect("EACH", "ROW", "ON", "UPDATE")
+        if not self.accept("AS"):
+            return True
+        if self.accept("IDENTITY"):
+            node.identity = "always" if always else "by default"
+            if self.at("("):
+                start = self.pos
+                self.skip_parenthesized()
+                node.identity += " " + " ".join(self.words[start + 1 : self.pos - 1])
+        elif self.accept("ROW"):
+            self.accept("CHANGE")
+            self.any_word()
+            self.accept("HIDDEN")
+            self.clause("generated-row-time", first)
+        elif self.accept("TRANSACTION") or self.accept("TRANSACTION_ID") or self.accept("SEQUENCE_NUMBER"):
+            self.accept_any(("START", "END", "ID"))
+            self.accept("HIDDEN")
+            self.clause("generated-row-time", first)
+        else:
+            self._computed(node)
+        return True
+
+    def _computed(self, node: ColumnDefinition) -> bool:
+        first = self.pos
+        self.accept("AS")
+        self.expect("(") if self.at("(") else None
+        inside = self.words[self.pos - 1] == "("
+        node.generated = self.expression()
+        if inside:
+            self.expect(")")
+            # AS (a) * b: what looked like the whole was its first operand.
+            if self.words[self.pos] in self.levels and not self.words[self.pos][0].isalpha():
+                self.pos = first + 1 if self.words[first] == "AS" else first
+                node.generated = self.expression()
+        self.clause("computed-column", first)
+        return True
+
+    def _on(self, node: ColumnDefinition) -> bool:
+        """Read ON UPDATE value, ON NULL, and the filegroup of an inline constraint."""
+        first = self.pos
+        if self.at("ON", "UPDATE"):
+            self.pos += 2
+            self.operand()
+            self.clause("on-update-column", first)
+            return True
+        if self.dialect.client is Client.BATCH:
+            self.pos += 1
+            self.any_word()
+            if self.at("("):
+                self.skip_parenthesized()
+            return True
+        return False
+
+    def _collate(self, node: ColumnDefinition) -> bool:
+        first = self.pos
+        self.pos += 1
+        self.accept("=")
+        if self.is_string():
+            self.pos += 1
+        else:
+            self.any_word()
+            while self.accept("."):
+                self.any_word()
+        self.clause("column-collation", first)
+        return True
+
+    def _inline_index(self, node: ColumnDefinition) -> bool:
+        """Read INDEX name [options] behind a column."""
+        if self.words[self.pos] == "UNIQUE" and self.words[self.pos + 1] != "INDEX":
+            return self._inline_constraint(node)
+        first = self.pos
+        while self.words[self.pos] in ("UNIQUE", "INDEX"):
+            self.pos += 1
+        self.identifier()
+        while self.words[self.pos] in ("UNIQUE", "CLUSTERED", "NONCLUSTERED", "HASH"):
+            self.pos += 1
+        self.index_tail(set())
+        self.clause("inline-index", first)
+        return True
+
+    def _inline_constraint(self, node: ColumnDefinition) -> bool:
+        first = self.pos
+        name = self.identifier() if self.accept("CONSTRAINT") and self._names_constraint() else ""
+        if self.words[self.pos] in ("NOT", "NULL"):
+            return self._null(node)
+        if self.words[self.pos] == "DEFAULT":
+            return self._default(node)
+        if self.words[self.pos] == "GENERATED":
+            return self._generated(node)
+        if self.words[self.pos] == "WITH":
+            return self._with(node)
+        if self.words[self.pos] == "COLLATE":
+            return self._collate(node)
+        constraint = self._constraint_body(first, name, [node.name])
+        if constraint.form == "primary key":
+            node.nullable = False
+        node.constraints.append(constraint)
+        return True
+
+    def _names_constraint(self) -> bool:
+        return self.words[self.pos] not in ("PRIMARY", "UNIQUE", "CHECK", "REFERENCES", "FOREIGN")
+
+    def _compress(self, node: ColumnDefinition) -> bool:
+        first = self.pos
+        self.pos += 1
+        if self.at("("):
+            self.skip_parenthesized()
+        elif self.accept("USING"):
+            self.qualified_name()
+            if self.accept("DECOMPRESS"):
+                self.expect("USING")
+                self.qualified_name()
+        elif not self.accept("SYSTEM", "DEFAULT") and (self.kinds[self.pos] in (STRING, NUMBER) or self.at("NULL")):
+            self.pos += 1
+        self.clause("column-compress", first)
+        return True
+
+    def _inline_length(self, node: ColumnDefinition) -> bool:
+        if not self.accept("INLINE", "LENGTH"):
+            return False
+        self.pos += 1
+        return True
+
+    def _implicitly_hidden(self, node: ColumnDefinition) -> bool:
+        if not self.accept("IMPLICITLY", "HIDDEN"):
+            return False
+        self.clause("hidden-column", self.pos - 2)
+        return True
+
+    def _masked(self, node: ColumnDefinition) -> bool:
+        first = self.pos
+        self.pos += 1
+        if not self.accept("WITH"):
+            self.accept("FOR")
+        self.skip_parenthesized()
+        self.clause("masked-column" if self.words[first] == "MASKED" else "encrypted-column", first)
+        return True
+
+    def _column_word_options(self, node: ColumnDefinition) -> bool:
+        """Read OPTIONS (...) and SECURED WITH label."""
+        first = self.pos
+        self.pos += 1
+        if self.accept("WITH"):
+            self.any_word()
+        else:
+            self.skip_parenthesized()
+        self.clause("column-options", first)
+        return True
+
+    def _autoincrement(self, node: ColumnDefinition) -> bool:
+        self.pos += 1
+        node.identity = "by default"
+        self.clause("autoincrement", self.pos - 1)
+        return True
+
+    def _off_row(self, node: ColumnDefinition) -> bool:
+        """Read IN ROW (n) and OFF ROW."""
+        if self.words[self.pos + 1] != "ROW":
+            return False
+        self.pos += 2
+        if self.at("("):
+            self.skip_parenthesized()
+        return True
+
+    # --- constraints ---
+
+    def table_constraint(self) -> ConstraintDefinition:
+        first = self.pos
+        name = self.identifier() if self.accept("CONSTRAINT") and self._names_constraint() else ""
+        return self._constraint_body(first, name, [])
+
+    def _constraint_body(self, first: int, name: str, columns: list[str]) -> ConstraintDefinition:
+        node = ConstraintDefinition(first, first, name, "", columns, None, (), [], "", "", False)
+        word = self.words[self.pos]
+        if word in ("PRIMARY", "UNIQUE"):
+            self._unique_body(node)
+        elif word == "CHECK":
+            node.form = "check"
+            self.pos += 1
+            if self.accept("NOT", "FOR", "REPLICATION"):
+                self.clause("not-for-replication", self.pos - 3)
+            self.expect("(")
+            node.expression = self.expression()
+            self.expect(")")
+        elif word in ("FOREIGN", "REFERENCES"):
+            self._foreign_body(node)
+        elif word == "EXCLUDE":
+            self._exclude()
+            node.form = ""
+            self.clause("exclusion-constraint", first)
+        elif word == "DEFAULT":
+            self.pos += 1
+            node.expression = self.expression(COMPARE)
+            self.expect("FOR")
+            node.columns = [self.identifier()]
+            self.accept("WITH", "VALUES")
+        elif self.accept("NOT", "NULL"):
+            node.form = "not null"
+            if self.is_name():
+                node.columns = [self.identifier()]
+        elif self.accept("CONNECTION"):
+            self.skip_parenthesized()
+        else:
+            self.fail("a constraint")
+        self._constraint_state(node)
+        node.last = self.pos
+        self.nodes.append(node)
+        return node
+
+    def _unique_body(self, node: ConstraintDefinition) -> None:
+        node.form = "unique" if self.words[self.pos] == "UNIQUE" else "primary key"
+        self.pos += 1
+        if node.form == "primary key":
+            self.expect("KEY")
+        if self.accept("NULLS"):
+            self.accept("NOT")
+            self.expect("DISTINCT")
+        inline = bool(node.columns)
+        while self.words[self.pos] in ("CLUSTERED", "NONCLUSTERED", "HASH", "KEY", "INDEX"):
+            self.pos += 1
+        if not inline and self.is_name() and self.words[self.pos] != "USING":
+            node.name = node.name or self.identifier()
+            if self.words[self.pos - 1] != node.name and self.is_name():
+                self.identifier()
+        if self.accept("USING"):
+            if self.accept("INDEX"):
+                self.identifier()
+            else:
+                self.any_word()
+        if self.accept("ASC") or self.accept("DESC"):
+            pass
+        if self.at("(") and not inline:
+            node.columns = [self._key_name(item) for item in self.index_keys()]
+        elif self.at("(") and self.dialect.client is Client.BATCH:
+            self.index_keys()
+        self.index_tail(set())
+
+    def _key_name(self, item: OrderItem) -> str:
+        """Return the column that an item of a key names, without the length of its prefix."""
+        parts = getattr(item.value, "parts", ())
+        return parts[-1] if parts else self.tokens.source(item.first, item.last)
+
+    def _foreign_body(self, node: ConstraintDefinition) -> None:
+        node.form = "foreign key"
+        if self.accept("FOREIGN", "KEY"):
+            self.accept("IF", "NOT", "EXISTS")
+            if self.is_name():
+                node.name = node.name or self.identifier()
+            node.columns = self._name_list()
+        self.expect("REFERENCES")
+        self.accept("WITH", "CHECK", "OPTION") or self.accept("WITH", "NO", "CHECK", "OPTION")
+        node.references = self.qualified_name()
+        if self.at("("):
+            node.reference_columns = self._name_list()
+        while True:
+            if self.accept("ON"):
+                event = self.any_word()
+                action = self._referential_action()
+                if event == "DELETE" and action not in ("no action", "restrict"):
+                    node.on_delete = action
+                elif event == "UPDATE" and action not in ("no action", "restrict"):
+                    self.clause("on-update-action", self.pos - 1)
+            elif self.accept("MATCH"):
+                self.any_word()
+            else:
+                return
+
+    def _name_list(self) -> list[str]:
+        self.expect("(")
+        names = [self.any_word()]
+        while self.accept(",") or self.at("PERIOD"):
+            self.accept("PERIOD")
+            names.append(self.any_word())
+            self.accept("WITHOUT", "OVERLAPS")
+        self.expect(")")
+        return names
+
+    def _referential_action(self) -> str:
+        if self.accept("NO"):
+            self.expect("ACTION")
+            return "no action"
+        if self.accept("SET"):
+            word = self.any_word().lower()
+            if self.at("("):
+                self.skip_parenthesized()
+            return f"set {word}"
+        return self.any_word().lower()
+
+    def _constraint_state(self, node: ConstraintDefinition | None) -> None:
+        while True:
+            first = self.pos
+            word, following = self.words[first], self.words[first + 1]
+            if word == "NOT" and following in ("DEFERRABLE", "VALID", "ENFORCED", "TRUSTED", "FOR"):
+                self.pos += 2 if following != "FOR" else 3
+                if following in ("VALID", "ENFORCED"):
+                    self.clause(f"not-{following.lower()}-constraint", first)
+            elif word == "DEFERRABLE":
+                self.pos += 1
+                if node is not None:
+                    node.deferrable = node.deferrable or "deferrable"
+            elif word == "INITIALLY":
+                self.pos += 2
+                if node is not None:
+                    node.deferrable = f"initially {following.lower()}"
+            elif word in ("ENFORCED", "TRUSTED", "ENABLE", "DISABLE") and self.kinds[first] != END:
+                self.pos += 1
+                if word in ("ENABLE", "DISABLE") and following == "QUERY":
+                    self.pos += 2
+            elif word == "NO" and following == "INHERIT":
+                self.pos += 2
+            elif word == "COMMENT":
+                self.pos += 2
+            elif word == "ON" and following == "CONFLICT":
+                self.pos += 3
+                self.clause("conflict-clause", first)
+            else:
+                return
+
+
+_TYPE_WORDS: Final = frozenset(
+    """INT INTEGER CHAR VARCHAR TEXT DATE DATETIME DECIMAL NUMERIC BIGINT SMALLINT TINYINT NVARCHAR NCHAR FLOAT BINARY
+    VARBINARY BLOB BIT TIME TIMESTAMP DOUBLE""".split()
+)
+_COLUMN_OPTIONS: Final[dict[str, Callable[[ColumnParser, ColumnDefinition], bool]]] = {
+    "NOT": ColumnParser._null,
+    "NULL": ColumnParser._null,
+    "DEFAULT": ColumnParser._default,
+    "WITH": ColumnParser._with,
+    "WITHOUT": ColumnParser._without,
+    "IDENTITY": ColumnParser._identity,
+    "GENERATED": ColumnParser._generated,
+    "AS": ColumnParser._computed,
+    "ON": ColumnParser._on,
+    "COLLATE": ColumnParser._collate,
+    "INDEX": ColumnParser._inline_index,
+    "UNIQUE": ColumnParser._inline_index,
+    "COMPRESS": ColumnParser._compress,
+    "INLINE": ColumnParser._inline_length,
+    "IMPLICITLY": ColumnParser._implicitly_hidden,
+    "MASKED": ColumnParser._masked,
+    "ENCRYPTED": ColumnParser._masked,
+    "OPTIONS": ColumnParser._column_word_options,
+    "SECURED": ColumnParser._column_word_options,
+    "AUTOINCREMENT": ColumnParser._autoincrement,
+    "IN": ColumnParser._off_row,
+    "OFF": ColumnParser._off_row,
+    **dict.fromkeys(
+        ("CONSTRAINT", "PRIMARY", "CHECK", "REFERENCES", "FOREIGN"), ColumnParser._inline_constraint
+    ),
+}  # fmt: skip

@@ -1,0 +1,577 @@
+"""Control of flow of the T-SQL family: variables, branches, loops, errors, cursors, calls, and whole batches."""
+
+from collections.abc import Callable
+from typing import Final
+
+from hullsound.sql.lexer import END, NUMBER, QUOTED, STRING, WORD
+from hullsound.sql.parser.core import Unreadable
+from hullsound.sql.parser.tsql import TsqlParser
+from hullsound.sql.tree import (
+    Assign,
+    Block,
+    CloseCursor,
+    ColumnDefinition,
+    CursorDeclaration,
+    Execute,
+    Fetch,
+    If,
+    Jump,
+    Label,
+    Loop,
+    NamedArgument,
+    Node,
+    OpenCursor,
+    Parts,
+    PlainStatement,
+    Raise,
+    Return,
+    Statement,
+    TryCatch,
+    TypeName,
+    Variable,
+)
+
+_BLOCK_STOPS: Final = frozenset(("END",))
+_CURSOR_WORDS: Final = frozenset(
+    """LOCAL GLOBAL FORWARD_ONLY SCROLL STATIC KEYSET DYNAMIC FAST_FORWARD READ_ONLY SCROLL_LOCKS OPTIMISTIC TYPE_WARNING
+    INSENSITIVE""".split()
+)
+_FETCH_WORDS: Final = frozenset(("NEXT", "PRIOR", "FIRST", "LAST", "ABSOLUTE", "RELATIVE"))
+_TRANSACTION: Final = frozenset(("TRAN", "TRANSACTION", "WORK"))
+
+
+class TsqlFlowParser(TsqlParser):
+    """Reads every statement of the T-SQL family."""
+
+    def statements(self, stops: frozenset[str]) -> list[Node]:
+        """Read statements up to one of `stops` or the end; what cannot be read stays an Unread among them."""
+        items: list[Node] = []
+        words = self.words
+        while True:
+            while words[self.pos] == ";":
+                self.pos += 1
+            first = self.pos
+            if words[first] in stops or self.kinds[first] == END:
+                return items
+            items.append(self.one_statement())
+
+    def one_statement(self) -> Node:
+        """Read one statement; one that cannot be read becomes an Unread up to the next that begins a line."""
+        first, depth = self.pos, self.depth
+        try:
+            node = self._flow_statement()
+            if self.pos == first:
+                self.fail("a statement")
+            return node
+        except Unreadable as error:
+            self.depth = depth
+            return self._recover(first, error)
+
+    def _recover(self, first: int, error: Unreadable) -> Node:
+        """Step to the next word that opens a statement at the start of a line, over whole nested blocks."""
+        words = self.words
+        self.pos = max(first + 1, min(error.at, first + 1))
+        depth = 1 if words[first] == "BEGIN" and words[first + 1] not in (*_TRANSACTION, "DIALOG") else 0
+        while self.kinds[self.pos] != END:
+            word = words[self.pos]
+            if depth <= 0 and (self.ends_definition() or word == "END"):
+                break
+            if word in ("BEGIN", "CASE") and words[self.pos + 1] not in (*_TRANSACTION, "DIALOG", "CONVERSATION"):
+                depth += 1
+            elif word == "END" and words[self.pos + 1] != "CONVERSATION":
+                depth -= 1
+            self.pos += 1
+        self.depth = 0 if depth < 0 else self.depth
+        return self.unread(first, self.pos, error.reason)
+
+    def _flow_statement(self) -> Node:
+        word = self.words[self.pos]
+        following = self.words[self.pos + 1]
+        reader = _FLOW.get(word)
+        if reader is not None:
+            return reader(self)
+        if self.kinds[self.pos] == WORD and following == ":" and word not in self.reserved:
+            node = Label(self.pos, self.pos + 2, word)
+            self.pos += 2
+            self.nodes.append(node)
+            return node
+        statement = self.statement()
+        if statement is not None:
+            return statement
+        for words in _NAMED:
+            if self.at(*words):
+                return self.named_statement(*words)
+        if self.kinds[self.pos] in (WORD, QUOTED) and word not in self.reserved:
+            return self._call_without_exec()
+        self.fail("a statement")
+
+    def _call_without_exec(self) -> Node:
+        """Read a procedure call without EXEC, which only the first statement of a batch may be."""
+        if self.pos > 0 and self.kinds[self.pos - 1] != END and self.words[self.pos - 1] != ";":
+            self.fail("a statement")
+        return self._call_body(self.pos)
+
+    def _begin(self) -> Node:
+        first = self.pos
+        following = self.words[first + 1]
+        if following in ("TRAN", "TRANSACTION", "DISTRIBUTED"):
+            return self._transaction()
+        if following == "TRY":
+            return self._try()
+        if following in ("DIALOG", "CONVERSATION"):
+            return self.named_statement("BEGIN", following)
+        self.deepen()
+        self.pos += 1
+        body = self.statements(_BLOCK_STOPS)
+        end_at = self.expect("END")
+        node = Block(first, self.pos, [], body, [], first, -1, end_at)
+        self.nodes.append(node)
+        self.depth -= 1
+        return node
+
+    def _try(self) -> Node:
+        first = self.pos
+        self.deepen()
+        self.pos += 2
+        body = self.statements(_BLOCK_STOPS)
+        self.expect("END", "TRY")
+        self.accept(";")
+        self.expect("BEGIN", "CATCH")
+        handler = self.statements(_BLOCK_STOPS)
+        self.expect("END", "CATCH")
+        node = TryCatch(first, self.pos, body, handler)
+        self.nodes.append(node)
+        self.depth -= 1
+        return node
+
+    def _if(self) -> Node:
+        first = self.expect("IF")
+        self.deepen()
+        condition = self.expression()
+        branch = [self.one_statement()]
+        otherwise: list[Node] = []
+        start = self.pos
+        while self.accept(";"):
+            pass
+        if self.accept("ELSE"):
+            otherwise = [self.one_statement()]
+        else:
+            self.pos = start
+        node = If(first, self.pos, [(condition, branch)], otherwise)
+        self.nodes.append(node)
+        self.depth -= 1
+        return node
+
+    def _while(self) -> Node:
+        first = self.expect("WHILE")
+        self.deepen()
+        condition = self.expression()
+        node = Loop(first, first, "while", "", False, [condition], [self.one_statement()], self.pos)
+        node.last = self.pos
+        self.nodes.append(node)
+        self.depth -= 1
+        return node
+
+    def _declare(self) -> Node:
+        first = self.expect("DECLARE")
+        if self.words[self.pos][:1] != "@":
+            return self._declare_cursor(first)
+        node: Node = self._variable()
+        while self.accept(","):
+            node = self._variable()
+        declaration = PlainStatement(first, self.pos, "declare", node)
+        self.nodes.append(declaration)
+        return declaration
+
+    def _variable(self) -> Variable:
+        first = self.pos
+        name = self.identifier()
+        self.accept("AS")
+        default = None
+        if self.at("TABLE"):
+            start = self.pos
+            self.pos += 1
+            kind = TypeName(start, self.pos, "TABLE")
+            columns: list[ColumnDefinition] = []
+            self.table_elements(columns, [], [])
+            self.nodes.append(kind)
+            self.clause("table-variable", first)
+        else:
+            kind = self.type_name()
+            if self.accept("="):
+                default = self.expression()
+        node = Variable(first, self.pos, name, kind, False, default)
+        self.nodes.append(node)
+        return node
+
+    def _declare_cursor(self, first: int) -> Node:
+        name = self.identifier()
+        while self.words[self.pos] in ("INSENSITIVE", "SCROLL"):
+            self.pos += 1
+        is_at = self.expect("CURSOR")
+        return self._cursor_body(first, name, is_at)
+
+    def _cursor_body(self, first: int, name: str, is_at: int) -> CursorDeclaration:
+        while self.words[self.pos] in _CURSOR_WORDS:
+            if self.words[self.pos] in ("SCROLL", "KEYSET", "DYNAMIC", "STATIC", "GLOBAL"):
+                self.clause(f"cursor-{self.words[self.pos].lower()}", self.pos)
+            self.pos += 1
+        self.expect("FOR")
+        query = self.query()
+        if self.accept("FOR"):
+            if self.accept("READ"):
+                self.expect("ONLY")
+            else:
+                self.expect("UPDATE")
+                if self.accept("OF"):
+                    self.expressions()
+        node = CursorDeclaration(first, self.pos, name, [], query, is_at)
+        self.nodes.append(node)
+        return node
+
+    def _set(self) -> Node:
+        first = self.expect("SET")
+        if self.words[self.pos][:1] == "@" and self.words[self.pos][:2] != "@@":
+            return self._assignment(first)
+        start = self.pos
+        while self.kinds[self.pos] == WORD and self.words[self.pos] not in ("ON", "OFF") and not self.ends_definition():
+            self.pos += 1
+            if self.words[self.pos] == ",":
+                self.pos += 1
+            if self.words[self.pos] == ".":
+                self.pos += 2
+        if self.pos == start:
+            self.fail("an option")
+        name = " ".join(self.words[start : min(self.pos, start + 3)]).lower()
+        while self.words[self.pos] in ("ON", "OFF", ",", "-", "+") or self.kinds[self.pos] in (NUMBER, STRING):
+            self.pos += 1
+        if self.words[self.pos][:1] == "@" and self.pos == start + 1:
+            self.pos += 1
+        return self.other_statement(first, f"set {name}")
+
+    def _assignment(self, first: int) -> Node:
+        target = self.operand()
+        if self.at("=", "CURSOR"):
+            self.pos += 2
+            cursor = self._cursor_body(first, self.words[first + 1], self.pos - 1)
+            self.clause("cursor-variable", first)
+            return cursor
+        if self.accept_any(("=", "+=", "-=", "*=", "/=", "%=", "&=", "|=", "^=")):
+            value = self.expression()
+            if self.accept(","):  # ASE sets several at once
+                self._assignment(self.pos)
+        else:
+            value = target
+        node = Assign(first, self.pos, target, value)
+        self.nodes.append(node)
+        return node
+
+    def _print(self) -> Node:
+        first = self.pos
+        self.pos += 1
+        value = self.expression()
+        while self.accept(","):
+            self.expression()
+        return self._plain(first, "print", value)
+
+    def _raiserror(self) -> Node:
+        first = self.pos
+        self.pos += 1
+        if self.accept("("):
+            self.expressions()
+            self.expect(")")
+            if self.accept("WITH"):
+                while self.accept_any(("LOG", "NOWAIT", "SETERROR", ",")):
+                    pass
+        else:  # the old form: number, text, arguments
+            self.clause("raiserror-old", first)
+            self.expression()
+            if self.words[self.pos] == "," or self.is_string() or self.words[self.pos][:1] == "@":
+                self.accept(",")
+                self.expressions()
+            if self.accept("WITH"):
+                self.skip_rest()
+        node = Raise(first, self.pos, ())
+        self.nodes.append(node)
+        return node
+
+    def _throw(self) -> Node:
+        first = self.pos
+        self.pos += 1
+        if self.kinds[self.pos] in (NUMBER, STRING) or self.words[self.pos][:1] in ("@", "("):
+            self.expressions()
+        node = Raise(first, self.pos, ())
+        self.nodes.append(node)
+        return node
+
+    def _return(self) -> Node:
+        first = self.pos
+        self.pos += 1
+        value = None
+        if not self._ends_here() or self.at("("):
+            value = self.expression()
+        node = Return(first, self.pos, value)
+        self.nodes.append(node)
+        return node
+
+    def _ends_here(self) -> bool:
+        word = self.words[self.pos]
+        return self.ends_definition() or (word in self.reserved and word not in ("CASE", "NOT", "NULL", "EXISTS", "LEFT",
+                                                                                 "RIGHT", "COALESCE"))  # fmt: skip
+
+    def _jump(self) -> Node:
+        first = self.pos
+        form = self.words[first].lower()
+        self.pos += 1
+        label = self.identifier() if form == "goto" else ""
+        node = Jump(first, self.pos, form, label, None)
+        self.nodes.append(node)
+        return node
+
+    def _waitfor(self) -> Node:
+        first = self.pos
+        self.pos += 1
+        if self.at("("):
+            self.skip_parenthesized()
+            if self.accept(","):
+                self.expect("TIMEOUT")
+                self.expression()
+        elif self.accept_any(("DELAY", "TIME")):
+            self.expression()
+        else:
+            self.any_word()
+        self.clause("waitfor", first)
+        return self._plain(first, "waitfor")
+
+    def execute(self) -> Node:
+        first = self.pos
+        self.pos += 1
+        if self.at("AS") and self.words[self.pos + 1] in ("USER", "LOGIN", "CALLER", "OWNER", "SELF"):
+            return self.whole_statement(first, "execute as")
+        if self.at("("):
+            self.pos += 1
+            text = self.expression()
+            arguments: list[Node] = []
+            while self.accept(","):
+                arguments.append(self._argument())
+            self.expect(")")
+            if self.accept("AS"):
+                self.any_word()
+                self.expect("=")
+                self._step()
+            if self.accept("AT"):
+                self.any_word()
+                self.clause("execute-at", first)
+            node = Execute(first, self.pos, (), arguments, text)
+            self.nodes.append(node)
+            return node
+        if self.kinds[self.pos] == WORD and self.words[self.pos + 1] == "=" and self.words[self.pos][:1] == "@":
+            self.pos += 2
+        return self._call_body(first)
+
+    def _call_body(self, first: int) -> Node:
+        """Read name [arguments] [WITH options]."""
+        if self.is_string():
+            self.pos += 1
+            routine: Parts = ()
+        else:
+            while self.accept("."):
+                pass
+            routine = self.qualified_name()
+        if self.accept(";"):  # the number of a procedure in its group
+            if self.kinds[self.pos] == NUMBER:
+                self.pos += 1
+            else:
+                self.pos -= 1
+        arguments: list[Node] = []
+        if not self._ends_arguments():
+            arguments.append(self._argument())
+            while self.accept(","):
+                arguments.append(self._argument())
+        if self.words[self.pos] == "WITH" and self.words[self.pos + 1] in ("RECOMPILE", "RESULT"):
+            self.pos += 2
+            if self.accept("SETS"):
+                self.skip_parenthesized() if self.at("(") else self.any_word()
+            self.clause("execute-with", first)
+        text = None
+        if routine and routine[-1] == "SP_EXECUTESQL" and arguments:
+            text = arguments[0].value if isinstance(arguments[0], NamedArgument) else arguments[0]
+        node = Execute(first, self.pos, routine, arguments, text)
+        self.nodes.append(node)
+        return node
+
+    def _ends_arguments(self) -> bool:
+        word = self.words[self.pos]
+        return (
+            self.kinds[self.pos] == END or word in (";", ")") or (word in self.reserved and word not in ("NULL", "DEFAULT", "NOT"))
+            or self.ends_definition()
+        )  # fmt: skip
+
+    def _argument(self) -> Node:
+        first = self.pos
+        name = ""
+        if self.words[first + 1] == "=" and self.words[first][:1] == "@":
+            name = self.identifier()
+            self.pos += 1
+        if self.at("DEFAULT"):
+            self.pos += 1
+            value: Node = self._plain(self.pos - 1, "default")
+        elif self.kinds[self.pos] == WORD and self.words[self.pos][:1] not in ("@",) and self.words[self.pos] in (
+            "ON", "OFF", "NONE",
+        ):  # fmt: skip
+            value = self._plain(self.pos, "word")
+            self.pos += 1
+        else:
+            value = self.expression()
+        self.accept_any(("OUTPUT", "OUT"))
+        if not name:
+            return value
+        node = NamedArgument(first, self.pos, name, value)
+        self.nodes.append(node)
+        return node
+
+    def _open(self) -> Node:
+        first = self.pos
+        if self.words[first + 1] in ("SYMMETRIC", "MASTER"):
+            return self.named_statement("OPEN", self.words[first + 1], "KEY")
+        self.pos += 1
+        self.accept("GLOBAL")
+        node = OpenCursor(first, first, self.operand(), [], None, [])
+        node.last = self.pos
+        self.nodes.append(node)
+        return node
+
+    def _fetch_cursor(self) -> Node:
+        first = self.pos
+        self.pos += 1
+        if self.words[self.pos] in _FETCH_WORDS and self.words[self.pos + 1] not in ("INTO", ";"):
+            if self.words[self.pos] != "NEXT":
+                self.clause(f"fetch-{self.words[self.pos].lower()}", first)
+            self.pos += 1
+            if self.words[self.pos] not in ("FROM",) and self.words[self.pos - 1] in ("ABSOLUTE", "RELATIVE"):
+                self.expression()
+        self.accept("FROM")
+        self.accept("GLOBAL")
+        cursor = self.operand()
+        into = self.expressions() if self.accept("INTO") else []
+        node = Fetch(first, self.pos, cursor, into, False, None)
+        self.nodes.append(node)
+        return node
+
+    def _close(self) -> Node:
+        first = self.pos
+        if self.words[first + 1] in ("SYMMETRIC", "MASTER", "ALL"):
+            return self.named_statement("CLOSE", self.words[first + 1])
+        self.pos += 1
+        self.accept_any(("GLOBAL", "CURSOR"))
+        node = CloseCursor(first, first, self.operand())
+        node.last = self.pos
+        self.nodes.append(node)
+        return node
+
+    def _transaction(self) -> Node:
+        first = self.pos
+        words = self.words[first].lower()
+        self.pos += 1
+        self.accept("DISTRIBUTED")
+        self.accept_any(_TRANSACTION)
+        if words == "save" and self.words[self.pos - 1] not in _TRANSACTION:
+            self.fail("TRANSACTION")
+        if self.kinds[self.pos] in (WORD, QUOTED) and not self._ends_here() and self.words[self.pos + 1] not in (":", "."):
+            self.pos += 1
+        if self.accept("WITH"):
+            if self.accept("MARK"):
+                self.pos += 1 if self.is_string() else 0
+            else:
+                self.skip_parenthesized()
+        return self._plain(first, words if words != "begin" else "begin transaction")
+
+    def _truncate(self) -> Node:
+        first = self.pos
+        self.expect("TRUNCATE", "TABLE")
+        name = self.qualified_name()
+        if self.accept("WITH"):
+            self.skip_parenthesized()
+        elif self.accept("PARTITION"):
+            self.any_word()
+        return self.other_statement(first, "truncate table", name)
+
+    def _use(self) -> Node:
+        first = self.pos
+        self.pos += 1
+        return self.other_statement(first, "use", (self.any_word(),))
+
+    def _plain(self, first: int, words: str, value: Node | None = None) -> Node:
+        node = PlainStatement(first, max(self.pos, first + 1), words, value)
+        self.nodes.append(node)
+        return node
+
+    def _named(self) -> Statement:
+        """Read a statement known by its first word or words."""
+        for words in _NAMED:
+            if self.at(*words):
+                return self.named_statement(*words)
+        return self.named_statement(self.words[self.pos])
+
+    def _update_statistics(self) -> Node:
+        if self.words[self.pos + 1] == "STATISTICS" and self.kinds[self.pos + 2] in (WORD, QUOTED) and self.words[
+            self.pos + 2
+        ] not in ("SET", "AS", "WITH"):
+            return self.named_statement("UPDATE", "STATISTICS")
+        return self.update()
+
+    def _receive(self) -> Node:
+        first = self.pos
+        self.pos += 1
+        if self.accept("TOP"):
+            self.operand()
+        self._select_item()
+        while self.accept(","):
+            self._select_item()
+        self.expect("FROM")
+        self.qualified_name()
+        if self.accept("INTO"):
+            self.identifier()
+        if self.accept("WHERE"):
+            self.expression()
+        return self.other_statement(first, "receive")
+
+
+_NAMED: Final = (
+    ("BULK", "INSERT"), ("ADD", "SIGNATURE"), ("END", "CONVERSATION"), ("GET", "CONVERSATION"), ("MOVE", "CONVERSATION"),
+    ("SEND", "ON"), ("ENABLE", "TRIGGER"), ("DISABLE", "TRIGGER"), ("DUMP", "TRANSACTION"), ("DUMP", "DATABASE"),
+    ("LOAD", "DATABASE"), ("LOAD", "TRANSACTION"), ("DUMP", "TRAN"), ("PREPARE", "TRANSACTION"), ("BEGIN", "CONVERSATION"),
+)  # fmt: skip
+_FLOW: Final[dict[str, Callable[[TsqlFlowParser], Node]]] = {
+    "BEGIN": TsqlFlowParser._begin,
+    "IF": TsqlFlowParser._if,
+    "WHILE": TsqlFlowParser._while,
+    "DECLARE": TsqlFlowParser._declare,
+    "SET": TsqlFlowParser._set,
+    "PRINT": TsqlFlowParser._print,
+    "RAISERROR": TsqlFlowParser._raiserror,
+    "THROW": TsqlFlowParser._throw,
+    "RETURN": TsqlFlowParser._return,
+    "GOTO": TsqlFlowParser._jump,
+    "BREAK": TsqlFlowParser._jump,
+    "CONTINUE": TsqlFlowParser._jump,
+    "WAITFOR": TsqlFlowParser._waitfor,
+    "EXEC": TsqlFlowParser.execute,
+    "EXECUTE": TsqlFlowParser.execute,
+    "OPEN": TsqlFlowParser._open,
+    "FETCH": TsqlFlowParser._fetch_cursor,
+    "CLOSE": TsqlFlowParser._close,
+    "DEALLOCATE": TsqlFlowParser._close,
+    "COMMIT": TsqlFlowParser._transaction,
+    "ROLLBACK": TsqlFlowParser._transaction,
+    "SAVE": TsqlFlowParser._transaction,
+    "TRUNCATE": TsqlFlowParser._truncate,
+    "USE": TsqlFlowParser._use,
+    "UPDATE": TsqlFlowParser._update_statistics,
+    "RECEIVE": TsqlFlowParser._receive,
+    **dict.fromkeys(
+        ("DBCC", "BACKUP", "RESTORE", "BULK", "KILL", "RECONFIGURE", "CHECKPOINT", "REVERT", "READTEXT", "WRITETEXT", "UPDATETEXT",
+         "SETUSER", "SHUTDOWN"),
+        TsqlFlowParser._named,
+    ),
+}  # fmt: skip

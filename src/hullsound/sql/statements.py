@@ -1,0 +1,72 @@
+"""What a script holds once it is read: statements with their trees, and directives for the client."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from typing import TypeVar, cast
+
+from .lexer import Tokens
+from .tree import Node, Statement, Unread
+
+_N = TypeVar("_N", bound=Node)
+
+
+@dataclass(slots=True)
+class Directive:
+    """A line for the client: its word (upper case), the rest of the line, and its offset in the text."""
+
+    word: str
+    rest: str
+    start: int
+    end: int
+
+
+@dataclass(slots=True)
+class ReadStatement:
+    """One statement with its tokens [first, last), its tree and all nodes of that tree."""
+
+    tokens: Tokens
+    first: int
+    last: int
+    tree: Statement
+    nodes: list[Node]
+    is_complete: bool
+    """Whether the grammar covered the statement as a whole; unread parts inside are among the nodes."""
+    _by_kind: dict[type[Node], list[Node]] = field(default_factory=dict)
+
+    @property
+    def start(self) -> int:
+        return self.tokens.starts[self.first]
+
+    @property
+    def end(self) -> int:
+        return self.tokens.ends[self.last - 1]
+
+    @property
+    def text(self) -> str:
+        return self.tokens.text[self.start : self.end]
+
+    @property
+    def by_kind(self) -> dict[type[Node], list[Node]]:
+        """All nodes by their kind, sorted out once, when all of them are there."""
+        if not self._by_kind:
+            for node in self.nodes:
+                self._by_kind.setdefault(node.__class__, []).append(node)
+        return self._by_kind
+
+    def all(self, kind: type[_N]) -> list[_N]:
+        """Return the nodes of one kind, in the order in which the parser made them."""
+        return cast("list[_N]", self.by_kind.get(kind, []))
+
+    def unread(self) -> list[Unread]:
+        return self.all(Unread)
+
+
+@dataclass(slots=True)
+class Script:
+    """What a text holds, in order."""
+
+    tokens: Tokens
+    items: list[ReadStatement | Directive] = field(default_factory=list)
+
+    def statements(self) -> Iterator[ReadStatement]:
+        return (item for item in self.items if isinstance(item, ReadStatement))
