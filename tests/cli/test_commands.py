@@ -194,7 +194,7 @@ def test_scan_does_it_all(hull: Path, tmp_path: Path) -> None:
     [
         (["survey", "nowhere", "--from", "oracle", "-o", "x.hull"], 3, "no such file or folder"),
         (["survey", ".", "--from", "mars", "-o", "x.hull"], 2, "Engines that can be read"),
-        (["survey", "."], 2, "Missing option"),
+        (["survey", "."], 2, "--output is missing"),
         (["assess", "nowhere.hull", "--to", "postgresql"], 3, "no such hull file"),
         (["assess", "fake.hull", "--to", "postgresql"], 3, "not a hull file"),
         (["explain", "oracle.conect-by"], 2, "oracle.connect-by"),

@@ -124,7 +124,9 @@ class _Findings:
         """Add what follows from an object itself: no writer, no type, no definition."""
         writable = frozenset(load_target(self.target.engine).drafts)
         for item in self.catalog.objects.values():
-            if item.type not in writable and not any(f.way in (Way.REWRITE, Way.NONE) for f in self.of(item.id)):
+            if not self.constructs:
+                self.add_for_object("assess.engine-not-judged", item, item.type)
+            elif item.type not in writable and not any(f.way in (Way.REWRITE, Way.NONE) for f in self.of(item.id)):
                 self.add_for_object("draft.no-writer", item, item.type)
             if "not created" in item.details:
                 self.add_for_object("survey.not-created", item, item.name.lower())

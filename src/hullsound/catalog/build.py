@@ -45,8 +45,16 @@ DATABASE: Final = "database"
 """Object id of what belongs to the database as a whole."""
 SERVER: Final = "server"
 """Object id of what belongs to the server."""
-_SERVER_WORDS: Final = frozenset(("alter system", "create user", "alter user", "create role", "create profile", "audit",
-                                  "noaudit", "drop user", "create public database link", "alter profile", "drop role"))  # fmt: skip
+_SERVER_WORDS: Final = frozenset(
+    """alter system|create user|alter user|create role|create profile|audit|noaudit|drop user|create public database link|
+    alter profile|drop role|create login|alter login|drop login|create server role|alter server role|create endpoint|
+    create credential|create server audit|create resource pool|create workload group|create database|alter database|
+    create tablespace|create foreign server|create server|create availability group|alter server|flush|kill|reconfigure|
+    shutdown|backup|restore|create event session|create cryptographic provider|create tablespace|create bufferpool|
+    create buffer pool|create audit policy|set global|change|reset|purge|install|uninstall|create subscription|
+    create publication|create stogroup|create workload|create threshold|create spatial reference|dump database|
+    load database|dump transaction""".replace("\n    ", "").split("|")
+)
 _OTHER_TYPES: Final = {
     "create database link": ObjectType.DATABASE_LINK,
     "create public database link": ObjectType.DATABASE_LINK,
@@ -64,13 +72,33 @@ _OTHER_TYPES: Final = {
     "create type": ObjectType.TYPE,
     "create type body": ObjectType.TYPE_BODY,
     "create synonym": ObjectType.SYNONYM,
+    "create schema": ObjectType.SCHEMA,
+    "create event": ObjectType.EVENT,
+    "create macro": ObjectType.MACRO,
+    "create domain": ObjectType.DOMAIN,
+    "create rule": ObjectType.RULE,
+    "create policy": ObjectType.POLICY,
+    "create extension": ObjectType.EXTENSION,
+    "create module": ObjectType.MODULE,
+    "create variable": ObjectType.VARIABLE,
+    "create join index": ObjectType.JOIN_INDEX,
+    "create hash index": ObjectType.JOIN_INDEX,
+    "create virtual table": ObjectType.TABLE,
+    "create aggregate": ObjectType.FUNCTION,
+    "create function soname": ObjectType.FUNCTION,
 }
+_SESSION_WORDS: Final = frozenset(
+    ("alter session", "use", "database", "set schema", "set current", "set search_path", "set current schema")
+)
 _UNREAD_TYPES: Final = {
     **dict.fromkeys(("select", "with", "("), ObjectType.QUERY),
-    **dict.fromkeys(("insert", "update", "delete", "merge"), ObjectType.CHANGE),
+    **dict.fromkeys(("insert", "update", "delete", "merge", "replace", "ins", "upd", "del"), ObjectType.CHANGE),
+    **dict.fromkeys(("if", "while", "exec", "execute", "print"), ObjectType.BLOCK),
     **dict.fromkeys(("declare", "begin"), ObjectType.BLOCK),
 }
 """What a statement that cannot be read is, by its first word."""
+_ROUTINE_TYPES: Final = {"function": ObjectType.FUNCTION, "macro": ObjectType.MACRO}
+_QUOTES: Final = str.maketrans("", "", "`\"[]()'")
 _CONSTRAINT_SUFFIX: Final = {"primary key": "PK", "unique": "UK", "foreign key": "FK", "check": "CK"}
 
 
@@ -167,7 +195,31 @@ class ScriptBuilder:
         for column in tree.columns:
             self._add_constraints(read, item.schema, item.name, column.constraints)
         self._add_constraints(read, item.schema, item.name, tree.constraints)
+        self._add_inline_indexes(read, item.schema, item.name, tree.indexes)
         return item.id
+
+    def _add_inline_indexes(self, read: ReadStatement, schema: str, table: str, nodes: list[CreateIndex]) -> None:
+        """Add the indexes that stand among the columns of a table."""
+        tokens = read.tokens
+        for node in nodes:
+            names = "_".join(_plain_name(self._source(read, key.value)) for key in node.keys)
+            name = f"{table}.{node.name[-1] if node.name else names or 'INDEX'}"
+            start, end = tokens.starts[node.first], tokens.ends[node.last - 1]
+            line = self.positions.line(start)
+            item = Object(
+                object_id(schema, ObjectType.INDEX, name), ObjectType.INDEX, schema, name, self.file, line,
+                tokens.text[start:end], self.positions.line(end) - line + 1,
+                table=object_id(schema, ObjectType.TABLE, table), default_schema=schema,
+            )  # fmt: skip
+            item.details = self._index_details(read, node)
+            self._put(item)
+
+    def _index_details(self, read: ReadStatement, node: CreateIndex) -> dict[str, str]:
+        keys = [f"{self._source(read, key.value)}\t{'DESC' if key.descending else ''}" for key in node.keys]
+        return {
+            "keys": "\n".join(keys), "unique": "yes" if node.unique else "", "method": node.method,
+            "clauses": " ".join(sorted(node.clauses)),
+        }  # fmt: skip
 
     def _column(self, read: ReadStatement, node: ColumnDefinition) -> Column:
         return Column(
@@ -242,22 +294,22 @@ class ScriptBuilder:
         for change in tree.modified:
             self._change(read, "modify", schema, name, columns=[self._column(read, change)])
         self._change(read, "alter", schema, name)
+        self._add_inline_indexes(read, schema, name, tree.indexes)
         only_one = len(tree.constraints) == 1 and not (tree.columns or tree.modified or tree.actions)
         if only_one and tree.constraints[0].form != "not null":
             return next(reversed(self.catalog.objects))
         return object_id(schema, ObjectType.TABLE, name)
 
     def _add_index(self, read: ReadStatement, tree: CreateIndex) -> str:
-        item = self._named(read, ObjectType.INDEX, tree.name)
         schema, name = self._split(tree.table)
+        names = "_".join(_plain_name(self._source(read, key.value)) for key in tree.keys)
+        index = tree.name[-1] if tree.name else f"{name}_{names or 'INDEX'}"
+        # An index lives where its table does; only some engines let it be said, and in some it is unique by table only.
+        if self.catalog.names_of_indexes_by_table:
+            index = f"{name}.{index}"
+        item = self._object(read, ObjectType.INDEX, tree.name[-2] if len(tree.name) > 1 else schema, index)
         item.table = object_id(schema, ObjectType.TABLE, name)
-        keys = [f"{self._source(read, key.value)}\t{'DESC' if key.descending else ''}" for key in tree.keys]
-        item.details = {
-            "keys": "\n".join(keys),
-            "unique": "yes" if tree.unique else "",
-            "method": tree.method,
-            "clauses": " ".join(sorted(tree.clauses)),
-        }
+        item.details = self._index_details(read, tree)
         return self._put(item)
 
     def _add_view(self, read: ReadStatement, tree: CreateView) -> str:
@@ -291,8 +343,12 @@ class ScriptBuilder:
         return self._put(item)
 
     def _add_routine(self, read: ReadStatement, tree: CreateRoutine) -> str:
-        kind = ObjectType.FUNCTION if tree.routine.form == "function" else ObjectType.PROCEDURE
+        kind = _ROUTINE_TYPES.get(tree.routine.form, ObjectType.PROCEDURE)
         item = self._named(read, kind, tree.routine.name)
+        if self.catalog.overloads_routines:
+            types = ",".join(shown(p.type.name or "any") for p in tree.routine.parameters if p.mode != "out")
+            item.id = f"{item.id}({types})"
+        item.details = {"options": " ".join(tree.routine.options)} if tree.routine.options else {}
         return self._put_code(read, item)
 
     def _add_package(self, read: ReadStatement, tree: CreatePackage) -> str:
@@ -314,6 +370,9 @@ class ScriptBuilder:
 
     def _add_trigger(self, read: ReadStatement, tree: CreateTrigger) -> str:
         item = self._named(read, ObjectType.TRIGGER, tree.name)
+        if self.catalog.names_of_triggers_by_table and tree.table:
+            schema, name = self._split(tree.table)
+            item = self._object(read, ObjectType.TRIGGER, schema, f"{name}.{tree.name[-1]}")
         if tree.table and tree.level in ("row", "statement"):
             schema, name = self._split(tree.table)
             item.table = object_id(schema, ObjectType.VIEW if tree.timing == "instead of" else ObjectType.TABLE, name)
@@ -369,7 +428,7 @@ class ScriptBuilder:
     def _add_comment(self, read: ReadStatement, tree: CommentOn) -> str:
         text = tree.text[tree.text.index("'") + 1 : -1].replace("''", "'")
         parts = tree.name[:-1] if tree.on == "column" else tree.name
-        if not parts:
+        if not parts or tree.on.startswith("other"):
             return DATABASE
         schema, name = self._split(parts)
         self._change(read, "comment", schema, name, text=text, names=[tree.name[-1]] if tree.on == "column" else [])
@@ -378,30 +437,52 @@ class ScriptBuilder:
     def _add_other(self, read: ReadStatement, tree: Statement) -> str:
         if not isinstance(tree, OtherStatement):
             return DATABASE
-        if tree.words == "alter session":
-            self._alter_session(read)
+        if tree.words in _SESSION_WORDS:
+            self._change_schema(read, tree)
             return DATABASE
         if tree.words in _SERVER_WORDS:
             return SERVER
         if not read.is_complete and tree.words in _UNREAD_TYPES:
             return self._put(self._numbered(read, _UNREAD_TYPES[tree.words]))
         kind = _OTHER_TYPES.get(tree.words)
+        if tree.words.startswith("exec") and tree.name:
+            return self._put(self._numbered(read, ObjectType.BLOCK))
         if kind is None and (not tree.words.startswith("create ") or not tree.name):
             return DATABASE
         if not tree.name:
             return self._put(self._numbered(read, kind or ObjectType.OTHER))
         item = self._named(read, kind or ObjectType.OTHER, tree.name)
+        if kind is ObjectType.SCHEMA:
+            item = self._object(read, kind, "", tree.name[-1])
         if tree.words.startswith("create public"):
             item = self._object(read, kind or ObjectType.OTHER, "PUBLIC", tree.name[-1])
         item.details["statement"] = tree.words
         return self._put(item)
 
-    def _alter_session(self, read: ReadStatement) -> None:
-        words = read.tokens.words[read.first : read.last]
+    def _change_schema(self, read: ReadStatement, tree: OtherStatement) -> None:
+        """Follow what a session says unqualified names shall mean."""
+        tokens = read.tokens
+        words = tokens.words[read.first : read.last]
+        at = -1
         if "CURRENT_SCHEMA" in words:
-            value = words[words.index("CURRENT_SCHEMA") + 2 : words.index("CURRENT_SCHEMA") + 3]
-            if value:
-                self.schema = value[0].strip('"')
+            at = words.index("CURRENT_SCHEMA") + 2
+        elif tree.words == "use":
+            # A database of the T-SQL family holds schemas; elsewhere it is one.
+            at = 1 if self.catalog.databases_are_schemas else -1
+        elif tree.words == "database":
+            at = 1
+        elif words[0] == "SET" and words[1:2] in (["SCHEMA"], ["SEARCH_PATH"], ["CURRENT"]):
+            at = next((i for i, word in enumerate(words) if i > 0 and word not in ("SCHEMA", "CURRENT", "=", "TO", "SEARCH_PATH")),
+                      -1)  # fmt: skip
+        if 0 <= at < len(words):
+            name = _plain_name(words[at])
+            if name and name not in ("''", "USER", "DEFAULT", "$USER"):
+                self.schema = name
+
+
+def _plain_name(text: str) -> str:
+    """Return a name without quotes, or the words of an expression run together."""
+    return "_".join(text.translate(_QUOTES).upper().split())[:40]
 
 
 def exception_numbers(tokens: Tokens, declarations: list[Node]) -> dict[str, str]:

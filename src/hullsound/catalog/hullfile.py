@@ -29,7 +29,7 @@ from .model import (
 
 APPLICATION_ID: Final = 0x48554C4C
 """'HULL', stored in the header of every hull file."""
-SCHEMA_VERSION: Final = 1
+SCHEMA_VERSION: Final = 2
 
 SCHEMA: Final = """
 -- One row per fact about the survey: engine, version, name, surveyed_at, tool.
@@ -63,6 +63,8 @@ CREATE TABLE unread (object TEXT NOT NULL, file TEXT NOT NULL, line INTEGER NOT 
 CREATE TABLE sighting (construct TEXT NOT NULL, object TEXT NOT NULL, file TEXT NOT NULL, line INTEGER NOT NULL,
                        column_ INTEGER NOT NULL, end_line INTEGER NOT NULL, end_column INTEGER NOT NULL,
                        excerpt TEXT NOT NULL, detail TEXT NOT NULL, needs TEXT NOT NULL);
+-- What was read of files that belong together (compressed MessagePack), so that unchanged files need not be read again.
+CREATE TABLE part (key TEXT PRIMARY KEY, content BLOB NOT NULL) WITHOUT ROWID;
 -- Assessments made: the whole document as JSON.
 CREATE TABLE assessment (target TEXT NOT NULL, made_at TEXT NOT NULL, document TEXT NOT NULL);
 -- What drafting could not do after all, by target.
@@ -136,6 +138,21 @@ def _insert(connection: sqlite3.Connection, catalog: Catalog, tool_version: str)
         (s.construct, s.object, s.file, s.line, s.column, s.end_line, s.end_column, s.excerpt, s.detail,
          encode(s.needs).decode() if s.needs else "")
         for s in catalog.sightings))  # fmt: skip
+    many("INSERT INTO part VALUES (?, ?)", catalog.parts.items())
+
+
+def read_parts(path: Path, keys: Iterable[str]) -> dict[str, bytes]:
+    """Return the packed parts of a hull file that have these keys; nothing if there is no such file or it is unusable."""
+    if not path.is_file():
+        return {}
+    wanted = set(keys)
+    try:
+        with open_hull(path) as connection:
+            return {
+                key: content for key, content in connection.execute("SELECT key, content FROM part") if key in wanted
+            }
+    except SourceError:
+        return {}
 
 
 @contextmanager

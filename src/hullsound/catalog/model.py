@@ -33,12 +33,24 @@ class ObjectType(StrEnum):
     DATA = "data"
     """A run of INSERT ... VALUES in a script."""
     BLOCK = "anonymous block"
+    SCHEMA = "schema"
+    EVENT = "event"
+    MACRO = "macro"
+    DOMAIN = "domain"
+    RULE = "rule"
+    POLICY = "policy"
+    EXTENSION = "extension"
+    MODULE = "module"
+    VARIABLE = "variable"
+    JOIN_INDEX = "join index"
+    SERVER_OBJECT = "server object"
+    """Logins, linked servers, endpoints and what else belongs to the server as a whole."""
     OTHER = "other"
 
 
 CODE_TYPES = frozenset(
     (ObjectType.PROCEDURE, ObjectType.FUNCTION, ObjectType.PACKAGE, ObjectType.PACKAGE_BODY, ObjectType.TRIGGER,
-     ObjectType.BLOCK, ObjectType.TYPE_BODY)
+     ObjectType.BLOCK, ObjectType.TYPE_BODY, ObjectType.EVENT, ObjectType.MACRO)
 )  # fmt: skip
 """Types whose text is procedural code."""
 
@@ -210,6 +222,10 @@ class Catalog:
         self.version = version
         self.name = name
         self.surveyed_at = ""
+        self.databases_are_schemas = engine in ("mysql", "mariadb", "teradata", "oracle")
+        self.names_of_indexes_by_table = engine in ("sqlserver", "ase", "mysql", "mariadb", "teradata")
+        self.names_of_triggers_by_table = engine == "postgresql"
+        self.overloads_routines = engine in ("postgresql", "db2")
         self.objects: dict[str, Object] = {}
         self.references: list[Reference] = []
         self.unread: list[UnreadSpan] = []
@@ -217,6 +233,10 @@ class Catalog:
         self.sightings: list[Sighting] = []
         self.changes: list[Change] = []
         """Settled by `settle` once everything is read."""
+        self.guessed_by: tuple[str, ...] = ()
+        """Why the engine is taken for what it is, where nobody said."""
+        self.parts: dict[str, bytes] = {}
+        """What was read of each group of files, packed, so that a later survey need not read it again."""
         self._by_name: dict[tuple[str, str], list[Object]] | None = None
         self._columns: dict[str, list[Column]] | None = None
         self._in_any_schema: dict[str, list[Object]] | None = None
@@ -235,7 +255,12 @@ class Catalog:
         return self._by_name.get((schema, name), [])
 
     def resolve(self, parts: Parts, default_schema: str) -> Object | None:
-        """Find the object a name means: in the default schema, as schema.object, as package.member, or public."""
+        """Find the object a name means: in the default schema, as schema.object, as package.member, or public.
+
+        Of a name with three or more parts the last two count: what stands before them names a database or a server.
+        """
+        if len(parts) > 2 and (found := self.resolve((parts[-2] or default_schema, parts[-1]), default_schema)):
+            return found
         tries = [(default_schema, parts[0])]
         if len(parts) > 1:
             tries.insert(0, (parts[0], parts[1]))

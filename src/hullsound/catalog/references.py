@@ -8,10 +8,13 @@ from hullsound.sql.tree import (
     Call,
     CommonTable,
     ConstraintDefinition,
+    CreateIndex,
     CreateSynonym,
+    CreateTable,
     CursorDeclaration,
     DerivedTable,
     ExceptionDeclaration,
+    Execute,
     Grant,
     Loop,
     Name,
@@ -28,6 +31,8 @@ from hullsound.sql.tree import (
 
 from .model import Catalog, Object, ObjectType, Reference
 
+_LOCAL_MARKS: Final = ("@", "#")
+"""Openings of the names of table variables and temporary tables."""
 _SEQUENCE_WORDS: Final = frozenset(("NEXTVAL", "CURRVAL"))
 
 
@@ -56,6 +61,9 @@ class Scope:
         self.locals |= {node.alias for node in read.all(DerivedTable)} | {
             node.alias for node in read.all(TableFunction)
         }
+        tree = read.tree
+        # Temporary tables of a routine; one made by SELECT ... INTO stands among the tables read.
+        self.locals |= {node.name[-1] for node in read.all(CreateTable) if node is not tree}
         for table in self.tables:
             alias = table.alias or table.parts[-1]
             known = self.aliases.get(alias)
@@ -94,11 +102,20 @@ def find_uses(read: ReadStatement, scope: Scope, owner: str, positions: Position
         elif parts[0] not in declared and parts[0] not in local_names and parts[0] not in aliases:
             note("member", parts, name)
     for call in read.all(Call):
-        if call.parts[0] not in declared and not call.link:
+        if call.parts[0] not in declared and not call.link and not _is_method(call.parts, aliases):
             note("routine", call.parts, call)
+    for execute in read.all(Execute):
+        if execute.routine and execute.routine[-1][:1] != "@":
+            note("routine", execute.routine, execute)
     for table in scope.tables:
-        if table.parts[-1] not in local_names and not table.link:
-            note("table", table.parts, table)
+        name = table.parts[-1]
+        if name not in local_names and name not in declared and not table.link and name[:1] not in _LOCAL_MARKS:
+            # What stands for a table may be the alias of another in the same statement.
+            if len(table.parts) > 1 or aliases.get(name, table.parts) == table.parts:
+                note("table", table.parts, table)
+    for index in read.all(CreateIndex):
+        if index.table and index.table[-1][:1] not in _LOCAL_MARKS and index.table[-1] not in local_names:
+            note("table", index.table, index)
     for constraint in read.all(ConstraintDefinition):
         if constraint.references:
             note("table", constraint.references, constraint)
@@ -113,6 +130,11 @@ def find_uses(read: ReadStatement, scope: Scope, owner: str, positions: Position
             note("borrowed" if kind.borrowed else "type", kind.reference, kind)
     starts = read.tokens.starts
     return [Use(owner, use, parts, positions.line(starts[at])) for (use, parts), at in first_at.items()]
+
+
+def _is_method(parts: Parts, aliases: dict[str, Parts]) -> bool:
+    """Whether a call is a method of a column or variable: alias.column.method(...), @variable.method(...)."""
+    return len(parts) > 1 and (parts[0][:1] == "@" or (len(parts) > 2 and parts[0] in aliases) or parts[0] in aliases)
 
 
 def resolve_uses(catalog: Catalog, uses: list[Use], known: "KnownNames") -> list[Use]:

@@ -3,13 +3,14 @@
 import msgspec
 
 from .model import Catalog, Change, Column, Object, ObjectType, object_id
+from .parts import Part
 
 _KINDS = (ObjectType.TABLE, ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW)
 
 
-def merge(catalog: Catalog, part: Catalog) -> None:
+def merge(catalog: Catalog, part: Part) -> None:
     """Take over what was read of further files; of two objects with one id the later counts."""
-    for item in part.objects.values():
+    for item in part.objects:
         before = catalog.objects.get(item.id)
         if before is not None:
             item.details.setdefault("defined before", f"{before.file}:{before.line}")

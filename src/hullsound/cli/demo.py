@@ -12,20 +12,27 @@ def run(
     folder: Annotated[Path, typer.Argument(help="Folder to leave everything in.", metavar="[DIR]")] = Path(
         "hullsound-demo"
     ),
+    source: Annotated[
+        str, typer.Option("--source", help="Engine whose system of the harbour is taken.", metavar="ENGINE")
+    ] = "oracle",
     target: options.To = "postgresql:18",
     no_trial: Annotated[bool, typer.Option("--no-trial", help="Do not try the drafts on a real engine.")] = False,
     quiet: options.Quiet = False,
 ) -> None:
     """Copy the scripts of the made-up harbour Kestrel Bay and take them the whole way."""
-    from hullsound.demo import copy_scripts
+    from hullsound.demo import SYSTEMS, copy_scripts
 
     from .output import draw_summary, draw_worklist, say
     from .whole import run_whole
 
-    scripts = copy_scripts("oracle", folder)
+    scripts = copy_scripts(source, folder)
+    system = SYSTEMS[source]
+    engine = f"{source}:{system.version}"
     if not quiet:
-        say(f"Copied the Oracle scripts of the Kestrel Bay harbour authority to {scripts}.")
-        say(f"The same by hand: hullsound scan {scripts} --from oracle:19 --to {target} -o {folder} --name harbour")
-    case = run_whole(scripts, "oracle:19", target, folder, name="harbour", no_trial=no_trial, quiet=quiet)
+        say(f"Copied the scripts of the Kestrel Bay harbour authority ({system.about}) to {scripts}.")
+        say(
+            f"The same by hand: hullsound scan {scripts} --from {engine} --to {target} -o {folder} --name {system.name}"
+        )
+    case = run_whole(scripts, engine, target, folder, name=system.name, no_trial=no_trial, quiet=quiet)
     draw_summary(case.document)
     draw_worklist(case.document, 10)

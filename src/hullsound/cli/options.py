@@ -30,13 +30,21 @@ class SeverityChoice(StrEnum):
     NOTE = "note"
 
 
-Source = Annotated[Path, typer.Argument(help="Folder or file of SQL scripts.", metavar="SOURCE")]
+Source = Annotated[
+    Path,
+    typer.Argument(help="Folder or file of SQL scripts, data dictionary (.csv), or Access file.", metavar="SOURCE"),
+]
 Hull = Annotated[Path, typer.Argument(help="Hull file written by survey.", metavar="NAME.hull")]
 From = Annotated[
     str,
     typer.Option(
-        "--from", help="Engine of the source, with its version if known: oracle:19.", metavar="ENGINE[:VERSION]"
+        "--from",
+        help="Engine of the source, with its version if known: oracle:19. Guessed if not given.",
+        metavar="ENGINE[:VERSION]",
     ),
+]
+Encoding = Annotated[
+    str, typer.Option("--encoding", help="Encoding of the scripts, where it is not found out: cp850.", metavar="NAME")
 ]
 To = Annotated[
     str,

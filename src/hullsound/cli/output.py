@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Any
 if TYPE_CHECKING:
     from rich.console import Console
 
+    from hullsound.catalog.model import Catalog
     from hullsound.report.document import Document
     from hullsound.steps import Progress
 
@@ -72,6 +73,12 @@ def progress(quiet: bool) -> Iterator["Progress"]:
             bar.update(task, description=what[:50].ljust(50), completed=done, total=total, refresh=True)
 
         yield show
+
+
+def say_guess(catalog: "Catalog") -> None:
+    """Say which engine a source was taken for, and why, where nobody named it."""
+    if catalog.guessed_by:
+        say(f"Taken for {catalog.engine}: {'; '.join(catalog.guessed_by)}. Say --from if that is wrong.")
 
 
 def say(text: str) -> None:

@@ -10,11 +10,12 @@ from . import options
 
 def run(
     source: options.Source,
-    engine: options.From,
     target: options.To,
     output: Annotated[
         Path, typer.Option("--output", "-o", help="Folder for everything that is written.", metavar="DIR")
     ],
+    engine: options.From = "",
+    encoding: options.Encoding = "",
     name: Annotated[str, typer.Option(help="Name of the source in reports and of the hull file.", metavar="NAME")] = "",
     on: options.On = "",
     no_trial: Annotated[bool, typer.Option("--no-trial", help="Do not try the drafts on a real engine.")] = False,
@@ -25,7 +26,9 @@ def run(
     from .output import draw_summary, draw_worklist, exit_status
     from .whole import run_whole
 
-    case = run_whole(source, engine, target, output, name=name, on=on, no_trial=no_trial, quiet=quiet)
+    case = run_whole(
+        source, engine, target, output, name=name, encoding=encoding, on=on, no_trial=no_trial, quiet=quiet
+    )
     document = case.document
     draw_summary(document)
     draw_worklist(document, 10)

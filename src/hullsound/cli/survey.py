@@ -9,25 +9,50 @@ from . import options
 
 
 def run(
-    source: options.Source,
-    engine: options.From,
-    output: Annotated[Path, typer.Option("--output", "-o", help="Hull file to write.", metavar="NAME.hull")],
+    source: Annotated[
+        Path | None,
+        typer.Argument(help="Folder or file of SQL scripts, data dictionary (.csv), or Access file.", metavar="SOURCE"),
+    ] = None,
+    engine: options.From = "",
+    output: Annotated[
+        Path | None, typer.Option("--output", "-o", help="Hull file to write.", metavar="NAME.hull")
+    ] = None,
     name: Annotated[
         str, typer.Option(help="Name of the source in reports; the folder's name if not given.", metavar="NAME")
     ] = "",
+    encoding: options.Encoding = "",
     jobs: options.Jobs = 0,
+    template: Annotated[
+        bool, typer.Option("--template", help="Print an example of a data dictionary and stop.")
+    ] = False,
     quiet: options.Quiet = False,
 ) -> None:
-    """Read a folder or file of SQL scripts into a hull file."""
+    """Read SQL scripts, a data dictionary or an Access file into a hull file.
+
+    Files that have not changed since the hull file was written are not read again.
+    """
+    if template:
+        from hullsound.survey.dictionary import TEMPLATE
+
+        typer.echo(TEMPLATE, nl=False)
+        return
     from hullsound import steps
+    from hullsound.errors import UsageError
 
-    from .output import progress, say
+    from .output import progress, say, say_guess
 
+    if source is None or output is None:
+        missing = "SOURCE" if source is None else "--output"
+        raise UsageError(f"{missing} is missing", where="survey", hint="hullsound survey SOURCE -o NAME.hull")
     kind, version = options.split_engine(engine)
     with progress(quiet) as report:
-        catalog = steps.survey_scripts(source, kind, version, name=name, jobs=options.job_count(jobs), progress=report)
+        catalog = steps.survey_source(
+            source, kind, version, name=name, encoding=encoding, jobs=options.job_count(jobs), previous=output,
+            progress=report,
+        )  # fmt: skip
         steps.save_hull(output, catalog)
     if not quiet:
+        say_guess(catalog)
         statements = sum(file.statements for file in catalog.files)
         unread = len(catalog.unread)
         say(f"{output}: {len(catalog.objects)} objects from {statements} statements in {len(catalog.files)} files; "

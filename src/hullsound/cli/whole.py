@@ -5,7 +5,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from . import options
-from .output import progress, say
+from .output import progress, say, say_guess
 
 if TYPE_CHECKING:
     from hullsound.steps import Case
@@ -18,6 +18,7 @@ def run_whole(
     folder: Path,
     *,
     name: str = "",
+    encoding: str = "",
     on: str = "",
     no_trial: bool = False,
     quiet: bool = False,
@@ -43,8 +44,19 @@ def run_whole(
     hull = folder / f"{stem}.hull"
     with progress(quiet) as report:
         tell(f"Reading {source} ...")
-        catalog = steps.survey_scripts(source, kind, version, name=name, jobs=options.job_count(0), progress=report)
+        catalog = steps.survey_source(
+            source,
+            kind,
+            version,
+            name=name,
+            encoding=encoding,
+            jobs=options.job_count(0),
+            previous=hull,
+            progress=report,
+        )
         steps.save_hull(hull, catalog)
+        if not quiet:
+            say_guess(catalog)
         tell(f"  {hull}: {len(catalog.objects)} objects")
         case = steps.assess_hull(hull, target)
         drafts = steps.draft_case(case)

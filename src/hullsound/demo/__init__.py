@@ -3,15 +3,39 @@
 import shutil
 from importlib.resources import as_file, files
 from pathlib import Path
+from typing import Final, NamedTuple
 
-from hullsound.errors import SourceError
+from hullsound.errors import SourceError, UsageError
+
+
+class System(NamedTuple):
+    """One system of the authority: its name, the version of its engine, and what it is for."""
+
+    name: str
+    version: str
+    about: str
+
+
+SYSTEMS: Final = {
+    "oracle": System("harbour", "19", "port calls and billing, Oracle"),
+    "sqlserver": System("ferry", "2019", "ferry ticketing, SQL Server"),
+    "mysql": System("yard", "8.0", "yard and workshop, MySQL"),
+    "postgresql": System("visitor", "15", "visitor app, PostgreSQL"),
+    "db2": System("payroll", "11.5", "pension and payroll, Db2"),
+    "teradata": System("traffic", "17.20", "traffic statistics warehouse, Teradata"),
+    "ase": System("fuel", "16", "old fuel billing, ASE"),
+    "sqlite": System("tablet", "3.40", "pilot's tablet, SQLite"),
+}
+"""The systems by the engine they run on."""
 
 
 def copy_scripts(engine: str, folder: Path) -> Path:
     """Copy the scripts of one source engine below `folder`; return where they are.
 
-    Raises SourceError if the folder cannot be written.
+    Raises SourceError if the folder cannot be written, UsageError if no system runs on that engine.
     """
+    if engine not in SYSTEMS:
+        raise UsageError(f"no demo for {engine!r}", where="--source", hint=f"Systems: {', '.join(SYSTEMS)}.")
     goal = folder / f"{engine}-scripts"
     try:
         with as_file(files(__package__) / engine) as scripts:

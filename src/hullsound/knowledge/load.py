@@ -15,6 +15,7 @@ from .model import (
     Construct,
     ConstructId,
     ConstructRow,
+    EngineRow,
     FunctionRow,
     GeneralRow,
     Match,
@@ -118,17 +119,23 @@ def load_general() -> dict[ConstructId, GeneralRow]:
 
 
 @cache
-def load_standard_names(engine: str) -> frozenset[str]:
-    """Return the built-in names of an engine that mean the same on every target, or need no judgement."""
-    file = _ROOT.joinpath("functions", f"{engine}-standard.txt")
-    return frozenset(file.read_text(encoding="utf-8").split()) if file.is_file() else frozenset()
+def load_engine(engine: str) -> EngineRow:
+    """Return what a source engine itself provides. Raises KnowledgeError if its file is wrong or missing."""
+    file = _ROOT.joinpath("engines", f"{engine}.toml")
+    try:
+        return msgspec.convert(tomllib.loads(file.read_text(encoding="utf-8")), EngineRow)
+    except (OSError, tomllib.TOMLDecodeError, msgspec.ValidationError) as error:
+        raise KnowledgeError(f"engines/{engine}.toml: {error}", hint="Mend the knowledge file named above.") from error
 
 
 @cache
 def load_source_types(engine: str) -> dict[str, SourceTypeRow]:
     """Return the data types of a source engine by upper-case name."""
+    file = _ROOT.joinpath("types", f"{engine}.toml")
+    if not file.is_file():
+        return {}
     faults = Faults()
-    rows = read_rows(_ROOT.joinpath("types", f"{engine}.toml"), SourceTypeRow, faults)
+    rows = read_rows(file, SourceTypeRow, faults)
     faults.raise_any()
     return rows
 

@@ -135,6 +135,28 @@ class GeneralRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     minutes: tuple[float, float, float] = (0.0, 0.0, 0.0)
 
 
+class EngineRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """What a source engine itself provides, so that no catalogue has to explain it."""
+
+    title: str
+    default_schema: str
+    """Schema that unqualified names mean before the source says otherwise."""
+    schemas: tuple[str, ...]
+    prefixes: tuple[str, ...]
+    relations: tuple[str, ...]
+    types: str
+    """Names of data types, upper case; | stands for a blank inside a name."""
+    functions: str
+
+    @property
+    def type_names(self) -> frozenset[str]:
+        return frozenset(name.replace("|", " ") for name in self.types.split())
+
+    @property
+    def function_names(self) -> frozenset[str]:
+        return frozenset(self.functions.split())
+
+
 class SourceTypeRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """A type of a source engine: its logical kind, and which arguments say what."""
 

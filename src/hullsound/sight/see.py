@@ -8,7 +8,7 @@ from typing import Final, NamedTuple
 from hullsound.catalog.model import Sighting
 from hullsound.catalog.references import KnownNames, Scope, Use
 from hullsound.errors import KnowledgeError
-from hullsound.knowledge.load import load_constructs, load_source_types, load_standard_names
+from hullsound.knowledge.load import load_constructs, load_engine, load_source_types
 from hullsound.knowledge.model import ConstructId
 from hullsound.sql.lexer import QUOTED, Tokens
 from hullsound.sql.positions import Positions, excerpt
@@ -185,22 +185,29 @@ class EngineNames(KnownNames):
     """Names that a source engine itself provides."""
 
     def __init__(self, engine: str) -> None:
-        seer = load_seer(engine)
-        self.names = load_standard_names(engine) | frozenset(seer.functions) | frozenset(seer.words)
-        self.packages = frozenset(seer.packages) | {"STANDARD", "SYS", "DBMS_STANDARD"}
-        self.types = frozenset(load_source_types(engine))
-        self.dictionary = ("ALL_", "USER_", "DBA_", "CDB_", "V$", "GV$", "DBMS_", "UTL_", "SESSION_", "NLS_")
+        seer, row = load_seer(engine), load_engine(engine)
+        self.names = row.function_names | frozenset(seer.functions) | frozenset(seer.words)
+        self.packages = frozenset(seer.packages) | frozenset(row.relations) | frozenset(row.schemas)
+        self.types = frozenset(load_source_types(engine)) | row.type_names
+        self.schemas = frozenset(row.schemas)
+        self.prefixes = row.prefixes
 
     def knows(self, use: Use) -> bool:
         parts = use.parts
-        head = parts[0]
+        head, last = parts[0], parts[-1]
+        if self.schemas.intersection(parts[:-1]):
+            return True
         match use.kind:
-            case "name" | "column" | "member" | "sequence":
-                return use.kind != "sequence"
+            case "name" | "column" | "member":
+                return True
+            case "sequence":
+                return False
             case "table":
-                return head == "DUAL" or head == "SYS" or parts[-1].startswith(self.dictionary) or head == "TABLE"
+                return head in self.packages or last in self.packages or last.startswith(self.prefixes)
             case "type" | "borrowed":
-                return head in self.types or parts[-1] in self.types or head in self.packages
+                return head in self.types or last.removesuffix("[]") in self.types or head in self.packages
             case _:
-                return head in self.names or head in self.packages or parts[-1] in ("COUNT", "FIRST", "LAST", "EXTEND",
-                    "DELETE", "EXISTS", "NEXT", "PRIOR", "TRIM", "LIMIT", "GETCLOBVAL", "GETSTRINGVAL", "EXTRACT")  # fmt: skip
+                return (
+                    head in self.names or last in self.names or head in self.packages or last.startswith(self.prefixes)
+                    or last in self.types
+                )  # fmt: skip

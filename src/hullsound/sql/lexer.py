@@ -51,12 +51,12 @@ class _Kinds(dict[str, int]):
 
     def __missing__(self, piece: str) -> int:
         first = piece[0]
-        if first in _SPACES or (piece.startswith(self.openers) and len(piece) > 1) or (first == "*" and len(piece) == 2):
+        if first in _SPACES or (piece.startswith(self.openers) and len(piece) > 1) or piece.startswith("*/"):
             kind = self._trivia(piece)
         elif first in "0123456789" or (first == "." and len(piece) > 1 and piece[1].isdigit()):
             kind = NUMBER
         else:
-            kind = self._literal(piece) if piece[-1] in "'\"`]" or "'" in piece or first in "\"`[" else -1
+            kind = self._literal(piece) if piece[-1] in "'\"`]" or "'" in piece or first in '"`[' else -1
             if kind < 0:
                 kind = self._other(piece, first)
         if len(self) > _KINDS_KEPT:
@@ -168,6 +168,8 @@ def lex_into(tokens: Tokens, dialect: Dialect, start: int, end: int, *, is_bound
         return end
     stop = end
     if end < len(upper) and not is_bounded:
+        if pieces[-1] == "\\" and len(pieces) > 1 and known[pieces[-2]] == SYMBOL:
+            pieces[-2:] = [pieces[-2] + "\\"]  # an escape that was cut in two belongs to the literal before it
         last = pieces[-1]
         last_start = end - len(last)
         kind = known[last]

@@ -3,7 +3,7 @@
 from .assess import Case, assess_catalog, assess_hull
 from .common import Progress, no_progress
 from .prove import draft_case, try_case
-from .survey import save_hull, survey_scripts, survey_texts
+from .survey import save_hull, survey_scripts, survey_source, survey_texts
 
 __all__ = [
     "Case",
@@ -14,6 +14,7 @@ __all__ = [
     "no_progress",
     "save_hull",
     "survey_scripts",
+    "survey_source",
     "survey_texts",
     "try_case",
 ]

@@ -1,9 +1,12 @@
 """What all steps share: progress, the time, and a pause for the garbage collector."""
 
 import gc
+import hashlib
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
+from functools import cache
+from pathlib import Path
 
 Progress = Callable[[str, int, int], None]
 """Called with what is worked on, how many are done, and how many there are."""
@@ -27,3 +30,16 @@ def no_collection() -> Iterator[None]:
     finally:
         if enabled:
             gc.enable()
+
+
+@cache
+def tool_fingerprint() -> str:
+    """Return what tells one state of the reading code and its knowledge from another: names, sizes and times of its files."""
+    root = Path(__file__).parents[1]
+    entries: list[tuple[str, int, int]] = []
+    for folder in ("sql", "catalog", "survey", "sight", "knowledge"):
+        for path in sorted((root / folder).rglob("*")):
+            if path.suffix in (".py", ".toml"):
+                facts = path.stat()
+                entries.append((path.relative_to(root).as_posix(), facts.st_size, facts.st_mtime_ns))
+    return hashlib.sha256(repr(entries).encode()).hexdigest()

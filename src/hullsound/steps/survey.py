@@ -6,41 +6,90 @@ from collections.abc import Iterator
 from concurrent.futures import ProcessPoolExecutor
 from itertools import repeat
 from pathlib import Path
-from typing import Final, NamedTuple
+from typing import Final
 
 from hullsound import __version__
-from hullsound.catalog.hullfile import write_hull
+from hullsound.catalog.hullfile import read_parts, write_hull
 from hullsound.catalog.model import Catalog, Sighting
+from hullsound.catalog.parts import Part, pack_part, part_key, unpack_part
 from hullsound.catalog.references import Use, resolve_uses
 from hullsound.catalog.settle import merge, settle
-from hullsound.errors import SourceError
+from hullsound.errors import SourceError, UsageError
+from hullsound.knowledge.load import load_engine
+from hullsound.sight.dynamic import Dynamic, read_dynamic
 from hullsound.sight.see import EngineNames, load_seer, to_sighting
 from hullsound.sight.values import needs_hold
-from hullsound.sql.dialect import load_dialect
+from hullsound.sql.dialect import ENGINES, load_dialect
+from hullsound.survey import access, dictionary
 from hullsound.survey.files import ScriptFile, read_all
-from hullsound.survey.scripts import ScriptSurvey, SurveyedStatement, file_groups
+from hullsound.survey.guess import guess_engine
+from hullsound.survey.scripts import ScriptSurvey, SurveyedStatement, file_groups, pack_groups
 
-from .common import Progress, no_collection, no_progress, now
+from .common import Progress, no_collection, no_progress, now, tool_fingerprint
 
 _WORTH_A_PROCESS: Final = 400_000
 """Characters of source below which starting processes costs more than it saves."""
+_TABLES: Final = frozenset((".csv", ".tsv"))
+
+
+def survey_source(
+    source: Path, engine: str = "", version: str = "", *, name: str = "", encoding: str = "", jobs: int = 1,
+    previous: Path | None = None, progress: Progress = no_progress,
+) -> Catalog:  # fmt: skip
+    """Read any source: a folder or file of scripts, a data dictionary, an Access file.
+
+    An empty `engine` is guessed from the look of scripts. Files that have not changed since the hull file `previous` was
+    written are taken from it. Raises SourceError if there is nothing to read, UsageError for an engine that cannot be read,
+    is not clear, or does not fit the source.
+    """
+    if source.suffix.lower() in _TABLES and source.is_file():
+        catalog = dictionary.read_dictionary(
+            source, engine=engine or "dictionary", version=version, name=name, encoding=encoding
+        )
+        load_engine(catalog.engine)
+        catalog.surveyed_at = now()
+        return catalog
+    if source.suffix.lower() in access.SUFFIXES and source.is_file():
+        catalog = survey_texts([access.read_schema(source)], "sqlite", version, name=name or source.stem)
+        catalog.engine = "access"
+        catalog.surveyed_at = now()
+        return catalog
+    return survey_scripts(
+        source, engine, version, name=name, encoding=encoding, jobs=jobs, previous=previous, progress=progress
+    )
 
 
 def survey_scripts(
-    source: Path, engine: str, version: str = "", *, name: str = "", jobs: int = 1, progress: Progress = no_progress
-) -> Catalog:
-    """Read a folder or file of scripts into a catalogue with sightings.
-
-    Raises SourceError if there is nothing to read, UsageError for an engine that cannot be read.
-    """
-    load_dialect(engine)
-    files, errors = read_all(source)
-    catalog = survey_texts(files, engine, version, name=name or source.resolve().stem, jobs=jobs, progress=progress)
+    source: Path, engine: str = "", version: str = "", *, name: str = "", encoding: str = "", jobs: int = 1,
+    previous: Path | None = None, progress: Progress = no_progress,
+) -> Catalog:  # fmt: skip
+    """Read a folder or file of scripts into a catalogue with sightings; see `survey_source`."""
+    if engine:
+        load_dialect(engine)
+    files, errors = read_all(source, encoding)
+    reasons: tuple[str, ...] = ()
+    if not engine:
+        engine, reasons = _guessed(files)
+    catalog = survey_texts(
+        files, engine, version, name=name or source.resolve().stem, jobs=jobs, previous=previous, progress=progress
+    )
+    catalog.guessed_by = reasons
     for error in errors:
         place = (error.where, 1, 1, 1, 1)
         catalog.sightings.append(Sighting("survey.unread-file", "database", *place, error.where, error.what))
     catalog.surveyed_at = now()
     return catalog
+
+
+def _guessed(files: list[ScriptFile]) -> tuple[str, tuple[str, ...]]:
+    """Return the engine that scripts look like, with the reasons. Raises UsageError where that is not clear."""
+    guess = guess_engine(files)
+    if guess.engine:
+        return guess.engine, guess.reasons
+    looks = f"; they look like {' or '.join(guess.others)} among others" if guess.others else ""
+    raise UsageError(
+        f"cannot tell the engine from the scripts{looks}", where="--from", hint=f"Name it: --from {'|'.join(ENGINES)}"
+    )
 
 
 def survey_texts(
@@ -51,78 +100,120 @@ def survey_texts(
     name: str = "",
     is_whole: bool = True,
     jobs: int = 1,
+    previous: Path | None = None,
     progress: Progress = no_progress,
 ) -> Catalog:
     """Read script texts into a catalogue with sightings and resolved references, in `jobs` processes.
 
     With `is_whole`, a name that leads nowhere is a sighting; a probe of single statements leaves names open.
-    The result does not depend on `jobs`.
+    The result does not depend on `jobs`, nor on what is taken from `previous`.
     """
     catalog = Catalog(engine, version, name)
     uses: list[Use] = []
     missing: list[tuple[str, int, str]] = []
     done = 0
     with no_collection():
-        for part in _read_parts(file_groups(files), engine, jobs):
-            merge(catalog, part.catalog)
+        for part in _gather(catalog, file_groups(files), jobs, previous):
+            merge(catalog, part)
             uses += part.uses
             missing += part.missing
-            done += len(part.catalog.files)
-            progress(part.catalog.files[-1].path if part.catalog.files else "", done, len(files))
+            done += len(part.files)
+            progress(part.files[-1].path if part.files else "", done, len(files))
         progress("references", len(files), len(files))
         _resolve(catalog, uses, missing, is_whole=is_whole)
     return catalog
 
 
-class _Part(NamedTuple):
-    """What one group of files holds."""
+def _gather(catalog: Catalog, groups: list[list[ScriptFile]], jobs: int, previous: Path | None) -> Iterator[Part]:
+    """Return the parts of all groups in order, from the last hull file where nothing has changed, else read anew."""
+    fingerprint = tool_fingerprint()
+    keys = [part_key(fingerprint, catalog.engine, [(file.name, file.digest) for file in group]) for group in groups]
+    kept = read_parts(previous, keys) if previous is not None else {}
+    fresh = [group for key, group in zip(keys, groups, strict=True) if key not in kept]
+    packs = iter(_read_packs(pack_groups(fresh), catalog.engine, jobs))
+    waiting: list[bytes] = []
+    for key in keys:
+        packed = kept.get(key)
+        if packed is None:
+            if not waiting:
+                waiting = list(next(packs))
+            packed = waiting.pop(0)
+        if previous is not None:
+            catalog.parts[key] = packed
+        yield unpack_part(packed)
 
-    catalog: Catalog
-    uses: list[Use]
-    missing: list[tuple[str, int, str]]
 
-
-def _read_parts(groups: list[list[ScriptFile]], engine: str, jobs: int) -> Iterator[_Part]:
-    """Read groups of files in order, in several processes where that pays and is safe."""
-    size = sum(len(file.text) for group in groups for file in group)
-    single = jobs < 2 or len(groups) < 2 or size < _WORTH_A_PROCESS or threading.active_count() > 1
+def _read_packs(packs: list[list[list[ScriptFile]]], engine: str, jobs: int) -> Iterator[list[bytes]]:
+    """Read packs of groups in order, in several processes where that pays and is safe."""
+    size = sum(len(file.text) for pack in packs for group in pack for file in group)
+    single = jobs < 2 or len(packs) < 2 or size < _WORTH_A_PROCESS or threading.active_count() > 1
     if single or "fork" not in multiprocessing.get_all_start_methods():
-        for group in groups:
-            yield _read_part(group, engine)
+        for pack in packs:
+            yield _read_pack(pack, engine)
         return
     load_seer(engine)  # before the fork, so that no worker loads it again
     context = multiprocessing.get_context("fork")
     with ProcessPoolExecutor(jobs, mp_context=context) as pool:
-        yield from pool.map(_read_part, groups, repeat(engine), chunksize=1)
+        yield from pool.map(_read_pack, packs, repeat(engine), chunksize=1)
 
 
-def _read_part(files: list[ScriptFile], engine: str) -> _Part:
+def _read_pack(pack: list[list[ScriptFile]], engine: str) -> list[bytes]:
     with no_collection():
-        catalog = Catalog(engine)
-        looker = _Looker(engine)
-        run = ScriptSurvey(catalog, load_dialect(engine), {file.name: file for file in files}, looker.look)
-        run.run()
-        catalog.sightings = looker.sightings
-        return _Part(catalog, run.uses, run.missing)
+        return [pack_part(_read_group(group, engine)) for group in pack]
+
+
+def _read_group(files: list[ScriptFile], engine: str) -> Part:
+    """Read files that call each other."""
+    catalog = Catalog(engine)
+    looker = _Looker(engine)
+    run = ScriptSurvey(
+        catalog,
+        load_dialect(engine),
+        {file.name: file for file in files},
+        looker.look,
+        load_engine(engine).default_schema,
+    )
+    run.run()
+    return Part(
+        list(catalog.objects.values()), catalog.unread, catalog.files, looker.sightings, catalog.changes,
+        [*run.uses, *looker.uses], run.missing,
+    )  # fmt: skip
 
 
 class _Looker:
-    """Looks for constructs in each statement while its tree is at hand."""
+    """Looks for constructs in each statement while its tree is at hand, and into the SQL that it builds as text."""
 
     def __init__(self, engine: str) -> None:
         self.seer = load_seer(engine)
         self.sightings: list[Sighting] = []
+        self.uses: list[Use] = []
 
     def look(self, statement: SurveyedStatement) -> None:
         read, owner, file, positions = statement.read, statement.owner, statement.file, statement.positions
         try:
             hits = self.seer.see(read, statement.scope)
+            found = read_dynamic(read, self.seer.engine)
         except Exception as error:  # a crashed detector must show as a finding, never as silence
             line = positions.line(read.start)
             place = ("survey.crashed-detector", owner, file, line, 1, line, 1, "", repr(error)[:200])
             self.sightings.append(Sighting(*place))
             return
         self.sightings.extend(to_sighting(hit, read, owner, file, positions) for hit in hits)
+        for dynamic in found:
+            self._look_inside(dynamic, statement)
+
+    def _look_inside(self, dynamic: Dynamic, statement: SurveyedStatement) -> None:
+        """Note what dynamic SQL names and uses, at the place that runs it; what cannot be read is said, with the reason."""
+        owner, file, positions = statement.owner, statement.file, statement.positions
+        start, end = positions.at(dynamic.start), positions.at(dynamic.end)
+        place = (owner, file, *start, *end, dynamic.text[:160] or dynamic.reason)
+        if dynamic.reason:
+            self.sightings.append(Sighting("survey.dynamic-unread", *place, dynamic.reason))
+        for read in dynamic.reads:
+            scope = dynamic.scope(read, statement.scope)
+            self.uses += [use._replace(line=start[0]) for use in dynamic.uses(read, scope, owner)]
+            for hit in self.seer.see(read, scope):
+                self.sightings.append(Sighting(hit.construct, *place, "in SQL built at run time"))
 
 
 def _resolve(catalog: Catalog, uses: list[Use], missing: list[tuple[str, int, str]], *, is_whole: bool) -> None:

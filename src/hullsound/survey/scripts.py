@@ -14,11 +14,14 @@ from hullsound.sql.script import Directive, ReadStatement, read_script
 
 from .files import ScriptFile
 
-_CALLING: Final = frozenset(("@", "@@", "START", "STA"))
+_CALLING: Final = frozenset(("@", "@@", "START", "STA", ":R", "\\I", "\\IR", "\\.", "SOURCE", ".READ", ".RUN"))
 MAX_CALL_DEPTH: Final = 20
 GROUP_SIZE: Final = 200_000
 """Characters that are read together as one piece of work."""
-_CALL_LINE: Final = re.compile(r"^[ \t]*@@?[ \t]*(\S+)", re.MULTILINE)
+_CALL_LINE: Final = re.compile(
+    r"^[ \t]*(?:@@?|:r\b|\\ir?\b|\\\.|source\b|\.read\b|\.run[ \t]+file[ \t]*=?)[ \t]*(\S+)",
+    re.MULTILINE | re.IGNORECASE,
+)
 
 
 @dataclass(slots=True)
@@ -115,6 +118,8 @@ def find_called(files: Collection[str], caller: str, called: str) -> str | None:
     words = called.strip().strip(";").split()
     if not words:
         return None
+    if words[0].upper().startswith("FILE"):  # .RUN FILE = name
+        words = " ".join(words).replace("=", " ").split()[1:] or words
     wanted = words[0].strip("\"'").replace("\\", "/").removeprefix("./")
     folder = caller.rpartition("/")[0]
     names = [wanted] if "." in wanted.rsplit("/", 1)[-1] else [wanted, f"{wanted}.sql"]
@@ -130,8 +135,6 @@ def _calls(files: dict[str, ScriptFile]) -> dict[str, list[str]]:
     """Return for each file which others it seems to call, by the look of its lines."""
     calls: dict[str, list[str]] = {}
     for name, script in files.items():
-        if "@" not in script.text:
-            continue
         for match in _CALL_LINE.finditer(script.text):
             found = find_called(files, name, match[1])
             if found and found != name:
@@ -156,18 +159,18 @@ def file_groups(files: list[ScriptFile]) -> list[list[ScriptFile]]:
     groups: dict[str, list[ScriptFile]] = {}
     for file in files:
         groups.setdefault(root(file.name), []).append(file)
-    return _pack(list(groups.values()))
+    return list(groups.values())
 
 
-def _pack(groups: list[list[ScriptFile]]) -> list[list[ScriptFile]]:
-    """Join small neighbouring groups."""
-    packed: list[list[ScriptFile]] = []
+def pack_groups(groups: list[list[ScriptFile]]) -> list[list[list[ScriptFile]]]:
+    """Put small neighbouring groups together, as pieces of work that are worth a process."""
+    packed: list[list[list[ScriptFile]]] = []
     size = 0
     for group in groups:
         length = sum(len(file.text) for file in group)
         if not packed or size + length > GROUP_SIZE:
             packed.append([])
             size = 0
-        packed[-1] += group
+        packed[-1].append(group)
         size += length
     return packed

@@ -7,11 +7,10 @@ from typing import Any, Final
 from hullsound.assess.model import Assessment, Finding, Outcome
 from hullsound.catalog.model import Catalog
 from hullsound.draft.write import Draft, draft_all
-from hullsound.knowledge.load import load_target
+from hullsound.knowledge.load import load_engine, load_target
 from hullsound.knowledge.model import Severity
 from hullsound.report.document import Document, ObjectEntry
 from hullsound.report.look import draft_pieces, proof_of, source_pieces
-from hullsound.sql.dialect import load_dialect
 
 _OPEN_WORK: Final = (Outcome.BLOCKED, Outcome.REWRITE, Outcome.CONFIRM)
 _SHOWN_SOURCE_LINES: Final = 600
@@ -45,7 +44,7 @@ def render_page(catalog: Catalog, assessment: Assessment, document: Document) ->
         constructs=_constructs(document),
         blockers=[entry for entry in document.objects if entry.outcome is Outcome.BLOCKED],
         reasons={key: _blocking(found) for key, found in findings.items()},
-        source_title=load_dialect(catalog.engine).title,
+        source_title=load_engine(catalog.engine).title,
         target_title=load_target(assessment.target.engine).title,
         open_work=sum(1 for entry in document.objects if entry.outcome in _OPEN_WORK),
         unread=catalog.unread,

@@ -44,7 +44,8 @@ _FLOW: Final = (If, Loop, TryCatch, Block)
 def _boundaries(engine: str) -> re.Pattern[str]:
     words = "|".join(re.escape(w) for w in sorted(load_dialect(engine).directives, key=len, reverse=True))
     return re.compile(
-        rf"^[ \t]*(?:GO(?:[ \t]+\d+)?[ \t]*;?[ \t]*(?:--[^\n]*)?\r?$|(?P<word>{words})(?!\w)(?P<rest>[^\n]*))", re.MULTILINE
+        rf"^[ \t]*(?:GO(?:[ \t]+\d+)?[ \t]*;?[ \t]*(?:--[^\n]*)?\r?$|(?P<word>{words})(?!\w)(?P<rest>[^\n]*))",
+        re.MULTILINE,
     )
 
 
@@ -172,5 +173,7 @@ class BatchReader(ScriptReader):
 
 def _is_temporary(node: Node) -> bool:
     """Whether a definition is of a temporary table, which belongs to the code around it."""
-    name = node.name if isinstance(node, CreateTable | AlterTable) else node.table if isinstance(node, CreateIndex) else ()
+    name = (
+        node.name if isinstance(node, CreateTable | AlterTable) else node.table if isinstance(node, CreateIndex) else ()
+    )
     return bool(name) and name[-1].startswith("#")

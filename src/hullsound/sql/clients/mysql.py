@@ -21,10 +21,12 @@ class MysqlReader(TerminatedReader):
 
     directive_line = (
         r"^[ \t]*(?P<word>DELIMITER\b|SOURCE\b|\\[.!TRUC#]|SYSTEM\b|TEE\b|NOTEE\b|PROMPT\b|PAGER\b)(?P<rest>[^\n]*)"
-        r"|(?P<mode>^[^\n]*\bSQL_MODE\s*:?=[^\n]*$)"
+        r"|(?P<mode>^[ \t]*(?:/\*M?!\d*[ \t]*)?SET\b[^\n]*\bSQL_MODE\s*:?=[^\n]*$)"
         r"|(?P<rows>^(?:INSERT|REPLACE)(?:[ \t]+IGNORE)?[ \t]+INTO[ \t]+[^\s(]+[ \t]*(?:\([^()']*\)[ \t]*)?VALUES)"
         r"|(?P<go>\\[GP]\b)"
     )
+
+    code_openers = frozenset(("BEGIN", "IF", "LOOP", "WHILE", "REPEAT", "FOR", "CASE"))
 
     def boundary(self, match: re.Match[str]) -> int:
         if match["mode"] is not None:

@@ -68,7 +68,11 @@ class PsqlReader(TerminatedReader):
         while True:
             match = _DOLLAR.search(tokens.text, search, end)
             start = match.start() if match else end
-            stop = lex_into(tokens, self.dialect, position, start, is_bounded=match is None) if start > position else position
+            stop = (
+                lex_into(tokens, self.dialect, position, start, is_bounded=match is None)
+                if start > position
+                else position
+            )
             if match is None:
                 return
             if stop > start:

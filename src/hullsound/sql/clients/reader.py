@@ -230,4 +230,6 @@ def sniff(parser: Core, first: int) -> OtherStatement:
             name = parser.qualified_name()
     except Unreadable:
         pass
-    return OtherStatement(first, first + 1, kind.replace("create proc", "create procedure") if kind == "create proc" else kind, name)
+    return OtherStatement(
+        first, first + 1, kind.replace("create proc", "create procedure") if kind == "create proc" else kind, name
+    )

@@ -74,7 +74,15 @@ class TerminatedReader(ScriptReader):
         word = words[at]
         count = len(words)
         if word in self.code_openers:
-            return at + 1 < count and words[at + 1] not in (";", "TRANSACTION", "WORK", "IMMEDIATE", "DEFERRED", "EXCLUSIVE", "")
+            return at + 1 < count and words[at + 1] not in (
+                ";",
+                "TRANSACTION",
+                "WORK",
+                "IMMEDIATE",
+                "DEFERRED",
+                "EXCLUSIVE",
+                "",
+            )
         if at + 1 < count and words[at + 1] == ":" and kinds[at] == WORD:
             return True
         if word not in ("CREATE", "REPLACE", "ALTER"):
@@ -130,7 +138,9 @@ class Db2Reader(TerminatedReader):
         self.terminator = directive.rest[:1] or ";"
 
 
-_TERMINATED: Final = re.compile(r"(?:\bEND(?:[ \t]+\w+)?|\)|;)[ \t]*\n?[ \t]*([@!%#/])[ \t\r]*$", re.MULTILINE | re.IGNORECASE)
+_TERMINATED: Final = re.compile(
+    r"(?:\bEND(?:[ \t]+\w+)?|\)|;)[ \t]*\n?[ \t]*([@!%#/])[ \t\r]*$", re.MULTILINE | re.IGNORECASE
+)
 
 
 def guess_terminator(text: str) -> str:

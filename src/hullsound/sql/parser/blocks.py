@@ -3,8 +3,8 @@
 from collections.abc import Callable
 from typing import ClassVar, Final
 
-from hullsound.sql.lexer import BIND, QUOTED, WORD
 from hullsound.sql.levels import COMPARE
+from hullsound.sql.lexer import BIND, QUOTED, WORD
 from hullsound.sql.parser.change import ChangeParser
 from hullsound.sql.tree import (
     Assign,

@@ -3,8 +3,8 @@
 from typing import Final
 
 from hullsound.sql.dialect import Client
-from hullsound.sql.lexer import END, QUOTED, SYMBOL, WORD
 from hullsound.sql.levels import COMPARE
+from hullsound.sql.lexer import END, QUOTED, SYMBOL, WORD
 from hullsound.sql.parser.query import QueryParser
 from hullsound.sql.tree import (
     Call,
@@ -129,9 +129,11 @@ class ChangeParser(QueryParser):
 
     def _insert_target(self) -> tuple[TableRef | None, list[Name]]:
         table: TableRef | None = None
-        if self.at("(") or self.at("TABLE", "("):
-            self._source()
-        elif self.words[self.pos] in ("OPENQUERY", "OPENROWSET", "OPENDATASOURCE"):
+        if (
+            self.at("(")
+            or self.at("TABLE", "(")
+            or self.words[self.pos] in ("OPENQUERY", "OPENROWSET", "OPENDATASOURCE")
+        ):
             self._source()
         else:
             table = self._insert_table()
@@ -334,7 +336,11 @@ class ChangeParser(QueryParser):
         self._error_log()
         self._change_tail()
         start = self.pos
-        if self.words[start] == "ELSE" and self.words[start + 1] in ("INSERT", "INS") and self.dialect.client is Client.BTEQ:
+        if (
+            self.words[start] == "ELSE"
+            and self.words[start + 1] in ("INSERT", "INS")
+            and self.dialect.client is Client.BTEQ
+        ):
             self.pos += 1
             self.insert()
             self.clause("update-else-insert", start)

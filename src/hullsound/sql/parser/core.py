@@ -5,8 +5,8 @@ from functools import cache
 from typing import Final, NoReturn
 
 from hullsound.sql.dialect import Dialect, NameCase
-from hullsound.sql.lexer import END, FENCE, QUOTED, STRING, WORD, Tokens
 from hullsound.sql.levels import STANDARD
+from hullsound.sql.lexer import END, FENCE, QUOTED, STRING, WORD, Tokens
 from hullsound.sql.tree import Clause, Node, Parts, Statement, Unread
 
 MAX_DEPTH: Final = 90

@@ -3,8 +3,8 @@
 from typing import ClassVar, Final
 
 from hullsound.sql.dialect import Client
-from hullsound.sql.lexer import END, FENCE, NUMBER, QUOTED, STRING, WORD
 from hullsound.sql.levels import COMPARE
+from hullsound.sql.lexer import END, FENCE, NUMBER, QUOTED, STRING, WORD
 from hullsound.sql.parser.options import TABLE_OPTIONS
 from hullsound.sql.parser.table_definitions import TableDefinitionParser
 from hullsound.sql.tree import (
@@ -45,7 +45,19 @@ _THIRD_WORDS: Final = frozenset(
 )  # fmt: skip
 _VIEW_OPTIONS: Final = frozenset(("ENCRYPTION", "SCHEMABINDING", "VIEW_METADATA"))
 _SEQUENCE_FLAGS: Final = frozenset(
-    ("CYCLE", "NOCYCLE", "NOCACHE", "NOMAXVALUE", "NOMINVALUE", "NOORDER", "ORDER", "KEEP", "NOKEEP", "LOGGED", "UNLOGGED")
+    (
+        "CYCLE",
+        "NOCYCLE",
+        "NOCACHE",
+        "NOMAXVALUE",
+        "NOMINVALUE",
+        "NOORDER",
+        "ORDER",
+        "KEEP",
+        "NOKEEP",
+        "LOGGED",
+        "UNLOGGED",
+    )
 )
 
 
@@ -201,7 +213,9 @@ class DefinitionParser(TableDefinitionParser):
                 self.pos += 1
                 self._balanced_action()
             else:
-                self.options(TABLE_OPTIONS | {"ALGORITHM", "WAIT", "NOWAIT", "RATIO"}, clauses, frozenset(("WHERE", "INCLUDE")))
+                self.options(
+                    TABLE_OPTIONS | {"ALGORITHM", "WAIT", "NOWAIT", "RATIO"}, clauses, frozenset(("WHERE", "INCLUDE"))
+                )
                 if self.pos == first:
                     self.fail("an index option")
 
@@ -218,9 +232,7 @@ class DefinitionParser(TableDefinitionParser):
             columns = self._view_columns()
         while not self.at("AS"):
             start = self.pos
-            if self.accept("USING"):
-                self.identifier()
-            elif self.accept("TABLESPACE"):
+            if self.accept("USING") or self.accept("TABLESPACE"):
                 self.identifier()
             elif self.accept("WITH"):
                 if self.at("("):
@@ -491,7 +503,15 @@ class DefinitionParser(TableDefinitionParser):
         while self.kinds[self.pos] == WORD and (
             words[self.pos + 1] in ("::", "IN") or self.kinds[self.pos + 1] in (WORD, QUOTED)
         ) and words[self.pos + 1] not in ("TO", "FROM", "AS"):  # fmt: skip
-            is_object = is_object and words[self.pos] in ("TABLE", "OBJECT", "SEQUENCE", "FUNCTION", "PROCEDURE", "TYPE", "VIEW")
+            is_object = is_object and words[self.pos] in (
+                "TABLE",
+                "OBJECT",
+                "SEQUENCE",
+                "FUNCTION",
+                "PROCEDURE",
+                "TYPE",
+                "VIEW",
+            )
             self.pos += 1
             self.accept("::")
         name: list[str] = []
@@ -518,7 +538,10 @@ class DefinitionParser(TableDefinitionParser):
         start = self.pos
         self._account()
         if self.accept("IDENTIFIED"):
-            while self.words[self.pos] in ("BY", "WITH", "VIA", "AS", "USING", "PASSWORD") or self.kinds[self.pos] == STRING:
+            while (
+                self.words[self.pos] in ("BY", "WITH", "VIA", "AS", "USING", "PASSWORD")
+                or self.kinds[self.pos] == STRING
+            ):
                 self.pos += 1
         return self.tokens.source(start if start >= first else first, self.pos)
 
@@ -527,8 +550,11 @@ class DefinitionParser(TableDefinitionParser):
         self.pos += 1
         self.accept("ON")
         kind = self.any_word()
-        while self.kinds[self.pos] == WORD and self.kinds[self.pos + 1] in (WORD, QUOTED) and not self.at("IS") and (
-            self.words[self.pos + 1] not in ("IS", "ON", "AS")
+        while (
+            self.kinds[self.pos] == WORD
+            and self.kinds[self.pos + 1] in (WORD, QUOTED)
+            and not self.at("IS")
+            and (self.words[self.pos + 1] not in ("IS", "ON", "AS"))
         ):
             kind += f" {self.any_word()}"
         name: Parts = ()

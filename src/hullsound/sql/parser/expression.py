@@ -4,8 +4,8 @@ from collections.abc import Callable, Mapping
 from typing import ClassVar, Final
 
 from hullsound.sql.dialect import Client
-from hullsound.sql.lexer import BIND, FENCE, NUMBER, QUOTED, STRING, SYMBOL, WORD
 from hullsound.sql.levels import COMPARE, OTHER, POWER, PREFIX, SUFFIX
+from hullsound.sql.lexer import BIND, FENCE, NUMBER, QUOTED, STRING, SYMBOL, WORD
 from hullsound.sql.parser.special import SpecialFormParser
 from hullsound.sql.tree import (
     Bind,
@@ -146,8 +146,9 @@ class ExpressionParser(SpecialFormParser):
             operator = self._is_operand(operands)
         elif word in self.dialect.matching:
             self.pos += 1
-            if word == "SIMILAR":
-                self.expect("TO")
+            if word == "SIMILAR" and not self.accept("TO"):
+                self.pos = start  # SUBSTRING(text SIMILAR pattern ESCAPE character)
+                return None
             operands.append(self.expression(COMPARE))
             if self.accept("ESCAPE"):
                 operands.append(self.expression(COMPARE))
@@ -358,7 +359,16 @@ class ExpressionParser(SpecialFormParser):
             return self._note(Row(first, self.pos, items))
         if self.accept("AS") and self.kinds[self.pos] in (WORD, QUOTED):
             self.type_name()
-        if self.words[self.pos] in ("UNION", "MINUS", "INTERSECT", "EXCEPT", "LIMIT", "ORDER", "OFFSET", "FETCH") and isinstance(inner, Subquery | Paren):
+        if self.words[self.pos] in (
+            "UNION",
+            "MINUS",
+            "INTERSECT",
+            "EXCEPT",
+            "LIMIT",
+            "ORDER",
+            "OFFSET",
+            "FETCH",
+        ) and isinstance(inner, Subquery | Paren):
             self.pos = first + 1
             query = self.query()
             self.expect(")")
@@ -490,7 +500,11 @@ class ExpressionParser(SpecialFormParser):
                 self.order_items()
             elif word == "(":
                 self.skip_parenthesized()
-            elif word in ("FROM", "FOR", "PLACING", "SEPARATOR", "LIMIT") and words[self.pos + 1] not in (")", "FIRST", "LAST"):
+            elif word in ("FROM", "FOR", "PLACING", "SEPARATOR", "LIMIT") and words[self.pos + 1] not in (
+                ")",
+                "FIRST",
+                "LAST",
+            ):
                 self.pos += 1
                 self.expression()
             else:

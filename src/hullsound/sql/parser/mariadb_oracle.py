@@ -8,7 +8,9 @@ from hullsound.sql.parser.plsql import UnitParser
 from hullsound.sql.tree import Node, Routine, Statement
 
 _CODE_KINDS: Final = frozenset(("PROCEDURE", "FUNCTION", "PACKAGE", "TRIGGER"))
-_CHARACTERISTICS: Final = frozenset(("COMMENT", "LANGUAGE", "NOT", "DETERMINISTIC", "CONTAINS", "NO", "READS", "MODIFIES", "SQL"))
+_CHARACTERISTICS: Final = frozenset(
+    ("COMMENT", "LANGUAGE", "NOT", "DETERMINISTIC", "CONTAINS", "NO", "READS", "MODIFIES", "SQL")
+)
 
 
 class MariadbOracleParser(UnitParser, MysqlParser):

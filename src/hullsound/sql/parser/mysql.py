@@ -23,7 +23,9 @@ _CHARACTERISTICS: Final = frozenset(
     ("COMMENT", "LANGUAGE", "NOT", "DETERMINISTIC", "CONTAINS", "NO", "READS", "MODIFIES", "SQL", "AGGREGATE", "USING")
 )
 _SET_SCOPES: Final = frozenset(("GLOBAL", "SESSION", "LOCAL", "PERSIST", "PERSIST_ONLY"))
-_SET_OTHERS: Final = frozenset(("PASSWORD", "ROLE", "NAMES", "CHARACTER", "CHARSET", "TRANSACTION", "RESOURCE", "DEFAULT", "STATEMENT"))
+_SET_OTHERS: Final = frozenset(
+    ("PASSWORD", "ROLE", "NAMES", "CHARACTER", "CHARSET", "TRANSACTION", "RESOURCE", "DEFAULT", "STATEMENT")
+)
 _EVENT_WORDS: Final = frozenset(("ENABLE", "DISABLE", "ON", "COMMENT", "PRESERVE", "NOT"))
 
 
@@ -51,7 +53,10 @@ class MysqlParser(PsmParser):
         if self.words[first] in _SCRIPT_ONLY:
             self.pos += 1
             return self.whole_statement(first, self._words(first))
-        if self.words[first] in ("BEGIN", "IF", "CASE", "LOOP", "WHILE", "REPEAT", "FOR") or self.words[first + 1] == ":":
+        if (
+            self.words[first] in ("BEGIN", "IF", "CASE", "LOOP", "WHILE", "REPEAT", "FOR")
+            or self.words[first + 1] == ":"
+        ):
             return self.anonymous_block()
         node = self.one_statement()
         if isinstance(node, Statement):
@@ -61,13 +66,17 @@ class MysqlParser(PsmParser):
     def _words(self, first: int) -> str:
         word = self.words[first].lower()
         following = self.words[first + 1].lower()
-        return f"{word} {following}" if word in ("set", "lock", "unlock", "load", "start") and following.isalpha() else word
+        return (
+            f"{word} {following}"
+            if word in ("set", "lock", "unlock", "load", "start") and following.isalpha()
+            else word
+        )
 
     def set_option(self) -> Node:
         """Read SET of variables, of system variables by scope, and of names, roles and passwords."""
         first = self.expect("SET")
         word = self.words[self.pos]
-        if word in _SET_OTHERS and self.words[self.pos + 1] not in ("=", ":=") or (
+        if (word in _SET_OTHERS and self.words[self.pos + 1] not in ("=", ":=")) or (
             word in _SET_SCOPES and self.words[self.pos + 1] == "TRANSACTION"
         ):  # fmt: skip
             if word == "STATEMENT":
@@ -102,7 +111,9 @@ class MysqlParser(PsmParser):
 
     def _setting(self) -> Node:
         first = self.pos
-        node = Name(first, first, self.qualified_name() if self.words[first] not in self.reserved else (self.any_word(),))
+        node = Name(
+            first, first, self.qualified_name() if self.words[first] not in self.reserved else (self.any_word(),)
+        )
         node.last = self.pos
         self.nodes.append(node)
         return node

@@ -56,9 +56,15 @@ class OptionParser(ChangeParser):
                     self.skip_parenthesized()
             elif word == "(":
                 self.skip_parenthesized()
-            elif word in (",", ")", ";") or word in stops:
-                break
-            elif word in openers and self.pos > first + 1 and words[self.pos - 1] not in ("WITH", "NO", "NOT", "DEFAULT", "ON"):
+            elif (
+                word in (",", ")", ";")
+                or word in stops
+                or (
+                    word in openers
+                    and self.pos > first + 1
+                    and words[self.pos - 1] not in ("WITH", "NO", "NOT", "DEFAULT", "ON")
+                )
+            ):
                 break
             elif kinds[self.pos] == FENCE:
                 self.skip_fence()
@@ -72,5 +78,7 @@ def option_name(word: str, following: str) -> str:
     known = OPTION_NAMES.get(word) or OPTION_NAMES.get(f"{word} {following}")
     if known:
         return known
-    name = word if not following.isalpha() or word not in ("WITH", "DATA", "INDEX", "NO", "NOT") else f"{word} {following}"
+    name = (
+        word if not following.isalpha() or word not in ("WITH", "DATA", "INDEX", "NO", "NOT") else f"{word} {following}"
+    )
     return "option-" + name.lower().replace(" ", "-").replace("_", "-")

@@ -3,8 +3,8 @@
 from collections.abc import Callable
 from typing import ClassVar, Final
 
-from hullsound.sql.lexer import BIND, END, FENCE, STRING
 from hullsound.sql.levels import COMPARE
+from hullsound.sql.lexer import BIND, END, FENCE, STRING
 from hullsound.sql.parser.blocks import BlockParser
 from hullsound.sql.parser.core import Unreadable
 from hullsound.sql.parser.postgresql import PostgresqlParser
@@ -337,7 +337,9 @@ class PlpgsqlParser(BlockParser, PostgresqlParser):
         if word == "EXECUTE":
             node.form = "query"
             node.bounds = [self._execute()]
-        elif word in ("SELECT", "WITH", "INSERT", "UPDATE", "DELETE", "VALUES", "MERGE") or (word == "(" and self.opens_query()):
+        elif word in ("SELECT", "WITH", "INSERT", "UPDATE", "DELETE", "VALUES", "MERGE") or (
+            word == "(" and self.opens_query()
+        ):
             node.form = "query"
             node.bounds = [self._returned_query()]
         else:

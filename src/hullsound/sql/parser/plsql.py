@@ -3,8 +3,8 @@
 from collections.abc import Callable
 from typing import ClassVar, Final
 
-from hullsound.sql.lexer import WORD
 from hullsound.sql.levels import COMPARE
+from hullsound.sql.lexer import WORD
 from hullsound.sql.parser.blocks import BlockParser
 from hullsound.sql.parser.ddl import DdlParser
 from hullsound.sql.tree import (

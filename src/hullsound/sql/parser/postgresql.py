@@ -377,7 +377,7 @@ class PostgresqlParser(DefinitionParser):
             self.statement()
         elif self.words[self.pos - 1] == "NOTIFY":
             self.skip_rest()
-        return self.other_statement(first, "create rule", (*table, name))
+        return self.other_statement(first, "create rule", (*table[:-1], f"{table[-1]}.{name}"))
 
     def _policy(self, first: int) -> OtherStatement:
         name = self.identifier()
@@ -390,7 +390,7 @@ class PostgresqlParser(DefinitionParser):
                 self.expect(")")
             else:
                 self._step()
-        return self.other_statement(first, "create policy", (*table, name))
+        return self.other_statement(first, "create policy", (*table[:-1], f"{table[-1]}.{name}"))
 
     def _statistics(self, first: int) -> OtherStatement:
         name: Parts = self.qualified_name() if self.is_name() and not self.at("ON") else ()

@@ -76,7 +76,12 @@ class PsmParser(DefinitionParser):
         pos = first
         while words[pos]:
             word = words[pos]
-            if word in _OPENING_WORDS and words[pos - 1] != "END" and words[pos + 1] != "(" and words[pos + 1] != "EXISTS":
+            if (
+                word in _OPENING_WORDS
+                and words[pos - 1] != "END"
+                and words[pos + 1] != "("
+                and words[pos + 1] != "EXISTS"
+            ):
                 depth += 1
             elif word == "END":
                 if depth == 0 and pos > first:
@@ -155,7 +160,9 @@ class PsmParser(DefinitionParser):
             if self.accept("FOR"):
                 self._condition()
             return self.plain(first, "declare condition")
-        if following in ("CURSOR", "INSENSITIVE", "ASENSITIVE", "SENSITIVE", "SCROLL", "NO") and word not in ("CURSOR",):
+        if following in ("CURSOR", "INSENSITIVE", "ASENSITIVE", "SENSITIVE", "SCROLL", "NO") and word not in (
+            "CURSOR",
+        ):
             return self._cursor(first)
         if following == "STATEMENT" and self.words[self.pos + 2] == ";":
             self.pos += 2
@@ -338,7 +345,12 @@ class PsmParser(DefinitionParser):
                     bounds.append(self.expression())
         else:
             self.accept("AS")
-            if self.kinds[self.pos] in (WORD, QUOTED) and self.words[self.pos] not in ("SELECT", "WITH", "SEL", "VALUES"):
+            if self.kinds[self.pos] in (WORD, QUOTED) and self.words[self.pos] not in (
+                "SELECT",
+                "WITH",
+                "SEL",
+                "VALUES",
+            ):
                 self.identifier()
                 while self.words[self.pos] in ("INSENSITIVE", "ASENSITIVE", "SENSITIVE", "NO", "SCROLL"):
                     self.pos += 2 if self.words[self.pos] == "NO" else 1

@@ -4,8 +4,8 @@ from collections.abc import Callable
 from typing import Final
 
 from hullsound.sql.dialect import Client
-from hullsound.sql.lexer import BIND, END, NUMBER, QUOTED, STRING, SYMBOL, WORD
 from hullsound.sql.levels import COMPARE
+from hullsound.sql.lexer import BIND, END, NUMBER, QUOTED, STRING, SYMBOL, WORD
 from hullsound.sql.parser.expression import ExpressionParser
 from hullsound.sql.tree import (
     CommonTable,
@@ -25,9 +25,7 @@ from hullsound.sql.tree import (
 )
 
 _SET_OPERATORS: Final = frozenset(("UNION", "MINUS", "INTERSECT", "EXCEPT"))
-_JOIN_WORDS: Final = frozenset(
-    ("JOIN", "INNER", "LEFT", "RIGHT", "FULL", "CROSS", "NATURAL", "OUTER", "STRAIGHT_JOIN")
-)
+_JOIN_WORDS: Final = frozenset(("JOIN", "INNER", "LEFT", "RIGHT", "FULL", "CROSS", "NATURAL", "OUTER", "STRAIGHT_JOIN"))
 _JOIN_HINTS: Final = frozenset(("HASH", "LOOP", "MERGE", "REMOTE", "APPLY"))
 _NO_ITEMS: Final = frozenset(("FROM", "WHERE", "INTO", ")", "", ";", "UNION", "EXCEPT", "INTERSECT"))
 _BEHIND_FROM: Final = frozenset(
@@ -54,7 +52,7 @@ _TABLE_TAILS: Final = frozenset(
     ("WITH", "(", "USE", "FORCE", "IGNORE", "PARTITION", "TABLESAMPLE", "FOR", "INDEXED", "NOT", "HOLDLOCK", "NOHOLDLOCK",
      "READPAST", "SHARED")
 )  # fmt: skip
-_LOOSE_SOURCES: Final = frozenset(("OPENROWSET", "CHANGETABLE", "XMLTABLE", "JSON_TABLE", "OPENDATASOURCE"))
+_LOOSE_SOURCES: Final = frozenset(("OPENROWSET", "CHANGETABLE", "OPENDATASOURCE"))
 """Table functions whose arguments have words of their own between them."""
 
 
@@ -240,7 +238,7 @@ class QueryParser(ExpressionParser):
         pos = first + 1
         while self.kinds[pos] == WORD and self.words[pos] not in self.reserved:
             pos += 1
-        if self.words[first] != "WITH" or self.words[pos] != "(" or not self.dialect.client is Client.BTEQ:
+        if self.words[first] != "WITH" or self.words[pos] != "(" or self.dialect.client is not Client.BTEQ:
             return self._isolation(first)
         self.pos += 1
         self.expressions()
@@ -417,7 +415,9 @@ class QueryParser(ExpressionParser):
                     self.pos += 1
                     self.operand()
                     self.clause("distinct-on", first)
-            elif word == "TOP" and (self.kinds[first + 1] in (NUMBER, BIND) or following == "(" or following[:1] == "@"):
+            elif word == "TOP" and (
+                self.kinds[first + 1] in (NUMBER, BIND) or following == "(" or following[:1] == "@"
+            ):
                 self.pos += 1
                 self.operand()
                 self.accept("PERCENT")
@@ -860,7 +860,7 @@ class QueryParser(ExpressionParser):
         while True:
             first = self.pos
             word, following = self.words[first], self.words[first + 1]
-            if word == "WITH" and following == "(" or (word == "(" and self._is_old_hint()):
+            if (word == "WITH" and following == "(") or (word == "(" and self._is_old_hint()):
                 self.accept("WITH")
                 self.skip_parenthesized()
                 self.clause("table-hint", first)

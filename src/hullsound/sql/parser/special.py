@@ -3,8 +3,8 @@
 from typing import Final
 
 from hullsound.sql.dialect import Client
-from hullsound.sql.lexer import END, QUOTED, STRING, WORD
 from hullsound.sql.levels import COMPARE, NOT, PREFIX
+from hullsound.sql.lexer import END, QUOTED, STRING, WORD
 from hullsound.sql.parser.types import TypeParser
 from hullsound.sql.tree import (
     Bind,

@@ -77,7 +77,9 @@ class SqliteParser(DefinitionParser):
         self.pos += 1
         self.accept("IF", "NOT", "EXISTS")
         name = self.qualified_name()
-        timing = "instead of" if self.accept("INSTEAD", "OF") else self.accept_any(("BEFORE", "AFTER")).lower() or "before"
+        timing = (
+            "instead of" if self.accept("INSTEAD", "OF") else self.accept_any(("BEFORE", "AFTER")).lower() or "before"
+        )
         events = [self.any_word().lower()]
         columns: list[str] = []
         if self.accept("OF"):
@@ -148,7 +150,19 @@ _STATEMENTS: Final[dict[str, Callable[[SqliteParser], Statement]]] = {
     "PRAGMA": SqliteParser.pragma,
     "EXPLAIN": SqliteParser.explain,
     **dict.fromkeys(
-        ("BEGIN", "COMMIT", "END", "ROLLBACK", "SAVEPOINT", "RELEASE", "ATTACH", "DETACH", "VACUUM", "ANALYZE", "REINDEX"),
+        (
+            "BEGIN",
+            "COMMIT",
+            "END",
+            "ROLLBACK",
+            "SAVEPOINT",
+            "RELEASE",
+            "ATTACH",
+            "DETACH",
+            "VACUUM",
+            "ANALYZE",
+            "REINDEX",
+        ),
         SqliteParser.plain,
     ),
 }

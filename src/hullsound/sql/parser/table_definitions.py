@@ -3,8 +3,8 @@
 from typing import Final
 
 from hullsound.sql.dialect import Client
-from hullsound.sql.lexer import END, QUOTED, STRING, WORD
 from hullsound.sql.levels import COMPARE
+from hullsound.sql.lexer import END, QUOTED, STRING, WORD
 from hullsound.sql.parser.columns import ColumnParser
 from hullsound.sql.parser.options import TABLE_OPTIONS
 from hullsound.sql.tree import (
@@ -184,7 +184,13 @@ class TableDefinitionParser(ColumnParser):
                     self.any_word()
                 else:
                     self.expression(COMPARE)
-                    if self.kinds[self.pos] == WORD and self.words[self.pos] in ("DAY", "HOUR", "MONTH", "WEEK", "YEAR"):
+                    if self.kinds[self.pos] == WORD and self.words[self.pos] in (
+                        "DAY",
+                        "HOUR",
+                        "MONTH",
+                        "WEEK",
+                        "YEAR",
+                    ):
                         self.pos += 1
             elif self.words[self.pos] in ("PARTITIONS", "SUBPARTITIONS"):
                 self.pos += 2

@@ -2,8 +2,8 @@
 
 from typing import Final
 
-from hullsound.sql.lexer import END, QUOTED, WORD
 from hullsound.sql.levels import COMPARE
+from hullsound.sql.lexer import END, QUOTED, WORD
 from hullsound.sql.parser.properties import PropertyParser
 from hullsound.sql.tree import (
     AlterTable,

@@ -105,7 +105,9 @@ class TeradataParser(PsmParser):
         word, following = self.words[self.pos + 1], self.words[self.pos + 2]
         if word in _ATTRIBUTES:
             return self.kinds[self.pos + 2] in (STRING, WORD) or following in (")", ",")
-        return word in _CAST_TYPES and (following in (")", ",") or (following == "(" and word not in ("DATE", "PERIOD")))
+        return word in _CAST_TYPES and (
+            following in (")", ",") or (following == "(" and word not in ("DATE", "PERIOD"))
+        )
 
     def _suffix(self, first: int, left: Node, word: str) -> Node | None:
         if word != "(":
@@ -248,7 +250,9 @@ class TeradataParser(PsmParser):
         table = self.qualified_name()
         if self.accept("ORDER"):
             self._step()
-        node = CreateTrigger(first, first, name, timing, events, columns, table, "statement", {}, None, None, 0, disabled)
+        node = CreateTrigger(
+            first, first, name, timing, events, columns, table, "statement", {}, None, None, 0, disabled
+        )
         if self.accept("REFERENCING"):
             while self.words[self.pos] in ("NEW", "OLD", "NEW_TABLE", "OLD_TABLE", "NEW_ROW", "OLD_ROW"):
                 which = self.any_word()

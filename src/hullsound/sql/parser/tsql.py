@@ -211,7 +211,9 @@ class TsqlParser(DefinitionParser):
             self.clause("native-routine", first)
             body = self.statements(frozenset(("END",)))
             self.expect("END")
-        elif node.form == "function" and node.returns is not None and node.returns.name == "TABLE" and self.at("RETURN"):
+        elif (
+            node.form == "function" and node.returns is not None and node.returns.name == "TABLE" and self.at("RETURN")
+        ):
             self.pos += 1
             is_open = self.at("(") and not self.opens_query()
             query = self.query() if not is_open else self.expression()
@@ -240,7 +242,9 @@ class TsqlParser(DefinitionParser):
             table = self.qualified_name()
         if self.accept("WITH"):
             while self.words[self.pos] in _ROUTINE_OPTIONS:
-                self._routine_option(Routine(first, first, "trigger", name, [], None, None, -1, [], -1, None, (0, 0), False))
+                self._routine_option(
+                    Routine(first, first, "trigger", name, [], None, None, -1, [], -1, None, (0, 0), False)
+                )
                 self.accept(",")
         timing = "after"
         if self.accept("INSTEAD"):

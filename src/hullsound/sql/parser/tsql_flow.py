@@ -477,7 +477,11 @@ class TsqlFlowParser(TsqlParser):
         self.accept_any(_TRANSACTION)
         if words == "save" and self.words[self.pos - 1] not in _TRANSACTION:
             self.fail("TRANSACTION")
-        if self.kinds[self.pos] in (WORD, QUOTED) and not self._ends_here() and self.words[self.pos + 1] not in (":", "."):
+        if (
+            self.kinds[self.pos] in (WORD, QUOTED)
+            and not self._ends_here()
+            and self.words[self.pos + 1] not in (":", ".")
+        ):
             self.pos += 1
         if self.accept("WITH"):
             if self.accept("MARK"):
@@ -514,9 +518,11 @@ class TsqlFlowParser(TsqlParser):
         return self.named_statement(self.words[self.pos])
 
     def _update_statistics(self) -> Node:
-        if self.words[self.pos + 1] == "STATISTICS" and self.kinds[self.pos + 2] in (WORD, QUOTED) and self.words[
-            self.pos + 2
-        ] not in ("SET", "AS", "WITH"):
+        if (
+            self.words[self.pos + 1] == "STATISTICS"
+            and self.kinds[self.pos + 2] in (WORD, QUOTED)
+            and self.words[self.pos + 2] not in ("SET", "AS", "WITH")
+        ):
             return self.named_statement("UPDATE", "STATISTICS")
         return self.update()
 

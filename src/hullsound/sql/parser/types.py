@@ -35,9 +35,17 @@ class TypeParser(Core):
         """Read a data type."""
         first = self.pos
         words = self.words
-        if words[first] in ("REF", "SETOF") and self.kinds[first + 1] in (WORD, QUOTED) and words[first + 1] != "CURSOR":
+        if (
+            words[first] in ("REF", "SETOF")
+            and self.kinds[first + 1] in (WORD, QUOTED)
+            and words[first + 1] != "CURSOR"
+        ):
             self.pos += 1
-        parts = [self.any_word() if words[self.pos] in ("SET", "TABLE") else self.identifier()]
+        parts = [
+            self.any_word()
+            if words[self.pos] in ("SET", "TABLE", "UNSIGNED", "SIGNED", "BINARY")
+            else self.identifier()
+        ]
         while words[self.pos] == ".":
             self.pos += 1
             parts.append(self.any_word())
@@ -103,7 +111,7 @@ class TypeParser(Core):
             if word in self.dialect.type_endings:
                 self.pos += 1
                 ending += f" {word}" if word in ("UNSIGNED", "ZEROFILL") else ""
-            elif word in ("CHARACTER", "CHARSET", "CHAR") and words[first + 1] == "SET" or word == "CHARSET":
+            elif (word in ("CHARACTER", "CHARSET", "CHAR") and words[first + 1] == "SET") or word == "CHARSET":
                 self.pos += 2 if words[first + 1] == "SET" else 1
                 self.accept("=")
                 self.qualified_name() if self.kinds[self.pos] != STRING else self._step()

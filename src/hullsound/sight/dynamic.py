@@ -1,0 +1,185 @@
+"""SQL that code builds as text: its constant parts are followed and read; the rest is named with the reason."""
+
+from dataclasses import dataclass, field
+from typing import Final
+
+from hullsound.catalog.references import Scope, Use, find_uses
+from hullsound.sql.dialect import Dialect, load_dialect
+from hullsound.sql.positions import Positions
+from hullsound.sql.script import ReadStatement, read_script
+from hullsound.sql.tree import (
+    Assign,
+    Bind,
+    Call,
+    Execute,
+    ExecuteImmediate,
+    Literal,
+    Loop,
+    Name,
+    NamedArgument,
+    Node,
+    OpenCursor,
+    Operation,
+    Paren,
+    Prepare,
+    Query,
+    Variable,
+)
+
+_PLACEHOLDER: Final = "HS_UNKNOWN"
+"""Stands where the text depends on a value that only the running code knows."""
+_JOINING: Final = frozenset(("||", "+", "CONCAT", "&"))
+_MOST: Final = 20_000
+"""Characters of built text that are read."""
+
+
+@dataclass(slots=True)
+class Dynamic:
+    """One place that runs SQL built as text."""
+
+    start: int
+    end: int
+    text: str
+    """What is known of the text, with placeholders."""
+    reason: str
+    """Why it could not be read in full; '' if it could."""
+    reads: list[ReadStatement] = field(default_factory=list)
+
+    def scope(self, read: ReadStatement, outer: Scope) -> Scope:
+        """Return what names mean inside the text: what it declares itself, and nothing of the code around it."""
+        scope = Scope(read)
+        scope.declared[_PLACEHOLDER] = None
+        return scope
+
+    def uses(self, read: ReadStatement, scope: Scope, owner: str) -> list[Use]:
+        """Return the names that the text uses, but for those that are not known whole."""
+        found = find_uses(read, scope, owner, Positions(self.text))
+        return [use for use in found if not any(_PLACEHOLDER in part for part in use.parts)]
+
+
+@dataclass(slots=True)
+class _Values:
+    """The constant values that variables of one statement have, as far as they are simple."""
+
+    read: ReadStatement
+    dialect: Dialect
+    assigned: dict[str, list[Node]]
+    reasons: list[str] = field(default_factory=list)
+
+    def text_of(self, node: Node, depth: int = 0) -> str:
+        """Return the text that an expression builds, with a placeholder for each part that is not constant."""
+        match node:
+            case Literal(form="string"):
+                return self._literal(node)
+            case Paren():
+                return self.text_of(node.inner, depth)
+            case NamedArgument():
+                return self.text_of(node.value, depth)
+            case Operation() if all(operator in _JOINING for operator in node.operators):
+                return "".join(self.text_of(operand, depth) for operand in node.operands)
+            case Call() if node.parts[-1] in ("CONCAT", "CONCAT_WS", "TO_CLOB", "CAST", "N"):
+                return "".join(self.text_of(argument, depth) for argument in node.arguments)
+            case Name() | Bind() if depth < 6:
+                return self._variable(node, depth)
+        tokens = self.read.tokens
+        what = tokens.source(node.first, min(node.last, node.first + 6)).strip()[:60]
+        return self._unknown(f"part of the text is the value of {what!r}")
+
+    def _unknown(self, reason: str) -> str:
+        if reason not in self.reasons:
+            self.reasons.append(reason)
+        return _PLACEHOLDER
+
+    def _literal(self, node: Literal) -> str:
+        text = self.read.tokens.source(node.first, node.first + 1)
+        if text.startswith("$"):
+            tokens = self.read.tokens
+            closing = tokens.fences.get(node.first, node.first)
+            return tokens.text[tokens.ends[node.first] : tokens.starts[closing]]
+        quote = text[-1]
+        opening = text.index(quote)
+        if text[:opening].upper().endswith("Q") and opening + 2 < len(text):
+            return text[opening + 2 : -2]
+        return text[opening + 1 : -1].replace(quote * 2, quote)
+
+    def _variable(self, node: Name | Bind, depth: int) -> str:
+        name = node.parts[-1]
+        values = self.assigned.get(name, [])
+        if len(values) == 1 and values[0].last <= node.first:
+            return self.text_of(values[0], depth + 1)
+        if not values:
+            return self._unknown(f"part of the text is the value of {name.lower()}")
+        built = self._grown(name, values, node, depth)
+        return built if built is not None else self._unknown(f"{name.lower()} is built along several ways")
+
+    def _grown(self, name: str, values: list[Node], use: Node, depth: int) -> str | None:
+        """Return a text that grows statement by statement: v = 'a'; v = v || 'b'; None if it branches or loops."""
+        if any(value.last > use.first for value in values):
+            return None
+        loops = self.read.all(Loop)
+        if any(
+            loop.first < value.first < loop.last and not loop.first < use.first < loop.last
+            for loop in loops
+            for value in values
+        ):
+            return None
+        text = ""
+        for value in values:
+            parts = value.operands if isinstance(value, Operation) and set(value.operators) <= _JOINING else [value]
+            head = parts[0]
+            if isinstance(head, Name | Bind) and head.parts[-1] == name:
+                parts = parts[1:]
+            else:
+                text = ""
+            text += "".join(self.text_of(part, depth + 1) for part in parts)
+        return text
+
+
+def read_dynamic(read: ReadStatement, engine: str) -> list[Dynamic]:
+    """Return every place of a statement that runs SQL built as text, with what of it can be read."""
+    sites: list[tuple[Node, Node]] = [(node, node.text) for node in read.all(ExecuteImmediate)]
+    sites += [(node, node.text) for node in read.all(Prepare)]
+    sites += [(node, node.text) for node in read.all(Execute) if node.text is not None]
+    sites += [
+        (node, node.query) for node in read.all(OpenCursor) if node.query is not None and not isinstance(node.query, Query)
+        and not isinstance(node.query, ExecuteImmediate)
+    ]  # fmt: skip
+    if not sites:
+        return []
+    dialect = load_dialect(engine)
+    assigned = _assignments(read)
+    prepared = {node.name for node in read.all(Prepare)}
+    found: list[Dynamic] = []
+    for node, text in sites:
+        if isinstance(text, Name) and text.parts[-1] in prepared:
+            continue
+        found.append(_read_site(node, text, _Values(read, dialect, assigned)))
+    return found
+
+
+def _assignments(read: ReadStatement) -> dict[str, list[Node]]:
+    """Return the values that each variable of a statement is given, in order."""
+    assigned: dict[str, list[Node]] = {}
+    for variable in read.all(Variable):
+        if variable.default is not None:
+            assigned.setdefault(variable.name, []).append(variable.default)
+    for node in read.all(Assign):
+        if isinstance(node.target, Name | Bind):
+            assigned.setdefault(node.target.parts[-1], []).append(node.value)
+    for values in assigned.values():
+        values.sort(key=lambda value: value.first)
+    return assigned
+
+
+def _read_site(node: Node, text: Node, values: _Values) -> Dynamic:
+    tokens = values.read.tokens
+    start, end = tokens.starts[node.first], tokens.ends[max(node.first, node.last - 1)]
+    built = values.text_of(text)[:_MOST]
+    reason = "; ".join(values.reasons)
+    if not built.replace(_PLACEHOLDER, "").strip():
+        return Dynamic(start, end, "", reason or "the text is empty")
+    script = read_script(built + "\n", values.dialect, {})
+    reads = [item for item in script.statements() if item.is_complete and not item.unread()]
+    if not reads or len(reads) < len(list(script.statements())):
+        reason = reason or "what is built is no whole statement"
+    return Dynamic(start, end, built, reason, reads)

@@ -1,0 +1,276 @@
+"""Constraints and keys of tables, in the forms of all engines but Oracle's own."""
+
+from typing import Final
+
+from hullsound.sql.dialect import Client
+from hullsound.sql.levels import COMPARE
+from hullsound.sql.lexer import END, WORD
+from hullsound.sql.parser.options import OptionParser
+from hullsound.sql.tree import ConstraintDefinition, CreateIndex, OrderItem
+
+KEY_WORDS: Final = frozenset(("INDEX", "KEY", "FULLTEXT", "SPATIAL"))
+_INDEX_TAILS: Final = frozenset(
+    """USING COMMENT KEY_BLOCK_SIZE WITH VISIBLE INVISIBLE IGNORED NOT INCLUDE WHERE ON ENGINE_ATTRIBUTE TABLESPACE NULLS
+    FILESTREAM_ON IN""".split()
+)
+
+
+class ConstraintParser(OptionParser):
+    """Reads keys, indexes and constraints that stand in a table."""
+
+    def _key(self) -> CreateIndex:
+        """Read INDEX [name] [USING method] (keys) [options] inside a table."""
+        first = self.pos
+        method = ""
+        while self.words[self.pos] in KEY_WORDS:
+            if self.words[self.pos] in ("FULLTEXT", "SPATIAL"):
+                method = self.words[self.pos].lower()
+                self.clause(f"{method}-index", self.pos)
+            self.pos += 1
+            if self.words[self.pos - 1] in ("INDEX", "KEY"):
+                break
+        self.accept("IF", "NOT", "EXISTS")
+        name = (self.identifier(),) if not self.at("(") and not self.at("USING") else ()
+        unique = False
+        while self.words[self.pos] in ("UNIQUE", "CLUSTERED", "NONCLUSTERED", "COLUMNSTORE", "HASH"):
+            unique = unique or self.at("UNIQUE")
+            self.pos += 1
+        if self.accept("USING"):
+            method = self.any_word().lower()
+        keys = self.index_keys() if self.at("(") else []
+        clauses: set[str] = set()
+        self.index_tail(clauses)
+        node = CreateIndex(first, self.pos, name, (), keys, unique, method, clauses)
+        self.nodes.append(node)
+        return node
+
+    def index_keys(self) -> list[OrderItem]:
+        """Read (key [operator class] [ASC|DESC] [NULLS ...], ...)."""
+        self.expect("(")
+        keys: list[OrderItem] = []
+        while True:
+            item = self.order_item()
+            if self.words[self.pos] not in (",", ")"):
+                self._operator_class()
+                if self.at("("):
+                    self.skip_parenthesized()
+                item.descending = self.accept("DESC") or item.descending
+                self.accept("ASC")
+                if self.accept("NULLS"):
+                    self.any_word()
+                if self.accept("WITHOUT"):
+                    self.expect("OVERLAPS")
+            item.last = self.pos
+            keys.append(item)
+            if not self.accept(","):
+                break
+        self.expect(")")
+        return keys
+
+    def index_tail(self, clauses: set[str]) -> None:
+        """Read what may stand behind the keys of an index inside a table."""
+        while self.words[self.pos] in _INDEX_TAILS and not (self.at("ON", "DELETE") or self.at("ON", "UPDATE")):
+            first = self.pos
+            word = self.words[first]
+            self.pos += 1
+            if word == "WHERE":
+                self.expression()
+                clauses.add(self.clause("filtered-index", first))
+            elif word == "ON":
+                self.any_word()
+                if self.at("("):
+                    self.skip_parenthesized()
+            elif word == "INCLUDE":
+                self.skip_parenthesized()
+                clauses.add(self.clause("index-include", first))
+            elif word == "WITH":
+                if self.at("("):
+                    self.skip_parenthesized()
+                elif self.accept("PARSER"):
+                    self.identifier()
+                else:
+                    self._old_index_options()
+            elif word == "NULLS":
+                self.accept("NOT")
+                self.expect("DISTINCT")
+            elif word == "USING":
+                if self.accept("INDEX"):
+                    self.expect("TABLESPACE")
+                self.any_word()
+            elif word not in ("VISIBLE", "INVISIBLE", "IGNORED", "NOT"):
+                self.accept("=")
+                self.pos += 1
+
+    def _old_index_options(self) -> None:
+        """Read WITH FILLFACTOR = 80, IGNORE_DUP_KEY ..."""
+        while self.kinds[self.pos] == WORD:
+            self.pos += 1
+            if self.accept("="):
+                self.pos += 1
+            if not self.accept(","):
+                return
+
+    def _exclude(self) -> None:
+        self.expect("EXCLUDE")
+        if self.accept("USING"):
+            self.identifier()
+        self.skip_parenthesized()
+        clauses: set[str] = set()
+        self.index_tail(clauses)
+        if self.at("WHERE"):
+            self.pos += 1
+            self.skip_parenthesized()
+        self._constraint_state(None)
+
+    def _names_constraint(self) -> bool:
+        return self.words[self.pos] not in ("PRIMARY", "UNIQUE", "CHECK", "REFERENCES", "FOREIGN")
+
+    def table_constraint(self) -> ConstraintDefinition:
+        first = self.pos
+        name = self.identifier() if self.accept("CONSTRAINT") and self._names_constraint() else ""
+        return self._constraint_body(first, name, [])
+
+    def _constraint_body(self, first: int, name: str, columns: list[str]) -> ConstraintDefinition:
+        node = ConstraintDefinition(first, first, name, "", columns, None, (), [], "", "", False)
+        word = self.words[self.pos]
+        if word in ("PRIMARY", "UNIQUE"):
+            self._unique_body(node)
+        elif word == "CHECK":
+            node.form = "check"
+            self.pos += 1
+            if self.accept("NOT", "FOR", "REPLICATION"):
+                self.clause("not-for-replication", self.pos - 3)
+            self.expect("(")
+            node.expression = self.expression()
+            self.expect(")")
+        elif word in ("FOREIGN", "REFERENCES"):
+            self._foreign_body(node)
+        elif word == "EXCLUDE":
+            self._exclude()
+            node.form = ""
+            self.clause("exclusion-constraint", first)
+        elif word == "DEFAULT":
+            self.pos += 1
+            node.expression = self.expression(COMPARE)
+            self.expect("FOR")
+            node.columns = [self.identifier()]
+            self.accept("WITH", "VALUES")
+        elif self.accept("NOT", "NULL"):
+            node.form = "not null"
+            if self.is_name():
+                node.columns = [self.identifier()]
+        elif self.accept("CONNECTION"):
+            self.skip_parenthesized()
+        else:
+            self.fail("a constraint")
+        self._constraint_state(node)
+        node.last = self.pos
+        self.nodes.append(node)
+        return node
+
+    def _unique_body(self, node: ConstraintDefinition) -> None:
+        node.form = "unique" if self.words[self.pos] == "UNIQUE" else "primary key"
+        self.pos += 1
+        if node.form == "primary key":
+            self.expect("KEY")
+        if self.accept("NULLS"):
+            self.accept("NOT")
+            self.expect("DISTINCT")
+        inline = bool(node.columns)
+        while self.words[self.pos] in ("CLUSTERED", "NONCLUSTERED", "HASH", "KEY", "INDEX"):
+            self.pos += 1
+        if not inline and self.is_name() and self.words[self.pos] != "USING":
+            node.name = node.name or self.identifier()
+            if self.words[self.pos - 1] != node.name and self.is_name():
+                self.identifier()
+        if self.accept("USING"):
+            if self.accept("INDEX"):
+                self.identifier()
+            else:
+                self.any_word()
+        if self.accept("ASC") or self.accept("DESC"):
+            pass
+        if self.at("(") and not inline:
+            node.columns = [self._key_name(item) for item in self.index_keys()]
+        elif self.at("(") and self.dialect.client is Client.BATCH:
+            self.index_keys()
+        self.index_tail(set())
+
+    def _key_name(self, item: OrderItem) -> str:
+        """Return the column that an item of a key names, without the length of its prefix."""
+        parts = getattr(item.value, "parts", ())
+        return parts[-1] if parts else self.tokens.source(item.first, item.last)
+
+    def _foreign_body(self, node: ConstraintDefinition) -> None:
+        node.form = "foreign key"
+        if self.accept("FOREIGN", "KEY"):
+            self.accept("IF", "NOT", "EXISTS")
+            if self.is_name():
+                node.name = node.name or self.identifier()
+            node.columns = self._name_list()
+        self.expect("REFERENCES")
+        self.accept("WITH", "CHECK", "OPTION") or self.accept("WITH", "NO", "CHECK", "OPTION")
+        node.references = self.qualified_name()
+        if self.at("("):
+            node.reference_columns = self._name_list()
+        while True:
+            if self.accept("ON"):
+                event = self.any_word()
+                action = self._referential_action()
+                if event == "DELETE" and action not in ("no action", "restrict"):
+                    node.on_delete = action
+                elif event == "UPDATE" and action not in ("no action", "restrict"):
+                    self.clause("on-update-action", self.pos - 1)
+            elif self.accept("MATCH"):
+                self.any_word()
+            else:
+                return
+
+    def _name_list(self) -> list[str]:
+        self.expect("(")
+        names = [self.any_word()]
+        while self.accept(",") or self.at("PERIOD"):
+            self.accept("PERIOD")
+            names.append(self.any_word())
+            self.accept("WITHOUT", "OVERLAPS")
+        self.expect(")")
+        return names
+
+    def _referential_action(self) -> str:
+        if self.accept("NO"):
+            self.expect("ACTION")
+            return "no action"
+        if self.accept("SET"):
+            word = self.any_word().lower()
+            if self.at("("):
+                self.skip_parenthesized()
+            return f"set {word}"
+        return self.any_word().lower()
+
+    def _constraint_state(self, node: ConstraintDefinition | None) -> None:
+        while True:
+            first = self.pos
+            word, following = self.words[first], self.words[first + 1]
+            if word == "NOT" and following in ("DEFERRABLE", "VALID", "ENFORCED", "TRUSTED", "FOR"):
+                self.pos += 2 if following != "FOR" else 3
+                if following in ("VALID", "ENFORCED"):
+                    self.clause(f"not-{following.lower()}-constraint", first)
+            elif word == "DEFERRABLE":
+                self.pos += 1
+                if node is not None:
+                    node.deferrable = node.deferrable or "deferrable"
+            elif word == "INITIALLY":
+                self.pos += 2
+                if node is not None:
+                    node.deferrable = f"initially {following.lower()}"
+            elif word in ("ENFORCED", "TRUSTED", "ENABLE", "DISABLE") and self.kinds[first] != END:
+                self.pos += 1
+                if word in ("ENABLE", "DISABLE") and following == "QUERY":
+                    self.pos += 2
+            elif (word == "NO" and following == "INHERIT") or word == "COMMENT":
+                self.pos += 2
+            elif word == "ON" and following == "CONFLICT":
+                self.pos += 3
+                self.clause("conflict-clause", first)
+            else:
+                return

@@ -1,0 +1,97 @@
+"""Which engine wrote a source? A guess by its look, with reasons that people can check."""
+
+import re
+from collections.abc import Iterable
+from typing import Final, NamedTuple
+
+from .files import ScriptFile
+
+_SAMPLE: Final = 200_000
+"""Characters looked at of each file."""
+_CLEAR: Final = 1.5
+"""How many times more the best engine must weigh than the next."""
+
+
+class Sign(NamedTuple):
+    """A piece of text that one engine's scripts have: how much it weighs, and how to say so."""
+
+    engine: str
+    weight: float
+    pattern: str
+    reason: str
+
+
+_SIGNS: Final = (
+    Sign("oracle", 4, r"\bVARCHAR2\s*\(", "VARCHAR2"),
+    Sign("oracle", 4, r"^\s*/\s*$", "lines with / alone"),
+    Sign("oracle", 4, r"\bCREATE\s+(?:OR\s+REPLACE\s+)?(?:EDITIONABLE\s+)?PACKAGE\b", "packages"),
+    Sign("oracle", 3, r"\b(?:SYSDATE|NVL2?|DBMS_\w+|UTL_\w+|ROWNUM)\b", "SYSDATE, NVL and supplied packages"),
+    Sign("oracle", 2, r"\bFROM\s+DUAL\b", "FROM DUAL"),
+    Sign("sqlserver", 5, r"^\s*GO\s*$", "batches ended by GO"),
+    Sign("sqlserver", 4, r"\[dbo\]|\bdbo\.", "the schema dbo"),
+    Sign("sqlserver", 3, r"\bNVARCHAR\b|\bDATETIME2\b|\bUNIQUEIDENTIFIER\b|\bIDENTITY\s*\(", "its data types"),
+    Sign("sqlserver", 3, r"\bDECLARE\s+@\w+", "variables that begin with @"),
+    Sign("sqlserver", 3, r"\bBEGIN\s+TRY\b|\bOUTER\s+APPLY\b|\bTHROW\b|\bNVARCHAR\s*\(\s*MAX\s*\)", "TRY, APPLY, MAX types"),
+    Sign("ase", 6, r"\block\s+(?:datarows|datapages|allpages)\b", "lock schemes of tables"),
+    Sign("ase", 5, r"^\s*go\s*$(?s:.){0,4000}\bat\s+isolation\b|\bholdlock\b(?!\s*\))|\bnoholdlock\b", "isolation words of ASE"),
+    Sign("ase", 5, r"\b(?:univarchar|unichar|bigdatetime|unitext)\b", "its data types"),
+    Sign("ase", 4, r"\bsp_(?:bindrule|bindefault|addtype|primarykey|foreignkey|dboption|procxmode)\b", "its system procedures"),
+    Sign("ase", 4, r"=\*|\*=(?!\s*\d)", "outer joins written *="),
+    Sign("mysql", 5, r"\bENGINE\s*=\s*\w+", "storage engines"),
+    Sign("mysql", 4, r"`\w+`", "names in backticks"),
+    Sign("mysql", 4, r"\bAUTO_INCREMENT\b", "AUTO_INCREMENT"),
+    Sign("mysql", 4, r"^\s*DELIMITER\s+\S+", "DELIMITER"),
+    Sign("mysql", 3, r"/\*!\d{5}", "version comments"),
+    Sign("mariadb", 9, r"/\*M!|-MariaDB|\bWITH\s+SYSTEM\s+VERSIONING\b|\bsql_mode\s*=\s*'?ORACLE", "marks of MariaDB"),
+    Sign("postgresql", 5, r"\$\w*\$", "dollar quotes"),
+    Sign("postgresql", 5, r"\bLANGUAGE\s+'?plpgsql", "PL/pgSQL"),
+    Sign("postgresql", 4, r"\bFROM\s+stdin;|^SELECT pg_catalog\.|\bSET\s+search_path\b", "a PostgreSQL dump"),
+    Sign("postgresql", 3, r"::\w+|\b(?:BIGSERIAL|SERIAL|TIMESTAMPTZ|JSONB|BYTEA)\b", "casts with :: and its data types"),
+    Sign("db2", 5, r"\bORGANIZE\s+BY\b|\bFOR\s+BIT\s+DATA\b|\bSYSIBM\.|\bSYSCAT\.|\bDATA\s+CAPTURE\b", "words of Db2"),
+    Sign("db2", 4, r"^\s*CONNECT\s+TO\s+\w+|--#SET\s+TERMINATOR|\bMODE\s+DB2SQL\b|\bDYNAMIC\s+RESULT\s+SETS\b", "its command line"),
+    Sign("db2", 3, r"\bCURRENT\s+(?:DATE|TIMESTAMP|SCHEMA)\b|\bWITH\s+UR\b|\bVALUES\s+NEXT", "special registers and isolation"),
+    Sign("teradata", 6, r"\b(?:MULTISET|SET)\s+(?:VOLATILE\s+)?TABLE\b|\bVOLATILE\s+(?:MULTISET\s+)?TABLE\b", "SET and MULTISET tables"),
+    Sign("teradata", 5, r"\bPRIMARY\s+INDEX\b|\bCOLLECT\s+STAT", "primary indexes and statistics"),
+    Sign("teradata", 4, r"\bQUALIFY\b|^\s*\.(?:LOGON|IF|SET|QUIT|EXPORT)\b|\bNO\s+FALLBACK\b|^\s*SEL\s", "QUALIFY and BTEQ commands"),
+    Sign("sqlite", 6, r"\bAUTOINCREMENT\b|\bWITHOUT\s+ROWID\b|^\s*PRAGMA\s+\w+", "AUTOINCREMENT and PRAGMA"),
+    Sign("sqlite", 4, r"\bsqlite_\w+|\bstrftime\s*\(|\bdatetime\s*\(\s*'now'", "its functions"),
+)  # fmt: skip
+
+
+class Guess(NamedTuple):
+    """The engine that a source most likely comes from; '' where that is not clear."""
+
+    engine: str
+    reasons: tuple[str, ...]
+    others: tuple[str, ...]
+    """Engines that come near."""
+
+
+def guess_engine(files: Iterable[ScriptFile]) -> Guess:
+    """Weigh the signs of every engine in the texts; a sign counts more the more often it occurs, up to a point."""
+    texts = [file.text[:_SAMPLE] for file in files]
+    weights: dict[str, float] = {}
+    reasons: dict[str, list[str]] = {}
+    for sign in _SIGNS:
+        pattern = re.compile(sign.pattern, re.MULTILINE | re.IGNORECASE)
+        hits = sum(min(5, len(pattern.findall(text))) for text in texts)
+        if hits:
+            weights[sign.engine] = weights.get(sign.engine, 0.0) + sign.weight * min(hits, 8)
+            reasons.setdefault(sign.engine, []).append(sign.reason)
+    if "ase" in weights:  # all that speaks for the family speaks for ASE too, once ASE itself has spoken
+        weights["ase"] += weights.get("sqlserver", 0.0)
+    if "mariadb" in weights:
+        weights["mariadb"] += weights.get("mysql", 0.0)
+    ranked = sorted(weights, key=lambda engine: -weights[engine])
+    if not ranked:
+        return Guess("", (), ())
+    best = ranked[0]
+    near = tuple(
+        engine for engine in ranked[1:] if weights[engine] * _CLEAR > weights[best] and not _is_kin(engine, best)
+    )
+    return Guess("" if near else best, tuple(reasons[best]), near)
+
+
+def _is_kin(engine: str, best: str) -> bool:
+    """Whether an engine is near only because it is a relative of the best one."""
+    return {engine, best} in ({"sqlserver", "ase"}, {"mysql", "mariadb"})
