@@ -125,7 +125,7 @@ class ColumnParser(ConstraintParser):
             return False
         return (
             words[pos + 1] in ("(", "USING", "CLUSTERED", "NONCLUSTERED", "UNIQUE") and words[pos] not in _TYPE_WORDS
-        ) or words[pos + 1] in ("UNIQUE", "CLUSTERED", "NONCLUSTERED")
+        ) or words[pos + 1] in ("UNIQUE", "CLUSTERED", "NONCLUSTERED", "HASH")
 
     def _like_source(self) -> None:
         first = self.expect("LIKE")

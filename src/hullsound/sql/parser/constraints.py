@@ -207,7 +207,8 @@ class ConstraintParser(OptionParser):
             self.accept("IF", "NOT", "EXISTS")
             if self.is_name():
                 node.name = node.name or self.identifier()
-            node.columns = self._name_list()
+            if self.at("("):
+                node.columns = self._name_list()
         self.expect("REFERENCES")
         self.accept("WITH", "CHECK", "OPTION") or self.accept("WITH", "NO", "CHECK", "OPTION")
         node.references = self.qualified_name()

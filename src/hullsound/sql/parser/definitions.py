@@ -448,6 +448,8 @@ class DefinitionParser(TableDefinitionParser):
         name: Parts = ()
         if self.is_name() and not self.at("ON") and not self.ends_definition():
             name = self.qualified_name()
+        if words in ("ALTER DATABASE", "ALTER INDEX"):
+            self.accept_any(("SET", "DISABLE"))  # may begin a line of its own
         if not self.ends_definition():
             self.skip_rest()
         return self.other_statement(first, words, name)

@@ -27,7 +27,7 @@ _STARTERS: Final = frozenset(
     """ADD ALTER BACKUP BEGIN BREAK BULK CHECKPOINT CLOSE COMMIT CONTINUE CREATE DBCC DEALLOCATE DECLARE DELETE DENY DISABLE
     DROP ELSE ENABLE END EXEC EXECUTE FETCH GET GOTO GRANT IF INSERT KILL MERGE MOVE OPEN PRINT RAISERROR READTEXT RECEIVE
     RECONFIGURE RESTORE RETURN REVERT REVOKE ROLLBACK SAVE SELECT SEND SET SETUSER SHUTDOWN THROW TRUNCATE UPDATE
-    UPDATETEXT USE WAITFOR WHILE WITH WRITETEXT DUMP LOAD PREPARE""".split()
+    UPDATETEXT USE WAITFOR WHILE WRITETEXT DUMP LOAD PREPARE""".split()
 )
 """Words that open a statement where they begin a line."""
 
@@ -45,6 +45,8 @@ class TsqlParser(DefinitionParser):
         "NEXT": SpecialFormParser._next_value,
         **dict.fromkeys(("ANY", "SOME", "ALL"), SpecialFormParser._quantified),
     }
+
+    code_kinds: ClassVar = frozenset(("PROCEDURE", "PROC", "FUNCTION", "TRIGGER"))
 
     def alters_code(self) -> bool:
         return True

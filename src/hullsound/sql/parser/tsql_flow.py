@@ -51,7 +51,8 @@ class TsqlFlowParser(TsqlParser):
             while words[self.pos] == ";":
                 self.pos += 1
             first = self.pos
-            if words[first] in stops or self.kinds[first] == END:
+            ends_talk = words[first] == "END" and words[first + 1] == "CONVERSATION"
+            if (words[first] in stops and not ends_talk) or self.kinds[first] == END:
                 return items
             items.append(self.one_statement())
 

@@ -43,7 +43,7 @@ class TypeParser(Core):
             self.pos += 1
         parts = [
             self.any_word()
-            if words[self.pos] in ("SET", "TABLE", "UNSIGNED", "SIGNED", "BINARY")
+            if words[self.pos] in ("SET", "TABLE", "UNSIGNED", "SIGNED", "BINARY", "CURSOR")
             else self.identifier()
         ]
         while words[self.pos] == ".":
