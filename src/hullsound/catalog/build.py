@@ -31,7 +31,9 @@ from hullsound.sql.tree import (
     Parts,
     Pragma,
     QueryStatement,
+    Select,
     Statement,
+    TableRef,
     TypeDeclaration,
     TypeName,
     Update,
@@ -386,6 +388,11 @@ class ScriptBuilder:
         return self._put_code(read, self._numbered(read, ObjectType.BLOCK))
 
     def _add_query(self, read: ReadStatement, tree: QueryStatement) -> str:
+        made = next((i for s in read.all(Select) for i in s.into if isinstance(i, TableRef)), None)
+        if made is not None and made.parts[-1][:1] != "#":  # SELECT ... INTO a new table
+            item = self._named(read, ObjectType.TABLE, made.parts)
+            item.details = {"query": read.text}
+            return self._put(item)
         return self._put(self._numbered(read, ObjectType.QUERY))
 
     def _add_change(self, read: ReadStatement, tree: Statement) -> str:
@@ -445,7 +452,7 @@ class ScriptBuilder:
         if not read.is_complete and tree.words in _UNREAD_TYPES:
             return self._put(self._numbered(read, _UNREAD_TYPES[tree.words]))
         kind = _OTHER_TYPES.get(tree.words)
-        if tree.words.startswith("exec") and tree.name:
+        if tree.words.startswith("exec") and tree.name and not tree.name[-1].startswith(("SP_", "XP_")):
             return self._put(self._numbered(read, ObjectType.BLOCK))
         if kind is None and (not tree.words.startswith("create ") or not tree.name):
             return DATABASE

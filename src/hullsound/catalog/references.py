@@ -160,10 +160,15 @@ def resolve_uses(catalog: Catalog, uses: list[Use], known: "KnownNames") -> list
         reference = _resolve(catalog, use, owner.default_schema if owner else "")
         if reference is not None:
             found[reference] = None
-        elif not known.knows(use) and not _is_declared(catalog, use):
+        elif not known.knows(use) and not _is_declared(catalog, use) and not _is_column_method(catalog, use):
             unresolved.append(use)
     catalog.references += found
     return unresolved
+
+
+def _is_column_method(catalog: Catalog, use: Use) -> bool:
+    """Whether a call names a column and a method of its type: position.distance(...)."""
+    return use.kind == "routine" and len(use.parts) > 1 and bool(catalog.columns_named(use.parts[-2]))
 
 
 def _is_declared(catalog: Catalog, use: Use) -> bool:

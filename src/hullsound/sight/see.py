@@ -209,5 +209,5 @@ class EngineNames(KnownNames):
             case _:
                 return (
                     head in self.names or last in self.names or head in self.packages or last.startswith(self.prefixes)
-                    or last in self.types
+                    or last in self.types or head in self.types
                 )  # fmt: skip

@@ -117,8 +117,8 @@ class BatchReader(ScriptReader):
             self._add(node, nodes)
             return []
         if isinstance(node, _FLOW):
-            inner = [n for n in nodes if isinstance(n, _DEFINITIONS) and not _is_temporary(n) and n is not node]
-            if inner:
+            inner = [n for n in nodes if _defines(n) and n is not node]
+            if inner or _only_drops(nodes):
                 return self._guarded(node, nodes, inner)
         if not is_alone:
             return [(node, nodes)]
@@ -169,6 +169,19 @@ class BatchReader(ScriptReader):
         if tree not in nodes[-1:]:
             nodes = [*nodes, tree]
         self.script.items.append(ReadStatement(self.tokens, tree.first, tree.last, tree, nodes, True))
+
+
+def _defines(node: Node) -> bool:
+    """Whether a node brings an object about, or changes one that lasts."""
+    if isinstance(node, OtherStatement):
+        return node.words.startswith(("create ", "alter "))
+    return isinstance(node, _DEFINITIONS) and not _is_temporary(node)
+
+
+def _only_drops(nodes: list[Node]) -> bool:
+    """Whether all that statements do is to drop objects, as scripts do before they create them."""
+    doing = [n for n in nodes if isinstance(n, Statement | PlainStatement | Execute)]
+    return bool(doing) and all(isinstance(n, OtherStatement) and n.words.startswith("drop ") for n in doing)
 
 
 def _is_temporary(node: Node) -> bool:

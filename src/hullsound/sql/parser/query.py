@@ -440,7 +440,10 @@ class QueryParser(ExpressionParser):
             start = self.pos
             word = words[start]
             if word == "INTO" or (word == "BULK" and words[start + 1] == "COLLECT"):
-                if select.into or words[start + 1] in ("OUTFILE", "DUMPFILE"):
+                if words[start + 1] in ("OUTFILE", "DUMPFILE"):
+                    self._late_into(start)
+                    continue
+                if select.into:
                     return
                 self._into(select)
             elif word == "FROM" and select.from_at < 0:
@@ -490,6 +493,7 @@ class QueryParser(ExpressionParser):
                 self.pos += 1
             table = self._table_ref()
             self.nodes.append(table)
+            select.into = [table]
             self.clause("select-into-table", start)
             if self.accept("ON") or self.accept("IN"):
                 self.any_word()
