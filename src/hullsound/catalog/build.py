@@ -452,7 +452,7 @@ class ScriptBuilder:
         if not read.is_complete and tree.words in _UNREAD_TYPES:
             return self._put(self._numbered(read, _UNREAD_TYPES[tree.words]))
         kind = _OTHER_TYPES.get(tree.words)
-        if tree.words.startswith("exec") and tree.name and not tree.name[-1].startswith(("SP_", "XP_")):
+        if tree.words.startswith(("exec", "call")) and tree.name and not tree.name[-1].startswith(("SP_", "XP_")):
             return self._put(self._numbered(read, ObjectType.BLOCK))
         if kind is None and (not tree.words.startswith("create ") or not tree.name):
             return DATABASE

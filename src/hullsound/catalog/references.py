@@ -157,13 +157,19 @@ def resolve_uses(catalog: Catalog, uses: list[Use], known: "KnownNames") -> list
             found[Reference(use.owner, "column", f"{table}:{use.parts[0]}", table, use.line)] = None
             continue
         owner = catalog.objects.get(use.owner)
-        reference = _resolve(catalog, use, owner.default_schema if owner else "")
+        schema = owner.default_schema if owner else _only_schema(catalog, use.parts[-1])
+        reference = _resolve(catalog, use, schema)
         if reference is not None:
             found[reference] = None
         elif not known.knows(use) and not _is_declared(catalog, use) and not _is_column_method(catalog, use):
             unresolved.append(use)
     catalog.references += found
     return unresolved
+
+
+def _only_schema(catalog: Catalog, name: str) -> str:
+    """Return where a name that no object's text holds is found, whatever the schema."""
+    return next((item.schema for item in catalog.with_name(name)), "")
 
 
 def _is_column_method(catalog: Catalog, use: Use) -> bool:

@@ -188,7 +188,8 @@ class EngineNames(KnownNames):
         seer, row = load_seer(engine), load_engine(engine)
         self.names = row.function_names | frozenset(seer.functions) | frozenset(seer.words)
         self.packages = frozenset(seer.packages) | frozenset(row.relations) | frozenset(row.schemas)
-        self.types = frozenset(load_source_types(engine)) | row.type_names
+        types = frozenset(load_source_types(engine)) | row.type_names
+        self.types = types | {name.split(" ")[0] for name in types}
         self.schemas = frozenset(row.schemas)
         self.prefixes = row.prefixes
 

@@ -100,6 +100,7 @@ class BatchReader(ScriptReader):
             node = parser.one_statement()
             found.append((node, parser.nodes))
         del tokens.words[-LOOK_AHEAD:], tokens.kinds[-LOOK_AHEAD:]
+        self._switch_quotes(self.open, end)
         self.open = end + 1
         shares_variables = any(isinstance(n, PlainStatement) and n.words == "declare" for n, _ in found)
         rest: list[tuple[Node, list[Node]]] = []
@@ -107,6 +108,14 @@ class BatchReader(ScriptReader):
             rest += self._definitions(node, nodes, is_alone=not shares_variables)
         if rest:
             self._block(rest)
+
+    def _switch_quotes(self, first: int, end: int) -> None:
+        """Follow SET QUOTED_IDENTIFIER, which says what double quotes mean in the batches behind this one."""
+        words = self.tokens.words
+        for at in range(first, end - 1):
+            if words[at] == "QUOTED_IDENTIFIER" and words[at + 1] in ("ON", "OFF"):
+                mode = "QUOTED_IDENTIFIER" if words[at + 1] == "ON" else "NO_QUOTED_IDENTIFIER"
+                self.dialect = load_dialect(self.dialect.engine, frozenset((mode,)))
 
     def _definitions(self, node: Node, nodes: list[Node], *, is_alone: bool) -> list[tuple[Node, list[Node]]]:
         """Add what stands for itself; return what is left for the block that the batch is."""

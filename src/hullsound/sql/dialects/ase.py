@@ -3,13 +3,28 @@
 from dataclasses import replace
 from typing import Final
 
+from hullsound.sql.dialect import Dialect, quoted
+
 from . import sqlserver
+from .common import CHARACTER_TYPES
+
+_TYPES: Final = {**CHARACTER_TYPES, "UNSIGNED": (("INT",), ("INTEGER",), ("SMALLINT",), ("BIGINT",), ("TINYINT",))}
 
 DIALECT: Final = replace(
     sqlserver.DIALECT,
+    literals=(quoted("'", prefix="(?:N|U&)?"), quoted('"'), sqlserver.BRACKETS),
+    multiword_types=_TYPES,
     engine="ase",
     title="ASE",
-    reserved=(sqlserver.TSQL_RESERVED | frozenset(("PREPARE", "READPAST", "REPLACE", "STRIPE", "AT"))) - {"FULL", "PIVOT", "UNPIVOT"},
+    reserved=(sqlserver.TSQL_RESERVED | frozenset(("PREPARE", "READPAST", "REPLACE", "STRIPE", "AT")))
+    - {"FULL", "PIVOT", "UNPIVOT"},
     aliases_stop=sqlserver.TSQL_ALIASES_STOP | frozenset(("PLAN", "READ", "NOHOLDLOCK", "SHARED", "COMPUTE", "PREFETCH")),
     directives=dict.fromkeys((":R", "!!"), ()),
 )  # fmt: skip
+
+
+def in_modes(modes: frozenset[str]) -> Dialect:
+    """Return the dialect as SET QUOTED_IDENTIFIER ON makes it; ASE starts with it off."""
+    if "QUOTED_IDENTIFIER" not in modes:
+        return DIALECT
+    return replace(DIALECT, modes=modes, literals=sqlserver.DIALECT.literals)

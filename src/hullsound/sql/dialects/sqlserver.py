@@ -1,5 +1,6 @@
 """Transact-SQL of SQL Server, 2012 to 2025, and the directives of its command-line client (Transact-SQL Reference)."""
 
+from dataclasses import replace
 from typing import Final
 
 from hullsound.sql.dialect import Client, Dialect, Grammar, Literal, NameCase, quoted
@@ -54,3 +55,10 @@ DIALECT: Final = Dialect(
         (),
     ),
 )  # fmt: skip
+
+
+def in_modes(modes: frozenset[str]) -> Dialect:
+    """Return the dialect as SET QUOTED_IDENTIFIER OFF makes it; SQL Server starts with it on."""
+    if "NO_QUOTED_IDENTIFIER" not in modes:
+        return DIALECT
+    return replace(DIALECT, modes=modes, literals=(quoted("'", prefix="N?"), quoted('"'), BRACKETS))

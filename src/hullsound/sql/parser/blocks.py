@@ -179,6 +179,8 @@ class BlockParser(ChangeParser):
         branches: list[tuple[Node, list[Node]]] = []
         while self.accept("WHEN"):
             condition = self.expression()
+            while self.accept(","):
+                self.expression()
             self.expect("THEN")
             branches.append((condition, self.statements(_CASE_STOPS)))
         otherwise = self.statements(_CASE_STOPS) if self.accept("ELSE") else []

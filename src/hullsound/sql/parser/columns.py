@@ -200,7 +200,7 @@ class ColumnParser(ConstraintParser):
         elif following == "NULL":
             self.pos += 2
             node.nullable = False
-            self.accept("ENABLE") or self.accept("WITH", "DEFAULT")
+            self.accept("ENABLE")
             if self.accept("NO"):
                 self.expect("INHERIT")
         elif following in ("CASESPECIFIC", "CS"):
@@ -287,7 +287,8 @@ class ColumnParser(ConstraintParser):
             self.accept("HIDDEN")
             self.clause("generated-row-time", first)
         elif self.accept("TRANSACTION") or self.accept("TRANSACTION_ID") or self.accept("SEQUENCE_NUMBER"):
-            self.accept_any(("START", "END", "ID"))
+            while self.accept_any(("START", "END", "ID")):
+                pass
             self.accept("HIDDEN")
             self.clause("generated-row-time", first)
         else:

@@ -4,9 +4,9 @@ from typing import Final
 
 from hullsound.sql.dialect import Client
 from hullsound.sql.levels import COMPARE
-from hullsound.sql.lexer import END, WORD
+from hullsound.sql.lexer import END, NUMBER, WORD
 from hullsound.sql.parser.options import OptionParser
-from hullsound.sql.tree import ConstraintDefinition, CreateIndex, OrderItem
+from hullsound.sql.tree import ConstraintDefinition, CreateIndex, Name, OrderItem
 
 KEY_WORDS: Final = frozenset(("INDEX", "KEY", "FULLTEXT", "SPATIAL"))
 _INDEX_TAILS: Final = frozenset(
@@ -49,9 +49,10 @@ class ConstraintParser(OptionParser):
         self.expect("(")
         keys: list[OrderItem] = []
         while True:
-            item = self.order_item()
+            item = self._key_part()
             if self.words[self.pos] not in (",", ")"):
-                self._operator_class()
+                if not self.at("WITHOUT"):
+                    self._operator_class()
                 if self.at("("):
                     self.skip_parenthesized()
                 item.descending = self.accept("DESC") or item.descending
@@ -67,9 +68,23 @@ class ConstraintParser(OptionParser):
         self.expect(")")
         return keys
 
+    def _key_part(self) -> OrderItem:
+        """Read one key; a name with a number behind it is the beginning of a column, not a call."""
+        first = self.pos
+        if self.words[first + 1] == "(" and self.kinds[first + 2] == NUMBER and self.words[first + 3] == ")":
+            name = Name(first, first + 1, (self.identifier(),))
+            self.nodes.append(name)
+            self.pos += 3
+            item = OrderItem(first, self.pos, name, self.accept_any(("ASC", "DESC")) == "DESC")
+            self.nodes.append(item)
+            return item
+        return self.order_item()
+
     def index_tail(self, clauses: set[str]) -> None:
         """Read what may stand behind the keys of an index inside a table."""
-        while self.words[self.pos] in _INDEX_TAILS and not (self.at("ON", "DELETE") or self.at("ON", "UPDATE")):
+        while self.words[self.pos] in _INDEX_TAILS and not (
+            self.at("ON") and self.words[self.pos + 1] in ("DELETE", "UPDATE", "CONFLICT")
+        ):
             first = self.pos
             word = self.words[first]
             self.pos += 1

@@ -46,7 +46,7 @@ class Db2Parser(PsmParser):
         """Read the statement that is next; None if no known word opens it."""
         first = self.pos
         word = self.words[first]
-        if word in _COMMANDS:
+        if word in _COMMANDS or (word == "UPDATE" and self.words[first + 1] in _CONFIGURATIONS):
             self.pos += 1
             following = self.words[self.pos].lower() if self.kinds[self.pos] == WORD else ""
             return self.whole_statement(first, f"{word.lower()} {following}".strip())
@@ -121,6 +121,9 @@ class Db2Parser(PsmParser):
         is_external = False
         while self.kinds[self.pos] != END and not self.at(";"):
             word, following = self.words[self.pos], self.words[self.pos + 1]
+            if self.accept("COMMIT", "ON", "RETURN"):
+                self.any_word()
+                continue
             if word in _BODY_STARTS or following == ":":
                 return False
             self.pos += 1
@@ -232,6 +235,7 @@ class Db2Parser(PsmParser):
         return self.whole_statement(first, "alter module", name)
 
 
+_CONFIGURATIONS: Final = frozenset(("COMMAND", "DB", "DATABASE", "DBM", "HISTORY", "ALERT", "CONTACT", "MONITOR", "ADMIN"))
 _COMMANDS: Final = frozenset(
     """CONNECT DISCONNECT TERMINATE REORG RUNSTATS REORGCHK ECHO LOAD IMPORT EXPORT QUIESCE UNQUIESCE LABEL FLUSH REFRESH RENAME
     TRANSFER LOCK EXPLAIN AUDIT DESCRIBE CATALOG UNCATALOG LIST ACTIVATE DEACTIVATE BIND REBIND BACKUP RESTORE FORCE ATTACH

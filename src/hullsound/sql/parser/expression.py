@@ -51,7 +51,7 @@ _MODIFIERS: Final = frozenset(
     ("IGNORE", "RESPECT", "ORDER", "USING", "ON", "DEFAULT", "FORMAT", "RETURNING", "PASSING", "AS", "SEPARATOR", "FROM",
      "WITH", "WITHOUT", "ABSENT", "NULL", "STRICT", "COLUMNS", "PARTITION", "FOR", "PLACING", "SIMILAR", "LIMIT", "IN",
      "CHARACTER", "CHARSET", "SKIP", "REF", "BY", "VALUE", "TRANSLATE", "AT", "KEY", "VARYING", "ENCODING", "CONTENT", "TEMPORARY",
-     "CHANGES", "HASH")
+     "CHANGES", "HASH", "ASC", "DESC")
 )  # fmt: skip
 
 
@@ -474,7 +474,8 @@ class ExpressionParser(SpecialFormParser):
         if word[:1] == "(" and len(word) > 1:
             self.pos += 1
             return call
-        return self._member(call) if word == "." or word == "(" else call
+        is_member = word == "." or (word == "(" and not self.is_attribute())
+        return self._member(call) if is_member else call
 
     def argument(self) -> Node:
         """Read one argument, perhaps named."""

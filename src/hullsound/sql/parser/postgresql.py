@@ -370,7 +370,10 @@ class PostgresqlParser(DefinitionParser):
         if self.at("(") and not self.opens_query():
             self.pos += 1
             while not self.accept(")"):
-                self.statement()
+                if self.accept("NOTIFY"):
+                    self.any_word()
+                else:
+                    self.statement()
                 if not self.accept(";") and not self.at(")"):
                     self.fail("';'")
         elif not self.accept("NOTHING") and not self.accept("NOTIFY"):
@@ -401,6 +404,20 @@ class PostgresqlParser(DefinitionParser):
         self.expect("FROM")
         self.sources()
         return self.other_statement(first, "create statistics", name)
+
+    def _operator(self, first: int) -> OtherStatement:
+        """Read an operator, whose name is made of signs; classes and families have plain names."""
+        words = "create operator"
+        if self.words[self.pos] in ("CLASS", "FAMILY"):
+            words += f" {self.any_word().lower()}"
+            return self.whole_statement(first, words, self.qualified_name())
+        start = self.pos
+        while not self.at("("):
+            if self.kinds[self.pos] == END:
+                self.fail("'('")
+            self.pos += 1
+        name = (self.tokens.source(start, self.pos).rpartition(".")[2],)
+        return self.whole_statement(first, words, name)
 
     def _text_name(self, first: int) -> OtherStatement:
         """Read the definition of an operator, cast, aggregate or language, whose names are no plain names."""
@@ -502,6 +519,7 @@ _CREATES: Final[dict[str, Callable[[PostgresqlParser, int], Statement]]] = {
     "STATISTICS": PostgresqlParser._statistics,
     "AGGREGATE": PostgresqlParser._text_name,
     "CAST": PostgresqlParser._text_name,
+    "OPERATOR": PostgresqlParser._operator,
     "TRANSFORM": PostgresqlParser._text_name,
 }
 _STATEMENTS: Final[dict[str, Callable[[PostgresqlParser], Statement]]] = {

@@ -58,7 +58,8 @@ class PsmParser(DefinitionParser):
         while True:
             first = self.pos
             word = words[first]
-            if word in stops or self.kinds[first] == END:
+            ends_transaction = word == "END" and words[first + 1] == "TRANSACTION"
+            if (word in stops and not ends_transaction) or self.kinds[first] == END:
                 return items
             depth = self.depth
             try:
@@ -486,6 +487,7 @@ class PsmParser(DefinitionParser):
     def close(self) -> Node:
         first = self.expect("CLOSE")
         node = CloseCursor(first, first, self.operand())
+        self.accept("WITH", "RELEASE")
         node.last = self.pos
         self.nodes.append(node)
         return node
@@ -629,9 +631,10 @@ _STATEMENTS: Final[dict[str, Callable[[PsmParser], Node]]] = {
     "CLOSE": PsmParser.close,
     "PREPARE": PsmParser.prepare,
     "EXECUTE": PsmParser.execute,
-    "CREATE": PsmParser.create,
-    "ALTER": PsmParser.alter,
-    "DROP": PsmParser.drop,
+    # Engines override these.
+    "CREATE": lambda parser: parser.create(),
+    "ALTER": lambda parser: parser.alter(),
+    "DROP": lambda parser: parser.drop(),
     "GRANT": PsmParser.grant,
     "REVOKE": PsmParser.grant,
     "COMMENT": PsmParser.comment,

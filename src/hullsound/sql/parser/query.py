@@ -477,6 +477,8 @@ class QueryParser(ExpressionParser):
                 self._alias()
                 if self.accept("BY"):
                     self.expression()
+                if self.accept("FOR"):
+                    self.expression()
                 self.clause("expand-on", start)
             else:
                 return

@@ -380,6 +380,8 @@ class SpecialFormParser(TypeParser):
                 if word == "AS" and self.kinds[self.pos + 1] in (WORD, QUOTED):
                     self.pos += 1
                 self.pos += 1
+                if word == "AS" and self.at("("):
+                    self.skip_parenthesized()
             elif word == "ORDER":
                 self.order_items()
             elif word == "COLUMNS":

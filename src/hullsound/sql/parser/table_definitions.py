@@ -94,6 +94,8 @@ class TableDefinitionParser(ColumnParser):
             if word == "PARTITION" or (word == "PARTITIONED" and following == "BY"):
                 self._partitions(node)
                 node.partition = (first, self.pos)
+            elif word == "REPLACE" and self.words[first - 1] == "WITH":
+                self.pos += 1
             elif word in ("AS", "REPLACE", "IGNORE", *_QUERY_STARTS - {"WITH"}) or (word == "(" and self.opens_query()):
                 self.accept_any(("REPLACE", "IGNORE"))
                 self.accept("AS")

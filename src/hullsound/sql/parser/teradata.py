@@ -49,7 +49,7 @@ class TeradataParser(PsmParser):
             return self.whole_statement(first, word)
         if word == "BEGIN" and self.words[first + 1] == "TRANSACTION":
             return self.whole_statement(first, "begin transaction")
-        if word == "SET" and self.words[first + 2] not in ("=",):
+        if word == "SET" and (self.words[first + 2] != "=" or self.words[first + 1] == "QUERY_BAND"):
             return self.whole_statement(first, f"set {self.words[first + 1].lower()}")
         if word in ("DELETE", "DEL") and self.words[first + 1] in ("DATABASE", "USER"):
             return self.whole_statement(first, "delete database")
@@ -74,7 +74,7 @@ class TeradataParser(PsmParser):
             return self.create()
         if word in ("EXEC", "EXECUTE") and self.words[first + 1] != "IMMEDIATE":
             return self._execute_macro()
-        if word in ("COLLECT", "PRINT", "DIAGNOSTIC", "DATABASE"):
+        if word in ("COLLECT", "PRINT", "DIAGNOSTIC", "DATABASE", "BT", "ET", "END"):
             self.pos += 1
             return self.whole_statement(first, word)
         return super().one_statement()
@@ -156,6 +156,9 @@ class TeradataParser(PsmParser):
                 self._step()
             elif word == "SPECIFIC":
                 self.qualified_name()
+            elif word == "INLINE":
+                self.expect("TYPE")
+                self._step()
             while self.kinds[self.pos] == WORD and self.words[self.pos] in (
                 "SECURITY", "DEFINER", "INVOKER", "CREATOR", "OWNER", "SQL", "DATA", "NULL", "ON", "INPUT", "TYPE", "STYLE",
                 "TD_GENERAL", "JAVA", "ACTION",

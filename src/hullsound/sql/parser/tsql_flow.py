@@ -475,7 +475,7 @@ class TsqlFlowParser(TsqlParser):
         words = self.words[first].lower()
         self.pos += 1
         self.accept("DISTRIBUTED")
-        self.accept_any(_TRANSACTION)
+        self.accept_any(_TRANSACTION) or (words == "rollback" and self.accept("TRIGGER"))
         if words == "save" and self.words[self.pos - 1] not in _TRANSACTION:
             self.fail("TRANSACTION")
         if (
@@ -485,7 +485,9 @@ class TsqlFlowParser(TsqlParser):
         ):
             self.pos += 1
         if self.accept("WITH"):
-            if self.accept("MARK"):
+            if self.at("RAISERROR"):
+                self._raiserror()
+            elif self.accept("MARK"):
                 self.pos += 1 if self.is_string() else 0
             else:
                 self.skip_parenthesized()
@@ -519,6 +521,8 @@ class TsqlFlowParser(TsqlParser):
         return self.named_statement(self.words[self.pos])
 
     def _update_statistics(self) -> Node:
+        if self.words[self.pos + 1] in ("INDEX", "ALL", "TABLE", "PARTITION") and self.words[self.pos + 2] == "STATISTICS":
+            return self.named_statement("UPDATE", self.words[self.pos + 1], "STATISTICS")
         if (
             self.words[self.pos + 1] == "STATISTICS"
             and self.kinds[self.pos + 2] in (WORD, QUOTED)

@@ -1,0 +1,3 @@
+/* Fuel billing in order. */
+:r tables.sql
+:r procs.sql

@@ -1,0 +1,4 @@
+.bail on
+.read dump.sql
+.read code.sql
+.headers on

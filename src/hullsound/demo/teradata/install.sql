@@ -1,0 +1,3 @@
+/* Everything, in order. */
+.RUN FILE = tables.sql
+.RUN FILE = macros.sql
