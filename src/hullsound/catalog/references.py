@@ -11,6 +11,7 @@ from hullsound.sql.tree import (
     CreateIndex,
     CreateSynonym,
     CreateTable,
+    CreateTrigger,
     CursorDeclaration,
     DerivedTable,
     ExceptionDeclaration,
@@ -64,6 +65,8 @@ class Scope:
         tree = read.tree
         # Temporary tables of a routine; one made by SELECT ... INTO stands among the tables read.
         self.locals |= {node.name[-1] for node in read.all(CreateTable) if node is not tree}
+        if isinstance(tree, CreateTrigger):
+            self.locals |= set(tree.referencing)
         for table in self.tables:
             alias = table.alias or table.parts[-1]
             known = self.aliases.get(alias)
@@ -141,6 +144,7 @@ def resolve_uses(catalog: Catalog, uses: list[Use], known: "KnownNames") -> list
     """Turn names into references of the catalogue; return those that lead nowhere."""
     unresolved: list[Use] = []
     found: dict[Reference, None] = {}
+    schemas = {item.schema for item in catalog.objects.values()}
     columns: dict[str, dict[str, str]] = {}
     """Object -> column name -> table, over all tables that the object reads."""
     for use in uses:
@@ -161,6 +165,8 @@ def resolve_uses(catalog: Catalog, uses: list[Use], known: "KnownNames") -> list
         reference = _resolve(catalog, use, schema)
         if reference is not None:
             found[reference] = None
+        elif use.kind == "object" and len(use.parts) == 1 and use.parts[0] in schemas:
+            continue  # a privilege on all that a schema holds
         elif not known.knows(use) and not _is_declared(catalog, use) and not _is_column_method(catalog, use):
             unresolved.append(use)
     catalog.references += found

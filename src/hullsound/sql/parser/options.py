@@ -43,12 +43,18 @@ class OptionParser(ChangeParser):
                 self.fail("an option")
             self._option(openers, clauses, stops)
 
+    def ends_definition(self) -> bool:
+        """Whether the next statement begins here, in a family that needs no terminator."""
+        return False
+
     def _option(self, openers: frozenset[str], clauses: set[str], stops: frozenset[str]) -> None:
         first = self.pos
         words, kinds = self.words, self.kinds
         self.pos += 1
         while kinds[self.pos] != END:
             word = words[self.pos]
+            if self.pos > first + 1 and self.ends_definition():
+                break
             if word == "=":
                 self.pos += 2
                 if words[self.pos - 1] == "(":

@@ -48,7 +48,7 @@ class SqliteParser(DefinitionParser):
             inner = "".join(self.words[start + 1 : self.pos - 1])
             arguments = tuple(inner.split(","))
         name = " ".join(words)
-        node = TypeName(first, self.pos, name, arguments, "", (name,))
+        node = TypeName(first, self.pos, name, arguments)
         self.nodes.append(node)
         return node
 
@@ -58,6 +58,11 @@ class SqliteParser(DefinitionParser):
             self.pos += 1
             return self.tokens.source(self.pos - 1, self.pos)[1:-1].upper()
         return super().identifier()
+
+    def qualified_name(self) -> Parts:
+        """Read a name; the main database is the one that needs no name."""
+        parts = super().qualified_name()
+        return parts[1:] if len(parts) > 1 and parts[0] == "MAIN" else parts
 
     def _raise_function(self) -> Node | None:
         if self.words[self.pos + 1] != "(":

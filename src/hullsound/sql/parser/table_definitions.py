@@ -113,10 +113,6 @@ class TableDefinitionParser(ColumnParser):
                 if self.pos == first:
                     self.fail("a table option")
 
-    def ends_definition(self) -> bool:
-        """Whether the next statement begins here, in a family that needs no terminator."""
-        return False
-
     def _table_query(self, node: CreateTable, first: int) -> None:
         node.clauses.add(self.clause("create-table-as", first))
         if self.accept("EXECUTE"):

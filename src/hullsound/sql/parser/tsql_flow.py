@@ -521,7 +521,10 @@ class TsqlFlowParser(TsqlParser):
         return self.named_statement(self.words[self.pos])
 
     def _update_statistics(self) -> Node:
-        if self.words[self.pos + 1] in ("INDEX", "ALL", "TABLE", "PARTITION") and self.words[self.pos + 2] == "STATISTICS":
+        if (
+            self.words[self.pos + 1] in ("INDEX", "ALL", "TABLE", "PARTITION")
+            and self.words[self.pos + 2] == "STATISTICS"
+        ):
             return self.named_statement("UPDATE", self.words[self.pos + 1], "STATISTICS")
         if (
             self.words[self.pos + 1] == "STATISTICS"

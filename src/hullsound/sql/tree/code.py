@@ -1,0 +1,266 @@
+"""Nodes of procedural code."""
+
+from dataclasses import dataclass
+from typing import ClassVar
+
+from .expressions import TypeName
+from .node import Node, Parts
+from .queries import Query
+from .statements import Statement
+
+
+@dataclass(slots=True, eq=False)
+class Parameter(Node):
+    name: str
+    mode: str
+    """in, out or in out."""
+    type: TypeName
+    default: Node | None
+    nocopy: bool
+
+
+@dataclass(slots=True, eq=False)
+class Variable(Node):
+    name: str
+    type: TypeName
+    constant: bool
+    default: Node | None
+
+
+@dataclass(slots=True, eq=False)
+class ExceptionDeclaration(Node):
+    name: str
+
+
+@dataclass(slots=True, eq=False)
+class Pragma(Node):
+    name: str
+    arguments: list[Node]
+
+
+@dataclass(slots=True, eq=False)
+class CursorDeclaration(Node):
+    name: str
+    parameters: list[Parameter]
+    query: Query | None
+    is_at: int
+
+
+@dataclass(slots=True, eq=False)
+class TypeDeclaration(Node):
+    """A local type: `form` is record, table, varray, ref cursor or subtype."""
+
+    name: str
+    form: str
+    fields: list[tuple[str, TypeName]]
+    element: TypeName | None
+
+
+@dataclass(slots=True, eq=False)
+class Handler(Node):
+    exceptions: list[Parts]
+    body: list[Node]
+
+
+@dataclass(slots=True, eq=False)
+class Block(Node):
+    declarations: list[Node]
+    body: list[Node]
+    handlers: list[Handler]
+    begin_at: int
+    exception_at: int
+    """Index of the token EXCEPTION, or -1."""
+    end_at: int
+
+
+@dataclass(slots=True, eq=False)
+class Routine(Node):
+    """A procedure or function, nested or alone; without a block it is only declared."""
+
+    form: str
+    name: Parts
+    parameters: list[Parameter]
+    parameters_span: tuple[int, int] | None
+    returns: TypeName | None
+    return_at: int
+    options: list[str]
+    is_at: int
+    """Index of the token IS or AS, or -1."""
+    block: Block | None
+    name_span: tuple[int, int]
+    nested: bool
+
+
+@dataclass(slots=True, eq=False)
+class CreateRoutine(Statement):
+    routine: Routine
+    kind: ClassVar[str] = "create routine"
+
+
+@dataclass(slots=True, eq=False)
+class CreatePackage(Statement):
+    name: Parts
+    is_body: bool
+    declarations: list[Node]
+    initialization: Block | None
+    is_at: int
+    kind: ClassVar[str] = "create package"
+
+
+@dataclass(slots=True, eq=False)
+class CreateTrigger(Statement):
+    name: Parts
+    timing: str
+    """before, after, instead of, or compound."""
+    events: list[str]
+    update_columns: list[str]
+    table: Parts
+    level: str
+    """row, statement, schema or database."""
+    referencing: dict[str, str]
+    condition: Node | None
+    block: Node | None
+    body_at: int
+    disabled: bool
+    kind: ClassVar[str] = "create trigger"
+
+
+@dataclass(slots=True, eq=False)
+class AnonymousBlock(Statement):
+    block: Block
+    kind: ClassVar[str] = "anonymous block"
+
+
+@dataclass(slots=True, eq=False)
+class Assign(Node):
+    target: Node
+    value: Node
+
+
+@dataclass(slots=True, eq=False)
+class If(Node):
+    branches: list[tuple[Node, list[Node]]]
+    otherwise: list[Node]
+
+
+@dataclass(slots=True, eq=False)
+class CaseStatement(Node):
+    subject: Node | None
+    branches: list[tuple[Node, list[Node]]]
+    otherwise: list[Node]
+
+
+@dataclass(slots=True, eq=False)
+class Loop(Node):
+    """`form` is basic, while, range, query or cursor."""
+
+    form: str
+    variable: str
+    reverse: bool
+    bounds: list[Node]
+    body: list[Node]
+    loop_at: int
+
+
+@dataclass(slots=True, eq=False)
+class Jump(Node):
+    """EXIT, CONTINUE or GOTO."""
+
+    form: str
+    label: str
+    condition: Node | None
+
+
+@dataclass(slots=True, eq=False)
+class Return(Node):
+    value: Node | None
+
+
+@dataclass(slots=True, eq=False)
+class Raise(Node):
+    name: Parts
+
+
+@dataclass(slots=True, eq=False)
+class CallStatement(Node):
+    call: Node
+
+
+@dataclass(slots=True, eq=False)
+class ExecuteImmediate(Node):
+    text: Node
+    into: list[Node]
+    bulk: bool
+    using: list[Node]
+
+
+@dataclass(slots=True, eq=False)
+class OpenCursor(Node):
+    cursor: Node
+    arguments: list[Node]
+    query: Node | None
+    using: list[Node]
+
+
+@dataclass(slots=True, eq=False)
+class Fetch(Node):
+    cursor: Node
+    into: list[Node]
+    bulk: bool
+    limit: Node | None
+
+
+@dataclass(slots=True, eq=False)
+class CloseCursor(Node):
+    cursor: Node
+
+
+@dataclass(slots=True, eq=False)
+class Forall(Node):
+    variable: str
+    statement: Node
+
+
+@dataclass(slots=True, eq=False)
+class PlainStatement(Node):
+    """NULL, PIPE ROW and transaction control, by their words."""
+
+    words: str
+    value: Node | None
+
+
+@dataclass(slots=True, eq=False)
+class Label(Node):
+    name: str
+
+
+@dataclass(slots=True, eq=False)
+class Execute(Node):
+    """EXEC or CALL: `routine` is empty where the text is built at run time and stands in `text`."""
+
+    routine: Parts
+    arguments: list[Node]
+    text: Node | None
+
+
+@dataclass(slots=True, eq=False)
+class TryCatch(Node):
+    body: list[Node]
+    handler: list[Node]
+
+
+@dataclass(slots=True, eq=False)
+class ConditionHandler(Node):
+    """DECLARE ... HANDLER: `action` is continue, exit or undo."""
+
+    action: str
+    conditions: list[str]
+    body: Node
+
+
+@dataclass(slots=True, eq=False)
+class Prepare(Node):
+    """PREPARE name FROM text."""
+
+    name: str
+    text: Node
