@@ -1,6 +1,10 @@
 """What tests share: a real PostgreSQL, the example schema, and the demo scripts."""
 
-from collections.abc import Iterator
+import getpass
+import shutil
+import subprocess
+import time
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
@@ -37,3 +41,38 @@ def demo_scripts(tmp_path_factory: pytest.TempPathFactory) -> Path:
     from hullsound.demo import copy_scripts
 
     return copy_scripts("oracle", tmp_path_factory.mktemp("demo"))
+
+
+@pytest.fixture(scope="session")
+def mariadb(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Callable[..., str]]:
+    """Start one private MariaDB on a socket; the fixture runs a text under an sql_mode and returns what is said against it."""
+    programs = {name: shutil.which(name) for name in ("mariadbd", "mariadb-install-db", "mariadb")}
+    missing = [name for name, path in programs.items() if path is None]
+    if missing:
+        pytest.skip(f"no MariaDB: {', '.join(missing)} not installed")
+    folder = tmp_path_factory.mktemp("mariadb")
+    user = getpass.getuser()
+    install = [str(programs["mariadb-install-db"]), "--no-defaults", f"--datadir={folder}/data", "--skip-test-db",
+               "--auth-root-authentication-method=normal", f"--user={user}"]  # fmt: skip
+    subprocess.run(install, check=True, capture_output=True)
+    socket = f"{folder}/s.sock"
+    server = subprocess.Popen(
+        [str(programs["mariadbd"]), "--no-defaults", f"--datadir={folder}/data", f"--socket={socket}", "--skip-networking",
+         f"--user={user}", f"--pid-file={folder}/pid"],
+        stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
+    )  # fmt: skip
+
+    def run(text: str, mode: str = "") -> str:
+        command = [str(programs["mariadb"]), "--no-defaults", f"--socket={socket}", "--user=root", "--delimiter=\x01"]
+        script = f"SET sql_mode = '{mode}'\x01{text}\x01"
+        done = subprocess.run(command, input=script, capture_output=True, text=True, check=False, timeout=60)
+        return done.stderr
+
+    try:
+        deadline = time.monotonic() + 60
+        while run("SELECT 1") and time.monotonic() < deadline:
+            time.sleep(0.2)
+        yield run
+    finally:
+        server.terminate()
+        server.wait(timeout=60)

@@ -7,7 +7,7 @@ from typing import Final
 
 from hullsound.sql.dialect import Dialect, Grammar
 from hullsound.sql.lexer import END, WORD, Tokens
-from hullsound.sql.parser.core import Core, Unreadable
+from hullsound.sql.parser.core import Core, UnitEnds, Unreadable
 from hullsound.sql.statements import ReadStatement, Script
 from hullsound.sql.tree import OtherStatement, Statement, Unread
 
@@ -198,6 +198,9 @@ def _parse(parser: Core, first: int) -> tuple[Statement, bool]:
         reason = "no statement begins with this word"
     except Unreadable as error:
         reason = error.reason
+    except UnitEnds:
+        parser.nodes.clear()
+        reason = "another unit begins before this one has ended"
     return give_up(parser, first, reason), False
 
 

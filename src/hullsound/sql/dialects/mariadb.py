@@ -29,6 +29,6 @@ def in_modes(modes: frozenset[str]) -> Dialect:
         ),
         bind_openers=":",
         operators={**dialect.operators, "MOD": MULTIPLY},
-        reserved=dialect.reserved | frozenset(("BEGIN", "END", "ELSIF", "MINUS")),
+        reserved=(dialect.reserved | frozenset(("BEGIN", "END", "ELSIF", "MINUS"))) - {"SQL"},
         aliases_stop=dialect.aliases_stop | frozenset(("LOOP", "MINUS", "ELSIF", "BULK", "RETURN")),
     )  # fmt: skip

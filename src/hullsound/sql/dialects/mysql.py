@@ -49,11 +49,11 @@ DIALECT: Final = Dialect(
         r"(?:[^\W\d]|\$)[\w$]*",
         r"@@?(?:[\w$.]+|`[^`]*`|'[^']*'|\"[^\"]*\")?",
         rf"0X[0-9A-F]+|0B[01]+|{NUMBER}",
-        r":=|<=>|<>|!=|<=|>=|\|\||&&|<<|>>|->>|->",
+        r":=|\.\.|<=>|<>|!=|<=|>=|\|\||&&|<<|>>|->>|->",
     ),
     reserved=_RESERVED,
     aliases_stop=ALIASES_STOP | frozenset(
-        """LOCK PROCEDURE INTO PARTITION USE FORCE IGNORE STRAIGHT_JOIN DIV MOD XOR REGEXP RLIKE DUPLICATE END ROWS""".split()
+        """BEFORE LOCK PROCEDURE INTO PARTITION USE FORCE IGNORE STRAIGHT_JOIN DIV MOD XOR REGEXP RLIKE DUPLICATE END ROWS""".split()
     ),
     comments=_MARKS,
     comment_openers=("--", "/*", "#"),
@@ -61,7 +61,8 @@ DIALECT: Final = Dialect(
     bind_openers="",
     operators=_OPERATORS,
     matching=frozenset(("LIKE", "REGEXP", "RLIKE")),
-    multiword_types={**CHARACTER_TYPES, "LONG": (("VARCHAR",), ("VARBINARY",), ("CHAR", "VARYING"))},
+    multiword_types={**CHARACTER_TYPES, "LONG": (("VARCHAR",), ("VARBINARY",), ("CHAR", "VARYING")),
+                     "SIGNED": (("INTEGER",), ("INT",)), "UNSIGNED": (("INTEGER",), ("INT",))},
     type_endings=frozenset(("UNSIGNED", "SIGNED", "ZEROFILL", "BINARY", "BYTE", "ASCII", "UNICODE")),
     adjacent_strings=True,
 )  # fmt: skip

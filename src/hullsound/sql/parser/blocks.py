@@ -92,6 +92,7 @@ class BlockParser(ChangeParser):
             word = words[first]
             if word in stops or word == "":
                 return items
+            self.guard_unit()
             depth = self.depth
             try:
                 items.append(self._procedural_statement(word))
@@ -204,8 +205,8 @@ class BlockParser(ChangeParser):
         node.loop_at = self.expect("LOOP")
         node.body = self.statements(_LOOP_STOPS)
         self.expect("END", "LOOP")
-        if self.is_name():
-            self.identifier()
+        if self.kinds[self.pos] in (WORD, QUOTED):
+            self.any_word()
         node.last = self.pos
         self.nodes.append(node)
         self.depth -= 1
@@ -231,7 +232,7 @@ class BlockParser(ChangeParser):
         first = self.pos
         form = self.words[first].lower()
         self.pos += 1
-        label = self.identifier() if self.is_name() else ""
+        label = self.any_word() if self.kinds[self.pos] in (WORD, QUOTED) and not self.at("WHEN") else ""
         condition = self.expression() if self.accept("WHEN") else None
         node = Jump(first, self.pos, form, label, condition)
         self.nodes.append(node)

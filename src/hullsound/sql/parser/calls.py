@@ -77,6 +77,8 @@ class CallParser(SpecialFormParser):
     def argument(self) -> Node:
         """Read one argument, perhaps named."""
         first = self.pos
+        if self.accept("VARIADIC"):
+            return self.expression()
         if self.words[first + 1] in ("=>", ":=") and self.is_name() and self.words[first][:1] != "@":
             name = self.any_word()
             self.pos += 1

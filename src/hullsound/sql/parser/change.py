@@ -419,9 +419,14 @@ class ChangeParser(QueryParser):
         first = self.pos
         self.pos += 1
         self._change_modifiers()
+        history = self.accept("HISTORY")
         if not self.accept("FROM"):
             self.clause("delete-without-from", first)
         table = self._change_target()
+        if history:
+            self.clause("delete-history", first)
+            if self.accept("BEFORE", "SYSTEM_TIME"):
+                self.expression()
         self._output()
         start = self.pos
         if self.accept("FROM") or self.accept("USING"):
@@ -556,7 +561,7 @@ class ChangeParser(QueryParser):
             return self.merge()
         if word == "REPLACE" and self.words[self.pos + 1] != "(":
             return self.insert()
-        if word == "VALUES" and self.values_open_query:
+        if word == "VALUES" and (self.values_open_query or self.words[self.pos + 1] in ("(", "ROW")):
             return self.query_statement()
         if word == "TABLE" and self.kinds[self.pos + 1] in (WORD, QUOTED):
             return self.query_statement()

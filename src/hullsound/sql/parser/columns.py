@@ -313,6 +313,10 @@ class ColumnParser(ConstraintParser):
     def _on(self, node: ColumnDefinition) -> bool:
         """Read ON UPDATE value, ON NULL, and the filegroup of an inline constraint."""
         first = self.pos
+        if self.at("ON", "CONFLICT"):
+            self.pos += 3
+            self.clause("conflict-clause", first)
+            return True
         if self.at("ON", "UPDATE"):
             self.pos += 2
             self.operand()

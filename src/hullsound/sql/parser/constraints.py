@@ -221,7 +221,8 @@ class ConstraintParser(OptionParser):
         if self.accept("FOREIGN", "KEY"):
             self.accept("IF", "NOT", "EXISTS")
             if self.is_name():
-                node.name = node.name or self.identifier()
+                index = self.identifier()  # the name of the index that the key may get
+                node.name = node.name or index
             if self.at("("):
                 node.columns = self._name_list()
         self.expect("REFERENCES")

@@ -30,6 +30,13 @@ class Unreadable(Exception):  # noqa: N818 - never leaves the parser, so it is a
         self.reason = reason
 
 
+class UnitEnds(Exception):  # noqa: N818 - as above; it passes through all recovery inside a unit
+    """Another unit of code begins before this one has ended, so that all behind belongs to that one."""
+
+
+_UNIT_WORDS: Final = frozenset(("PROCEDURE", "FUNCTION", "TRIGGER", "PACKAGE", "EVENT", "MACRO"))
+
+
 class Core:
     """A position in the tokens of one statement, and the flat list of nodes made so far."""
 
@@ -66,6 +73,15 @@ class Core:
         node = Unread(first, max(last, first), reason)
         self.nodes.append(node)
         return node
+
+    def guard_unit(self) -> None:
+        """Raise UnitEnds if CREATE and a kind of code unit begin this line, which no body of code can hold."""
+        words, pos = self.words, self.pos
+        if words[pos] not in ("CREATE", "REPLACE") or not _UNIT_WORDS.intersection(words[pos + 1 : pos + 5]):
+            return
+        tokens = self.tokens
+        if pos and "\n" in tokens.text[tokens.ends[pos - 1] : tokens.starts[pos]]:
+            raise UnitEnds
 
     # --- moving ---
 

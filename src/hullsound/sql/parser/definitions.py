@@ -71,7 +71,7 @@ class DefinitionParser(TableDefinitionParser):
         self.pos += 1
         modifiers = self._modifiers()
         word, following = self.words[self.pos], self.words[self.pos + 1]
-        if word in self.code_kinds and f"{word} {following}" not in _KINDS_TWICE:
+        if word in self.code_kinds and (word == "PACKAGE" or f"{word} {following}" not in _KINDS_TWICE):
             return self.create_code(first, modifiers)
         if word == "TABLE" and following != "STATISTICS":
             return self.create_table(first, modifiers)

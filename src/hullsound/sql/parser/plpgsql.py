@@ -4,7 +4,7 @@ from collections.abc import Callable
 from typing import ClassVar, Final
 
 from hullsound.sql.levels import COMPARE
-from hullsound.sql.lexer import BIND, END, FENCE, STRING
+from hullsound.sql.lexer import BIND, END, FENCE, NUMBER, QUOTED, STRING, WORD
 from hullsound.sql.parser.blocks import BlockParser
 from hullsound.sql.parser.core import Unreadable
 from hullsound.sql.parser.postgresql import PostgresqlParser
@@ -316,8 +316,8 @@ class PlpgsqlParser(BlockParser, PostgresqlParser):
         node.loop_at = self.expect("LOOP")
         node.body = self.statements(_LOOP_STOPS)
         self.expect("END", "LOOP")
-        if self.is_name():
-            self.identifier()
+        if self.kinds[self.pos] in (WORD, QUOTED):
+            self.any_word()
         node.last = self.pos
         self.nodes.append(node)
         self.depth -= 1
@@ -371,7 +371,7 @@ class PlpgsqlParser(BlockParser, PostgresqlParser):
         self.pos += 1
         while self.words[self.pos] in _DIRECTIONS and self.words[self.pos + 1] not in ("INTO", ";"):
             self.pos += 1
-            if self.words[self.pos - 1] in ("ABSOLUTE", "RELATIVE"):
+            if self.words[self.pos - 1] in _COUNTED and (self.kinds[self.pos] == NUMBER or self.words[self.pos] in ("-", "+")):
                 self.expression(COMPARE)
         cursor = self.operand()
         into: list[Node] = []
@@ -419,6 +419,7 @@ class PlpgsqlParser(BlockParser, PostgresqlParser):
         return self._plain(first, words)
 
 
+_COUNTED: Final = frozenset(("ABSOLUTE", "RELATIVE", "FORWARD", "BACKWARD"))
 _DIRECTIONS: Final = frozenset(
     ("NEXT", "PRIOR", "FIRST", "LAST", "ABSOLUTE", "RELATIVE", "FORWARD", "BACKWARD", "ALL", "FROM", "IN")
 )

@@ -396,6 +396,7 @@ class PostgresqlParser(DefinitionParser):
         return self.other_statement(first, "create policy", (*table[:-1], f"{table[-1]}.{name}"))
 
     def _statistics(self, first: int) -> OtherStatement:
+        self.accept("IF", "NOT", "EXISTS")
         name: Parts = self.qualified_name() if self.is_name() and not self.at("ON") else ()
         if self.at("("):
             self.skip_parenthesized()
@@ -416,7 +417,7 @@ class PostgresqlParser(DefinitionParser):
             if self.kinds[self.pos] == END:
                 self.fail("'('")
             self.pos += 1
-        name = (self.tokens.source(start, self.pos).rpartition(".")[2],)
+        name = (self.tokens.source(start, self.pos).rpartition(".")[2].strip(),)
         return self.whole_statement(first, words, name)
 
     def _text_name(self, first: int) -> OtherStatement:

@@ -43,7 +43,12 @@ class PsmParser(PsmFlowParser):
         if self.words[first + 1] == ":" and self.kinds[first] in (WORD, QUOTED):
             self.pos += 2
             self.nodes.append(Label(first, self.pos, self.words[first]))
-            return self.nodes[-1] if self.words[self.pos] in (";", "") else self.one_statement()
+            if self.words[self.pos] in (";", ""):
+                return self.nodes[-1]
+            self.deepen()
+            labelled = self.one_statement()
+            self.depth -= 1
+            return labelled
         reader = self.own_statements.get(word) or _STATEMENTS.get(word)
         if reader is not None:
             return reader(self)
@@ -212,6 +217,8 @@ class PsmParser(PsmFlowParser):
 
     def fetch(self) -> Node:
         first = self.expect("FETCH")
+        if self.accept("GROUP", "NEXT", "ROW"):
+            return self.plain(first, "fetch group")
         while self.words[self.pos] in _FETCH_WORDS and self.words[self.pos + 1] not in ("INTO", ";"):
             self.pos += 1
         cursor = self.operand()

@@ -45,6 +45,7 @@ class PsmFlowParser(DefinitionParser):
             ends_transaction = word == "END" and words[first + 1] == "TRANSACTION"
             if (word in stops and not ends_transaction) or self.kinds[first] == END:
                 return items
+            self.guard_unit()
             depth = self.depth
             try:
                 items.append(self.one_statement())

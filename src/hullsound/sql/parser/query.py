@@ -85,6 +85,7 @@ class QueryParser(SourceParser):
             self.expression()
         if self.accept(",") or self.accept("OFFSET"):
             self.expression()
+            self.accept_any(("ROW", "ROWS"))
         self.clause("limit", first)
         return True
 

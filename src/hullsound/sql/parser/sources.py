@@ -332,7 +332,8 @@ class SourceParser(ExpressionParser):
                 if self.accept("FOR"):
                     self.accept("JOIN") or (self.any_word(), self.expect("BY"))
                 self.skip_parenthesized()
-                self.accept(",")
+                if self.at(",") and self.words[self.pos + 1] in ("USE", "FORCE", "IGNORE"):
+                    self.pos += 1
                 self.clause("index-hint", first)
             elif word == "PARTITION" and following == "(":
                 self.pos += 1
@@ -384,6 +385,8 @@ class SourceParser(ExpressionParser):
         first = self.pos
         while self.accept("."):
             pass
+        if self.words[first] == "ONLY" and self.kinds[first + 1] in (WORD, QUOTED) and not self.dialect.links:
+            self.pos += 1
         parts = self.qualified_name()
         link = self.database_link() if self.words[self.pos] == "@" and self.dialect.links else ""
         node = TableRef(first, self.pos, parts, "", link)

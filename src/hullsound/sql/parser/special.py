@@ -140,9 +140,14 @@ class SpecialFormParser(TypeParser):
 
     def _typed_literal(self) -> Node | None:
         first = self.pos
-        if self.kinds[first + 1] != STRING:
+        at = first + 1
+        if self.words[at] == "(" and self.words[at + 2] == ")":
+            at += 3
+        if self.words[at] in ("WITH", "WITHOUT") and self.words[at + 1 : at + 3] == ["TIME", "ZONE"]:
+            at += 3
+        if self.kinds[at] != STRING:
             return None
-        self.pos += 2
+        self.pos = at + 1
         return self._note(TypedLiteral(first, self.pos, self.words[first]))
 
     def _interval(self) -> Node | None:
