@@ -18,6 +18,9 @@ from pygments.lexers import get_lexer_by_name
 
 from hullsound import steps
 
+LEXERS = {"oracle": "plpgsql", "sqlserver": "tsql", "mysql": "mysql"}
+TARGET = "postgresql:18"
+
 
 def timed(action) -> float:
     started = time.perf_counter()
@@ -25,13 +28,13 @@ def timed(action) -> float:
     return time.perf_counter() - started
 
 
-def survey_and_assess(folder: Path, jobs: int) -> None:
-    steps.assess_catalog(steps.survey_scripts(folder, "oracle", "19", jobs=jobs), "postgresql:18")
+def survey_and_assess(folder: Path, engine: str, jobs: int) -> None:
+    steps.assess_catalog(steps.survey_scripts(folder, engine, jobs=jobs), TARGET)
 
 
-def lexing_pass(folder: Path) -> None:
+def lexing_pass(folder: Path, engine: str) -> None:
     """One pass over all texts, all tokens taken, nothing else done."""
-    lexer = get_lexer_by_name("plpgsql")
+    lexer = get_lexer_by_name(LEXERS[engine])
     for path in sorted(folder.rglob("*")):
         if path.is_file():
             for _ in lexer.get_tokens(path.read_text(encoding="utf-8")):
@@ -42,38 +45,51 @@ def start_up(*command: str) -> float:
     return min(timed(lambda: subprocess.run(command, capture_output=True, check=True)) for _ in range(5))
 
 
+def measure_engine(engine: str, root: Path, lines: int, rounds: int) -> None:
+    folder, small = root / "large", root / "small"
+    lines = make_source(folder, lines, engine)
+    few = make_source(small, lines // 4, engine)
+    survey_and_assess(small, engine, 1)  # imports and knowledge are loaded once per process
+    cores = os.cpu_count() or 1
+    ratios: dict[int, list[float]] = {}
+    for _ in range(rounds):
+        base = timed(lambda: lexing_pass(folder, engine))
+        for jobs in sorted({1, cores}):
+            ratios.setdefault(jobs, []).append(timed(lambda jobs=jobs: survey_and_assess(folder, engine, jobs)) / base)
+    for jobs, values in ratios.items():
+        spread = f"{min(values):.2f} to {max(values):.2f}"
+        what = f"{engine}: survey + assess of {lines} lines, {jobs} jobs / one lexing pass"
+        print(f"{what}: {statistics.median(values):.2f} ({spread})", flush=True)
+    per_line = timed(lambda: survey_and_assess(folder, engine, 1)) / lines
+    growth = per_line / (timed(lambda: survey_and_assess(small, engine, 1)) / few)
+    print(f"{engine}: time per line at {lines} lines / at {few} lines: {growth:.2f}", flush=True)
+    hull = root / "a.hull"
+
+    def survey_again() -> None:
+        steps.survey_into(hull, folder, engine)
+
+    first = timed(survey_again)
+    print(f"{engine}: second survey of an unchanged folder / first: {timed(survey_again) / first:.2f}", flush=True)
+
+
 def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("--lines", type=int, default=60_000)
     parser.add_argument("--rounds", type=int, default=5)
+    parser.add_argument("--engine", action="append", choices=sorted(LEXERS))
     arguments = parser.parse_args()
+    for engine in arguments.engine or LEXERS:
+        with tempfile.TemporaryDirectory() as name:
+            measure_engine(engine, Path(name), arguments.lines, arguments.rounds)
+    print(f"peak memory: {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024:.0f} MB")
     with tempfile.TemporaryDirectory() as name:
-        folder, small = Path(name) / "large", Path(name) / "small"
-        lines = make_source(folder, arguments.lines)
-        few = make_source(small, arguments.lines // 4)
-        survey_and_assess(small, 1)  # imports and knowledge are loaded once per process
-        cores = os.cpu_count() or 1
-        ratios: dict[int, list[float]] = {}
-        for _ in range(arguments.rounds):
-            base = timed(lambda: lexing_pass(folder))
-            for jobs in sorted({1, cores}):
-                ratios.setdefault(jobs, []).append(timed(lambda jobs=jobs: survey_and_assess(folder, jobs)) / base)
-        for jobs, values in ratios.items():
-            spread = f"{min(values):.2f} to {max(values):.2f}"
-            print(
-                f"survey + assess of {lines} lines, {jobs} jobs / one lexing pass: {statistics.median(values):.2f} ({spread})"
-            )
-        per_line = timed(lambda: survey_and_assess(folder, 1)) / lines
-        growth = per_line / (timed(lambda: survey_and_assess(small, 1)) / few)
-        print(f"time per line at {lines} lines / at {few} lines: {growth:.2f}")
-        print(f"peak memory: {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024:.0f} MB")
-        case = steps.assess_catalog(steps.survey_scripts(small, "oracle", "19"), "postgresql:18")
-        reading = timed(lambda: steps.survey_scripts(small, "oracle", "19"))
+        make_source(Path(name), arguments.lines // 4)
+        case = steps.assess_catalog(steps.survey_scripts(Path(name), "oracle", "19"), TARGET)
+        reading = timed(lambda: steps.survey_scripts(Path(name), "oracle", "19"))
         print(f"drafting / reading: {timed(lambda: steps.draft_case(case)) / reading:.2f}")
     help_time = start_up(sys.executable, "-m", "hullsound", "--help")
-    print(
-        f"hullsound --help / python -c 'import typer': {help_time / start_up(sys.executable, '-c', 'import typer'):.2f}"
-    )
+    base = start_up(sys.executable, "-c", "import typer")
+    print(f"hullsound --help / python -c 'import typer': {help_time / base:.2f}")
 
 
 if __name__ == "__main__":

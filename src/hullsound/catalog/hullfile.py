@@ -6,7 +6,7 @@ import sys
 from collections.abc import Iterable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
-from typing import Final
+from typing import Final, NamedTuple
 
 import msgspec
 
@@ -32,7 +32,7 @@ APPLICATION_ID: Final = 0x48554C4C
 SCHEMA_VERSION: Final = 2
 
 SCHEMA: Final = """
--- One row per fact about the survey: engine, version, name, surveyed_at, tool.
+-- One row per fact about the survey: engine, version, name, surveyed_at, tool, and the fingerprint of all that it read.
 CREATE TABLE hull (key TEXT PRIMARY KEY, value TEXT NOT NULL) WITHOUT ROWID;
 -- The files that were read; digest is the SHA-256 of their bytes.
 CREATE TABLE file (path TEXT PRIMARY KEY, lines INTEGER NOT NULL, statements INTEGER NOT NULL,
@@ -112,7 +112,7 @@ def _insert(connection: sqlite3.Connection, catalog: Catalog, tool_version: str)
     encode = msgspec.json.encode
     facts = {
         "engine": catalog.engine, "version": catalog.version, "name": catalog.name,
-        "surveyed_at": catalog.surveyed_at, "tool": tool_version,
+        "surveyed_at": catalog.surveyed_at, "tool": tool_version, "fingerprint": catalog.fingerprint,
     }  # fmt: skip
     many = connection.executemany
     many("INSERT INTO hull VALUES (?, ?)", facts.items())
@@ -153,6 +153,31 @@ def read_parts(path: Path, keys: Iterable[str]) -> dict[str, bytes]:
             }
     except SourceError:
         return {}
+
+
+class Stock(NamedTuple):
+    """How much a hull file holds."""
+
+    fingerprint: str
+    objects: int
+    statements: int
+    files: int
+    unread: int
+
+
+def read_stock(path: Path) -> Stock | None:
+    """Return how much a hull file holds; None if there is no such file or it is unusable."""
+    if not path.is_file():
+        return None
+    try:
+        with open_hull(path) as connection:
+            row = connection.execute(
+                "SELECT (SELECT value FROM hull WHERE key = 'fingerprint'), (SELECT count(*) FROM object), "
+                "(SELECT coalesce(sum(statements), 0) FROM file), (SELECT count(*) FROM file), (SELECT count(*) FROM unread)"
+            ).fetchone()
+            return Stock(row[0] or "", *row[1:])
+    except SourceError:
+        return None
 
 
 @contextmanager
@@ -239,6 +264,12 @@ def _read(connection: sqlite3.Connection) -> Catalog:
 
 
 # --- what later steps add ---
+
+
+def put_surveyed_at(path: Path, surveyed_at: str) -> None:
+    """Note that the source was looked at again and had not changed."""
+    with _writing(path) as connection:
+        connection.execute("UPDATE hull SET value = ? WHERE key = 'surveyed_at'", (surveyed_at,))
 
 
 def add_assessment(path: Path, target: str, made_at: str, document: bytes) -> None:

@@ -235,6 +235,8 @@ class Catalog:
         """Settled by `settle` once everything is read."""
         self.guessed_by: tuple[str, ...] = ()
         """Why the engine is taken for what it is, where nobody said."""
+        self.fingerprint = ""
+        """What the survey was made of and with; '' where that is not known whole."""
         self.parts: dict[str, bytes] = {}
         """What was read of each group of files, packed, so that a later survey need not read it again."""
         self._by_name: dict[tuple[str, str], list[Object]] | None = None

@@ -111,11 +111,11 @@ def find_uses(read: ReadStatement, scope: Scope, owner: str, positions: Position
         if execute.routine and execute.routine[-1][:1] != "@":
             note("routine", execute.routine, execute)
     for table in scope.tables:
-        name = table.parts[-1]
-        if name not in local_names and name not in declared and not table.link and name[:1] not in _LOCAL_MARKS:
-            # What stands for a table may be the alias of another in the same statement.
-            if len(table.parts) > 1 or aliases.get(name, table.parts) == table.parts:
-                note("table", table.parts, table)
+        last = table.parts[-1]
+        is_local = last in local_names or last in declared or table.link or last[:1] in _LOCAL_MARKS
+        # What stands for a table may be the alias of another in the same statement.
+        if not is_local and (len(table.parts) > 1 or aliases.get(last, table.parts) == table.parts):
+            note("table", table.parts, table)
     for index in read.all(CreateIndex):
         if index.table and index.table[-1][:1] not in _LOCAL_MARKS and index.table[-1] not in local_names:
             note("table", index.table, index)

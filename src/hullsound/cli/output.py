@@ -6,11 +6,12 @@ from contextlib import contextmanager
 from typing import TYPE_CHECKING, Any
 
 if TYPE_CHECKING:
+    from pathlib import Path
+
     from rich.console import Console
 
-    from hullsound.catalog.model import Catalog
     from hullsound.report.document import Document
-    from hullsound.steps import Progress
+    from hullsound.steps import Progress, Surveyed
 
 STYLES = {
     "as-is": "green", "drafted": "cyan", "confirm": "yellow", "rewrite": "dark_orange3", "blocked": "bold red",
@@ -75,10 +76,15 @@ def progress(quiet: bool) -> Iterator["Progress"]:
         yield show
 
 
-def say_guess(catalog: "Catalog") -> None:
-    """Say which engine a source was taken for, and why, where nobody named it."""
-    if catalog.guessed_by:
-        say(f"Taken for {catalog.engine}: {'; '.join(catalog.guessed_by)}. Say --from if that is wrong.")
+def say_survey(done: "Surveyed", hull: "Path") -> None:
+    """Say what a survey came to, and which engine a source was taken for, and why, where nobody named it."""
+    if done.guessed_by:
+        say(f"Taken for {done.engine}: {'; '.join(done.guessed_by)}. Say --from if that is wrong.")
+    stock = done.stock
+    again = "; nothing has changed, nothing was read again" if done.is_unchanged else ""
+    say(
+        f"{hull}: {stock.objects} objects from {stock.statements} statements in {stock.files} files; {stock.unread} unread{again}."
+    )
 
 
 def say(text: str) -> None:

@@ -39,21 +39,15 @@ def run(
     from hullsound import steps
     from hullsound.errors import UsageError
 
-    from .output import progress, say, say_guess
+    from .output import progress, say_survey
 
     if source is None or output is None:
         missing = "SOURCE" if source is None else "--output"
         raise UsageError(f"{missing} is missing", where="survey", hint="hullsound survey SOURCE -o NAME.hull")
     kind, version = options.split_engine(engine)
     with progress(quiet) as report:
-        catalog = steps.survey_source(
-            source, kind, version, name=name, encoding=encoding, jobs=options.job_count(jobs), previous=output,
-            progress=report,
-        )  # fmt: skip
-        steps.save_hull(output, catalog)
+        done = steps.survey_into(
+            output, source, kind, version, name=name, encoding=encoding, jobs=options.job_count(jobs), progress=report
+        )
     if not quiet:
-        say_guess(catalog)
-        statements = sum(file.statements for file in catalog.files)
-        unread = len(catalog.unread)
-        say(f"{output}: {len(catalog.objects)} objects from {statements} statements in {len(catalog.files)} files; "
-            f"{unread} unread.")  # fmt: skip
+        say_survey(done, output)

@@ -5,7 +5,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from . import options
-from .output import progress, say, say_guess
+from .output import progress, say, say_survey
 
 if TYPE_CHECKING:
     from hullsound.steps import Case
@@ -44,20 +44,11 @@ def run_whole(
     hull = folder / f"{stem}.hull"
     with progress(quiet) as report:
         tell(f"Reading {source} ...")
-        catalog = steps.survey_source(
-            source,
-            kind,
-            version,
-            name=name,
-            encoding=encoding,
-            jobs=options.job_count(0),
-            previous=hull,
-            progress=report,
+        done = steps.survey_into(
+            hull, source, kind, version, name=name, encoding=encoding, jobs=options.job_count(0), progress=report
         )
-        steps.save_hull(hull, catalog)
         if not quiet:
-            say_guess(catalog)
-        tell(f"  {hull}: {len(catalog.objects)} objects")
+            say_survey(done, hull)
         case = steps.assess_hull(hull, target)
         drafts = steps.draft_case(case)
         if drafts.skipped():

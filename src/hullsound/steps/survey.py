@@ -6,10 +6,10 @@ from collections.abc import Iterator
 from concurrent.futures import ProcessPoolExecutor
 from itertools import repeat
 from pathlib import Path
-from typing import Final
+from typing import Final, NamedTuple
 
 from hullsound import __version__
-from hullsound.catalog.hullfile import read_parts, write_hull
+from hullsound.catalog.hullfile import Stock, put_surveyed_at, read_parts, read_stock, write_hull
 from hullsound.catalog.model import Catalog, Sighting
 from hullsound.catalog.parts import Part, pack_part, part_key, unpack_part
 from hullsound.catalog.references import Use, resolve_uses
@@ -59,6 +59,42 @@ def survey_source(
     )
 
 
+class Surveyed(NamedTuple):
+    """What a survey into a hull file came to."""
+
+    stock: Stock
+    engine: str
+    guessed_by: tuple[str, ...]
+    is_unchanged: bool
+    """Whether nothing had changed since the hull file was written, so that nothing was read again."""
+
+
+def survey_into(
+    hull: Path, source: Path, engine: str = "", version: str = "", *, name: str = "", encoding: str = "", jobs: int = 1,
+    progress: Progress = no_progress,
+) -> Surveyed:  # fmt: skip
+    """Read any source into a hull file. Raises as `survey_source` and `save_hull` do."""
+    before = read_stock(hull)
+    if before is not None and before.fingerprint and source.is_dir():
+        files, errors = read_all(source, encoding)
+        kind, reasons = (engine, ()) if engine else _guessed(files)
+        if not errors and _fingerprint(files, kind, version, name or source.resolve().stem) == before.fingerprint:
+            put_surveyed_at(hull, now())
+            return Surveyed(before, kind, reasons, True)
+    catalog = survey_source(
+        source, engine, version, name=name, encoding=encoding, jobs=jobs, previous=hull, progress=progress
+    )
+    save_hull(hull, catalog)
+    statements = sum(file.statements for file in catalog.files)
+    stock = Stock(catalog.fingerprint, len(catalog.objects), statements, len(catalog.files), len(catalog.unread))
+    return Surveyed(stock, catalog.engine, catalog.guessed_by, False)
+
+
+def _fingerprint(files: list[ScriptFile], *facts: str) -> str:
+    """Return what a survey of these files would be made of and with."""
+    return part_key(tool_fingerprint(), repr(facts), [(file.name, file.digest) for file in files])
+
+
 def survey_scripts(
     source: Path, engine: str = "", version: str = "", *, name: str = "", encoding: str = "", jobs: int = 1,
     previous: Path | None = None, progress: Progress = no_progress,
@@ -74,6 +110,8 @@ def survey_scripts(
         files, engine, version, name=name or source.resolve().stem, jobs=jobs, previous=previous, progress=progress
     )
     catalog.guessed_by = reasons
+    if not errors:
+        catalog.fingerprint = _fingerprint(files, engine, version, name or source.resolve().stem)
     for error in errors:
         place = (error.where, 1, 1, 1, 1)
         catalog.sightings.append(Sighting("survey.unread-file", "database", *place, error.where, error.what))

@@ -9,12 +9,13 @@ from typing import Final
 from hullsound.errors import SourceError
 
 SUFFIXES: Final = frozenset(
-    (".sql", ".ddl", ".tsql", ".psql", ".mysql", ".db2", ".bteq", ".btq", ".td", ".spl", ".mac", ".proc", ".udf", ".dump", ".pks", ".pkb", ".pck", ".pls", ".plb", ".prc", ".fnc", ".trg", ".vw", ".typ", ".tps", ".tpb", ".syn",
-     ".seq", ".tab", ".ind", ".con", ".grt", ".pkg", ".spc", ".bdy", ".txt")
-)  # fmt: skip
+    """.sql .ddl .tsql .psql .mysql .db2 .bteq .btq .td .spl .mac .proc .udf .dump .pks .pkb .pck .pls .plb .prc .fnc .trg .vw
+    .typ .tps .tpb .syn .seq .tab .ind .con .grt .pkg .spc .bdy .txt""".split()
+)
 """Endings under which shops keep scripts; other files of a folder are passed over and counted."""
+_FEW_NULLS: Final = 3
 _STRAY_NULLS: Final = 0.01
-"""Share of NUL bytes up to which a file is text."""
+"""Number and share of NUL bytes up to which a file is text."""
 _BINARY_STARTS: Final = (
     b"\x7fELF",
     b"PK\x03\x04",
@@ -129,7 +130,7 @@ def _wide_encoding(sample: bytes, where: str) -> str:
         return "utf-16-le"
     if sample[::2].count(0) > 0.6 * len(sample) / 2 and sample[1::2].count(0) < 0.1 * len(sample):
         return "utf-16-be"
-    if nulls > _STRAY_NULLS * len(sample) or sample.startswith(_BINARY_STARTS):
+    if nulls > max(_STRAY_NULLS * len(sample), min(_FEW_NULLS, len(sample) // 10)) or sample.startswith(_BINARY_STARTS):
         raise SourceError("a binary file, not a script", where=where, hint="Give files of SQL text.")
     return ""
 

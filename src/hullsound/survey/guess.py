@@ -36,7 +36,7 @@ _SIGNS: Final = (
     Sign("ase", 5, r"^\s*go\s*$(?s:.){0,4000}\bat\s+isolation\b|\bholdlock\b(?!\s*\))|\bnoholdlock\b", "isolation words of ASE"),
     Sign("ase", 5, r"\b(?:univarchar|unichar|bigdatetime|unitext)\b", "its data types"),
     Sign("ase", 4, r"\bsp_(?:bindrule|bindefault|addtype|primarykey|foreignkey|dboption|procxmode)\b", "its system procedures"),
-    Sign("ase", 4, r"=\*|\*=(?!\s*\d)", "outer joins written *="),
+    Sign("ase", 4, r"\w\.\w+\s*(?:=\*|\*=)\s*\w+\.\w", "outer joins written *="),
     Sign("mysql", 5, r"\bENGINE\s*=\s*\w+", "storage engines"),
     Sign("mysql", 4, r"`\w+`", "names in backticks"),
     Sign("mysql", 4, r"\bAUTO_INCREMENT\b", "AUTO_INCREMENT"),
@@ -50,9 +50,9 @@ _SIGNS: Final = (
     Sign("db2", 5, r"\bORGANIZE\s+BY\b|\bFOR\s+BIT\s+DATA\b|\bSYSIBM\.|\bSYSCAT\.|\bDATA\s+CAPTURE\b", "words of Db2"),
     Sign("db2", 4, r"^\s*CONNECT\s+TO\s+\w+|--#SET\s+TERMINATOR|\bMODE\s+DB2SQL\b|\bDYNAMIC\s+RESULT\s+SETS\b", "its command line"),
     Sign("db2", 3, r"\bCURRENT\s+(?:DATE|TIMESTAMP|SCHEMA)\b|\bWITH\s+UR\b|\bVALUES\s+NEXT", "special registers and isolation"),
-    Sign("teradata", 6, r"\b(?:MULTISET|SET)\s+(?:VOLATILE\s+)?TABLE\b|\bVOLATILE\s+(?:MULTISET\s+)?TABLE\b", "SET and MULTISET tables"),
+    Sign("teradata", 6, r"\b(?:MULTISET|CREATE\s+SET)\s+(?:VOLATILE\s+)?TABLE\b|\bVOLATILE\s+TABLE\b", "SET and MULTISET tables"),
     Sign("teradata", 5, r"\bPRIMARY\s+INDEX\b|\bCOLLECT\s+STAT", "primary indexes and statistics"),
-    Sign("teradata", 4, r"\bQUALIFY\b|^\s*\.(?:LOGON|IF|SET|QUIT|EXPORT)\b|\bNO\s+FALLBACK\b|^\s*SEL\s", "QUALIFY and BTEQ commands"),
+    Sign("teradata", 4, r"\bQUALIFY\b|^\s*\.(?:LOGON|IF|QUIT|EXPORT)\b|\bNO\s+FALLBACK\b|^\s*SEL\s", "QUALIFY and dot commands"),
     Sign("sqlite", 6, r"\bAUTOINCREMENT\b|\bWITHOUT\s+ROWID\b|^\s*PRAGMA\s+\w+", "AUTOINCREMENT and PRAGMA"),
     Sign("sqlite", 4, r"\bsqlite_\w+|\bstrftime\s*\(|\bdatetime\s*\(\s*'now'", "its functions"),
 )  # fmt: skip
@@ -78,7 +78,8 @@ def guess_engine(files: Iterable[ScriptFile]) -> Guess:
         if hits:
             weights[sign.engine] = weights.get(sign.engine, 0.0) + sign.weight * min(hits, 8)
             reasons.setdefault(sign.engine, []).append(sign.reason)
-    if "ase" in weights:  # all that speaks for the family speaks for ASE too, once ASE itself has spoken
+    if "ase" in weights and weights["ase"] > weights.get("sqlserver", 0.0) / 2:
+        # Once ASE itself has spoken clearly, all that speaks for the family speaks for it too.
         weights["ase"] += weights.get("sqlserver", 0.0)
     if "mariadb" in weights:
         weights["mariadb"] += weights.get("mysql", 0.0)

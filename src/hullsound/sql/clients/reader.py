@@ -47,8 +47,7 @@ _PARSERS: Final = {
 def load_parser(grammar: Grammar) -> type[Core]:
     """Return the parser of a procedural grammar; only those that a script needs are imported."""
     module, name = _PARSERS[grammar]
-    parser = getattr(import_module(f"hullsound.sql.parser.{module}"), name)
-    assert issubclass(parser, Core)
+    parser: type[Core] = getattr(import_module(f"hullsound.sql.parser.{module}"), name)
     return parser
 
 
@@ -138,9 +137,9 @@ class ScriptReader:
         tokens = self.tokens
         words = tokens.words
         for i in range(first + 1, end):
-            if words[i] in ("CREATE", "REPLACE") and words[i - 1] == ";":
-                if self.opens_code(i) or "\n" in tokens.text[tokens.ends[i - 1] : tokens.starts[i]]:
-                    return i
+            is_unit = words[i] in ("CREATE", "REPLACE") and words[i - 1] == ";"
+            if is_unit and (self.opens_code(i) or "\n" in tokens.text[tokens.ends[i - 1] : tokens.starts[i]]):
+                return i
         return end
 
     # --- reading ---

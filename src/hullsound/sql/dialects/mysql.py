@@ -53,7 +53,8 @@ DIALECT: Final = Dialect(
     ),
     reserved=_RESERVED,
     aliases_stop=ALIASES_STOP | frozenset(
-        """BEFORE LOCK PROCEDURE INTO PARTITION USE FORCE IGNORE STRAIGHT_JOIN DIV MOD XOR REGEXP RLIKE DUPLICATE END ROWS""".split()
+        """BEFORE LOCK PROCEDURE INTO PARTITION USE FORCE IGNORE STRAIGHT_JOIN DIV MOD XOR REGEXP RLIKE DUPLICATE END
+        ROWS""".split()
     ),
     comments=_MARKS,
     comment_openers=("--", "/*", "#"),

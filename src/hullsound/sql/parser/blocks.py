@@ -1,6 +1,7 @@
 """The statements of PL/SQL: blocks, loops, cursors, errors."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
+from types import MappingProxyType
 from typing import ClassVar, Final
 
 from hullsound.sql.levels import COMPARE
@@ -40,7 +41,7 @@ _OPENING_WORDS: Final = frozenset(("IF", "LOOP", "CASE", "BEGIN"))
 class BlockParser(ChangeParser):
     """Reads blocks and what stands in them."""
 
-    procedural: "ClassVar[dict[str, Callable[[BlockParser], Node]]]" = {}
+    procedural: ClassVar[Mapping[str, Callable[..., Node]]] = MappingProxyType({})
     """Statements by their first word."""
 
     def declarations(self) -> list[Node]:

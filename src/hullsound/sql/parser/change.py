@@ -485,8 +485,7 @@ class ChangeParser(QueryParser):
             table = self._only(self.pos)
         elif self.at("("):
             self._source()
-            table = TableRef(self.pos, self.pos, ("",))
-            return table
+            return TableRef(self.pos, self.pos, ("",))
         else:
             table = self._table_ref()
             table.alias = table.alias or self._source_alias()

@@ -193,7 +193,7 @@ class ColumnParser(ConstraintParser):
                 self._step()
             self.clause(clause, first)
 
-    def _null(self, node: ColumnDefinition) -> bool:
+    def _nullability(self, node: ColumnDefinition) -> bool:
         word, following = self.words[self.pos], self.words[self.pos + 1]
         if word == "NULL":
             self.pos += 1
@@ -220,13 +220,17 @@ class ColumnParser(ConstraintParser):
         first = self.pos
         self.accept("WITH")
         self.expect("DEFAULT")
-        if self.kinds[self.pos] in (WORD, QUOTED, STRING, NUMBER) or self.words[self.pos] in ("(", "-", "+", "{"):
-            if (self.words[self.pos] not in _COLUMN_OPTIONS and self.words[self.pos] not in ("NOT",)) or self.at(
-                "NULL"
-            ):
-                node.default = self.expression(COMPARE)
-                if self.words[first] == "WITH" and self.at("VALUES"):
-                    self.pos += 1
+        opens_value = self.kinds[self.pos] in (WORD, QUOTED, STRING, NUMBER) or self.words[self.pos] in (
+            "(",
+            "-",
+            "+",
+            "{",
+        )
+        is_option = self.words[self.pos] in _COLUMN_OPTIONS and not self.at("NULL")
+        if opens_value and not is_option:
+            node.default = self.expression(COMPARE)
+            if self.words[first] == "WITH" and self.at("VALUES"):
+                self.pos += 1
         if self.accept("FOR"):
             self.identifier()
         if self.at("WITH", "VALUES"):
@@ -361,7 +365,7 @@ class ColumnParser(ConstraintParser):
         first = self.pos
         name = self.identifier() if self.accept("CONSTRAINT") and self._names_constraint() else ""
         if self.words[self.pos] in ("NOT", "NULL"):
-            return self._null(node)
+            return self._nullability(node)
         if self.words[self.pos] == "DEFAULT":
             return self._default(node)
         if self.words[self.pos] == "GENERATED":
@@ -444,8 +448,8 @@ _TYPE_WORDS: Final = frozenset(
     VARBINARY BLOB BIT TIME TIMESTAMP DOUBLE""".split()
 )
 _COLUMN_OPTIONS: Final[dict[str, Callable[[ColumnParser, ColumnDefinition], bool]]] = {
-    "NOT": ColumnParser._null,
-    "NULL": ColumnParser._null,
+    "NOT": ColumnParser._nullability,
+    "NULL": ColumnParser._nullability,
     "DEFAULT": ColumnParser._default,
     "WITH": ColumnParser._with,
     "WITHOUT": ColumnParser._without,

@@ -1,5 +1,6 @@
 """Statements and SQL PL of Db2."""
 
+from collections.abc import Callable, Mapping
 from typing import ClassVar, Final
 
 from hullsound.sql.lexer import END, STRING, WORD
@@ -27,15 +28,13 @@ _BODY_STARTS: Final = frozenset(
 class Db2Parser(PsmParser):
     """Reads one statement of a script."""
 
-    openers: ClassVar = {
+    openers: ClassVar[Mapping[str, Callable[..., Node | None]]] = {
         **{word: ExpressionParser.openers[word] for word in ("CASE", "CAST", "EXISTS", "NOT", "NULL", "TRUE", "FALSE", "EXTRACT",
                                                              "DATE", "TIMESTAMP", "INTERVAL")},
         "TIME": SpecialFormParser._typed_literal,
         "CURRENT": SpecialFormParser._special_register,
         "NEXT": SpecialFormParser._next_value,
         "PREVIOUS": SpecialFormParser._next_value,
-        "NEXTVAL": lambda parser: parser._sequence_value(),
-        "PREVVAL": lambda parser: parser._sequence_value(),
         "ROW": SpecialFormParser._row_change,
         "ARRAY": SpecialFormParser._array,
         **dict.fromkeys(("ANY", "SOME", "ALL"), SpecialFormParser._quantified),
@@ -243,3 +242,4 @@ _COMMANDS: Final = frozenset(
     TRANSFER LOCK EXPLAIN AUDIT DESCRIBE CATALOG UNCATALOG LIST ACTIVATE DEACTIVATE BIND REBIND BACKUP RESTORE FORCE ATTACH
     DETACH CHANGE RESET INGEST GETTING ROLLFORWARD MIGRATE DB2START DB2STOP TRANSFERS QUIT""".split()
 )
+Db2Parser.openers = {**Db2Parser.openers, **dict.fromkeys(("NEXTVAL", "PREVVAL"), Db2Parser._sequence_value)}

@@ -1,6 +1,7 @@
 """Expressions: one loop over precedence levels, and a table of words that open a special form."""
 
 from collections.abc import Callable, Mapping
+from types import MappingProxyType
 from typing import ClassVar, Final
 
 from hullsound.sql.dialect import Client
@@ -49,7 +50,7 @@ _VALUE_WORDS: Final = frozenset(
 class ExpressionParser(CallParser):
     """Reads expressions; subqueries come from the query parser built on this one."""
 
-    openers: ClassVar[Mapping[str, Callable[[SpecialFormParser], Node | None]]] = {}
+    openers: ClassVar[Mapping[str, Callable[..., Node | None]]] = MappingProxyType({})
     """Words that open a special form of operand."""
 
     def expression(self, floor: int = 0) -> Node:
@@ -274,9 +275,9 @@ class ExpressionParser(CallParser):
                 special = opener(self)
                 if special is not None:
                     return special
-            if word in self.reserved and word not in _VALUE_WORDS:
-                if word not in _CALLABLE or self.words[pos + 1] != "(":
-                    self.fail("an expression")
+            is_callable = word in _CALLABLE and self.words[pos + 1] == "("
+            if word in self.reserved and word not in _VALUE_WORDS and not is_callable:
+                self.fail("an expression")
             return self._name_or_call()
         if kind in (NUMBER, STRING):
             self.pos = pos + 1

@@ -1,7 +1,7 @@
 """PL/pgSQL: bodies of functions, procedures and DO blocks."""
 
 from collections.abc import Callable
-from typing import ClassVar, Final
+from typing import Final
 
 from hullsound.sql.levels import COMPARE
 from hullsound.sql.lexer import BIND, END, FENCE, NUMBER, QUOTED, STRING, WORD
@@ -36,8 +36,6 @@ _LEVELS: Final = frozenset(("DEBUG", "LOG", "INFO", "NOTICE", "WARNING", "EXCEPT
 
 class PlpgsqlParser(BlockParser, PostgresqlParser):
     """Reads every statement of a PostgreSQL script, and the statements of PL/pgSQL inside its functions."""
-
-    procedural: ClassVar = {}
 
     def plpgsql_body(self) -> Node:
         """Read the inside of a function whose text is between fences."""
@@ -371,7 +369,9 @@ class PlpgsqlParser(BlockParser, PostgresqlParser):
         self.pos += 1
         while self.words[self.pos] in _DIRECTIONS and self.words[self.pos + 1] not in ("INTO", ";"):
             self.pos += 1
-            if self.words[self.pos - 1] in _COUNTED and (self.kinds[self.pos] == NUMBER or self.words[self.pos] in ("-", "+")):
+            if self.words[self.pos - 1] in _COUNTED and (
+                self.kinds[self.pos] == NUMBER or self.words[self.pos] in ("-", "+")
+            ):
                 self.expression(COMPARE)
         cursor = self.operand()
         into: list[Node] = []
@@ -423,7 +423,7 @@ _COUNTED: Final = frozenset(("ABSOLUTE", "RELATIVE", "FORWARD", "BACKWARD"))
 _DIRECTIONS: Final = frozenset(
     ("NEXT", "PRIOR", "FIRST", "LAST", "ABSOLUTE", "RELATIVE", "FORWARD", "BACKWARD", "ALL", "FROM", "IN")
 )
-_PROCEDURAL: Final[dict[str, Callable[[PlpgsqlParser], Node]]] = {
+_PROCEDURAL: Final[dict[str, Callable[..., Node]]] = {
     "LOOP": PlpgsqlParser._loop,
     "WHILE": PlpgsqlParser._loop,
     "FOR": PlpgsqlParser._loop,

@@ -1,6 +1,7 @@
 """The SQL/PSM family: compound statements as MySQL, MariaDB, Db2 and Teradata write them."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
+from types import MappingProxyType
 from typing import ClassVar, Final
 
 from hullsound.sql.lexer import NUMBER, QUOTED, STRING, WORD
@@ -33,7 +34,7 @@ _FETCH_WORDS: Final = frozenset(("NEXT", "FIRST", "FROM", "PRIOR", "LAST"))
 class PsmParser(PsmFlowParser):
     """Reads compound statements; the parsers of the engines add their definitions and their own statements."""
 
-    own_statements: "ClassVar[dict[str, Callable[[PsmParser], Node]]]" = {}
+    own_statements: ClassVar[Mapping[str, Callable[..., Node]]] = MappingProxyType({})
     """Statements of one engine by their first word."""
 
     def one_statement(self) -> Node:
@@ -66,7 +67,9 @@ class PsmParser(PsmFlowParser):
         self.accept("NOT")
         self.accept_any(("ATOMIC", "REQUEST"))
         items = self.statements(_END_STOPS)
-        declarations = [item for item in items if isinstance(item, Variable | CursorDeclaration | ConditionHandler)]
+        declarations: list[Node] = [
+            item for item in items if isinstance(item, Variable | CursorDeclaration | ConditionHandler)
+        ]
         body = [item for item in items if item not in declarations]
         end_at = self.expect("END")
         self._end_label()
@@ -79,7 +82,7 @@ class PsmParser(PsmFlowParser):
         first = self.expect("DECLARE")
         word, following = self.words[self.pos], self.words[self.pos + 1]
         if word in ("CONTINUE", "EXIT", "UNDO") and following == "HANDLER":
-            return self._handler(first)
+            return self._condition_handler(first)
         if word == "GLOBAL" and following == "TEMPORARY":
             self.pos += 1
             return self.create_table(first, {"TEMPORARY", self._temporary()})
@@ -91,7 +94,7 @@ class PsmParser(PsmFlowParser):
         if following in ("CURSOR", "INSENSITIVE", "ASENSITIVE", "SENSITIVE", "SCROLL", "NO") and word not in (
             "CURSOR",
         ):
-            return self._cursor(first)
+            return self._cursor_declaration(first)
         if following == "STATEMENT" and self.words[self.pos + 2] == ";":
             self.pos += 2
             return self.plain(first, "declare statement")
@@ -164,7 +167,7 @@ class PsmParser(PsmFlowParser):
             return "NOT FOUND"
         return self.any_word()
 
-    def _handler(self, first: int) -> Node:
+    def _condition_handler(self, first: int) -> Node:
         action = self.words[self.pos].lower()
         self.pos += 2
         self.expect("FOR")
@@ -177,7 +180,7 @@ class PsmParser(PsmFlowParser):
         self.clause(f"{action}-handler", first)
         return node
 
-    def _cursor(self, first: int) -> Node:
+    def _cursor_declaration(self, first: int) -> Node:
         name = self.any_word()
         while self.words[self.pos] in ("INSENSITIVE", "ASENSITIVE", "SENSITIVE", "SCROLL", "NO"):
             self.pos += 2 if self.words[self.pos] == "NO" else 1
@@ -335,7 +338,7 @@ class PsmParser(PsmFlowParser):
         return block
 
 
-_STATEMENTS: Final[dict[str, Callable[[PsmParser], Node]]] = {
+_STATEMENTS: Final[dict[str, Callable[..., Node]]] = {
     "BEGIN": PsmParser.block,
     "DECLARE": PsmParser.declare,
     "IF": PsmParser._if,

@@ -89,7 +89,7 @@ class QueryParser(SourceParser):
         self.clause("limit", first)
         return True
 
-    def _fetch(self, first: int) -> bool:
+    def _fetch_rows(self, first: int) -> bool:
         if self.words[first + 1] not in ("FIRST", "NEXT"):
             return False
         self._fetch_first(first)
@@ -571,7 +571,7 @@ class QueryParser(SourceParser):
 _TAILS: Final[dict[str, Callable[[QueryParser, int], bool]]] = {
     "OFFSET": QueryParser._offset,
     "LIMIT": QueryParser._limit,
-    "FETCH": QueryParser._fetch,
+    "FETCH": QueryParser._fetch_rows,
     "FOR": QueryParser._for,
     "LOCK": QueryParser._lock_in_share_mode,
     "OPTION": QueryParser._query_option,

@@ -38,6 +38,10 @@ _LOOSE_SOURCES: Final = frozenset(("OPENROWSET", "CHANGETABLE", "OPENDATASOURCE"
 class SourceParser(ExpressionParser):
     """Reads sources of rows; queries in them come from the parser of queries built on this one."""
 
+    def common_query(self) -> Node:
+        """Read what may stand where a query may, or a change that returns rows; the parser of changes does it."""
+        raise NotImplementedError
+
     def _alias(self, *, expression: bool = False) -> str:
         """Read [AS] alias; '' if there is none."""
         word = self.words[self.pos]

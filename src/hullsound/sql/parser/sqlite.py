@@ -1,6 +1,6 @@
 """Statements of SQLite."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from typing import ClassVar, Final
 
 from hullsound.sql.lexer import END, QUOTED, STRING, WORD
@@ -16,9 +16,8 @@ _OPTION_WORDS: Final = frozenset(
 class SqliteParser(DefinitionParser):
     """Reads one statement of a script."""
 
-    openers: ClassVar = {
+    openers: ClassVar[Mapping[str, Callable[..., Node | None]]] = {
         **{word: ExpressionParser.openers[word] for word in ("CASE", "CAST", "EXISTS", "NOT", "NULL", "TRUE", "FALSE")},
-        "RAISE": lambda parser: parser._raise_function(),
     }
     code_kinds: ClassVar = frozenset(("TRIGGER",))
 
@@ -148,6 +147,7 @@ class SqliteParser(DefinitionParser):
         return self.other_statement(first, "explain")
 
 
+SqliteParser.openers = {**SqliteParser.openers, "RAISE": SqliteParser._raise_function}
 _STATEMENTS: Final[dict[str, Callable[[SqliteParser], Statement]]] = {
     "CREATE": SqliteParser.create,
     "ALTER": SqliteParser.alter,

@@ -21,6 +21,7 @@ from hullsound.sql.tree import (
     NamedArgument,
     Node,
     OpenCursor,
+    Operation,
     Parts,
     PlainStatement,
     Raise,
@@ -257,8 +258,12 @@ class TsqlFlowParser(TsqlParser):
             cursor = self._cursor_body(first, self.words[first + 1], self.pos - 1)
             self.clause("cursor-variable", first)
             return cursor
-        if self.accept_any(("=", "+=", "-=", "*=", "/=", "%=", "&=", "|=", "^=")):
+        operator = self.accept_any(("=", "+=", "-=", "*=", "/=", "%=", "&=", "|=", "^="))
+        if operator:
             value = self.expression()
+            if operator != "=":
+                value = Operation(first, self.pos, [operator[0]], [target, value])
+                self.nodes.append(value)
             if self.accept(","):  # ASE sets several at once
                 self._assignment(self.pos)
         else:
