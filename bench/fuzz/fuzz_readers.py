@@ -13,7 +13,7 @@ import atheris
 
 with atheris.instrument_imports(include=["hullsound.sql"]):
     from hullsound.sql.clients import batch, mysql, psql, sqlplus, terminated  # noqa: F401 - loaded here to be instrumented
-    from hullsound.sql.clients.reader import load_parser
+    from hullsound.sql.clients.reader import FAULT, load_parser
     from hullsound.sql.dialect import ENGINES, Grammar, load_dialect
     from hullsound.sql.script import read_script
 
@@ -33,6 +33,7 @@ def test_one_input(data: bytes) -> None:
     for statement in script.statements():
         assert statement.last > statement.first
         assert statement.start <= statement.end
+        assert not any(unread.reason.startswith(FAULT) for unread in statement.unread())
 
 
 def write_seeds(folder: Path) -> None:

@@ -32,7 +32,7 @@ READ = [
     ),
     (
         "postgresql",
-        "CREATE FUNCTION f() RETURNS void LANGUAGE plpgsql AS $$ BEGIN EXECUTE 'DELETE FROM pier' || ' WHERE a = 1'; END $$;\n",
+        "CREATE FUNCTION f() RETURNS void LANGUAGE plpgsql AS $$ BEGIN EXECUTE 'DELETE FROM ' || 'pier'; END $$;\n",
     ),
     (
         "db2",
@@ -59,7 +59,7 @@ UNREAD = [
     ),
     (
         "sqlserver",
-        "CREATE PROC p @t sysname AS EXEC ('DELETE FROM ' + @t + ' WHERE a IN (SELECT a FROM pier)')\nGO\n",
+        "CREATE PROC p @t sysname AS EXEC ('DELETE ' + @t + ' WHERE a IN (SELECT a FROM pier)')\nGO\n",
         "value of @t",
     ),
     (

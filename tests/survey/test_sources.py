@@ -82,8 +82,9 @@ def test_access_files_are_read_through_mdb_schema(tmp_path: Path, monkeypatch: p
     """A stand-in for the program prints what mdb-schema prints: no Access file can be made on this machine."""
     program = tmp_path / "mdb-schema"
     program.write_text(
-        "#!/bin/sh\ncat <<'END'\nCREATE TABLE [Berth Log]\n (\n\t[Log ID]\t\t\tLong Integer, \n\t[Note]\t\t\tMemo/Hyperlink (255), \n"
-        "\t[At]\t\t\tDateTime NOT NULL\n);\nCREATE UNIQUE INDEX [PrimaryKey] ON [Berth Log] ([Log ID]);\nEND\n",
+        "#!/bin/sh\ncat <<'END'\nCREATE TABLE [Berth Log]\n (\n\t[Log ID]\t\t\tLong Integer, \n"
+        "\t[Note]\t\t\tMemo/Hyperlink (255), \n\t[At]\t\t\tDateTime NOT NULL\n);\n"
+        "CREATE UNIQUE INDEX [PrimaryKey] ON [Berth Log] ([Log ID]);\nEND\n",
         encoding="utf-8",
     )
     program.chmod(0o755)

@@ -10,6 +10,7 @@ import msgspec
 
 from hullsound.assess.model import PROMISED, Assessment, Outcome
 from hullsound.catalog.model import Catalog, Object, ObjectType
+from hullsound.knowledge.load import load_constructs
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.edit import Edit
 from hullsound.sql.script import read_script
@@ -61,6 +62,9 @@ class DraftSet:
 def draft_all(catalog: Catalog, assessment: Assessment) -> DraftSet:
     """Draft every object of a catalogue for the target of an assessment. Never raises for a single object."""
     outcomes = {each.object.id: each.outcome for each in assessment.objects}
+    if not load_constructs(catalog.engine):
+        # Without knowledge of the source engine nothing is promised, and nothing is written.
+        return DraftSet([Draft(i, outcomes[i.id], stage_of(i), "", False) for i in creation_order(catalog)], [])
     drafter = _Drafter(catalog, assessment)
     drafts = [drafter.draft(item, outcomes[item.id]) for item in creation_order(catalog)]
     schemas = sorted({item.schema for item in catalog.objects.values() if item.schema and item.schema != "PUBLIC"})

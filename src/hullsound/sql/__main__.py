@@ -24,9 +24,10 @@ def _lines(value: object, indent: int, label: str) -> list[str]:
 
 
 def main() -> None:
-    """Read the script named on the command line, as Oracle's."""
+    """Read the script named on the command line, as that of the engine named behind it, or else as Oracle's."""
     path = Path(sys.argv[1])
-    script = read_script(path.read_text(encoding="utf-8"), load_dialect("oracle"), {})
+    engine = sys.argv[2] if len(sys.argv) > 2 else "oracle"
+    script = read_script(path.read_text(encoding="utf-8"), load_dialect(engine), {})
     for item in script.items:
         if isinstance(item, Directive):
             sys.stdout.write(f"directive {item.word} {item.rest}\n")

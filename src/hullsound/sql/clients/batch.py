@@ -4,7 +4,7 @@ import re
 from functools import cache
 from typing import Final
 
-from hullsound.sql.clients.reader import LOOK_AHEAD, ScriptReader, sniff
+from hullsound.sql.clients.reader import FAULT, LOOK_AHEAD, ScriptReader, sniff
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.lexer import END, lex_into
 from hullsound.sql.parser.tsql_flow import TsqlFlowParser
@@ -97,7 +97,13 @@ class BatchReader(ScriptReader):
                 continue
             parser.nodes = []
             parser.depth = 0
-            node = parser.one_statement()
+            first = parser.pos
+            try:
+                node = parser.one_statement()
+            except Exception as error:  # a fault of the parser costs the rest of the batch, and shows
+                parser.nodes = []
+                node = parser.unread(first, end, f"{FAULT}: {type(error).__name__}")
+                parser.pos = end
             found.append((node, parser.nodes))
         del tokens.words[-LOOK_AHEAD:], tokens.kinds[-LOOK_AHEAD:]
         self._switch_quotes(self.open, end)

@@ -13,6 +13,8 @@ from hullsound.sql.tree import OtherStatement, Statement, Unread
 
 MAX_STATEMENT_TOKENS: Final = 1_000_000
 """Longest statement that is read; a longer one is marked as unread, so that memory stays bounded."""
+FAULT: Final = "the reader failed here"
+"""How the reason of an unread statement begins where the fault is Hull Sound's own."""
 LOOK_AHEAD: Final = 12
 """More tokens than any grammar looks at beyond the end of a statement."""
 CREATE_WORDS: Final = frozenset(
@@ -200,6 +202,9 @@ def _parse(parser: Core, first: int) -> tuple[Statement, bool]:
     except UnitEnds:
         parser.nodes.clear()
         reason = "another unit begins before this one has ended"
+    except Exception as error:  # a fault of the parser costs the statement, and shows
+        parser.nodes.clear()
+        reason = f"{FAULT}: {type(error).__name__}"
     return give_up(parser, first, reason), False
 
 

@@ -145,12 +145,16 @@ class Core:
             elif word == ")":
                 self.fail("the end of the statement")
             elif kinds[self.pos] == FENCE:
+                if self.pos not in self.tokens.fences:
+                    return  # the end of the text that this statement stands in
                 self.skip_fence()
             else:
                 self.pos += 1
 
     def skip_fence(self) -> None:
         """Step over a fenced text that is next."""
+        if self.pos not in self.tokens.fences:
+            self.fail("something before the end of the body")
         self.pos = self.tokens.fences[self.pos] + 1
 
     # --- names ---

@@ -225,6 +225,8 @@ class PostgresqlParser(DefinitionParser):
             node = self.plpgsql_body() if language == "PLPGSQL" else self._sql_body(closing)
             if self.pos < closing:
                 self.unread(self.pos, closing, "text behind the end of the body")
+            elif self.pos > closing:
+                self.unread(fence_at + 1, closing, "a statement runs over the end of the body")
         except Unreadable as error:
             self.depth = depth
             node = None
