@@ -5,7 +5,7 @@ from types import MappingProxyType
 from typing import ClassVar, Final
 
 from hullsound.sql.levels import COMPARE
-from hullsound.sql.lexer import BIND, QUOTED, WORD
+from hullsound.sql.lexer import BIND, END, FENCE, QUOTED, WORD
 from hullsound.sql.parser.change import ChangeParser
 from hullsound.sql.tree import (
     Assign,
@@ -47,6 +47,23 @@ class BlockParser(ChangeParser):
     def declarations(self) -> list[Node]:
         """Read declarations; the parser of units does it."""
         raise NotImplementedError
+
+    def _declaration(self) -> Node:
+        """Read one declaration without its `;`; the parser of units does it."""
+        raise NotImplementedError
+
+    def declaration_list(self, stops: frozenset[str]) -> list[Node]:
+        """Read declarations up to one of `stops` or the end; what cannot be read stays an Unread among them."""
+        items: list[Node] = []
+        while self.words[self.pos] not in stops and self.kinds[self.pos] not in (END, FENCE):
+            first, depth = self.pos, self.depth
+            try:
+                items.append(self._declaration())
+                self.expect(";")
+            except Unreadable as error:
+                self.depth = depth
+                items.append(self._recover(first, error))
+        return items
 
     def block(self) -> Block:
         """Read [DECLARE ...] BEGIN ... END [name]."""

@@ -156,19 +156,8 @@ class Db2Parser(PsmParser):
         self.pos += 1
         name = self.qualified_name()
         self.accept("NO", "CASCADE")
-        timing = "instead of" if self.accept("INSTEAD", "OF") else self.accept_any(("BEFORE", "AFTER")).lower()
-        if not timing:
-            self.fail("BEFORE, AFTER or INSTEAD OF")
-        events: list[str] = []
-        columns: list[str] = []
-        while True:
-            events.append(self.any_word().lower())
-            if self.accept("OF"):
-                columns.append(self.identifier())
-                while self.accept(","):
-                    columns.append(self.identifier())
-            if not self.accept("OR"):
-                break
+        timing = self.trigger_timing()
+        events, columns = self.trigger_events()
         self.expect("ON")
         table: Parts = self.qualified_name()
         node = CreateTrigger(first, first, name, timing, events, columns, table, "statement", {}, None, None, 0, False)

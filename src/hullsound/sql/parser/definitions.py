@@ -6,7 +6,7 @@ from hullsound.sql.dialect import Client
 from hullsound.sql.levels import COMPARE
 from hullsound.sql.lexer import END, FENCE, NUMBER, QUOTED, STRING, WORD
 from hullsound.sql.parser.options import TABLE_OPTIONS
-from hullsound.sql.parser.table_definitions import TableDefinitionParser
+from hullsound.sql.parser.triggers import TriggerHeadParser
 from hullsound.sql.tree import (
     CommentOn,
     CreateIndex,
@@ -61,7 +61,7 @@ _SEQUENCE_FLAGS: Final = frozenset(
 )
 
 
-class DefinitionParser(TableDefinitionParser):
+class DefinitionParser(TriggerHeadParser):
     """Reads definitions; statements with code are left to the parsers of the procedural families."""
 
     code_kinds: ClassVar[frozenset[str]] = frozenset(("PROCEDURE", "FUNCTION", "TRIGGER"))

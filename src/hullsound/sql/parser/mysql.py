@@ -187,19 +187,8 @@ class MysqlParser(PsmParser):
         self.pos += 1
         self.accept("IF", "NOT", "EXISTS")
         name = self.qualified_name()
-        timing = self.accept_any(("BEFORE", "AFTER")).lower()
-        if not timing:
-            self.fail("BEFORE or AFTER")
-        events = [self.any_word().lower()]
-        columns: list[str] = []
-        while self.words[self.pos] in ("OR", "OF"):
-            if self.accept("OF"):
-                columns.append(self.identifier())
-                while self.accept(","):
-                    columns.append(self.identifier())
-            else:
-                self.pos += 1
-                events.append(self.any_word().lower())
+        timing = self.trigger_timing()
+        events, columns = self.trigger_events()
         self.expect("ON")
         table = self.qualified_name()
         self.accept("FOR", "EACH", "ROW")

@@ -30,6 +30,7 @@ from hullsound.sql.tree import (
 
 _BLOCK_STOPS: Final = frozenset(("END", "EXCEPTION"))
 _HANDLER_STOPS: Final = frozenset(("END", "WHEN"))
+_DECLARATION_STOPS: Final = frozenset(("BEGIN", "DECLARE"))
 _LOOP_STOPS: Final = frozenset(("END",))
 _LEVELS: Final = frozenset(("DEBUG", "LOG", "INFO", "NOTICE", "WARNING", "EXCEPTION"))
 
@@ -44,7 +45,7 @@ class PlpgsqlParser(BlockParser, PostgresqlParser):
             self.pos += 3
         label = self._label() if self.at("<<") else None
         declarations = self._all_declarations() if self.at("DECLARE") else []
-        node = self._body(first, declarations)
+        node = self._block_body(first, declarations)
         if label is not None:
             node.first = first
         self.accept(";")
@@ -59,26 +60,7 @@ class PlpgsqlParser(BlockParser, PostgresqlParser):
     def block(self) -> Block:
         first = self.pos
         declarations = self._all_declarations() if self.at("DECLARE") else []
-        return self._body(first, declarations)
-
-    def _body(self, first: int, declarations: list[Node]) -> Block:
-        self.deepen()
-        begin_at = self.expect("BEGIN")
-        body = self.statements(_BLOCK_STOPS)
-        handlers: list[Handler] = []
-        exception_at = -1
-        if self.at("EXCEPTION"):
-            exception_at = self.pos
-            self.pos += 1
-            while self.at("WHEN"):
-                handlers.append(self._handler())
-        end_at = self.expect("END")
-        if self.is_name() and self.kinds[self.pos] != FENCE:
-            self.identifier()
-        node = Block(first, self.pos, declarations, body, handlers, begin_at, exception_at, end_at)
-        self.nodes.append(node)
-        self.depth -= 1
-        return node
+        return self._block_body(first, declarations)
 
     def _handler(self) -> Handler:
         first = self.expect("WHEN")
@@ -121,16 +103,8 @@ class PlpgsqlParser(BlockParser, PostgresqlParser):
                 items.append(self._recover(first, error))
 
     def declarations(self) -> list[Node]:
-        items: list[Node] = []
-        while self.words[self.pos] not in ("BEGIN", "DECLARE", "") and self.kinds[self.pos] != FENCE:
-            first, depth = self.pos, self.depth
-            try:
-                items.append(self._declaration())
-                self.expect(";")
-            except Unreadable as error:
-                self.depth = depth
-                items.append(self._recover(first, error))
-        return items
+        """Read declarations up to BEGIN, a further DECLARE or the end of the body."""
+        return self.declaration_list(_DECLARATION_STOPS)
 
     def _declaration(self) -> Node:
         first = self.pos

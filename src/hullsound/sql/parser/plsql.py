@@ -29,12 +29,11 @@ from hullsound.sql.tree import (
     Variable,
 )
 
-from .core import Unreadable
-
 _ROUTINE_OPTIONS: Final = frozenset(
     ("DETERMINISTIC", "PIPELINED", "PARALLEL_ENABLE", "RESULT_CACHE", "AUTHID", "ACCESSIBLE", "AGGREGATE", "SQL_MACRO",
      "DEFAULT", "POLYMORPHIC")
 )  # fmt: skip
+_DECLARATION_STOPS: Final = frozenset(("BEGIN", "END", "BEFORE", "AFTER", "INSTEAD"))
 _METHOD_WORDS: Final = frozenset(
     ("MEMBER", "STATIC", "CONSTRUCTOR", "MAP", "ORDER", "OVERRIDING", "FINAL", "INSTANTIABLE", "NOT")
 )
@@ -294,16 +293,7 @@ class UnitParser(BlockParser):
 
     def declarations(self) -> list[Node]:
         """Read declarations up to BEGIN, END or a section of a compound trigger."""
-        items: list[Node] = []
-        while self.words[self.pos] not in ("BEGIN", "END", "BEFORE", "AFTER", "INSTEAD", ""):
-            first, depth = self.pos, self.depth
-            try:
-                items.append(self._declaration())
-                self.expect(";")
-            except Unreadable as error:
-                self.depth = depth
-                items.append(self._recover(first, error))
-        return items
+        return self.declaration_list(_DECLARATION_STOPS)
 
     def _declaration(self) -> Node:
         word = self.words[self.pos]

@@ -280,19 +280,8 @@ class PostgresqlParser(DefinitionParser):
     def _trigger(self, first: int) -> CreateTrigger:
         self.pos += 1
         name = self.qualified_name()
-        timing = "instead of" if self.accept("INSTEAD", "OF") else self.accept_any(("BEFORE", "AFTER")).lower()
-        if not timing:
-            self.fail("BEFORE, AFTER or INSTEAD OF")
-        events: list[str] = []
-        columns: list[str] = []
-        while True:
-            events.append(self.any_word().lower())
-            if self.accept("OF"):
-                columns.append(self.identifier())
-                while self.accept(","):
-                    columns.append(self.identifier())
-            if not self.accept("OR"):
-                break
+        timing = self.trigger_timing()
+        events, columns = self.trigger_events()
         self.expect("ON")
         table = self.qualified_name()
         node = CreateTrigger(first, first, name, timing, events, columns, table, "statement", {}, None, None, 0, False)

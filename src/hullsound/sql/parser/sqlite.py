@@ -81,15 +81,8 @@ class SqliteParser(DefinitionParser):
         self.pos += 1
         self.accept("IF", "NOT", "EXISTS")
         name = self.qualified_name()
-        timing = (
-            "instead of" if self.accept("INSTEAD", "OF") else self.accept_any(("BEFORE", "AFTER")).lower() or "before"
-        )
-        events = [self.any_word().lower()]
-        columns: list[str] = []
-        if self.accept("OF"):
-            columns.append(self.identifier())
-            while self.accept(","):
-                columns.append(self.identifier())
+        timing = self.trigger_timing() if self.words[self.pos] in ("BEFORE", "AFTER", "INSTEAD") else "before"
+        events, columns = self.trigger_events()
         self.expect("ON")
         table = self.qualified_name()
         node = CreateTrigger(first, first, name, timing, events, columns, table, "row", {}, None, None, 0, False)

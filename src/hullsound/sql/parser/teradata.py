@@ -233,22 +233,8 @@ class TeradataParser(PsmParser):
         self.pos += 1
         name = self.qualified_name()
         disabled = self.accept_any(("ENABLED", "DISABLED")) == "DISABLED"
-        timing = self.accept_any(("BEFORE", "AFTER", "INSTEAD")).lower()
-        if timing == "instead":
-            self.expect("OF")
-        events: list[str] = []
-        columns: list[str] = []
-        while True:
-            events.append(self.any_word().lower())
-            if self.accept("OF"):
-                if self.at("("):
-                    columns += self.name_list()
-                else:
-                    columns.append(self.identifier())
-                    while self.accept(","):
-                        columns.append(self.identifier())
-            if not self.accept("OR"):
-                break
+        timing = self.trigger_timing()
+        events, columns = self.trigger_events()
         self.expect("ON")
         table = self.qualified_name()
         if self.accept("ORDER"):
