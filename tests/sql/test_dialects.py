@@ -56,9 +56,9 @@ def test_a_damaged_definition_never_vanishes(engine: str, data: st.DataObject) -
     dialect = load_dialect(engine)
     tokens = lex(text, dialect)
     words = [tokens.source(i, i + 1) for i in range(len(tokens.words) - 1)]
-    if len(words) < 8:
+    if len(words) < 12:
         return
-    at = data.draw(st.integers(7, len(words) - 1))
+    at = data.draw(st.integers(10, len(words) - 1))
     match data.draw(st.sampled_from(["delete", "double", "swap"])):
         case "delete":
             del words[at]

@@ -127,7 +127,7 @@ def test_line_ends_nulls_and_form_feeds_do_no_harm(tmp_path: Path) -> None:
         (tmp_path / "a.sql").write_bytes(data.encode())
         catalog = steps.survey_source(tmp_path / "a.sql", "mysql")
         assert len(catalog.objects) == 2, data
-    with pytest.raises(SourceError, match="unknown encoding"):
+    with pytest.raises(UsageError, match="unknown encoding"):
         steps.survey_source(tmp_path / "a.sql", "mysql", encoding="nonsense")
 
 

@@ -114,6 +114,8 @@ def exit_status(document: "Document", fail_on: str) -> int:
 
 def draw_summary(document: "Document") -> None:
     """Write the summary of an assessment to stdout."""
+    from hullsound.report.document import is_judged
+
     out = console()
     summary, cover = document.summary, document.coverage
     target = document.target
@@ -125,6 +127,8 @@ def draw_summary(document: "Document") -> None:
         f"Read {cover.statements} statements, {cover.lines} lines in {cover.files} files; "
         f"{cover.unread_statements} statements not in full ({share:.1%} of lines read)."
     )
+    if not is_judged(document):
+        out.print(f"Nothing is known yet of {document.source.engine}'s constructs: every object is left to a person.")
     out.print(
         f"Ready without a person: {summary.readiness.objects:.0%} of objects, {summary.readiness.lines:.0%} of lines. "
         f"Effort: {summary.effort_hours.p50:.0f} h likely to suffice (P50), {summary.effort_hours.p80:.0f} h with safety (P80)."

@@ -188,3 +188,8 @@ def _summary(assessment: Assessment, findings: Iterable[Finding]) -> Summary:
 
 def _share(part: int, whole: int) -> float:
     return round(part / whole, 4) if whole else 1.0
+
+
+def is_judged(document: Document) -> bool:
+    """Whether anything is known of the source engine's constructs, so that outcomes say more than that a person must look."""
+    return not any(finding.construct == "assess.engine-not-judged" for finding in document.findings)

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass, field
-from typing import TypeVar, cast
+from typing import TypeVar
 
 from .lexer import Tokens
 from .tree import Node, Statement, Unread
@@ -55,7 +55,8 @@ class ReadStatement:
 
     def all(self, kind: type[_N]) -> list[_N]:
         """Return the nodes of one kind, in the order in which the parser made them."""
-        return cast("list[_N]", self.by_kind.get(kind, []))
+        found = self._by_kind or self.by_kind
+        return found.get(kind, [])  # type: ignore[return-value]  # sorted out by that very kind
 
     def unread(self) -> list[Unread]:
         return self.all(Unread)

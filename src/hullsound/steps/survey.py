@@ -2,7 +2,7 @@
 
 import multiprocessing
 import threading
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from itertools import repeat
 from pathlib import Path
@@ -168,26 +168,33 @@ def _gather(catalog: Catalog, groups: list[list[ScriptFile]], jobs: int, previou
     keys = [part_key(fingerprint, catalog.engine, [(file.name, file.digest) for file in group]) for group in groups]
     kept = read_parts(previous, keys) if previous is not None else {}
     fresh = [group for key, group in zip(keys, groups, strict=True) if key not in kept]
-    packs = iter(_read_packs(pack_groups(fresh), catalog.engine, jobs))
-    waiting: list[bytes] = []
+    packs = iter(_read_packs(pack_groups(fresh), catalog.engine, jobs, is_kept=previous is not None))
+    waiting: list[bytes | Part] = []
     for key in keys:
-        packed = kept.get(key)
-        if packed is None:
+        part: bytes | Part | None = kept.get(key)
+        if part is None:
             if not waiting:
                 waiting = list(next(packs))
-            packed = waiting.pop(0)
+            part = waiting.pop(0)
+        if isinstance(part, Part):
+            yield part
+            continue
         if previous is not None:
-            catalog.parts[key] = packed
-        yield unpack_part(packed)
+            catalog.parts[key] = part
+        yield unpack_part(part)
 
 
-def _read_packs(packs: list[list[list[ScriptFile]]], engine: str, jobs: int) -> Iterator[list[bytes]]:
-    """Read packs of groups in order, in several processes where that pays and is safe."""
+def _read_packs(
+    packs: list[list[list[ScriptFile]]], engine: str, jobs: int, *, is_kept: bool
+) -> Iterator[Sequence[bytes | Part]]:
+    """Read packs of groups in order, in several processes where that pays and is safe; packed where it is kept or sent."""
     size = sum(len(file.text) for pack in packs for group in pack for file in group)
     single = jobs < 2 or len(packs) < 2 or size < _WORTH_A_PROCESS or threading.active_count() > 1
     if single or "fork" not in multiprocessing.get_all_start_methods():
         for pack in packs:
-            yield _read_pack(pack, engine)
+            with no_collection():
+                parts = [_read_group(group, engine) for group in pack]
+            yield [pack_part(part) for part in parts] if is_kept else parts
         return
     load_seer(engine)  # before the fork, so that no worker loads it again
     context = multiprocessing.get_context("fork")

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Final
 
-from hullsound.errors import SourceError
+from hullsound.errors import SourceError, UsageError
 
 SUFFIXES: Final = frozenset(
     """.sql .ddl .tsql .psql .mysql .db2 .bteq .btq .td .spl .mac .proc .udf .dump .pks .pkb .pck .pls .plb .prc .fnc .trg .vw
@@ -97,13 +97,14 @@ def decode(data: bytes, where: str, encoding: str = "") -> str:
     """Decode script bytes: in `encoding` if given, else by byte order mark, else by their look.
 
     UTF-16 without a mark shows by its NUL bytes; what is not UTF-8 is taken for Windows-1252, of which Latin-1 is nearly a
-    part. Bare carriage returns become line feeds. Raises SourceError for binary data and for an unknown encoding.
+    part. Bare carriage returns become line feeds. Raises SourceError for
+    binary data, UsageError for an unknown encoding.
     """
     if encoding:
         try:
             text = data.decode(encoding, errors="replace")
         except LookupError as error:
-            raise SourceError(
+            raise UsageError(
                 f"unknown encoding {encoding!r}",
                 where="--encoding",
                 hint="Such as utf-8, utf-16, latin-1, cp1252, cp850.",

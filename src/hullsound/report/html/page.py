@@ -9,7 +9,7 @@ from hullsound.catalog.model import Catalog
 from hullsound.draft.write import Draft, draft_all
 from hullsound.knowledge.load import load_engine, load_target
 from hullsound.knowledge.model import Severity
-from hullsound.report.document import Document, ObjectEntry
+from hullsound.report.document import Document, ObjectEntry, is_judged
 from hullsound.report.look import draft_pieces, proof_of, source_pieces
 
 _OPEN_WORK: Final = (Outcome.BLOCKED, Outcome.REWRITE, Outcome.CONFIRM)
@@ -47,6 +47,7 @@ def render_page(catalog: Catalog, assessment: Assessment, document: Document) ->
         source_title=load_engine(catalog.engine).title,
         target_title=load_target(assessment.target.engine).title,
         open_work=sum(1 for entry in document.objects if entry.outcome in _OPEN_WORK),
+        is_judged=is_judged(document),
         unread=catalog.unread,
         files=catalog.files,
     )

@@ -1,7 +1,6 @@
 """The cursor all grammars share: moving over tokens, names, errors that stay inside their container."""
 
 import re
-from functools import cache
 from typing import Final, NoReturn
 
 from hullsound.sql.dialect import Dialect, NameCase
@@ -15,10 +14,16 @@ MAX_DEPTH: Final = 90
 _SUBSTITUTION: Final = re.compile(r"&{1,2}(\w+)\.?|\$\((\w+)\)")
 
 
-@cache
-def _levels(_engine: str, _modes: frozenset[str], own: tuple[tuple[str, int], ...]) -> dict[str, int]:
-    """Return the level of every operator of a dialect."""
-    return {**STANDARD, **dict(own)}
+_LEVELS: Final[dict[tuple[str, frozenset[str]], dict[str, int]]] = {}
+
+
+def _levels(dialect: Dialect) -> dict[str, int]:
+    """Return the level of every operator of a dialect; worked out once."""
+    key = (dialect.engine, dialect.modes)
+    known = _LEVELS.get(key)
+    if known is None:
+        known = _LEVELS[key] = {**STANDARD, **dialect.operators}
+    return known
 
 
 class Unreadable(Exception):  # noqa: N818 - never leaves the parser, so it is a signal rather than an error
@@ -49,7 +54,8 @@ class Core:
         self.depth = 0
         self.nodes: list[Node] = []
         self.reserved = dialect.reserved
-        self.levels = _levels(dialect.engine, dialect.modes, tuple(dialect.operators.items()))
+        self.levels = _levels(dialect)
+        self.open_operators = dialect.open_operators
         self.variables = variables or {}
         """Client substitution variables with their values, by upper-cased name."""
 

@@ -63,7 +63,7 @@ class ExpressionParser(CallParser):
             word = words[self.pos]
             level = levels.get(word)
             if level is None:
-                if not self._is_open_operator(word):
+                if not self.open_operators or not self._is_open_operator(word):
                     break
                 level = OTHER
             if level <= floor:
@@ -86,8 +86,7 @@ class ExpressionParser(CallParser):
 
     def _is_open_operator(self, word: str) -> bool:
         """Whether a word is an operator that the engine or its users may have defined."""
-        operators = self.dialect.open_operators
-        return bool(operators) and word[:1] in operators and word != "" and self.kinds[self.pos] == SYMBOL
+        return word != "" and word[0] in self.open_operators and self.kinds[self.pos] == SYMBOL
 
     def _chain(self, first: int, left: Node, level: int) -> Node:
         """Read the rest of `a op b op c` where every operator has this level."""
@@ -97,7 +96,7 @@ class ExpressionParser(CallParser):
         while True:
             word = words[self.pos]
             found = levels.get(word)
-            if found is None and self._is_open_operator(word):
+            if found is None and self.open_operators and self._is_open_operator(word):
                 found = OTHER
             if found != level or (level == POWER and word[0].isalpha()):
                 break

@@ -56,10 +56,11 @@ class OptionParser(ChangeParser):
             if self.pos > first + 1 and self.ends_definition():
                 break
             if word == "=":
-                self.pos += 2
-                if words[self.pos - 1] == "(":
-                    self.pos -= 1
+                self.pos += 1
+                if words[self.pos] == "(":
                     self.skip_parenthesized()
+                elif kinds[self.pos] != END:
+                    self.pos += 1  # a value, though it may look like the next option
             elif word == "(":
                 self.skip_parenthesized()
             elif (
@@ -74,7 +75,7 @@ class OptionParser(ChangeParser):
                 break
             elif kinds[self.pos] == FENCE:
                 self.skip_fence()
-            elif self.pos == first + 1 or words[self.pos - 1] != "=":
+            else:
                 self.pos += 1
         clauses.add(self.clause(option_name(words[first], words[first + 1]), first))
 

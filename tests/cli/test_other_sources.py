@@ -1,0 +1,67 @@
+"""The built command on sources other than Oracle scripts: guesses, dictionaries, demo systems, honest outcomes."""
+
+import json
+import subprocess
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+
+from hullsound.demo import SYSTEMS
+
+Run = Callable[..., subprocess.CompletedProcess[str]]
+
+
+@pytest.mark.parametrize("engine", sorted(set(SYSTEMS) - {"oracle"}))
+def test_demo_runs_every_system_and_promises_nothing_it_cannot_judge(engine: str, tmp_path: Path, run: Run) -> None:
+    done = run("demo", "d", "--source", engine, "--no-trial", "--quiet", cwd=tmp_path)
+    assert done.returncode == 0, done.stderr
+    document = json.loads((tmp_path / "d" / "assessment.json").read_text(encoding="utf-8"))
+    assert document["coverage"]["unread_statements"] == 0
+    assert {entry["outcome"] for entry in document["objects"]} == {"rewrite"}
+    assert document["summary"]["readiness"]["objects"] == 0
+    assert "Nothing is known yet" in done.stdout
+    assert "Nothing is known yet" in (tmp_path / "d" / "report" / "index.html").read_text(encoding="utf-8")
+    assert [path.name for path in (tmp_path / "d" / "draft").rglob("*.sql")] == ["prepare.sql"]
+
+
+def test_survey_guesses_the_engine_says_why_and_reads_nothing_twice(tmp_path: Path, run: Run) -> None:
+    run("demo", "d", "--source", "ase", "--no-trial", "--quiet", cwd=tmp_path)
+    first = run("survey", "d/ase-scripts", "-o", "a.hull", cwd=tmp_path)
+    assert "Taken for ase: " in first.stderr
+    second = run("survey", "d/ase-scripts", "-o", "a.hull", cwd=tmp_path)
+    assert "nothing was read again" in second.stderr
+    assert run("inventory", "a.hull", cwd=tmp_path).stdout.startswith("ase-scripts: ase")
+
+
+def test_survey_takes_its_own_template(tmp_path: Path, run: Run) -> None:
+    template = run("survey", "--template", cwd=tmp_path)
+    (tmp_path / "fields.csv").write_text(template.stdout, encoding="utf-8")
+    done = run("survey", "fields.csv", "-o", "a.hull", cwd=tmp_path)
+    assert done.returncode == 0, done.stderr
+    assert "port_call" in run("types", "a.hull", cwd=tmp_path).stdout or run("inventory", "a.hull", cwd=tmp_path).stdout
+
+
+@pytest.mark.parametrize(
+    ("arguments", "status", "says"),
+    [
+        (["survey", "-o", "a.hull"], 2, "SOURCE is missing"),
+        (["demo", "x", "--source", "clipper"], 2, "no demo for"),
+        (["survey", "a.sql", "--from", "clipper", "-o", "a.hull"], 2, "cannot read the SQL of"),
+        (["survey", "a.sql", "-o", "a.hull"], 2, "cannot tell the engine"),
+        (["survey", "a.sql", "--from", "mysql", "--encoding", "nope", "-o", "a.hull"], 2, "unknown encoding"),
+        (["survey", "bad.csv", "-o", "a.hull"], 3, "names no table"),
+        (["survey", "bad.mdb", "-o", "a.hull"], 3, "Access file"),
+    ],
+)
+def test_errors_say_what_where_and_what_next(
+    arguments: list[str], status: int, says: str, tmp_path: Path, run: Run
+) -> None:
+    (tmp_path / "a.sql").write_text("SELECT a FROM t;\n", encoding="utf-8")
+    (tmp_path / "bad.csv").write_text("x;y\n1;2\n", encoding="utf-8")
+    (tmp_path / "bad.mdb").write_bytes(b"junk")
+    done = run(*arguments, cwd=tmp_path)
+    assert (done.returncode, says in done.stderr) == (status, True), done.stderr
+    assert "Traceback" not in done.stderr
+    assert done.stderr.count("\n") <= 3
+    assert not (tmp_path / "a.hull").exists()
