@@ -14,7 +14,7 @@ from hullsound.demo import SYSTEMS
 from hullsound.sql.dialect import ENGINES, load_dialect
 from hullsound.sql.lexer import END, FENCE, lex
 from hullsound.sql.script import ReadStatement, read_script
-from hullsound.sql.tree import OtherStatement
+from hullsound.sql.tree import Call, OtherStatement
 from hullsound.steps import survey_texts
 from hullsound.survey.files import ScriptFile, read_all
 
@@ -139,3 +139,27 @@ def test_an_unreadable_definition_keeps_its_name(engine: str, text: str, name: t
     assert not broken.is_complete
     assert isinstance(broken.tree, OtherStatement)
     assert broken.tree.name == name
+
+
+def test_statements_of_every_kind_for_sql_server_are_read_in_full() -> None:
+    """No SQL Server runs here: the manual says that these are valid."""
+    path = Path(__file__).parents[1] / "data" / "statements" / "sqlserver.sql"
+    found = statements("sqlserver", path.read_text(encoding="utf-8"))
+    assert len(found) > 50
+    assert not [(s.text[:70], u.reason) for s in found for u in s.unread()]
+
+
+def test_wrapped_code_is_unread_and_says_so() -> None:
+    (unit,) = statements("oracle", "CREATE OR REPLACE PACKAGE BODY h.p wrapped\na000000\n1\nabcd\n/\n")
+    assert unit.tree.name == ("H", "P")  # type: ignore[attr-defined]
+    assert "wrapped" in unit.unread()[0].reason
+
+
+def test_every_branch_of_conditional_compilation_is_read() -> None:
+    (unit,) = statements(
+        "oracle",
+        "CREATE PROCEDURE p IS\n $IF $$a $THEN x NUMBER; $ELSE x DATE; $END\nBEGIN\n  $IF $$a > 1 $THEN q(1);"
+        " $ELSIF $$b $THEN q(2); $ELSE $ERROR 'no' $END $END\n  NULL;\nEND;\n/\n",
+    )
+    assert not unit.unread()
+    assert [call.parts for call in unit.all(Call)] == [("Q",), ("Q",)]

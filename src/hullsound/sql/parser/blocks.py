@@ -35,6 +35,7 @@ _IF_STOPS: Final = frozenset(("END", "ELSIF", "ELSEIF", "ELSE"))
 _CASE_STOPS: Final = frozenset(("END", "WHEN", "ELSE"))
 _HANDLER_STOPS: Final = frozenset(("END", "WHEN"))
 _LOOP_STOPS: Final = frozenset(("END",))
+_CONDITIONAL_STOPS: Final = frozenset(("$ELSIF", "$ELSE", "$END"))
 _OPENING_WORDS: Final = frozenset(("IF", "LOOP", "CASE", "BEGIN"))
 
 
@@ -58,12 +59,39 @@ class BlockParser(ChangeParser):
         while self.words[self.pos] not in stops and self.kinds[self.pos] not in (END, FENCE):
             first, depth = self.pos, self.depth
             try:
+                if self.at("$IF"):
+                    items.append(self._conditional(self.declaration_list))
+                    continue
                 items.append(self._declaration())
                 self.expect(";")
             except Unreadable as error:
                 self.depth = depth
                 items.append(self._recover(first, error))
         return items
+
+    def _conditional(self, read_items: Callable[[frozenset[str]], list[Node]]) -> Node:
+        """Read $IF condition $THEN items [$ELSIF ...] [$ELSE ...] $END, whose every branch is read."""
+        first = self.pos
+        self.deepen()
+        branches: list[tuple[Node, list[Node]]] = []
+        while self.accept_any(("$IF", "$ELSIF")):
+            condition = self.expression()
+            self.expect("$THEN")
+            branches.append((condition, self._conditional_items(read_items)))
+        otherwise = self._conditional_items(read_items) if self.accept("$ELSE") else []
+        self.expect("$END")
+        node = If(first, self.pos, branches, otherwise)
+        self.nodes.append(node)
+        self.depth -= 1
+        return node
+
+    def _conditional_items(self, read_items: Callable[[frozenset[str]], list[Node]]) -> list[Node]:
+        if not self.at("$ERROR"):
+            return read_items(_CONDITIONAL_STOPS)
+        self.pos += 1
+        value = self.expression()
+        self.expect("$END")
+        return [value]
 
     def block(self) -> Block:
         """Read [DECLARE ...] BEGIN ... END [name]."""
@@ -113,6 +141,9 @@ class BlockParser(ChangeParser):
             self.guard_unit()
             depth = self.depth
             try:
+                if word == "$IF":
+                    items.append(self._conditional(self.statements))
+                    continue
                 items.append(self._procedural_statement(word))
                 if items[-1].__class__ is not Label:
                     if words[self.pos] != ";":

@@ -177,6 +177,8 @@ class ColumnParser(ConstraintParser):
             clause = _PLAIN_OPTIONS.get(word)
             if clause is not None:
                 self.pos += 1
+                if clause == "column-set":
+                    self.expect("FOR", "ALL_SPARSE_COLUMNS")
                 if clause == "auto-increment":
                     node.identity = "by default"
                 if clause:

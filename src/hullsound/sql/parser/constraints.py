@@ -176,6 +176,8 @@ class ConstraintParser(OptionParser):
                 node.columns = [self.identifier()]
         elif self.accept("CONNECTION"):
             self.skip_parenthesized()
+            if self.accept("ON", "DELETE"):
+                self._referential_action()
         else:
             self.fail("a constraint")
         self._constraint_state(node)

@@ -6,6 +6,7 @@ from typing import ClassVar, Final
 from hullsound.sql.levels import COMPARE
 from hullsound.sql.lexer import WORD
 from hullsound.sql.parser.blocks import BlockParser
+from hullsound.sql.parser.core import Unreadable
 from hullsound.sql.parser.ddl import DdlParser
 from hullsound.sql.tree import (
     AnonymousBlock,
@@ -51,9 +52,12 @@ class UnitParser(BlockParser):
     def with_routines(self) -> None:
         while self.words[self.pos] in ("FUNCTION", "PROCEDURE"):
             self.routine(nested=True)
+            self.accept(";")
 
     def code_unit(self, first: int) -> Statement:
         """Read the rest of CREATE for a unit of code."""
+        if "WRAPPED" in self.words[self.pos : self.pos + 6]:
+            raise Unreadable(self.pos, "wrapped code, which only the engine itself can read")
         word = self.words[self.pos]
         if word in ("PROCEDURE", "FUNCTION"):
             routine = self.routine(nested=False)

@@ -270,6 +270,12 @@ class QueryParser(SourceParser):
             if self.words[self.pos] in ("SELECT", "("):
                 return []
         self.accept("RECURSIVE")
+        if self.at("XMLNAMESPACES", "("):
+            self.pos += 1
+            self.skip_parenthesized()
+            self.clause("with-xmlnamespaces", first)
+            if not self.accept(","):
+                return []
         tables = [self._common_table()]
         while self.accept(","):
             tables.append(self._common_table())
@@ -500,6 +506,7 @@ class QueryParser(SourceParser):
         if self.at("CURRENT", "OF"):
             first = self.pos
             self.pos += 2
+            self.accept("GLOBAL")
             node = Name(self.pos, self.pos + 1, self.qualified_name())
             self.nodes.append(node)
             self.clause("where-current-of", first)
@@ -545,7 +552,7 @@ class QueryParser(SourceParser):
     def _model(self) -> None:
         """Step over MODEL with its balanced parentheses."""
         first = self.pos
-        while self.words[self.pos] not in ("", ")", "ORDER", "UNION", "MINUS", "INTERSECT"):
+        while self.words[self.pos] not in ("", ")", "UNION", "MINUS", "INTERSECT") and not self.at("ORDER", "BY"):
             if self.words[self.pos] == "(":
                 self.skip_parenthesized()
             else:

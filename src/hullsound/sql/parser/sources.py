@@ -35,6 +35,9 @@ _LOOSE_SOURCES: Final = frozenset(("OPENROWSET", "CHANGETABLE", "OPENDATASOURCE"
 """Table functions whose arguments have words of their own between them."""
 
 
+_CHANGE_VERBS: Final = frozenset(("INSERT", "UPDATE", "DELETE", "MERGE"))
+
+
 class SourceParser(ExpressionParser):
     """Reads sources of rows; queries in them come from the parser of queries built on this one."""
 
@@ -150,7 +153,13 @@ class SourceParser(ExpressionParser):
         words = self.words
         node: Node
         word = words[first]
-        if word == "(":
+        if word == "(" and words[first + 1] in _CHANGE_VERBS and self.dialect.client is Client.BATCH:
+            self.pos += 1
+            self.common_query()
+            self.expect(")")
+            self.clause("select-from-change", first)
+            node = TableFunction(first, self.pos, Row(first, self.pos, []), self._source_alias())
+        elif word == "(":
             if self.opens_query() and self._closes_as_query():
                 self.pos += 1
                 node = self._derived(first)

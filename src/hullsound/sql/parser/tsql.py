@@ -15,6 +15,7 @@ from hullsound.sql.tree import (
     Parameter,
     Parts,
     Routine,
+    SelectItem,
     Statement,
     TypeName,
 )
@@ -74,6 +75,14 @@ class TsqlParser(DefinitionParser):
 
     def selects_into_table(self) -> bool:
         return True
+
+    def _select_item(self) -> SelectItem:
+        """Read one item of a select list, which may also give a variable a value: @total += price."""
+        item = super()._select_item()
+        if self.accept_any(("+=", "-=", "*=", "/=", "%=", "&=", "|=", "^=")):
+            self.expression()
+            item.last = self.pos
+        return item
 
     def execute_source(self) -> None:
         self.execute()
