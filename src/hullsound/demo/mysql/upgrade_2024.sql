@@ -31,7 +31,7 @@ UPDATE part, part_group g SET part.price = ROUND(part.price * (1 + g.rise_percen
  WHERE part.part_group = g.part_group AND g.rise_percent <> 0;
 DELETE FROM part_supplier USING part_supplier INNER JOIN supplier ON supplier.supplier_id = part_supplier.supplier_id
  WHERE supplier.closed_on IS NOT NULL;
-LOAD DATA LOCAL INFILE '/tmp/prices.csv' REPLACE INTO TABLE supplier_price CHARACTER SET latin1
+LOAD DATA LOCAL INFILE '/var/lib/mysql-files/prices.csv' REPLACE INTO TABLE supplier_price CHARACTER SET latin1
   FIELDS TERMINATED BY ',' ENCLOSED BY '"' LINES TERMINATED BY '\n' IGNORE 1 LINES (part_code, @price) SET price = @price / 100;
 LOCK TABLES invoice WRITE, customer READ;
 UPDATE invoice SET is_paid = 1 WHERE paid_on <> '0000-00-00' AND amount <= paid;
