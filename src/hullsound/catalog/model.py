@@ -242,10 +242,11 @@ class Catalog:
         self._by_name: dict[tuple[str, str], list[Object]] | None = None
         self._columns: dict[str, list[Column]] | None = None
         self._in_any_schema: dict[str, list[Object]] | None = None
+        self._schemas: frozenset[str] | None = None
 
     def add(self, item: Object) -> None:
         self.objects[item.id] = item
-        self._by_name = self._columns = self._in_any_schema = None
+        self._by_name = self._columns = self._in_any_schema = self._schemas = None
 
     def named(self, schema: str, name: str) -> list[Object]:
         """Return the objects with this name in `schema`."""
@@ -281,6 +282,12 @@ class Catalog:
                 return item
             item = self.resolve(tuple(item.details["target"].split("\t")), item.schema)
         return None
+
+    def schemas(self) -> frozenset[str]:
+        """Return the schemas that hold an object."""
+        if self._schemas is None:
+            self._schemas = frozenset(item.schema for item in self.objects.values())
+        return self._schemas
 
     def with_name(self, name: str) -> list[Object]:
         """Return the objects of this name in any schema."""

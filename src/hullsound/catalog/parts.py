@@ -17,13 +17,23 @@ class Part(msgspec.Struct, array_like=True):
     files: list[FileFacts]
     sightings: list[Sighting]
     changes: list[Change]
-    uses: list[Use]
+    uses: bytes
+    """Names that the objects use, packed by `pack_uses`: there are many, and they wait until everything is read."""
     missing: list[tuple[str, int, str]]
     """Calls of files that are not there: (file, line, called name)."""
 
 
 _ENCODER = msgspec.msgpack.Encoder()
 _DECODER = msgspec.msgpack.Decoder(Part)
+_USES = msgspec.msgpack.Decoder(list[Use])
+
+
+def pack_uses(uses: list[Use]) -> bytes:
+    return zlib.compress(_ENCODER.encode(uses), 1)
+
+
+def unpack_uses(packed: bytes) -> list[Use]:
+    return _USES.decode(zlib.decompress(packed))
 
 
 def pack_part(part: Part) -> bytes:

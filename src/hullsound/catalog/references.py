@@ -144,7 +144,7 @@ def resolve_uses(catalog: Catalog, uses: list[Use], known: "KnownNames") -> list
     """Turn names into references of the catalogue; return those that lead nowhere."""
     unresolved: list[Use] = []
     found: dict[Reference, None] = {}
-    schemas = {item.schema for item in catalog.objects.values()}
+    schemas = catalog.schemas()
     columns: dict[str, dict[str, str]] = {}
     """Object -> column name -> table, over all tables that the object reads."""
     for use in uses:
@@ -156,6 +156,8 @@ def resolve_uses(catalog: Catalog, uses: list[Use], known: "KnownNames") -> list
                 for column in target.columns:
                     known_columns.setdefault(column.name, target.id)
     for use in uses:
+        if use.owner in catalog.objects:  # one text for each id, however often it is used
+            use = use._replace(owner=catalog.objects[use.owner].id)
         table = columns.get(use.owner, {}).get(use.parts[0]) if use.kind == "name" else None
         if table is not None:
             found[Reference(use.owner, "column", f"{table}:{use.parts[0]}", table, use.line)] = None

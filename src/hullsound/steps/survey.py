@@ -11,7 +11,7 @@ from typing import Final, NamedTuple
 from hullsound import __version__
 from hullsound.catalog.hullfile import Stock, put_surveyed_at, read_parts, read_stock, write_hull
 from hullsound.catalog.model import Catalog, Sighting
-from hullsound.catalog.parts import Part, pack_part, part_key, unpack_part
+from hullsound.catalog.parts import Part, pack_part, pack_uses, part_key, unpack_part, unpack_uses
 from hullsound.catalog.references import Use, resolve_uses
 from hullsound.catalog.settle import merge, settle
 from hullsound.errors import SourceError, UsageError
@@ -147,13 +147,13 @@ def survey_texts(
     The result does not depend on `jobs`, nor on what is taken from `previous`.
     """
     catalog = Catalog(engine, version, name)
-    uses: list[Use] = []
+    uses: list[bytes] = []
     missing: list[tuple[str, int, str]] = []
     done = 0
     with no_collection():
         for part in _gather(catalog, file_groups(files), jobs, previous):
             merge(catalog, part)
-            uses += part.uses
+            uses.append(part.uses)
             missing += part.missing
             done += len(part.files)
             progress(part.files[-1].path if part.files else "", done, len(files))
@@ -221,7 +221,7 @@ def _read_group(files: list[ScriptFile], engine: str) -> Part:
     run.run()
     return Part(
         list(catalog.objects.values()), catalog.unread, catalog.files, looker.sightings, catalog.changes,
-        [*run.uses, *looker.uses], run.missing,
+        pack_uses([*run.uses, *looker.uses]), run.missing,
     )  # fmt: skip
 
 
@@ -261,11 +261,14 @@ class _Looker:
                 self.sightings.append(Sighting(hit.construct, *place, "in SQL built at run time"))
 
 
-def _resolve(catalog: Catalog, uses: list[Use], missing: list[tuple[str, int, str]], *, is_whole: bool) -> None:
+def _resolve(catalog: Catalog, uses: list[bytes], missing: list[tuple[str, int, str]], *, is_whole: bool) -> None:
     """Settle what only the whole catalogue can tell: column types, names, missing files."""
     settle(catalog)
     kept = [s for s in catalog.sightings if not s.needs or needs_hold(s.needs, catalog)]
-    unresolved = resolve_uses(catalog, uses, EngineNames(catalog.engine))
+    known = EngineNames(catalog.engine)
+    unresolved: list[Use] = []
+    for packed in uses:  # one part at a time, so that the names of all are never in memory at once
+        unresolved += resolve_uses(catalog, unpack_uses(packed), known)
     for use in unresolved if is_whole else ():
         owner = catalog.objects.get(use.owner)
         name = ".".join(use.parts).lower()
