@@ -106,12 +106,14 @@ def survey_scripts(
     reasons: tuple[str, ...] = ()
     if not engine:
         engine, reasons = _guessed(files)
-    catalog = survey_texts(
-        files, engine, version, name=name or source.resolve().stem, jobs=jobs, previous=previous, progress=progress
+    name = name or source.resolve().stem
+    fingerprint = "" if errors else _fingerprint(files, engine, version, name)
+    groups, count = file_groups(files), len(files)
+    del files  # so that texts go as soon as they are read
+    catalog = _survey_groups(
+        groups, count, Catalog(engine, version, name), is_whole=True, jobs=jobs, previous=previous, progress=progress
     )
-    catalog.guessed_by = reasons
-    if not errors:
-        catalog.fingerprint = _fingerprint(files, engine, version, name or source.resolve().stem)
+    catalog.guessed_by, catalog.fingerprint = reasons, fingerprint
     for error in errors:
         place = (error.where, 1, 1, 1, 1)
         catalog.sightings.append(Sighting("survey.unread-file", "database", *place, error.where, error.what))
@@ -147,17 +149,27 @@ def survey_texts(
     The result does not depend on `jobs`, nor on what is taken from `previous`.
     """
     catalog = Catalog(engine, version, name)
+    return _survey_groups(
+        file_groups(files), len(files), catalog, is_whole=is_whole, jobs=jobs, previous=previous, progress=progress
+    )
+
+
+def _survey_groups(
+    groups: list[list[ScriptFile]], count: int, catalog: Catalog, *, is_whole: bool, jobs: int, previous: Path | None,
+    progress: Progress,
+) -> Catalog:  # fmt: skip
+    """Read groups of `count` files into a catalogue; `groups` is empty afterwards."""
     uses: list[bytes] = []
     missing: list[tuple[str, int, str]] = []
     done = 0
     with no_collection():
-        for part in _gather(catalog, file_groups(files), jobs, previous):
+        for part in _gather(catalog, groups, jobs, previous):
             merge(catalog, part)
             uses.append(part.uses)
             missing += part.missing
             done += len(part.files)
-            progress(part.files[-1].path if part.files else "", done, len(files))
-        progress("references", len(files), len(files))
+            progress(part.files[-1].path if part.files else "", done, count)
+        progress("references", count, count)
         _resolve(catalog, uses, missing, is_whole=is_whole)
     return catalog
 
@@ -182,6 +194,8 @@ def _gather(catalog: Catalog, groups: list[list[ScriptFile]], jobs: int, previou
         if previous is not None:
             catalog.parts[key] = part
         yield unpack_part(part)
+    groups.clear()
+    fresh.clear()
 
 
 def _read_packs(
