@@ -195,7 +195,7 @@ def _gather(catalog: Catalog, groups: list[list[ScriptFile]], jobs: int, previou
             catalog.parts[key] = part
         yield unpack_part(part)
     groups.clear()
-    fresh.clear()
+    del packs, fresh  # with them go the texts, before names are resolved
 
 
 def _read_packs(
