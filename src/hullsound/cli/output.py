@@ -129,6 +129,7 @@ def draw_summary(document: "Document") -> None:
     )
     if not is_judged(document):
         out.print(f"Nothing is known yet of {document.source.engine}'s constructs: every object is left to a person.")
+        out.print("The effort below is for judging the objects, not for converting them.")
     out.print(
         f"Ready without a person: {summary.readiness.objects:.0%} of objects, {summary.readiness.lines:.0%} of lines. "
         f"Effort: {summary.effort_hours.p50:.0f} h likely to suffice (P50), {summary.effort_hours.p80:.0f} h with safety (P80)."

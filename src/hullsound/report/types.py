@@ -3,7 +3,7 @@
 import msgspec
 
 from hullsound.catalog.model import Catalog, ObjectType, shown
-from hullsound.knowledge.load import parse_target
+from hullsound.knowledge.load import load_source_types, parse_target
 from hullsound.knowledge.types import choose_type
 
 
@@ -20,6 +20,8 @@ class TypeUse(msgspec.Struct, frozen=True):
 def map_types(catalog: Catalog, target: str) -> list[TypeUse]:
     """Return the mapping of every type that columns of tables use, the most used first. Raises UsageError."""
     chosen = parse_target(target)
+    is_known = bool(load_source_types(catalog.engine))
+    unmapped = "a type of the source's own" if is_known else "not known yet: types of this engine are not mapped"
     counts: dict[str, int] = {}
     firsts: dict[str, tuple[str, str, str]] = {}
     for item in catalog.objects.values():
@@ -30,7 +32,7 @@ def map_types(catalog: Catalog, target: str) -> list[TypeUse]:
             counts[source] = counts.get(source, 0) + 1
             if source not in firsts:
                 choice = choose_type(catalog.engine, column.type, chosen)
-                text, loses = (choice.text, choice.loses) if choice else ("", "a type of the source's own")
+                text, loses = (choice.text, choice.loses) if choice else ("", unmapped)
                 firsts[source] = (text, loses, f"{shown(item.name)}.{shown(column.name)}")
     return [
         TypeUse(source, firsts[source][0], count, firsts[source][1], firsts[source][2])
