@@ -5,7 +5,7 @@ import pytest
 from hullsound import steps
 from hullsound.assess.model import Evidence, Outcome
 from hullsound.errors import UsageError
-from hullsound.knowledge.load import parse_target
+from hullsound.knowledge.targets import parse_target
 from hullsound.knowledge.model import Severity, Way
 from hullsound.report.document import Document
 from hullsound.survey.files import ScriptFile

@@ -8,7 +8,9 @@ import pytest
 from hullsound import steps
 from hullsound.assess.model import PROMISED
 from hullsound.draft.write import draft_all, prepare_text
-from hullsound.knowledge.load import load_constructs, load_stances, load_target, parse_target
+from hullsound.knowledge.load import load_constructs
+from hullsound.knowledge.targets import load_target, parse_target
+from hullsound.knowledge.stances import load_stances
 from hullsound.knowledge.model import Construct, Way
 from hullsound.survey.files import ScriptFile
 

@@ -6,7 +6,9 @@ import pytest
 
 from hullsound.catalog.model import DataType
 from hullsound.errors import KnowledgeError
-from hullsound.knowledge.load import Faults, load_general, parse_target, read_rows
+from hullsound.knowledge.load import load_general
+from hullsound.knowledge.targets import parse_target
+from hullsound.knowledge.rows import Faults, read_rows
 from hullsound.knowledge.model import ConstructRow, StanceRow
 from hullsound.knowledge.types import choose_type
 from hullsound.sight.subject import REGISTRY

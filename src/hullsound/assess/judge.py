@@ -5,13 +5,16 @@ from typing import Final
 
 from hullsound.catalog.build import DATABASE, SERVER
 from hullsound.catalog.model import CODE_TYPES, Catalog, Object, ObjectType, Sighting
-from hullsound.knowledge.load import load_constructs, load_general, load_stances, load_target
+from hullsound.knowledge.load import load_constructs, load_general
 from hullsound.knowledge.model import Stance, Target, Way
-from hullsound.knowledge.types import choose_type
+from hullsound.knowledge.stances import load_stances
+from hullsound.knowledge.targets import load_target, target_functions
+from hullsound.knowledge.types import choose_type, is_same_type
 
 from .effort import estimate_objects, estimate_total
 from .graph import Dependencies
-from .model import Assessment, Evidence, Finding, Judged, Outcome
+from .model import Assessment, Evidence, Finding, Judged, Minutes, Outcome
+from .naming import iter_name_faults
 from .priority import rank_objects
 
 _OUTCOME_OF: Final = {
@@ -29,6 +32,24 @@ _CREATED_WITH: Final = frozenset((ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW,
                                   ObjectType.TRIGGER, ObjectType.SYNONYM, ObjectType.GRANT, ObjectType.QUERY,
                                   ObjectType.CHANGE, ObjectType.TABLE))  # fmt: skip
 """Types whose creation fails unless what they use exists."""
+_EVERYWHERE: Final = frozenset((
+    ObjectType.TABLE, ObjectType.CONSTRAINT, ObjectType.INDEX, ObjectType.VIEW, ObjectType.SEQUENCE, ObjectType.SYNONYM,
+    ObjectType.PROCEDURE, ObjectType.FUNCTION, ObjectType.TRIGGER, ObjectType.GRANT, ObjectType.QUERY, ObjectType.CHANGE,
+    ObjectType.DATA, ObjectType.BLOCK, ObjectType.SCHEMA,
+))  # fmt: skip
+"""Types of objects that every target has in some form."""
+
+
+class Pair:
+    """A source engine and a target: how much of the text may stay, and what is drafted."""
+
+    def __init__(self, engine: str, target: Target) -> None:
+        row = load_target(target.engine)
+        self.is_kin = engine == target.engine or engine in row.kin
+        """Whether code runs as it is unless a finding says otherwise."""
+        self.has_drafts = engine in row.draft_sources
+        self.expected = frozenset(row.drafts) if self.has_drafts else frozenset(t.value for t in _EVERYWHERE)
+        """Types of objects that need no word of their own."""
 
 
 def assess(catalog: Catalog, target: Target, evidence: Evidence | None = None) -> Assessment:
@@ -40,7 +61,8 @@ def assess(catalog: Catalog, target: Target, evidence: Evidence | None = None) -
     findings.add_objects()
     findings.add_evidence(evidence)
     dependencies = Dependencies(catalog)
-    judged = {item.id: Judged(item, _outcome(item, findings.of(item.id), target, catalog), findings.of(item.id))
+    pair = findings.pair
+    judged = {item.id: Judged(item, _outcome(item, findings.of(item.id), target, catalog, pair), findings.of(item.id))
               for item in catalog.objects.values()}  # fmt: skip
     _add_waiting(judged, dependencies, findings)
     objects = list(judged.values())
@@ -57,6 +79,8 @@ class _Findings:
     def __init__(self, catalog: Catalog, target: Target) -> None:
         self.catalog = catalog
         self.target = target
+        self.pair = Pair(catalog.engine, target)
+        self.functions = target_functions(target.engine)
         self.constructs = load_constructs(catalog.engine)
         self.stances = load_stances(catalog.engine, target)
         self.own = load_general()
@@ -75,6 +99,8 @@ class _Findings:
             if key in seen:
                 continue
             seen.add(key)
+            if sighting.construct == "assess.function-missing" and sighting.detail in self.functions:
+                continue
             own = self.own.get(sighting.construct)
             if own is not None:
                 self._add_own(sighting.construct, sighting, sighting.detail)
@@ -96,13 +122,16 @@ class _Findings:
             )
         )  # fmt: skip
 
-    def _add_own(self, key: str, place: Sighting, detail: str) -> None:
+    def _add_own(
+        self, key: str, place: Sighting, detail: str, way: Way | None = None, minutes: Minutes | None = None
+    ) -> None:
         row = self.own[key]
+        chosen = way or row.way
         tail = f": {detail}" if detail else ""
         self.of(place.object).append(
             Finding(
-                key, row.way.severity, row.way, place.object, place.file, place.line, place.column, place.end_line,
-                place.end_column, place.excerpt, f"{row.title}{tail}. {row.meaning}", row.remedy, row.minutes,
+                key, chosen.severity, chosen, place.object, place.file, place.line, place.column, place.end_line,
+                place.end_column, place.excerpt, f"{row.title}{tail}. {row.meaning}", row.remedy, minutes or row.minutes,
             )
         )  # fmt: skip
 
@@ -121,34 +150,53 @@ class _Findings:
             self._add_own("survey.unread", place, span.reason)
 
     def add_objects(self) -> None:
-        """Add what follows from an object itself: no writer, no type, no definition."""
-        writable = frozenset(load_target(self.target.engine).drafts)
+        """Add what follows from an object itself: no writer, no type, no definition, a name that cannot stay."""
         for item in self.catalog.objects.values():
             if not self.constructs:
                 self.add_for_object("assess.engine-not-judged", item, item.type)
-            elif item.type not in writable and not any(f.way in (Way.REWRITE, Way.NONE) for f in self.of(item.id)):
+            elif not self.pair.is_kin and item.type not in self.pair.expected and not self._is_hard(item.id):
                 self.add_for_object("draft.no-writer", item, item.type)
             if "not created" in item.details:
                 self.add_for_object("survey.not-created", item, item.name.lower())
             if "defined before" in item.details:
                 self.add_for_object("survey.defined-twice", item, f"also at {item.details['defined before']}")
-            for column in item.columns:
-                if not column.type.name and "query" not in item.details:
-                    self.add_for_object("assess.no-type", item, f"{column.name.lower()} is given none")
-                choice = choose_type(self.catalog.engine, column.type, self.target)
-                if choice is not None and not choice.text and not self._has_type_finding(item.id, column.type.name):
-                    self.add_for_object("assess.no-type", item, f"{column.name.lower()} {column.type}")
+            if item.columns:
+                self._add_columns(item)
+        for fault in iter_name_faults(self.catalog, self.target, is_kin=self.pair.is_kin):
+            self.add_for_object(fault.key, self.catalog.objects[fault.object], fault.detail)
+
+    def _is_hard(self, object_id: str) -> bool:
+        return any(finding.way in (Way.REWRITE, Way.NONE) for finding in self.of(object_id))
+
+    def _add_columns(self, item: Object) -> None:
+        for column in item.columns:
+            if not column.type.name and "query" not in item.details and not self.pair.is_kin:
+                self.add_for_object("assess.no-type", item, f"{column.name.lower()} is given none")
+            if self.pair.is_kin:
+                continue
+            choice = choose_type(self.catalog.engine, column.type, self.target)
+            if choice is None or self._has_type_finding(item.id, column.type.name):
+                continue
+            if not choice.text:
+                self.add_for_object("assess.no-type", item, f"{column.name.lower()} {column.type}", column.line)
+            elif choice.way is not None:
+                detail = f"{column.name.lower()} {choice.source} becomes {choice.text}: {choice.loses}"
+                self.add_for_object(
+                    "assess.type-changed", item, detail, column.line, way=choice.way, minutes=choice.minutes
+                )
 
     def _has_type_finding(self, object_id: str, type_name: str) -> bool:
         return any(
-            self.constructs[finding.construct].match.type == type_name
+            type_name in self.constructs[finding.construct].match.names("type")
             for finding in self.of(object_id)
             if finding.construct in self.constructs
         )
 
-    def add_for_object(self, key: str, item: Object, detail: str, line: int = 0) -> None:
+    def add_for_object(
+        self, key: str, item: Object, detail: str, line: int = 0, way: Way | None = None, minutes: Minutes | None = None
+    ) -> None:
         at = line or item.line
-        self._add_own(key, Sighting(key, item.id, item.file, at, 1, at, 1, ""), detail)
+        self._add_own(key, Sighting(key, item.id, item.file, at, 1, at, 1, ""), detail, way, minutes)
 
     def add_evidence(self, evidence: Evidence) -> None:
         for key, entries in (("draft.skipped", evidence.skipped), ("trial.refused", evidence.refused)):
@@ -158,17 +206,24 @@ class _Findings:
                     self.add_for_object(key, item, reason, line)
 
 
-def _outcome(item: Object, findings: Iterable[Finding], target: Target, catalog: Catalog) -> Outcome:
-    """Return the worst that the findings say, and at least what the object's kind asks for."""
+def _outcome(item: Object, findings: Iterable[Finding], target: Target, catalog: Catalog, pair: Pair) -> Outcome:
+    """Return the worst that the findings say, and at least what the object's kind asks for.
+
+    What has to change is for a person where nothing is drafted from this engine for this target.
+    """
     worst = max((_OUTCOME_OF[finding.way] for finding in findings), key=_ORDER.__getitem__, default=Outcome.AS_IS)
     least = Outcome.AS_IS
-    if item.type in CODE_TYPES or item.type is ObjectType.SYNONYM:
-        least = Outcome.DRAFTED
-    for column in item.columns if worst is Outcome.AS_IS else ():
-        choice = choose_type(catalog.engine, column.type, target)
-        if choice is not None and choice.text.upper() != choice.source.upper():
+    if not pair.is_kin:
+        if item.type in CODE_TYPES or item.type is ObjectType.SYNONYM:
             least = Outcome.DRAFTED
-    return max(worst, least, key=_ORDER.__getitem__)
+        for column in item.columns if worst is Outcome.AS_IS else ():
+            choice = choose_type(catalog.engine, column.type, target)
+            if choice is not None and not is_same_type(choice.text, choice.source):
+                least = Outcome.DRAFTED
+    outcome = max(worst, least, key=_ORDER.__getitem__)
+    if outcome in (Outcome.DRAFTED, Outcome.CONFIRM) and not pair.has_drafts:
+        return Outcome.REWRITE
+    return outcome
 
 
 def _add_waiting(judged: dict[str, Judged], dependencies: Dependencies, findings: _Findings) -> None:

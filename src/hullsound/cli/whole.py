@@ -29,7 +29,7 @@ def run_whole(
     from hullsound import steps
     from hullsound.draft.write import write_drafts
     from hullsound.errors import TargetError
-    from hullsound.knowledge.load import parse_target
+    from hullsound.knowledge.targets import parse_target
     from hullsound.report.files import write_reports
     from hullsound.storage import make_folder, write_text
 

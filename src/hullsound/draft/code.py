@@ -6,7 +6,7 @@ from typing import Final
 
 from hullsound.catalog.model import CODE_TYPES, Catalog, Object, ObjectType
 from hullsound.catalog.references import Scope
-from hullsound.knowledge.load import load_stances
+from hullsound.knowledge.stances import load_stances
 from hullsound.knowledge.model import Stance, Target, Way
 from hullsound.sight.see import Hit, load_seer
 from hullsound.sight.subject import Found, Subject

@@ -4,7 +4,7 @@ import re
 from functools import cache
 from typing import Final
 
-from hullsound.knowledge.load import load_target
+from hullsound.knowledge.targets import load_target
 
 _PLAIN: Final = re.compile(r"[a-z_][a-z0-9_$]*")
 

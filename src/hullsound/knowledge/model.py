@@ -1,7 +1,7 @@
 """The shapes of knowledge: constructs, stances, types and targets."""
 
 from enum import StrEnum
-from typing import Literal
+from typing import Final, Literal
 
 import msgspec
 
@@ -35,25 +35,45 @@ class Way(StrEnum):
                 return Severity.NOTE
 
 
+Names = str | tuple[str, ...]
+"""One name, or several that make the same construct seen; * at the end stands for any ending."""
+
+
 class Match(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
     """What makes a construct seen; exactly one key is given."""
 
-    function: str = ""
-    """Name of a built-in function, called with or without parentheses."""
-    package: str = ""
-    """Name of a supplied package: any use of PACKAGE.member."""
-    type: str = ""
-    """Name of a data type."""
-    clause: str = ""
-    """Name of a clause that the parser records."""
-    word: str = ""
-    """An unquoted name standing alone: a pseudo-column."""
-    statement: str = ""
-    """The words of a statement."""
-    relation: str = ""
-    """Name, or beginning of a name up to *, of a table or view in FROM."""
+    function: Names = ""
+    """Built-in functions, called with or without parentheses."""
+    package: Names = ""
+    """Supplied packages: any use of PACKAGE.member."""
+    procedure: Names = ""
+    """Supplied procedures, called as a statement of their own."""
+    type: Names = ""
+    """Data types."""
+    clause: Names = ""
+    """Clauses that the parser records."""
+    word: Names = ""
+    """Unquoted names standing alone: pseudo-columns and variables of the engine."""
+    operator: Names = ""
+    """Operators of expressions and conditions."""
+    statement: Names = ""
+    """The words that a statement begins with."""
+    relation: Names = ""
+    """Tables or views in FROM."""
+    words: Names = ""
+    """Words that follow each other outside literals; A|B is either, * is any one token."""
     detector: str = ""
     """Name of a predicate in sight/, where a row cannot say it."""
+
+    def names(self, key: str) -> tuple[str, ...]:
+        """Return what a key holds as a tuple of names."""
+        value: Names = getattr(self, key)
+        return (value,) if isinstance(value, str) and value else tuple(value)
+
+    @property
+    def given(self) -> list[str]:
+        """The keys that hold something."""
+        return [key for key in self.__struct_fields__ if getattr(self, key)]
 
 
 class ConstructRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -65,6 +85,8 @@ class ConstructRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     example: str
     unlike: str = msgspec.field(name="not", default="")
     """A look-alike that must stay unseen."""
+    topic: str = ""
+    """What it is about in any engine, where targets answer for all sources alike."""
 
 
 class FunctionRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -74,6 +96,7 @@ class FunctionRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     meaning: str
     example: str
     package: bool = False
+    topic: str = ""
 
 
 class Construct(msgspec.Struct, frozen=True):
@@ -86,6 +109,7 @@ class Construct(msgspec.Struct, frozen=True):
     example: str
     unlike: str
     file: str
+    topic: str = ""
 
 
 class StanceChange(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -125,6 +149,10 @@ class Stance(msgspec.Struct, frozen=True):
     becomes: str
 
 
+SAME: Final = StanceRow(Way.SAME)
+"""What a target says to its own engine's constructs unless its files say otherwise."""
+
+
 class GeneralRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """A finding of Hull Sound's own, the same for every target."""
 
@@ -144,9 +172,11 @@ class EngineRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     schemas: tuple[str, ...]
     prefixes: tuple[str, ...]
     relations: tuple[str, ...]
-    types: str
+    families: tuple[str, ...] = ()
+    """Folders of constructs and functions that it shares with other engines."""
+    types: str = ""
     """Names of data types, upper case; | stands for a blank inside a name."""
-    functions: str
+    functions: str = ""
 
     @property
     def type_names(self) -> frozenset[str]:
@@ -165,6 +195,9 @@ class SourceTypeRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """Index of the argument that is the length; -1 for none."""
     default_length: int = 0
     precision: int = -1
+    """Index of the argument that is the precision; -1 for none."""
+    default_precision: int = -1
+    """Precision where none is written; -1 for one that the target chooses."""
     bits: int = 0
     note: str = ""
     """What is odd about the type, for people."""
@@ -178,8 +211,15 @@ class TargetTypeRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """Text where the arguments are missing."""
     limit: int = 0
     """Greatest length; 0 for none that matters."""
+    digits: int = 0
+    """Greatest precision of a time, up to which nothing is lost; 0 where precision is no matter."""
+    always: bool = False
+    """Whether `loses` holds for every precision."""
     loses: str = ""
     """What is lost or changes, for people; '' for nothing."""
+    way: Way | None = None
+    """How a column of the type crosses, where the loss deserves a finding; none where it does not."""
+    minutes: tuple[float, float, float] = (1.0, 3.0, 10.0)
 
 
 class HostingRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -197,17 +237,36 @@ class TargetRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     reserved: tuple[str, ...]
     """Words that must be quoted when they name a column or table."""
     fold: Literal["lower", "upper", "keep"]
-    drafts: tuple[str, ...]
+    drafts: tuple[str, ...] = ()
     """Types of objects that can be drafted for this target."""
+    draft_sources: tuple[str, ...] = ()
+    """Source engines from which objects are drafted for this target."""
+    kin: tuple[str, ...] = ()
+    """Engines whose constructs cross as they are unless a stance says otherwise; the engine itself is always one."""
+    like: str = ""
+    """Target whose topics and types hold here too unless given anew."""
+    max_name: Literal["bytes", "characters"] = "bytes"
+    """Unit of `identifier_bytes`."""
 
 
 class Target(msgspec.Struct, frozen=True):
-    """A target as chosen: engine, version and hosting."""
+    """A target as chosen: engine, version and hosting, and the file of a user's own that extends it."""
 
     engine: str
     version: int
     hosting: str = "own"
+    file: str = ""
+    """Path of a target file; '' for none."""
+    name: str = ""
+    """The target file's name for it."""
 
     def __str__(self) -> str:
+        if self.name:
+            return self.name
         hosting = "" if self.hosting == "own" else f"@{self.hosting}"
-        return f"{self.engine}:{self.version}{hosting}"
+        return f"{self.engine}:{version_text(self.version)}{hosting}"
+
+
+def version_text(version: int) -> str:
+    """Write a version as people do; those with a point are kept as a hundred times the part before it: 804 is 8.4."""
+    return f"{version // 100}.{version % 100}" if 100 <= version < 2000 else str(version)

@@ -5,15 +5,10 @@ from difflib import get_close_matches
 import msgspec
 
 from hullsound.errors import UsageError
-from hullsound.knowledge.load import (
-    load_constructs,
-    load_general,
-    load_stances,
-    load_target,
-    parse_target,
-    target_engines,
-)
-from hullsound.knowledge.model import Stance, Target
+from hullsound.knowledge.load import load_constructs, load_general
+from hullsound.knowledge.targets import load_target, parse_target, target_engines
+from hullsound.knowledge.stances import load_stances
+from hullsound.knowledge.model import Stance, Target, version_text
 from hullsound.sql.dialect import ENGINES
 
 
@@ -95,7 +90,7 @@ def _span(targets: list[Target]) -> str:
     engine = targets[0].engine
     hostings = list(dict.fromkeys(t.hosting for t in targets))
     versions = sorted({t.version for t in targets})
-    span = str(versions[0]) if len(versions) == 1 else f"{versions[0]}-{versions[-1]}"
+    span = "-".join(dict.fromkeys((version_text(versions[0]), version_text(versions[-1]))))
     if len(hostings) == len(load_target(engine).hostings):
         return f"{engine}:{span}"
     return ", ".join(f"{engine}:{span}" + ("" if hosting == "own" else f"@{hosting}") for hosting in hostings)

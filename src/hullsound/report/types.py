@@ -3,7 +3,8 @@
 import msgspec
 
 from hullsound.catalog.model import Catalog, ObjectType, shown
-from hullsound.knowledge.load import load_source_types, parse_target
+from hullsound.knowledge.load import load_source_types
+from hullsound.knowledge.targets import parse_target
 from hullsound.knowledge.types import choose_type
 
 

@@ -9,16 +9,34 @@ from hullsound.catalog.model import Sighting
 from hullsound.catalog.references import KnownNames, Scope, Use
 from hullsound.errors import KnowledgeError
 from hullsound.knowledge.load import load_constructs, load_engine, load_source_types
+from hullsound.knowledge.targets import functions_everywhere
 from hullsound.knowledge.model import ConstructId
 from hullsound.sql.lexer import QUOTED, Tokens
 from hullsound.sql.positions import Positions, excerpt
 from hullsound.sql.script import ReadStatement
-from hullsound.sql.tree import Call, Clause, Insert, Merge, Name, Node, OtherStatement, Statement, TableRef, TypeName
+from hullsound.sql.tree import (
+    Call,
+    Cast,
+    Clause,
+    Comparison,
+    Execute,
+    Insert,
+    Merge,
+    Name,
+    Node,
+    Operation,
+    OtherStatement,
+    PlainStatement,
+    Statement,
+    TableRef,
+    TypeName,
+)
 
 from .detectors.functions import COVERED
 from .subject import REGISTRY, Detector, Found, Predicate, Subject
+from .words import WordSequences
 
-_DETECTOR_MODULES: Final = ("queries", "functions", "definitions", "code")
+_DETECTOR_MODULES: Final = ("queries", "functions", "definitions", "code", "names", "shared", "tsql", "meaning", "mysql")
 
 
 class Hit(NamedTuple):
@@ -28,31 +46,48 @@ class Hit(NamedTuple):
     found: Found
 
 
+class Table:
+    """Names that make constructs seen; a name with * behind it stands for all that begin so."""
+
+    def __init__(self) -> None:
+        self.exact: dict[str, ConstructId] = {}
+        self.beginnings: list[tuple[str, ConstructId]] = []
+
+    def put(self, name: str, construct: ConstructId) -> None:
+        if name.endswith("*") and name[0].isalpha():
+            self.beginnings.append((name[:-1], construct))
+        else:
+            self.exact[name] = construct
+
+    def get(self, name: str) -> ConstructId | None:
+        construct = self.exact.get(name)
+        if construct is None and self.beginnings:
+            return next((c for beginning, c in self.beginnings if name.startswith(beginning)), None)
+        return construct
+
+
 class Seer:
     """The constructs of one engine, sorted by what makes them seen."""
 
     def __init__(self, engine: str) -> None:
         self.engine = engine
-        self.functions: dict[str, ConstructId] = {}
-        self.packages: dict[str, ConstructId] = {}
-        self.words: dict[str, ConstructId] = {}
-        self.types: dict[str, ConstructId] = {}
-        self.clauses: dict[str, ConstructId] = {}
-        self.statements: dict[str, ConstructId] = {}
-        self.relations: dict[str, ConstructId] = {}
+        self.tables = {
+            key: Table()
+            for key in ("function", "package", "procedure", "word", "type", "clause", "operator", "statement", "relation")
+        }
+        self.sequences = WordSequences()
         self.detectors: list[tuple[ConstructId, Detector]] = []
+        self.unsaid = load_engine(engine).function_names - functions_everywhere()
+        """Functions of the engine that some target lacks."""
         for module in _DETECTOR_MODULES:
             import_module(f".detectors.{module}", __package__)
-        tables = {
-            "function": self.functions, "package": self.packages, "word": self.words, "type": self.types,
-            "clause": self.clauses, "statement": self.statements, "relation": self.relations,
-        }  # fmt: skip
         missing: list[str] = []
         for construct in load_constructs(engine).values():
-            for key, table in tables.items():
-                name = getattr(construct.match, key)
-                if name:
-                    table[name] = construct.id
+            for key, table in self.tables.items():
+                for name in construct.match.names(key):
+                    table.put(name, construct.id)
+            for pattern in construct.match.names("words"):
+                self.sequences.put(pattern, construct.id)
             if construct.match.detector:
                 detector = REGISTRY.get(construct.match.detector)
                 if detector is None:
@@ -109,44 +144,81 @@ class Seer:
         return {kind: entries for kind, entries in chosen.items() if entries}
 
     def _see_rows(self, subject: Subject) -> Iterator[Hit]:
+        yield from self._see_calls(subject)
+        tables, declared = self.tables, subject.scope.declared
         kinds = subject.tokens.kinds
-        declared = subject.scope.declared
-        functions, words, packages = self.functions, self.words, self.packages
-        for node in subject.all(Call):
-            parts = node.parts
-            construct = functions.get(parts[-1]) if len(parts) == 1 else self._package(parts)
-            if construct and parts[0] not in declared and kinds[node.first] != QUOTED:
-                yield Hit(construct, _head(node))
+        functions, words, packages = tables["function"], tables["word"], tables["package"]
         for name in subject.all(Name):
             parts = name.parts
             if len(parts) == 1:
                 construct = functions.get(parts[0]) or words.get(parts[0])
             else:
                 construct = words.get(parts[-1]) or (
-                    self._package(parts) if parts[0] in packages or parts[0] == "SYS" else None
+                    self._package(parts) if parts[0] in packages.exact or parts[0] == "SYS" else None
                 )
             if construct and parts[0] not in declared and kinds[name.last - 1] != QUOTED:
                 yield Hit(construct, _head(name))
         for kind in subject.all(TypeName):
-            construct = self.types.get(kind.name)
+            construct = tables["type"].get(kind.name)
             if construct is None and len(kind.reference) > 1 and not kind.borrowed:
-                construct = self.types.get(kind.reference[-1]) or self._package(kind.reference)
+                construct = tables["type"].get(kind.reference[-1]) or self._package(kind.reference)
             if construct:
                 yield Hit(construct, _head(kind))
         for clause in subject.all(Clause):
-            construct = self.clauses.get(clause.name)
+            construct = tables["clause"].get(clause.name)
             if construct:
                 yield Hit(construct, _head(clause))
         for table in subject.all(TableRef):
-            construct = self.relations.get(table.parts[-1])
+            construct = tables["relation"].get(table.parts[-1])
             if construct and table.parts[-1] not in subject.scope.locals:
                 yield Hit(construct, _head(table))
+        yield from self._see_operators(subject)
         yield from self._see_statements(subject)
+        for construct, first, last in self.sequences.see(subject.tokens, subject.read.first, subject.read.last):
+            yield Hit(construct, Found(subject.tree, first, last))
+
+    def _see_calls(self, subject: Subject) -> Iterator[Hit]:
+        functions, kinds, declared = self.tables["function"], subject.tokens.kinds, subject.scope.declared
+        for node in subject.all(Call):
+            parts = node.parts
+            if parts[0] in declared or kinds[node.first] == QUOTED:
+                continue
+            construct = functions.get(parts[-1]) if len(parts) == 1 else self._package(parts)
+            if construct:
+                yield Hit(construct, _head(node))
+            elif len(parts) == 1 and parts[0] in self.unsaid and parts[0] not in self._by_call:
+                yield Hit("assess.function-missing", Found(node, node.first, node.last, parts[0]))
+        for cast in subject.all(Cast):
+            word = subject.words[cast.first]
+            construct = functions.get(word) if word != "CAST" else None
+            if construct:
+                yield Hit(construct, _head(cast))
+
+    def _see_operators(self, subject: Subject) -> Iterator[Hit]:
+        operators = self.tables["operator"].exact
+        if not operators:
+            return
+        for node in subject.all(Operation):
+            for operator in node.operators:
+                if operator in operators:
+                    yield Hit(operators[operator], _head(node))
+        for comparison in subject.all(Comparison):
+            if comparison.operator in operators:
+                yield Hit(operators[comparison.operator], _head(comparison))
 
     def _see_statements(self, subject: Subject) -> Iterator[Hit]:
+        statements, procedures = self.tables["statement"], self.tables["procedure"]
+        for node in subject.all(Execute):
+            construct = procedures.get(node.routine[-1]) if node.routine else None
+            if construct:
+                yield Hit(construct, _head(node))
+        for node in subject.all(PlainStatement):
+            construct = statements.get(node.words)
+            if construct:
+                yield Hit(construct, _head(node))
         for node in (*subject.all(OtherStatement), *subject.all(Merge), *subject.all(Insert)):
             words = node.words if isinstance(node, OtherStatement) else node.kind
-            construct = self.statements.get(words) or self.statements.get(words.replace(" public ", " "))
+            construct = statements.get(words) or statements.get(words.replace(" public ", " "))
             if construct:
                 yield Hit(construct, Found(node, node.first, min(node.first + 6, node.last)))
 
@@ -155,7 +227,7 @@ class Seer:
         start = 1 if parts[0] == "SYS" and len(parts) > 2 else 0
         if parts[start : start + 2] in COVERED:
             return None
-        return self.packages.get(parts[start])
+        return self.tables["package"].get(parts[start])
 
 
 def _head(node: Node) -> Found:
@@ -186,8 +258,8 @@ class EngineNames(KnownNames):
 
     def __init__(self, engine: str) -> None:
         seer, row = load_seer(engine), load_engine(engine)
-        self.names = row.function_names | frozenset(seer.functions) | frozenset(seer.words)
-        self.packages = frozenset(seer.packages) | frozenset(row.relations) | frozenset(row.schemas)
+        self.names = row.function_names | frozenset(seer.tables["function"].exact) | frozenset(seer.tables["word"].exact)
+        self.packages = frozenset(seer.tables["package"].exact) | frozenset(row.relations) | frozenset(row.schemas)
         types = frozenset(load_source_types(engine)) | row.type_names
         self.types = types | {name.split(" ")[0] for name in types}
         self.schemas = frozenset(row.schemas)

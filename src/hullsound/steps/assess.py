@@ -11,7 +11,7 @@ from hullsound.assess.judge import assess as judge
 from hullsound.assess.model import Assessment, Evidence
 from hullsound.catalog.hullfile import add_assessment, read_evidence, read_hull
 from hullsound.catalog.model import Catalog
-from hullsound.knowledge.load import parse_target
+from hullsound.knowledge.targets import parse_target
 from hullsound.report.document import Document, make_document
 
 from .common import no_collection, now

@@ -7,7 +7,8 @@ from typing import Any, Final
 from hullsound.assess.model import Assessment, Finding, Outcome
 from hullsound.catalog.model import Catalog
 from hullsound.draft.write import Draft, draft_all
-from hullsound.knowledge.load import load_engine, load_target
+from hullsound.knowledge.load import load_engine
+from hullsound.knowledge.targets import load_target
 from hullsound.knowledge.model import Severity
 from hullsound.report.document import Document, ObjectEntry, is_judged
 from hullsound.report.look import draft_pieces, proof_of, source_pieces

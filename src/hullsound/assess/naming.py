@@ -1,0 +1,53 @@
+"""Names that cannot stay as they are: too long, reserved, or the same but for case."""
+
+from collections.abc import Iterator
+from typing import NamedTuple
+
+from hullsound.catalog.model import Catalog, Object, ObjectType
+from hullsound.knowledge.model import Target, TargetRow
+from hullsound.knowledge.targets import load_target
+
+_UNNAMED = frozenset((ObjectType.QUERY, ObjectType.CHANGE, ObjectType.DATA, ObjectType.BLOCK, ObjectType.GRANT))
+"""Types whose names are made up by the survey."""
+
+
+class NameFault(NamedTuple):
+    """What is wrong with a name: the remark's key, the object it belongs to, and the name."""
+
+    key: str
+    object: str
+    detail: str
+
+
+def iter_name_faults(catalog: Catalog, target: Target, *, is_kin: bool) -> Iterator[NameFault]:
+    """Yield every name of a catalogue that the target takes only in another form."""
+    row = load_target(target.engine)
+    reserved = frozenset() if is_kin else frozenset(row.reserved)
+    for item in catalog.objects.values():
+        if item.type in _UNNAMED or "not created" in item.details:
+            continue
+        for name in _names_of(item):
+            if _size(name, row) > row.identifier_bytes:
+                yield NameFault("assess.name-too-long", item.id, name.lower())
+            elif name.upper() in reserved:
+                yield NameFault("assess.name-reserved", item.id, name.lower())
+        if row.fold == "keep":
+            yield from _collisions(item)
+
+
+def _names_of(item: Object) -> Iterator[str]:
+    yield item.name.rpartition(".")[2]
+    for column in item.columns if item.type is ObjectType.TABLE else ():
+        yield column.name
+
+
+def _size(name: str, row: TargetRow) -> int:
+    return len(name) if row.max_name == "characters" else len(name.encode())
+
+
+def _collisions(item: Object) -> Iterator[NameFault]:
+    seen: dict[str, str] = {}
+    for column in item.columns:
+        other = seen.setdefault(column.name.upper(), column.name)
+        if other != column.name:
+            yield NameFault("assess.names-collide", item.id, f"{other} and {column.name}")

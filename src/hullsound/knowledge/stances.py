@@ -1,0 +1,120 @@
+"""What a target says to each construct of a source engine.
+
+The first of these that speaks decides: the target's file on the source engine, its file on one of the engine's families,
+"as it is" for the target's own engine and its kin, and the target's answer to the construct's topic. Hostings and target
+files can only be laid over that.
+"""
+
+from collections.abc import Iterator, Mapping
+from functools import cache
+from typing import Final
+
+import msgspec
+
+from .load import load_constructs, load_engine
+from .model import SAME, Construct, Stance, StanceRow, Target, Way
+from .rows import ROOT, Faults, read_rows, toml_files
+from .targets import check_stance, load_own_rows, load_target
+
+_ORDER: Final = tuple(Way)
+
+
+@cache
+def load_stances(source: str, target: Target) -> dict[str, Stance]:
+    """Return the stance of a target on each construct of a source engine, for its version and hosting.
+
+    Raises KnowledgeError for rows that are wrong or speak of a construct that does not exist.
+    """
+    faults = Faults()
+    constructs = load_constructs(source)
+    given = _rows_on(source, target, constructs, faults)
+    topics = load_topics(target.engine)
+    withheld = _withheld(target, faults)
+    is_kin = source == target.engine or source in load_target(target.engine).kin
+    stances: dict[str, Stance] = {}
+    for construct in constructs.values():
+        row = given.get(construct.id) or (SAME if is_kin else topics.get(construct.topic))
+        over = _over(construct, withheld)
+        stance = _at(construct.id, row, target.version) if row is not None else None
+        if over is not None:
+            harder = _at(construct.id, over, target.version)
+            # A hosting takes things away; it never makes them easier.
+            if stance is None or _ORDER.index(harder.way) >= _ORDER.index(stance.way):
+                stance = harder
+        if stance is not None:
+            stances[construct.id] = stance
+    if target.file:
+        own = load_own_rows(target.file)
+        for construct in constructs.values():
+            row = own.stances.get(construct.id) or own.topics.get(construct.topic)
+            if row is not None:
+                stances[construct.id] = _at(construct.id, row, target.version)
+    faults.raise_any()
+    return stances
+
+
+def _rows_on(
+    source: str, target: Target, constructs: Mapping[str, Construct], faults: Faults
+) -> dict[str, StanceRow]:
+    """Return the rows of the target's files on a source engine and its families, by construct id."""
+    rows: dict[str, StanceRow] = {}
+    for name in (*reversed(load_engine(source).families), source):
+        for file in toml_files("targets", target.engine):
+            if file.name == f"from-{name}.toml" or file.name.startswith(f"from-{name}-"):
+                for key, row in read_rows(file, StanceRow, faults).items():
+                    if f"{source}.{key}" not in constructs:
+                        faults.add(file.name, key, f"no construct {source}.{key}")
+                    check_stance(file.name, key, row, faults)
+                    rows[f"{source}.{key}"] = row
+    return rows
+
+
+@cache
+def load_topics(engine: str) -> dict[str, StanceRow]:
+    """Return what a target says to topics, whatever the source. Raises KnowledgeError for rows that are wrong."""
+    faults = Faults()
+    rows: dict[str, StanceRow] = {}
+    for name in (load_target(engine).like, engine):
+        for file in toml_files("targets", name) if name else ():
+            if file.name.startswith("topics"):
+                for key, row in read_rows(file, StanceRow, faults).items():
+                    check_stance(file.name, key, row, faults)
+                    rows[key] = row
+    faults.raise_any()
+    return rows
+
+
+def _withheld(target: Target, faults: Faults) -> dict[str, StanceRow]:
+    """Return what the target's hosting withholds, by construct id or topic."""
+    if target.hosting == "own":
+        return {}
+    rows: dict[str, StanceRow] = {}
+    for engine in _with_likeness(target.engine):
+        file = ROOT.joinpath("targets", engine, f"{target.hosting}.toml")
+        if file.is_file():
+            rows |= read_rows(file, StanceRow, faults)
+            for key, row in rows.items():
+                check_stance(file.name, key, row, faults)
+    return rows
+
+
+def _with_likeness(engine: str) -> Iterator[str]:
+    if load_target(engine).like:
+        yield load_target(engine).like
+    yield engine
+
+
+def _over(construct: Construct, withheld: Mapping[str, StanceRow]) -> StanceRow | None:
+    return withheld.get(construct.id) or (withheld.get(construct.topic) if construct.topic else None)
+
+
+def _at(construct: str, row: StanceRow, version: int) -> Stance:
+    remedy = row.remedy or (f"Becomes {row.template}" if row.template else "")
+    stance = Stance(construct, row.way, remedy, row.minutes, row.template, row.fixer, row.becomes)
+    for change in row.at:
+        if change.since <= version <= change.until:
+            values = {
+                name: getattr(change, name) for name in change.__struct_fields__ if name not in ("since", "until")
+            }
+            stance = msgspec.structs.replace(stance, **{k: v for k, v in values.items() if v is not None})
+    return stance

@@ -1,0 +1,178 @@
+"""Predicates on what a text means here and elsewhere, told from types, nullability and constants."""
+
+from collections.abc import Iterable, Iterator
+from typing import Final
+
+from hullsound.knowledge.types import logical_type, value_class
+from hullsound.sight.subject import Found, Need, Subject, detector, found
+from hullsound.sight.values import value_of
+from hullsound.catalog.build import data_type
+from hullsound.sql.tree import (
+    Call,
+    ColumnDefinition,
+    CreateTable,
+    Delete,
+    Literal,
+    Name,
+    Node,
+    Operation,
+    Query,
+    Select,
+    Star,
+    TypeName,
+    Update,
+)
+
+_WHOLE_CALLS: Final = frozenset(("COUNT", "LENGTH", "LEN", "CHAR_LENGTH", "INSTR", "CHARINDEX", "LOCATE", "DATEDIFF", "YEAR",
+                                 "MONTH", "DAY", "DATEPART", "FLOOR", "POSITION"))  # fmt: skip
+_AGGREGATES: Final = frozenset(
+    """COUNT SUM MIN MAX AVG GROUP_CONCAT STRING_AGG ANY_VALUE BIT_AND BIT_OR BIT_XOR JSON_ARRAYAGG JSON_OBJECTAGG STD STDDEV
+    STDDEV_POP STDDEV_SAMP VARIANCE VAR_POP VAR_SAMP TOTAL JSON_GROUP_ARRAY JSON_GROUP_OBJECT""".split()
+)
+
+
+def _is_whole(kind: TypeName, engine: str) -> bool:
+    logical = logical_type(engine, data_type(kind))
+    return logical is not None and logical.kind in ("integer", "unsigned", "serial", "bit")
+
+
+@detector("whole-division", Operation, texts=("/",))
+def see_whole_division(node: Operation, subject: Subject) -> Iterable[Found]:
+    """A division whose operands are all known, or by their columns' types found, to be whole numbers."""
+    if "/" not in node.operators:
+        return
+    needs: list[Need] = []
+    at = node.operators.index("/")
+    for operand in node.operands[: at + 2]:
+        needed = _whole_need(operand, subject)
+        if needed is None:
+            return
+        needs += needed
+    divisor = node.operands[at + 1]
+    if all(isinstance(o, Literal) for o in node.operands) and _divides_evenly(node.operands[at], divisor, subject):
+        return
+    yield found(node, needs=needs)
+
+
+def _divides_evenly(left: Node, right: Node, subject: Subject) -> bool:
+    one, other = subject.words[left.first], subject.words[right.first]
+    return one.isdecimal() and other.isdecimal() and int(other) != 0 and int(one) % int(other) == 0
+
+
+def _whole_need(operand: Node, subject: Subject) -> list[Need] | None:
+    """Return what must hold of columns for an operand to be a whole number; None if it is not one."""
+    match operand:
+        case Literal():
+            return [] if subject.words[operand.first].isdecimal() else None
+        case Call():
+            return [] if operand.parts[-1] in _WHOLE_CALLS else None
+        case Name() if len(operand.parts) == 1 and operand.parts[0] in subject.scope.declared:
+            kind = subject.scope.declared[operand.parts[0]]
+            return [] if kind is not None and _is_whole(kind, subject.engine) else None
+        case Name():
+            column = value_of(operand, subject).column
+            return [(*column, "integer?")] if column is not None else None
+        case Operation() if operand.operators[0] in ("+", "-", "*"):
+            inner = [_whole_need(each, subject) for each in operand.operands]
+            return None if any(each is None for each in inner) else [need for each in inner if each for need in each]
+    inside = getattr(operand, "inner", None)
+    return _whole_need(inside, subject) if inside is not None else None
+
+
+@detector("text-plus-text", Operation, texts=("+",))
+def see_text_plus_text(node: Operation, subject: Subject) -> Iterable[Found]:
+    if node.operators[0] != "+" or len(node.operands) < 2:
+        return
+    values = [value_of(operand, subject) for operand in node.operands]
+    if any(value.kind == "text" for value in values):
+        yield found(node)
+    elif all(value.column is not None for value in values):
+        yield found(node, needs=[(*value.column, "text") for value in values if value.column is not None])
+
+
+@detector("text-key", CreateTable)
+def see_text_key(node: CreateTable, subject: Subject) -> Iterable[Found]:
+    """A unique or primary key over text whose column names no collation of its own that tells case apart."""
+    columns = {column.name: column for column in node.columns}
+    for constraint in [*node.constraints, *(c for column in node.columns for c in column.constraints)]:
+        names = constraint.columns or [c.name for c in node.columns if constraint in c.constraints]
+        for name in names if constraint.form in ("primary key", "unique") else ():
+            if name in columns and _ignores_case(columns[name], subject):
+                yield found(columns[name])
+
+
+def _ignores_case(column: ColumnDefinition, subject: Subject) -> bool:
+    if column.type is None or value_class(subject.engine, column.type.name) != "text" or column.type.name == "ENUM":
+        return False
+    words = subject.words[column.first : column.last]
+    collation = words[words.index("COLLATE") + 1] if "COLLATE" in words[:-1] else ""
+    return not ("_CS" in collation or "_BIN" in collation or collation == "BINARY" or words[-1:] == ["CASESPECIFIC"])
+
+
+@detector("unique-null", CreateTable)
+def see_unique_null(node: CreateTable, subject: Subject) -> Iterable[Found]:
+    nullable = {column.name for column in node.columns if column.nullable}
+    for column in node.columns:
+        for constraint in column.constraints:
+            if constraint.form == "unique" and column.name in nullable:
+                yield found(column)
+    for constraint in node.constraints:
+        if constraint.form == "unique" and nullable.intersection(constraint.columns):
+            yield found(constraint)
+
+
+@detector("loose-grouping", Select, texts=("GROUP",))
+def see_loose_grouping(node: Select, subject: Subject) -> Iterable[Found]:
+    """A column of the select list outside of aggregates that GROUP BY does not name."""
+    if not node.group or any(isinstance(item.value, Star) for item in node.items):
+        return
+    grouped = {subject.source(key).upper() for key in node.group} | {_last(key) for key in node.group}
+    places = {subject.words[key.first] for key in node.group if isinstance(key, Literal)}
+    for place, item in enumerate(node.items, start=1):
+        if str(place) in places or item.alias in grouped or subject.source(item.value).upper() in grouped:
+            continue
+        loose = next((name for name in _bare_names(item.value, subject) if name.parts[-1] not in grouped), None)
+        if loose is not None:
+            yield found(loose)
+            return
+
+
+def _last(key: Node) -> str:
+    return key.parts[-1] if isinstance(key, Name) else ""
+
+
+def _bare_names(value: Node, subject: Subject) -> Iterator[Name]:
+    """Yield the columns of a value that stand in no aggregate, window or subquery."""
+    closed = [(call.first, call.last) for call in subject.all(Call)
+              if call.over is not None or call.parts[-1] in _AGGREGATES]  # fmt: skip
+    closed += [(query.first, query.last) for query in subject.all(Query) if query.first > value.first]
+    for name in subject.all(Name):
+        inside = value.first <= name.first < value.last
+        if inside and not any(first <= name.first < last for first, last in closed):
+            if not name.parts[0].startswith("@") and name.parts[0] not in subject.scope.declared:
+                yield name
+
+
+@detector("having-alias", Select, texts=("HAVING",))
+def see_having_alias(node: Select, subject: Subject) -> Iterable[Found]:
+    if node.having is None:
+        return
+    aliases = {item.alias for item in node.items if item.alias}
+    for name in subject.all(Name):
+        inside = node.having.first <= name.first < node.having.last
+        if inside and len(name.parts) == 1 and (name.parts[0] in aliases):
+            yield found(name)
+            return
+
+
+@detector("number-as-condition", Select, Update, Delete, texts=("WHERE",))
+def see_number_as_condition(node: Select | Update | Delete, subject: Subject) -> Iterable[Found]:
+    if isinstance(node.where, Literal) and node.where.form == "number":
+        yield found(node.where)
+
+
+@detector("zero-date", Literal, texts=("0000-00", "-00'", "-00-", "-00 00"))
+def see_zero_date(node: Literal, subject: Subject) -> Iterable[Found]:
+    word = subject.words[node.first]
+    if node.form == "string" and (word.startswith(("'0000-00", '"0000-00')) or "-00-00" in word):
+        yield found(node)

@@ -1,0 +1,143 @@
+"""Predicates of MySQL, MariaDB and SQLite."""
+
+from collections.abc import Iterable
+
+from hullsound.sight.subject import Found, Subject, detector, found
+from hullsound.sql.tree import (
+    AnonymousBlock,
+    Call,
+    Cast,
+    Clause,
+    ColumnDefinition,
+    ConditionHandler,
+    CreateIndex,
+    CreateTable,
+    Delete,
+    Join,
+    Literal,
+    Name,
+    Statement,
+    Update,
+)
+
+
+@detector("prefix-index", CreateIndex)
+def see_prefix_index(node: CreateIndex, subject: Subject) -> Iterable[Found]:
+    for key in node.keys:
+        if isinstance(key.value, Name) and subject.words[key.value.last] == "(" and key.last > key.value.last:
+            yield found(key)
+
+
+@detector("inline-key", CreateTable)
+def see_inline_key(node: CreateTable, subject: Subject) -> Iterable[Found]:
+    for index in node.indexes:
+        if index.method not in ("fulltext", "spatial"):
+            yield Found(index, index.first, min(index.first + 2, index.last))
+
+
+@detector("change-limit", Update, Delete, texts=("LIMIT", "ORDER"))
+def see_change_limit(node: Update | Delete, subject: Subject) -> Iterable[Found]:
+    """LIMIT behind the condition of a change; one inside a subquery is the query's own."""
+    depth = 0
+    for at in range(node.first, node.last):
+        word = subject.words[at]
+        depth += (word == "(") - (word == ")")
+        if not depth and (word == "LIMIT" or (word == "ORDER" and subject.words[at + 1] == "BY")):
+            yield Found(node, at, at + 2)
+            return
+
+
+@detector("convert-using", Call, names=("CONVERT",))
+def see_convert_using(node: Call, subject: Subject) -> Iterable[Found]:
+    if "USING" in subject.words[node.opening : node.closing]:
+        yield found(node)
+
+
+@detector("cast-own-type", Cast)
+def see_cast_own_type(node: Cast, subject: Subject) -> Iterable[Found]:
+    if node.type.name in ("SIGNED", "UNSIGNED", "SIGNED INTEGER", "UNSIGNED INTEGER", "DATETIME", "BINARY", "JSON", "YEAR"):
+        yield found(node)
+    elif node.type.name in ("CHAR", "NCHAR") and not node.type.arguments:
+        yield found(node)
+
+
+@detector("handler-number", ConditionHandler)
+def see_handler_number(node: ConditionHandler, subject: Subject) -> Iterable[Found]:
+    if any(condition.isdecimal() for condition in node.conditions):
+        yield Found(node, node.first, min(node.first + 5, node.last))
+
+
+@detector("load-data-server", Clause, Statement, texts=("LOAD",))
+def see_load_data(node: Clause | Statement, subject: Subject) -> Iterable[Found]:
+    words = subject.words[node.first : min(node.first + 5, node.last)]
+    if isinstance(node, Statement) and words[:2] in (["LOAD", "DATA"], ["LOAD", "XML"]) and "LOCAL" not in words:
+        yield Found(node, node.first, min(node.first + 4, node.last))
+
+
+@detector("column-without-type", ColumnDefinition)
+def see_column_without_type(node: ColumnDefinition, subject: Subject) -> Iterable[Found]:
+    if (node.type is None or not node.type.name) and node.generated is None:
+        yield found(node)
+
+
+@detector("loose-table", CreateTable)
+def see_loose_table(node: CreateTable, subject: Subject) -> Iterable[Found]:
+    if node.columns and not node.query and "STRICT" not in subject.words[node.columns[-1].last : node.last]:
+        yield Found(node, node.first, min(node.first + 3, node.last))
+
+
+@detector("rowid-key", CreateTable)
+def see_rowid_key(node: CreateTable, subject: Subject) -> Iterable[Found]:
+    for column in node.columns:
+        is_key = any(constraint.form == "primary key" for constraint in column.constraints)
+        if is_key and column.type is not None and column.type.name == "INTEGER" and "AUTOINCREMENT" not in subject.words[
+            column.first : column.last
+        ]:
+            yield found(column)
+
+
+@detector("update-join", Update)
+def see_update_join(node: Update, subject: Subject) -> Iterable[Found]:
+    """UPDATE of a join, or of several tables with commas between them."""
+    end = next((i for i in range(node.first, node.last) if subject.words[i] == "SET"), node.first)
+    if isinstance(node.table, Join) or "," in subject.words[node.first : end]:
+        yield Found(node, node.first, end)
+
+
+@detector("charset-introducer", Literal, texts=("_",))
+def see_charset_introducer(node: Literal, subject: Subject) -> Iterable[Found]:
+    if node.form == "string" and subject.words[node.first].startswith("_"):
+        yield found(node)
+
+
+def _mode_text(node: Statement, subject: Subject) -> str:
+    """Return what a statement sets SQL_MODE to, upper case; '' if it does not."""
+    words = subject.words
+    for at in range(subject.read.first, subject.read.last - 2):
+        if words[at] in ("SQL_MODE", "@@SQL_MODE") and words[at + 1] in ("=", ":="):
+            return words[at + 2]
+    return ""
+
+
+@detector("loose-mode", Statement, texts=("SQL_MODE",))
+def see_loose_mode(node: Statement, subject: Subject) -> Iterable[Found]:
+    mode = _mode_text(node, subject)
+    if mode.startswith(("'", '"')) and "STRICT" not in mode and "TRADITIONAL" not in mode and "ORACLE" not in mode:
+        yield Found(node, node.first, node.last)
+
+
+@detector("oracle-mode", Statement, texts=("ORACLE",))
+def see_oracle_mode(node: Statement, subject: Subject) -> Iterable[Found]:
+    if "ORACLE" in _mode_text(node, subject):
+        yield Found(node, node.first, node.last)
+
+
+@detector("truth-literal", Literal, texts=("TRUE", "FALSE"))
+def see_truth_literal(node: Literal, subject: Subject) -> Iterable[Found]:
+    if node.form in ("true", "false"):
+        yield found(node)
+
+
+@detector("anonymous-block", AnonymousBlock)
+def see_anonymous_block(node: AnonymousBlock, subject: Subject) -> Iterable[Found]:
+    yield Found(node, node.first, node.first + 1)

@@ -1,0 +1,238 @@
+"""Predicates of the T-SQL family: code, hints, and ways of writing that other engines do not know."""
+
+from collections.abc import Iterable
+from typing import Final
+
+from hullsound.sight.subject import Found, Subject, detector, found
+from hullsound.sql.tree import (
+    Call,
+    Clause,
+    CreateIndex,
+    CreateRoutine,
+    CreateTable,
+    CreateTrigger,
+    CreateView,
+    CursorDeclaration,
+    Execute,
+    Insert,
+    Operation,
+    Parameter,
+    PlainStatement,
+    Raise,
+    Return,
+    SelectItem,
+    Statement,
+    TryCatch,
+)
+
+_LOCKS: Final = frozenset(("UPDLOCK", "HOLDLOCK", "XLOCK", "TABLOCK", "TABLOCKX", "PAGLOCK", "ROWLOCK", "SERIALIZABLE",
+                           "REPEATABLEREAD", "SHARED"))  # fmt: skip
+_XML_METHODS: Final = frozenset(("VALUE", "QUERY", "NODES", "EXIST", "MODIFY"))
+
+
+@detector("top-plain", Clause, texts=("TOP",))
+def see_top(node: Clause, subject: Subject) -> Iterable[Found]:
+    if node.name == "top":
+        behind = subject.words[node.last : node.last + 3]
+        if "PERCENT" not in subject.words[node.first : node.last] and behind[:1] != ["PERCENT"] and behind[:2] != ["WITH", "TIES"]:
+            yield found(node)
+
+
+def _hint_words(node: Clause, subject: Subject) -> set[str]:
+    return set(subject.words[node.first : node.last]) if node.name == "table-hint" else set()
+
+
+@detector("reading-hint", Clause)
+def see_reading_hint(node: Clause, subject: Subject) -> Iterable[Found]:
+    words = _hint_words(node, subject)
+    if words and not words & _LOCKS and "READPAST" not in words:
+        yield found(node)
+
+
+@detector("locking-hint", Clause)
+def see_locking_hint(node: Clause, subject: Subject) -> Iterable[Found]:
+    words = _hint_words(node, subject)
+    if words & _LOCKS and "READPAST" not in words:
+        yield found(node)
+
+
+@detector("read-past-hint", Clause, texts=("READPAST",))
+def see_read_past(node: Clause, subject: Subject) -> Iterable[Found]:
+    if "READPAST" in _hint_words(node, subject):
+        yield found(node)
+
+
+def _is_temporary(node: Clause, subject: Subject) -> bool:
+    return any(word.startswith(("#", "TEMPDB")) for word in subject.words[node.first : node.last])
+
+
+@detector("select-into-permanent", Clause)
+def see_select_into(node: Clause, subject: Subject) -> Iterable[Found]:
+    if node.name == "select-into-table" and not _is_temporary(node, subject):
+        yield found(node)
+
+
+@detector("select-into-temporary", Clause, texts=("#", "TEMPDB"))
+def see_select_into_temporary(node: Clause, subject: Subject) -> Iterable[Found]:
+    if node.name == "select-into-table" and _is_temporary(node, subject):
+        yield found(node)
+
+
+@detector("insert-without-into", Insert)
+def see_insert_without_into(node: Insert, subject: Subject) -> Iterable[Found]:
+    if node.table is not None and subject.words[node.first] == "INSERT":
+        if "INTO" not in subject.words[node.first : node.table.first]:
+            yield Found(node, node.first, node.first + 1)
+
+
+@detector("insert-exec", Execute)
+def see_insert_exec(node: Execute, subject: Subject) -> Iterable[Found]:
+    if any(insert.first < node.first < insert.last for insert in subject.all(Insert)):
+        yield found(node)
+
+
+@detector("select-assigns", SelectItem, texts=("@",))
+def see_select_assigns(node: SelectItem, subject: Subject) -> Iterable[Found]:
+    if subject.words[node.first].startswith("@") and subject.words[node.first + 1] in ("=", "+=") and node.last > node.first + 2:
+        yield found(node)
+
+
+@detector("alias-by-equals", SelectItem, texts=("=",))
+def see_alias_by_equals(node: SelectItem, subject: Subject) -> Iterable[Found]:
+    value = node.value
+    if isinstance(value, Operation) and value.operators[:1] == ["="] and not subject.words[node.first].startswith("@"):
+        yield found(node)
+
+
+@detector("alias-by-literal", SelectItem, texts=("'",))
+def see_alias_by_literal(node: SelectItem, subject: Subject) -> Iterable[Found]:
+    last = node.last - 1
+    if node.alias and last >= node.value.last and subject.words[last][0] in "'":
+        yield Found(node, last, node.last)
+
+
+@detector("equal-null", Operation, texts=("NULL",))
+def see_equal_null(node: Operation, subject: Subject) -> Iterable[Found]:
+    words = subject.words
+    if node.operators[0] in ("=", "<>", "!=") and len(node.operands) == 2 and words[node.operands[1].first] == "NULL":
+        is_assignment = any(item.first == node.first for item in subject.all(SelectItem))
+        if not is_assignment:
+            yield found(node)
+
+
+@detector("like-class", Statement, texts=("LIKE",))
+def see_like_class(node: Statement, subject: Subject) -> Iterable[Found]:
+    words = subject.words
+    for at in range(subject.read.first, subject.read.last - 1):
+        if words[at] == "LIKE" and "[" in words[at + 1] and words[at + 1][:1] in ("'", "N"):
+            yield Found(node, at, at + 2)
+
+
+@detector("return-status", Return)
+def see_return_status(node: Return, subject: Subject) -> Iterable[Found]:
+    tree = subject.tree
+    if node.value is not None and isinstance(tree, CreateRoutine) and tree.routine.form == "procedure":
+        yield found(node)
+
+
+@detector("output-parameter", Parameter)
+def see_output_parameter(node: Parameter, subject: Subject) -> Iterable[Found]:
+    if "out" in node.mode:
+        yield found(node)
+
+
+@detector("tsql-commit", PlainStatement)
+def see_commit(node: PlainStatement, subject: Subject) -> Iterable[Found]:
+    is_trigger = isinstance(subject.tree, CreateTrigger)
+    is_ending = node.words == "commit" or (node.words == "rollback" and not is_trigger)
+    if is_ending and isinstance(subject.tree, CreateRoutine | CreateTrigger):
+        yield found(node)
+
+
+@detector("rollback-in-trigger", PlainStatement)
+def see_rollback_in_trigger(node: PlainStatement, subject: Subject) -> Iterable[Found]:
+    if node.words == "rollback" and isinstance(subject.tree, CreateTrigger):
+        yield found(node)
+
+
+@detector("try-catch", TryCatch)
+def see_try_catch(node: TryCatch, subject: Subject) -> Iterable[Found]:
+    yield Found(node, node.first, min(node.first + 2, node.last))
+    if "BEGIN" in subject.words[node.first : node.last]:
+        for at in range(node.first + 1, node.last - 1):
+            if subject.words[at] == "BEGIN" and subject.words[at + 1] == "CATCH":
+                yield Found(node, at, at + 2)
+
+
+@detector("raiserror", Raise, Clause, texts=("RAISERROR",))
+def see_raiserror(node: Raise | Clause, subject: Subject) -> Iterable[Found]:
+    if subject.words[node.first] == "RAISERROR" and (isinstance(node, Raise) or node.name == "raiserror-old"):
+        yield found(node)
+
+
+@detector("throw", Raise, texts=("THROW",))
+def see_throw(node: Raise, subject: Subject) -> Iterable[Found]:
+    if subject.words[node.first] == "THROW":
+        yield found(node)
+
+
+@detector("tsql-cursor", CursorDeclaration)
+def see_cursor(node: CursorDeclaration, subject: Subject) -> Iterable[Found]:
+    yield Found(node, node.first, min(node.first + 3, node.last))
+
+
+@detector("exec-text", Execute)
+def see_exec_text(node: Execute, subject: Subject) -> Iterable[Found]:
+    if node.text is not None or not node.routine:
+        yield found(node)
+
+
+@detector("exec-status", Execute, texts=("@",))
+def see_exec_status(node: Execute, subject: Subject) -> Iterable[Found]:
+    words = subject.words
+    if node.routine and words[node.first + 1].startswith("@") and words[node.first + 2] == "=":
+        yield found(node)
+
+
+@detector("tsql-trigger", CreateTrigger)
+def see_trigger(node: CreateTrigger, subject: Subject) -> Iterable[Found]:
+    if node.table and not node.timing.lower().startswith("instead"):
+        yield Found(node, node.first, min(node.first + 3, node.last))
+
+
+@detector("update-function", Call, names=("UPDATE",))
+def see_update_function(node: Call, subject: Subject) -> Iterable[Found]:
+    if isinstance(subject.tree, CreateTrigger):
+        yield found(node)
+
+
+@detector("clustered", Statement, texts=("CLUSTERED",))
+def see_clustered(node: Statement, subject: Subject) -> Iterable[Found]:
+    if isinstance(node, CreateTable | CreateIndex):
+        words = subject.words
+        for at in range(node.first, node.last - 1):
+            if words[at] == "CLUSTERED" and words[at + 1] != "COLUMNSTORE":
+                yield Found(node, at, at + 1)
+
+
+@detector("xml-method", Call, names=_XML_METHODS)
+def see_xml_method(node: Call, subject: Subject) -> Iterable[Found]:
+    if len(node.parts) > 1 and node.arguments and subject.words[node.arguments[0].first][:1] in ("'", "N"):
+        yield found(node)
+
+
+@detector("indexed-view", CreateView, texts=("SCHEMABINDING",))
+def see_indexed_view(node: CreateView, subject: Subject) -> Iterable[Found]:
+    """A bound view that counts with COUNT_BIG, as only a view that is to be indexed must."""
+    words = subject.words[node.first : node.last]
+    if "SCHEMABINDING" in words and "COUNT_BIG" in words:
+        yield Found(node, node.first, min(node.first + 3, node.last))
+
+
+@detector("silent-nullability", CreateTable)
+def see_silent_nullability(node: CreateTable, subject: Subject) -> Iterable[Found]:
+    for column in node.columns:
+        if column.nullable and "NULL" not in subject.words[column.first : column.last] and not column.identity:
+            yield found(column)
+            return
+
