@@ -5,8 +5,8 @@ import pytest
 from hullsound import steps
 from hullsound.assess.model import Evidence, Outcome
 from hullsound.errors import UsageError
-from hullsound.knowledge.targets import parse_target
 from hullsound.knowledge.model import Severity, Way
+from hullsound.knowledge.targets import parse_target
 from hullsound.report.document import Document
 from hullsound.survey.files import ScriptFile
 

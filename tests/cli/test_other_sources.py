@@ -13,15 +13,22 @@ Run = Callable[..., subprocess.CompletedProcess[str]]
 
 
 @pytest.mark.parametrize("engine", sorted(set(SYSTEMS) - {"oracle"}))
-def test_demo_runs_every_system_and_promises_nothing_it_cannot_judge(engine: str, tmp_path: Path, run: Run) -> None:
+def test_demo_judges_every_system_and_promises_no_draft_it_does_not_write(
+    engine: str, tmp_path: Path, run: Run
+) -> None:
     done = run("demo", "d", "--source", engine, "--no-trial", "--quiet", cwd=tmp_path)
     assert done.returncode == 0, done.stderr
     document = json.loads((tmp_path / "d" / "assessment.json").read_text(encoding="utf-8"))
     assert document["coverage"]["unread_statements"] == 0
-    assert {entry["outcome"] for entry in document["objects"]} == {"rewrite"}
-    assert document["summary"]["readiness"]["objects"] == 0
-    assert "Nothing is known yet" in done.stdout
-    assert "Nothing is known yet" in (tmp_path / "d" / "report" / "index.html").read_text(encoding="utf-8")
+    constructs = {finding["construct"] for finding in document["findings"]}
+    assert "assess.not-judged" not in constructs
+    if engine == "postgresql":
+        assert not any(f["severity"] == "blocker" for f in document["findings"])
+        return
+    assert sum(construct.startswith(f"{engine}.") for construct in constructs) > 15
+    assert {entry["outcome"] for entry in document["objects"]} <= {"as-is", "rewrite", "blocked"}
+    assert "No drafts are written" in done.stdout
+    assert "No drafts are written" in (tmp_path / "d" / "report" / "index.html").read_text(encoding="utf-8")
     assert [path.name for path in (tmp_path / "d" / "draft").rglob("*.sql")] == ["prepare.sql"]
 
 

@@ -9,48 +9,53 @@ from hullsound import steps
 from hullsound.assess.model import PROMISED
 from hullsound.draft.write import draft_all, prepare_text
 from hullsound.knowledge.load import load_constructs
-from hullsound.knowledge.targets import load_target, parse_target
-from hullsound.knowledge.stances import load_stances
-from hullsound.knowledge.model import Construct, Way
+from hullsound.knowledge.model import Construct, Target, Way
+from hullsound.knowledge.stances import load_stances, load_topics
+from hullsound.knowledge.targets import all_targets, parse_target, target_engines
+from hullsound.sql.dialect import ENGINES
 from hullsound.survey.files import ScriptFile
+from tests.statements import end_statement
 
 CONSTRUCTS = sorted(load_constructs("oracle").values(), key=lambda c: c.id)
-TARGETS = [
-    f"postgresql:{v}@{h}" for v in load_target("postgresql").versions for h in load_target("postgresql").hostings
-]
+ALL = [c for engine in ENGINES for c in sorted(load_constructs(engine).values(), key=lambda c: c.id)]
 
 
 def ids(construct: Construct) -> str:
     return construct.id
 
 
-def sightings(schema: ScriptFile, text: str) -> set[str]:
-    catalog = steps.survey_texts([schema, ScriptFile("example.sql", ended(text), "")], "oracle")
-    return {s.construct for s in catalog.sightings if s.file == "example.sql"}
+def sightings(engine: str, files: list[ScriptFile], text: str) -> set[str]:
+    files = [*files, ScriptFile("example.sql", end_statement(text, engine), "")]
+    return {s.construct for s in steps.survey_texts(files, engine).sightings if s.file == "example.sql"}
 
 
-def ended(text: str) -> str:
-    """Close an example the way SQL*Plus would."""
-    return text.rstrip().rstrip(";") + ";\n/\n"
-
-
-@pytest.mark.parametrize("construct", CONSTRUCTS, ids=ids)
+@pytest.mark.parametrize("construct", ALL, ids=ids)
 def test_example_is_seen_and_look_alikes_are_not(construct: Construct, example_schema: ScriptFile) -> None:
-    assert construct.id in sightings(example_schema, construct.example)
+    """The example is seen; neither the look-alike nor the example's text inside a literal and a comment is."""
+    engine = construct.id.partition(".")[0]
+    files = [example_schema] if engine == "oracle" else []
+    assert construct.id in sightings(engine, files, construct.example)
     if construct.unlike:
-        assert construct.id not in sightings(example_schema, construct.unlike)
+        assert construct.id not in sightings(engine, files, construct.unlike)
     hidden = construct.example.replace("*/", "* /").replace("/*", "/ *")
-    quoted = construct.example.replace("'", "''")
+    quoted = construct.example.replace("'", "''").replace("\\", "/")
     look_alike = f"SELECT name AS s FROM vessels WHERE name <> '{quoted}' /* {hidden} */"
-    assert construct.id not in sightings(example_schema, look_alike)
+    assert construct.id not in sightings(engine, files, look_alike)
 
 
-@pytest.mark.parametrize("target", TARGETS)
-def test_every_construct_has_a_stance(target: str) -> None:
-    stances = load_stances("oracle", parse_target(target))
-    assert {c.id for c in CONSTRUCTS} == set(stances)
-    for stance in stances.values():
-        assert stance.way is Way.SAME or stance.remedy, stance.construct
+@pytest.mark.parametrize("target", all_targets(), ids=str)
+def test_every_construct_has_a_stance_on_every_target(target: Target) -> None:
+    for engine in ENGINES:
+        stances = load_stances(engine, target)
+        assert set(load_constructs(engine)) == set(stances)
+        for stance in stances.values():
+            assert stance.way is Way.SAME or stance.remedy, stance.construct
+
+
+def test_every_topic_is_raised_by_a_construct_and_answered_by_every_target() -> None:
+    raised = {construct.topic for construct in ALL}
+    for engine in target_engines():
+        assert not set(load_topics(engine)) - raised, engine
 
 
 @pytest.fixture(scope="module")
@@ -75,7 +80,7 @@ def test_promised_draft_is_accepted(construct: Construct, example_schema: Script
     """What is promised for the example, the real engine accepts; nothing of it is silently skipped."""
     from hullsound.trial.run import try_draft
 
-    files = [example_schema, ScriptFile("example.sql", ended(construct.example), "")]
+    files = [example_schema, ScriptFile("example.sql", end_statement(construct.example, "oracle"), "")]
     case = steps.assess_catalog(steps.survey_texts(files, "oracle"), "postgresql:18")
     drafts = [d for d in draft_all(case.catalog, case.assessment).drafts if d.object.file == "example.sql"]
     with schema_connection.transaction(force_rollback=True):

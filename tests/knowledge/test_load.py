@@ -6,12 +6,14 @@ import pytest
 
 from hullsound.catalog.model import DataType
 from hullsound.errors import KnowledgeError
-from hullsound.knowledge.load import load_general
-from hullsound.knowledge.targets import parse_target
-from hullsound.knowledge.rows import Faults, read_rows
+from hullsound.knowledge.load import load_constructs, load_general
 from hullsound.knowledge.model import ConstructRow, StanceRow
+from hullsound.knowledge.rows import Faults, read_rows
+from hullsound.knowledge.targets import parse_target
 from hullsound.knowledge.types import choose_type
+from hullsound.sight.see import load_seer
 from hullsound.sight.subject import REGISTRY
+from hullsound.sql.dialect import ENGINES
 
 
 def test_faults_name_file_and_key_and_come_together(tmp_path: Path) -> None:
@@ -44,11 +46,10 @@ def test_every_remark_of_our_own_says_what_to_do() -> None:
 
 
 def test_every_detector_belongs_to_a_construct() -> None:
-    from hullsound.knowledge.load import load_constructs
-    from hullsound.sight.see import load_seer
-
-    load_seer("oracle")
-    assert set(REGISTRY) == {c.match.detector for c in load_constructs("oracle").values()} - {""}
+    for engine in ENGINES:
+        load_seer(engine)
+    named = {c.match.detector for engine in ENGINES for c in load_constructs(engine).values()}
+    assert set(REGISTRY) == named - {""}
 
 
 @pytest.mark.parametrize(

@@ -33,7 +33,7 @@ def test_a_binary_file_alone_is_an_error_and_among_others_a_finding(tmp_path: Pa
     (tmp_path / "fine.sql").write_text("CREATE SEQUENCE s;", encoding="utf-8")
     catalog = steps.survey_scripts(tmp_path, "oracle")
     assert list(catalog.objects) == ["sequence.s"]
-    assert [s.construct for s in catalog.sightings] == ["survey.unread-file"]
+    assert "survey.unread-file" in {s.construct for s in catalog.sightings}
 
 
 @pytest.mark.parametrize("name", ["missing", "empty"])

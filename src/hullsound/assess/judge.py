@@ -1,20 +1,25 @@
 """Sightings against stances: findings, and the outcome of each object."""
 
-from collections.abc import Iterable
+from datetime import date
 from typing import Final
 
+import msgspec
+
 from hullsound.catalog.build import DATABASE, SERVER
-from hullsound.catalog.model import CODE_TYPES, Catalog, Object, ObjectType, Sighting
+from hullsound.catalog.model import CODE_TYPES, Catalog, Column, Object, ObjectType, Sighting
 from hullsound.knowledge.load import load_constructs, load_general
 from hullsound.knowledge.model import Stance, Target, Way
 from hullsound.knowledge.stances import load_stances
-from hullsound.knowledge.targets import load_target, target_functions
-from hullsound.knowledge.types import choose_type, is_same_type
+from hullsound.knowledge.targets import target_functions
+from hullsound.knowledge.types import TypeChoice, choose_column_type, is_same_type
+from hullsound.project import AcceptEntry, Project
 
 from .effort import estimate_objects, estimate_total
 from .graph import Dependencies
-from .model import Assessment, Evidence, Finding, Judged, Minutes, Outcome
+from .improvements import iter_improvements
+from .model import Acceptance, Assessment, Evidence, Finding, Judged, Minutes, Outcome
 from .naming import iter_name_faults
+from .pair import Pair
 from .priority import rank_objects
 
 _OUTCOME_OF: Final = {
@@ -32,37 +37,30 @@ _CREATED_WITH: Final = frozenset((ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW,
                                   ObjectType.TRIGGER, ObjectType.SYNONYM, ObjectType.GRANT, ObjectType.QUERY,
                                   ObjectType.CHANGE, ObjectType.TABLE))  # fmt: skip
 """Types whose creation fails unless what they use exists."""
-_EVERYWHERE: Final = frozenset((
-    ObjectType.TABLE, ObjectType.CONSTRAINT, ObjectType.INDEX, ObjectType.VIEW, ObjectType.SEQUENCE, ObjectType.SYNONYM,
-    ObjectType.PROCEDURE, ObjectType.FUNCTION, ObjectType.TRIGGER, ObjectType.GRANT, ObjectType.QUERY, ObjectType.CHANGE,
-    ObjectType.DATA, ObjectType.BLOCK, ObjectType.SCHEMA,
-))  # fmt: skip
-"""Types of objects that every target has in some form."""
 
 
-class Pair:
-    """A source engine and a target: how much of the text may stay, and what is drafted."""
+def assess(
+    catalog: Catalog,
+    target: Target,
+    evidence: Evidence | None = None,
+    project: Project | None = None,
+    dependencies: Dependencies | None = None,
+) -> Assessment:
+    """Judge a catalogue against a target. Raises KnowledgeError if the target's knowledge is wrong.
 
-    def __init__(self, engine: str, target: Target) -> None:
-        row = load_target(target.engine)
-        self.is_kin = engine == target.engine or engine in row.kin
-        """Whether code runs as it is unless a finding says otherwise."""
-        self.has_drafts = engine in row.draft_sources
-        self.expected = frozenset(row.drafts) if self.has_drafts else frozenset(t.value for t in _EVERYWHERE)
-        """Types of objects that need no word of their own."""
-
-
-def assess(catalog: Catalog, target: Target, evidence: Evidence | None = None) -> Assessment:
-    """Judge a catalogue against a target. Raises KnowledgeError if the target's knowledge is wrong."""
+    `dependencies` are those of the catalogue, where they have been worked out before.
+    """
     evidence = evidence or Evidence()
-    findings = _Findings(catalog, target)
+    project = project or Project()
+    dependencies = dependencies or Dependencies(catalog)
+    findings = _Findings(catalog, target, project)
     findings.add_sightings()
     findings.add_survey()
     findings.add_objects()
     findings.add_evidence(evidence)
-    dependencies = Dependencies(catalog)
-    pair = findings.pair
-    judged = {item.id: Judged(item, _outcome(item, findings.of(item.id), target, catalog, pair), findings.of(item.id))
+    findings.add_improvements()
+    findings.accept(project)
+    judged = {item.id: Judged(item, _outcome(item, findings), findings.of(item.id))
               for item in catalog.objects.values()}  # fmt: skip
     _add_waiting(judged, dependencies, findings)
     objects = list(judged.values())
@@ -70,15 +68,16 @@ def assess(catalog: Catalog, target: Target, evidence: Evidence | None = None) -
     for each in objects:
         each.dependents = dependencies.dependents(each.object.id)
     p50, p80 = estimate_total(objects, findings.general())
-    return Assessment(target, rank_objects(objects), findings.general(), p50, p80, evidence)
+    return Assessment(target, rank_objects(objects), findings.general(), p50, p80, evidence, project)
 
 
 class _Findings:
     """Gathers findings by object."""
 
-    def __init__(self, catalog: Catalog, target: Target) -> None:
+    def __init__(self, catalog: Catalog, target: Target, project: Project) -> None:
         self.catalog = catalog
         self.target = target
+        self.project = project
         self.pair = Pair(catalog.engine, target)
         self.functions = target_functions(target.engine)
         self.constructs = load_constructs(catalog.engine)
@@ -152,9 +151,7 @@ class _Findings:
     def add_objects(self) -> None:
         """Add what follows from an object itself: no writer, no type, no definition, a name that cannot stay."""
         for item in self.catalog.objects.values():
-            if not self.constructs:
-                self.add_for_object("assess.engine-not-judged", item, item.type)
-            elif not self.pair.is_kin and item.type not in self.pair.expected and not self._is_hard(item.id):
+            if not self.pair.is_kin and item.type not in self.pair.expected and not self._is_hard(item.id):
                 self.add_for_object("draft.no-writer", item, item.type)
             if "not created" in item.details:
                 self.add_for_object("survey.not-created", item, item.name.lower())
@@ -165,16 +162,22 @@ class _Findings:
         for fault in iter_name_faults(self.catalog, self.target, is_kin=self.pair.is_kin):
             self.add_for_object(fault.key, self.catalog.objects[fault.object], fault.detail)
 
+    def choose(self, item: Object, column: Column) -> TypeChoice | None:
+        """Return what a column's type becomes on this target."""
+        return choose_column_type(
+            self.catalog.engine, self.target, self.project, item.schema, item.name, column.name, column.type
+        )
+
     def _is_hard(self, object_id: str) -> bool:
         return any(finding.way in (Way.REWRITE, Way.NONE) for finding in self.of(object_id))
 
     def _add_columns(self, item: Object) -> None:
         for column in item.columns:
-            if not column.type.name and "query" not in item.details and not self.pair.is_kin:
+            if not (column.type.name or column.generated or "query" in item.details or self.pair.is_kin):
                 self.add_for_object("assess.no-type", item, f"{column.name.lower()} is given none")
             if self.pair.is_kin:
                 continue
-            choice = choose_type(self.catalog.engine, column.type, self.target)
+            choice = self.choose(item, column)
             if choice is None or self._has_type_finding(item.id, column.type.name):
                 continue
             if not choice.text:
@@ -198,6 +201,39 @@ class _Findings:
         at = line or item.line
         self._add_own(key, Sighting(key, item.id, item.file, at, 1, at, 1, ""), detail, way, minutes)
 
+    def add_improvements(self) -> None:
+        """Add what would make the result better than a plain copy."""
+        for idea in iter_improvements(self.catalog):
+            item = self.catalog.objects[idea.object]
+            self.add_for_object(idea.key, item, idea.detail, idea.line)
+        if not self.pair.has_drafts and not self.pair.is_kin:
+            place = Sighting("draft.none-for-pair", DATABASE, "", 0, 0, 0, 0, "")
+            self._add_own("draft.none-for-pair", place, f"{self.catalog.engine} to {self.target.engine}")
+
+    def accept(self, project: Project) -> None:
+        """Mark findings that the project accepts, and say which entries accept nothing or no longer hold."""
+        today = date.today()
+        for number, entry in enumerate(project.accept, start=1):
+            place = Sighting("assess.accepts-nothing", DATABASE, project.file, 0, 0, 0, 0, "")
+            if entry.until is not None and entry.until < today:
+                self._add_own(
+                    "assess.acceptance-ended", place, f"[[accept]] {number}: {entry.construct}, {entry.until}"
+                )
+            elif not self._mark(entry):
+                self._add_own(
+                    "assess.accepts-nothing", place, f"[[accept]] {number}: {entry.construct}, {entry.object}"
+                )
+
+    def _mark(self, entry: AcceptEntry) -> bool:
+        acceptance = Acceptance(entry.reason, entry.owner, entry.until.isoformat() if entry.until else "")
+        is_used = False
+        for object_id, findings in self.by_object.items():
+            for place, finding in enumerate(findings):
+                if entry.fits(finding.construct, object_id):
+                    findings[place] = msgspec.structs.replace(finding, accepted=acceptance)
+                    is_used = True
+        return is_used
+
     def add_evidence(self, evidence: Evidence) -> None:
         for key, entries in (("draft.skipped", evidence.skipped), ("trial.refused", evidence.refused)):
             for object_id, line, reason in entries:
@@ -206,18 +242,21 @@ class _Findings:
                     self.add_for_object(key, item, reason, line)
 
 
-def _outcome(item: Object, findings: Iterable[Finding], target: Target, catalog: Catalog, pair: Pair) -> Outcome:
+def _outcome(item: Object, findings: _Findings) -> Outcome:
     """Return the worst that the findings say, and at least what the object's kind asks for.
 
     What has to change is for a person where nothing is drafted from this engine for this target.
     """
-    worst = max((_OUTCOME_OF[finding.way] for finding in findings), key=_ORDER.__getitem__, default=Outcome.AS_IS)
+    pair = findings.pair
+    worst = max(
+        (_OUTCOME_OF[finding.way] for finding in findings.of(item.id)), key=_ORDER.__getitem__, default=Outcome.AS_IS
+    )
     least = Outcome.AS_IS
     if not pair.is_kin:
         if item.type in CODE_TYPES or item.type is ObjectType.SYNONYM:
             least = Outcome.DRAFTED
         for column in item.columns if worst is Outcome.AS_IS else ():
-            choice = choose_type(catalog.engine, column.type, target)
+            choice = findings.choose(item, column)
             if choice is not None and not is_same_type(choice.text, choice.source):
                 least = Outcome.DRAFTED
     outcome = max(worst, least, key=_ORDER.__getitem__)

@@ -6,6 +6,7 @@ import msgspec
 
 from hullsound.catalog.model import Object
 from hullsound.knowledge.model import Severity, Target, Way
+from hullsound.project import Project
 
 Minutes = tuple[float, float, float]
 """Low, likely and high."""
@@ -28,7 +29,16 @@ READY = frozenset((Outcome.AS_IS, Outcome.DRAFTED))
 WORST_FIRST = tuple(reversed(Outcome))
 
 
-class Finding(msgspec.Struct, frozen=True):
+class Acceptance(msgspec.Struct, frozen=True):
+    """Who decided that a finding may stay, and why."""
+
+    reason: str
+    owner: str
+    until: str
+    """Last day on which it holds, YYYY-MM-DD; empty for ever."""
+
+
+class Finding(msgspec.Struct, frozen=True, omit_defaults=True):
     """A sighting judged by a target, or a remark of Hull Sound's own."""
 
     construct: str
@@ -53,6 +63,8 @@ class Finding(msgspec.Struct, frozen=True):
     """What to do on this target."""
     effort_minutes: Minutes
     """Low, likely and high estimate for this place alone."""
+    accepted: Acceptance | None = None
+    """Set where hullsound.toml accepts the finding: it stays visible, and out of the exit status."""
 
 
 class Judged(msgspec.Struct):
@@ -90,3 +102,4 @@ class Assessment(msgspec.Struct):
     p50_hours: float = 0.0
     p80_hours: float = 0.0
     evidence: Evidence = msgspec.field(default_factory=Evidence)
+    project: Project = Project()

@@ -278,6 +278,12 @@ def add_assessment(path: Path, target: str, made_at: str, document: bytes) -> No
         connection.execute("INSERT INTO assessment VALUES (?, ?, ?)", (target, made_at, document.decode()))
 
 
+def read_assessments(path: Path) -> list[tuple[str, str, str]]:
+    """Return the assessments kept in a hull file, the earliest first: (target, time, document as JSON)."""
+    with open_hull(path) as connection:
+        return connection.execute("SELECT target, made_at, document FROM assessment ORDER BY rowid").fetchall()
+
+
 def put_skipped(path: Path, target: str, entries: Iterable[tuple[str, int, str]]) -> None:
     """Replace what drafting could not do for a target: (object, line, reason)."""
     with _writing(path) as connection:

@@ -9,6 +9,8 @@ from hullsound import __version__
 
 from . import (
     assess,
+    changes,
+    compare,
     demo,
     draft,
     explain,
@@ -56,7 +58,7 @@ def common(
 
 
 for _module in (
-    scan, survey, inventory, assess, findings, show, explain, types, draft, trial, probe, report, demo,
+    scan, survey, inventory, assess, findings, show, explain, types, compare, changes, draft, trial, probe, report, demo,
 ):  # fmt: skip
     app.command(_module.__name__.rsplit(".", 1)[-1])(_module.run)
 

@@ -10,12 +10,13 @@ from . import options
 
 def run(
     hull: options.Hull,
-    target: options.To,
     format: options.Format = options.TextFormat.TEXT,
     output: Annotated[
         Path | None, typer.Option("--output", "-o", help="Write the document to this file.", metavar="FILE")
     ] = None,
     fail_on: options.Fail = options.FailOn.NEVER,
+    target: options.To = "",
+    target_file: options.TargetFile = "",
 ) -> None:
     """Judge a hull file against a target: outcomes, findings, effort and the order to work in."""
     import msgspec
@@ -25,7 +26,7 @@ def run(
 
     from .output import draw_summary, draw_worklist, exit_status, write_json
 
-    document = steps.assess_hull(hull, target, keep=True).document
+    document = steps.assess_hull(hull, options.pick_target(target, target_file), options.project(), keep=True).document
     if output is not None:
         write_text(output, msgspec.json.format(msgspec.json.encode(document), indent=1).decode() + "\n")
     elif format is options.TextFormat.JSON:

@@ -10,8 +10,9 @@ from . import options
 
 def run(
     hull: options.Hull,
-    target: options.To,
     output: Annotated[Path, typer.Option("--output", "-o", help="Folder for the drafts.", metavar="DIR")],
+    target: options.To = "",
+    target_file: options.TargetFile = "",
 ) -> None:
     """Write target text, one file per object, in creation order, with manifest.json."""
     from hullsound import steps
@@ -19,7 +20,7 @@ def run(
 
     from .output import say
 
-    case = steps.assess_hull(hull, target)
+    case = steps.assess_hull(hull, options.pick_target(target, target_file), options.project())
     drafts = steps.draft_case(case)
     manifest = write_drafts(drafts, case.assessment, output)
     finished = sum(draft.is_finished for draft in drafts.drafts)

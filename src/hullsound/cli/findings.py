@@ -9,7 +9,8 @@ from . import options
 
 def run(
     hull: options.Hull,
-    target: options.To = "postgresql",
+    target: options.To = "",
+    target_file: options.TargetFile = "",
     severity: Annotated[
         options.SeverityChoice | None,
         typer.Option(help="Only findings of this severity.", metavar="blocker|warning|note"),
@@ -26,7 +27,9 @@ def run(
 
     from .output import console, table, write_csv, write_json
 
-    document = steps.assess_hull(hull, target).document
+    document = steps.assess_hull(
+        hull, options.pick_target(target, target_file, "postgresql"), options.project()
+    ).document
     chosen = [
         finding
         for finding in document.findings

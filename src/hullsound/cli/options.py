@@ -2,9 +2,12 @@
 
 from enum import StrEnum
 from pathlib import Path
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 import typer
+
+if TYPE_CHECKING:
+    from hullsound.project import Project
 
 
 class TextFormat(StrEnum):
@@ -49,8 +52,14 @@ Encoding = Annotated[
 To = Annotated[
     str,
     typer.Option(
-        "--to", help="Target: engine[:version][@hosting], such as postgresql:18@hosted-server.", metavar="TARGET"
+        "--to",
+        help="Target: engine[:version][@hosting], such as postgresql:18@hosted-server.",
+        metavar="TARGET",
     ),
+]
+TargetFile = Annotated[
+    str,
+    typer.Option("--target-file", help="A target of your own: a file that extends a shipped one.", metavar="FILE.toml"),
 ]
 Fail = Annotated[
     FailOn,
@@ -95,3 +104,21 @@ def job_count(jobs: int) -> int:
     import os
 
     return jobs or os.cpu_count() or 1
+
+
+def pick_target(target: str, file: str, default: str = "") -> str:
+    """Return the target that --to or --target-file names. Raises UsageError for both or, without a default, none."""
+    from hullsound.errors import UsageError
+
+    if target and file:
+        raise UsageError("--to and --target-file name two targets", hint="Give one of them.")
+    if not (target or file or default):
+        raise UsageError("no target is named", where="--to", hint="Give --to such as postgresql:18, or --target-file.")
+    return file or target or default
+
+
+def project() -> "Project":
+    """Return what hullsound.toml of the working folder decides. Raises UsageError for its faults."""
+    from hullsound.project import FILE_NAME, read_project
+
+    return read_project(Path(FILE_NAME))

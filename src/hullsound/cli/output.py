@@ -109,12 +109,12 @@ def write_csv(columns: Sequence[str], rows: Sequence[Sequence[object]]) -> None:
 def exit_status(document: "Document", fail_on: str) -> int:
     """Return 1 if the document has findings at or above `fail_on`, else 0."""
     severities = {"never": (), "blocker": ("blocker",), "warning": ("blocker", "warning")}[fail_on]
-    return 1 if any(document.summary.by_severity.get(severity) for severity in severities) else 0
+    return 1 if any(f.severity.value in severities and f.accepted is None for f in document.findings) else 0
 
 
 def draw_summary(document: "Document") -> None:
     """Write the summary of an assessment to stdout."""
-    from hullsound.report.document import is_judged
+    from hullsound.report.document import has_drafts
 
     out = console()
     summary, cover = document.summary, document.coverage
@@ -127,9 +127,8 @@ def draw_summary(document: "Document") -> None:
         f"Read {cover.statements} statements, {cover.lines} lines in {cover.files} files; "
         f"{cover.unread_statements} statements not in full ({share:.1%} of lines read)."
     )
-    if not is_judged(document):
-        out.print(f"Nothing is known yet of {document.source.engine}'s constructs: every object is left to a person.")
-        out.print("The effort below is for judging the objects, not for converting them.")
+    if not has_drafts(document):
+        out.print("No drafts are written for this pair of engines yet: what is mechanical counts as rewrite.")
     out.print(
         f"Ready without a person: {summary.readiness.objects:.0%} of objects, {summary.readiness.lines:.0%} of lines. "
         f"Effort: {summary.effort_hours.p50:.0f} h likely to suffice (P50), {summary.effort_hours.p80:.0f} h with safety (P80)."
@@ -150,7 +149,9 @@ def draw_summary(document: "Document") -> None:
     rows.append(["all", *(summary.by_outcome[outcome] or "" for outcome in outcomes), summary.objects])
     out.print(table("", ["type", *outcomes, "all"], rows, right=[*outcomes, "all"]))
     severities = ", ".join(f"{count} {name}{'s' if count != 1 else ''}" for name, count in summary.by_severity.items())
-    out.print(f"Findings: {severities}.")
+    accepted = sum(finding.accepted is not None for finding in document.findings)
+    tail = f" {accepted} of them accepted in hullsound.toml." if accepted else ""
+    out.print(f"Findings: {severities}.{tail}")
 
 
 def draw_worklist(document: "Document", count: int) -> None:

@@ -14,10 +14,11 @@ if TYPE_CHECKING:
 
 def run(
     engine: options.From,
-    target: options.To,
     file: Annotated[str, typer.Argument(help="File of SQL, or - for standard input.", metavar="[FILE | -]")] = "-",
     format: options.Format = options.TextFormat.TEXT,
     fail_on: options.Fail = options.FailOn.NEVER,
+    target: options.To = "",
+    target_file: options.TargetFile = "",
 ) -> None:
     """Judge a statement or a file of statements: DDL, routines, blocks or queries."""
     from hullsound import steps
@@ -31,7 +32,7 @@ def run(
         script = read_script_file(Path(file), Path(file))
     kind, version = options.split_engine(engine)
     catalog = steps.survey_texts([script], kind, version, name=script.name, is_whole=False)
-    case = steps.assess_catalog(catalog, target)
+    case = steps.assess_catalog(catalog, options.pick_target(target, target_file), project=options.project())
     document = case.document
     if format is options.TextFormat.JSON:
         write_json(document)

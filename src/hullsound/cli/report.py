@@ -11,7 +11,8 @@ from . import options
 def run(
     hull: options.Hull,
     output: Annotated[Path, typer.Option("--output", "-o", help="Folder for the reports.", metavar="DIR")],
-    target: options.To = "postgresql",
+    target: options.To = "",
+    target_file: options.TargetFile = "",
     format: Annotated[
         str, typer.Option(help="Any of html, markdown, csv, json, with commas between.", metavar="NAMES")
     ] = "html,markdown,csv,json",
@@ -22,6 +23,6 @@ def run(
 
     from .output import say
 
-    case = steps.assess_hull(hull, target)
+    case = steps.assess_hull(hull, options.pick_target(target, target_file, "postgresql"), options.project())
     for path in write_reports(case, output, [word.strip() for word in format.split(",")]):
         say(str(path))

@@ -10,7 +10,6 @@ from . import options
 
 def run(
     source: options.Source,
-    target: options.To,
     output: Annotated[
         Path, typer.Option("--output", "-o", help="Folder for everything that is written.", metavar="DIR")
     ],
@@ -21,13 +20,23 @@ def run(
     no_trial: Annotated[bool, typer.Option("--no-trial", help="Do not try the drafts on a real engine.")] = False,
     fail_on: options.Fail = options.FailOn.NEVER,
     quiet: options.Quiet = False,
+    target: options.To = "",
+    target_file: options.TargetFile = "",
 ) -> None:
     """Read a source, judge it, draft it, try the drafts on a real engine, and write every report."""
     from .output import draw_summary, draw_worklist, exit_status
     from .whole import run_whole
 
     case = run_whole(
-        source, engine, target, output, name=name, encoding=encoding, on=on, no_trial=no_trial, quiet=quiet
+        source,
+        engine,
+        options.pick_target(target, target_file),
+        output,
+        name=name,
+        encoding=encoding,
+        on=on,
+        no_trial=no_trial,
+        quiet=quiet,
     )
     document = case.document
     draw_summary(document)

@@ -10,7 +10,8 @@ from . import options
 def run(
     hull: options.Hull,
     object_: Annotated[str, typer.Argument(metavar="OBJECT", help="Id of the object, or the end of it.")],
-    target: options.To = "postgresql",
+    target: options.To = "",
+    target_file: options.TargetFile = "",
     format: options.Format = options.TextFormat.TEXT,
 ) -> None:
     """Show the source of an object beside its draft, with the findings at their lines."""
@@ -20,7 +21,7 @@ def run(
     from .output import console, heading, table, write_json
     from .sides import side_by_side
 
-    case = steps.assess_hull(hull, target)
+    case = steps.assess_hull(hull, options.pick_target(target, target_file, "postgresql"), options.project())
     look = look_at(case.catalog, case.assessment, object_)
     if format is options.TextFormat.JSON:
         write_json(look)

@@ -9,18 +9,19 @@ from . import options
 
 def run(
     hull: options.Hull,
-    target: options.To,
     on: options.On = "",
     format: options.Format = options.TextFormat.TEXT,
     every: Annotated[bool, typer.Option("--all", help="List accepted drafts too.")] = False,
     quiet: options.Quiet = False,
+    target: options.To = "",
+    target_file: options.TargetFile = "",
 ) -> None:
     """Run the drafts on a scratch database that is dropped again; record what the engine says."""
     from hullsound import steps
 
     from .output import console, heading, progress, table, write_json
 
-    case = steps.assess_hull(hull, target)
+    case = steps.assess_hull(hull, options.pick_target(target, target_file), options.project())
     drafts = steps.draft_case(case)
     with progress(quiet) as report:
         trial = steps.try_case(case, drafts, on, report)

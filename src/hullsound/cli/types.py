@@ -3,16 +3,21 @@
 from . import options
 
 
-def run(hull: options.Hull, target: options.To = "postgresql", format: options.Rows = options.TableFormat.TEXT) -> None:
+def run(
+    hull: options.Hull,
+    target: options.To = "",
+    target_file: options.TargetFile = "",
+    format: options.Rows = options.TableFormat.TEXT,
+) -> None:
     """Show what each column type of a hull file becomes on a target."""
     from hullsound.catalog.hullfile import read_hull
     from hullsound.report.types import map_types
 
     from .output import console, table, write_csv, write_json
 
-    mapping = map_types(read_hull(hull), target)
-    columns = ["source type", "target type", "columns", "loses", "example"]
-    rows = [(m.source, m.target or "none", m.columns, m.loses, m.example) for m in mapping]
+    mapping = map_types(read_hull(hull), options.pick_target(target, target_file, "postgresql"), options.project())
+    columns = ["source type", "target type", "columns", "loses", "chosen by", "example"]
+    rows = [(m.source, m.target or "none", m.columns, m.loses, m.chosen_by, m.example) for m in mapping]
     if format is options.TableFormat.JSON:
         write_json(mapping)
     elif format is options.TableFormat.CSV:

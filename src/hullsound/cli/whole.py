@@ -38,6 +38,7 @@ def run_whole(
             say(text)
 
     parse_target(target)
+    project = options.project()
     kind, version = options.split_engine(engine)
     make_folder(folder)
     stem = re.sub(r"[^A-Za-z0-9_-]+", "-", name or source.resolve().stem).strip("-") or "source"
@@ -49,10 +50,10 @@ def run_whole(
         )
         if not quiet:
             say_survey(done, hull)
-        case = steps.assess_hull(hull, target)
+        case = steps.assess_hull(hull, target, project)
         drafts = steps.draft_case(case)
         if drafts.skipped():
-            case = steps.assess_hull(hull, target)
+            case = steps.assess_hull(hull, target, project)
             drafts = steps.draft_case(case)
         write_drafts(drafts, case.assessment, folder / "draft")
         tell(f"  {folder / 'draft'}: {sum(d.is_finished for d in drafts.drafts)} objects drafted")
@@ -68,7 +69,7 @@ def run_whole(
                 if on:
                     raise
                 say(f"hullsound: not tried: {error}")
-    case = steps.assess_hull(hull, target, keep=True)
+    case = steps.assess_hull(hull, target, project, keep=True)
     text = msgspec.json.format(msgspec.json.encode(case.document), indent=1).decode() + "\n"
     write_text(folder / "assessment.json", text)
     paths = write_reports(case, folder / "report", ["html", "markdown", "csv", "json"])

@@ -5,8 +5,9 @@ from collections.abc import Callable
 from typing import Final
 
 from hullsound.catalog.model import Catalog, Column, DataType, Object, ObjectType
-from hullsound.knowledge.model import Target
+from hullsound.knowledge.model import Target, Way
 from hullsound.knowledge.types import choose_type
+from hullsound.project import Project
 
 from .code import draft_expression, draft_query
 from .names import literal, names_of
@@ -24,9 +25,10 @@ _IDENTITY_OPTION: Final = re.compile(r"(START WITH|INCREMENT BY|MINVALUE|MAXVALU
 class ObjectWriter:
     """Writes objects of one catalogue for one target; every method raises CannotDraft where it has no text."""
 
-    def __init__(self, catalog: Catalog, target: Target) -> None:
+    def __init__(self, catalog: Catalog, target: Target, project: Project) -> None:
         self.catalog = catalog
         self.target = target
+        self.project = project
         self.names = names_of(target.engine)
 
     def name(self, item: Object) -> str:
@@ -46,7 +48,7 @@ class ObjectWriter:
         return text + self._comments(item, "TABLE")
 
     def _column(self, table: Object, column: Column) -> str:
-        text = f"{self.names.write(column.name)} {self.type(column.type, identity=bool(column.identity))}"
+        text = f"{self.names.write(column.name)} {self.column_type(table, column)}"
         if column.generated:
             value = draft_expression(column.generated, table, self.catalog, self.target, immutable=True)
             return f"{text} GENERATED ALWAYS AS ({value}) STORED"
@@ -62,13 +64,18 @@ class ObjectWriter:
                            if int(m[3]) <= _MAX_BIGINT)  # fmt: skip
         return f" GENERATED {when} AS IDENTITY" + (f" ({options})" if options else "")
 
-    def type(self, source: DataType, *, identity: bool = False) -> str:
-        """Write a column's type; a key that the engine numbers is a whole number."""
-        if identity:
-            return "bigint"
+    def column_type(self, table: Object, column: Column) -> str:
+        """Write a column's type: the project's own choice first; a key that the engine numbers is a whole number."""
+        own = self.project.type_for(str(column.type), table.schema, table.name, column.name)
+        if own or column.identity:
+            return own or "bigint"
+        return self.type(column.type)
+
+    def type(self, source: DataType) -> str:
+        """Write the type that the target has for a source type."""
         choice = choose_type(self.catalog.engine, source, self.target)
         if choice is not None:
-            if not choice.text:
+            if not choice.text or choice.way in (Way.REWRITE, Way.NONE):
                 raise CannotDraft(f"no type for {source}")
             return choice.text
         for item in self.catalog.with_name(source.name.rsplit(".", 1)[-1]):
@@ -98,7 +105,7 @@ class ObjectWriter:
         lines = []
         for column in item.columns:
             try:
-                kind = self.type(column.type, identity=bool(column.identity))
+                kind = self.column_type(item, column)
             except CannotDraft:
                 kind = "text"
             lines.append(f"  {self.names.write(column.name)} {kind}" + ("" if column.nullable else " NOT NULL"))

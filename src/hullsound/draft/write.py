@@ -9,8 +9,8 @@ from typing import Final
 import msgspec
 
 from hullsound.assess.model import PROMISED, Assessment, Outcome
+from hullsound.assess.pair import Pair
 from hullsound.catalog.model import Catalog, Object, ObjectType
-from hullsound.knowledge.load import load_constructs
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.edit import Edit
 from hullsound.sql.script import read_script
@@ -62,20 +62,26 @@ class DraftSet:
 def draft_all(catalog: Catalog, assessment: Assessment) -> DraftSet:
     """Draft every object of a catalogue for the target of an assessment. Never raises for a single object."""
     outcomes = {each.object.id: each.outcome for each in assessment.objects}
-    if not load_constructs(catalog.engine):
-        # Without knowledge of the source engine nothing is promised, and nothing is written.
-        return DraftSet([Draft(i, outcomes[i.id], stage_of(i), "", False) for i in creation_order(catalog)], [])
+    pair = Pair(catalog.engine, assessment.target)
+    if not pair.has_drafts:
+        return DraftSet([_verbatim(item, outcomes[item.id], pair) for item in creation_order(catalog)], [])
     drafter = _Drafter(catalog, assessment)
     drafts = [drafter.draft(item, outcomes[item.id]) for item in creation_order(catalog)]
     schemas = sorted({item.schema for item in catalog.objects.values() if item.schema and item.schema != "PUBLIC"})
     return DraftSet(drafts, schemas)
 
 
+def _verbatim(item: Object, outcome: Outcome, pair: Pair) -> Draft:
+    """Keep the text of what crosses as it is between engines that are kin; write nothing else."""
+    stays = outcome is Outcome.AS_IS and pair.is_kin
+    return Draft(item, outcome, stage_of(item), item.text if stays else "", stays)
+
+
 class _Drafter:
     def __init__(self, catalog: Catalog, assessment: Assessment) -> None:
         self.catalog = catalog
         self.target = assessment.target
-        self.writer = ObjectWriter(catalog, assessment.target)
+        self.writer = ObjectWriter(catalog, assessment.target, assessment.project)
         self.writers = writers(self.writer)
 
     def draft(self, item: Object, outcome: Outcome) -> Draft:

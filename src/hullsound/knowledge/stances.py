@@ -17,6 +17,11 @@ from .rows import ROOT, Faults, read_rows, toml_files
 from .targets import check_stance, load_own_rows, load_target
 
 _ORDER: Final = tuple(Way)
+_MINUTES: Final = {
+    Way.SAME: (0.0, 0.0, 0.0), Way.DRAFT: (0.0, 1.0, 3.0), Way.CONFIRM: (2.0, 8.0, 30.0),
+    Way.REWRITE: (10.0, 30.0, 90.0), Way.NONE: (60.0, 180.0, 480.0),
+}  # fmt: skip
+"""Low, likely and high minutes for topics that say none: judgement, not measurement."""
 
 
 @cache
@@ -53,9 +58,7 @@ def load_stances(source: str, target: Target) -> dict[str, Stance]:
     return stances
 
 
-def _rows_on(
-    source: str, target: Target, constructs: Mapping[str, Construct], faults: Faults
-) -> dict[str, StanceRow]:
+def _rows_on(source: str, target: Target, constructs: Mapping[str, Construct], faults: Faults) -> dict[str, StanceRow]:
     """Return the rows of the target's files on a source engine and its families, by construct id."""
     rows: dict[str, StanceRow] = {}
     for name in (*reversed(load_engine(source).families), source):
@@ -79,7 +82,9 @@ def load_topics(engine: str) -> dict[str, StanceRow]:
             if file.name.startswith("topics"):
                 for key, row in read_rows(file, StanceRow, faults).items():
                     check_stance(file.name, key, row, faults)
-                    rows[key] = row
+                    if row.minutes == (0, 0, 0):
+                        row = msgspec.structs.replace(row, minutes=_MINUTES[row.way])
+                    rows |= dict.fromkeys(key.split(), row)
     faults.raise_any()
     return rows
 
@@ -92,9 +97,9 @@ def _withheld(target: Target, faults: Faults) -> dict[str, StanceRow]:
     for engine in _with_likeness(target.engine):
         file = ROOT.joinpath("targets", engine, f"{target.hosting}.toml")
         if file.is_file():
-            rows |= read_rows(file, StanceRow, faults)
-            for key, row in rows.items():
+            for key, row in read_rows(file, StanceRow, faults).items():
                 check_stance(file.name, key, row, faults)
+                rows |= dict.fromkeys(key.split(), row)
     return rows
 
 

@@ -106,7 +106,9 @@ def _read_target_file(path: str) -> TargetFile:
     except (OSError, UnicodeDecodeError) as error:
         raise UsageError(f"cannot read the target file {path}: {error}", where="--target-file") from error
     except (tomllib.TOMLDecodeError, msgspec.ValidationError) as error:
-        raise KnowledgeError(f"{path}: {error}", hint="A target file needs name and extends; see the manual.") from error
+        raise KnowledgeError(
+            f"{path}: {error}", hint="A target file needs name and extends; see the manual."
+        ) from error
     if not file.name.strip():
         raise KnowledgeError(f"{path}: name is empty", hint="Give the target a name for reports.")
     return file

@@ -6,6 +6,7 @@ from typing import Final
 import msgspec
 
 from hullsound.catalog.model import DataType
+from hullsound.project import Project
 
 from .load import load_source_types
 from .model import Target, Way
@@ -116,6 +117,18 @@ def value_class(engine: str, name: str) -> str:
     return "number" if row.logical == "number" else _CLASSES.get(row.logical, "")
 
 
+def choose_column_type(
+    engine: str, target: Target, project: Project, schema: str, table: str, column: str, source: DataType
+) -> TypeChoice | None:
+    """Return what a column's type becomes, by the project's own choice where it has one."""
+    choice = choose_type(engine, source, target)
+    own = project.type_for(str(source), schema, table, column) if project.types else ""
+    if not own:
+        return choice
+    logical = choice.logical if choice is not None else LogicalType("own")
+    return TypeChoice(str(source), logical, own, "")
+
+
 @lru_cache(maxsize=4096)
 def choose_type(engine: str, source: DataType, target: Target) -> TypeChoice | None:
     """Return what a source type becomes on a target; None if it is no built-in type of the source."""
@@ -127,7 +140,9 @@ def choose_type(engine: str, source: DataType, target: Target) -> TypeChoice | N
     if row is None:
         return TypeChoice(str(source), logical, "", "the target has no such type", Way.REWRITE)
     if logical.length and row.limit and logical.length > row.limit:
-        return TypeChoice(str(source), logical, row.plain, row.loses or f"longer than {row.limit}", row.way, row.minutes)
+        return TypeChoice(
+            str(source), logical, row.plain, row.loses or f"longer than {row.limit}", row.way, row.minutes
+        )
     needs_plain = ("{length}" in row.render and not logical.length) or (
         "{precision}" in row.render and logical.precision < 0
     )
@@ -141,4 +156,6 @@ def choose_type(engine: str, source: DataType, target: Target) -> TypeChoice | N
     is_kept = row.digits and logical.precision <= row.digits and not row.always
     if not row.render:
         return TypeChoice(str(source), logical, "", row.loses or "the target has no such type", row.way, row.minutes)
-    return TypeChoice(str(source), logical, text, "" if is_kept else row.loses, None if is_kept else row.way, row.minutes)
+    return TypeChoice(
+        str(source), logical, text, "" if is_kept else row.loses, None if is_kept else row.way, row.minutes
+    )

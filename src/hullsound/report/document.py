@@ -7,7 +7,7 @@ import msgspec
 
 from hullsound.assess.model import READY, Assessment, Finding, Judged, Minutes, Outcome
 from hullsound.catalog.model import Catalog, shown
-from hullsound.knowledge.model import Severity
+from hullsound.knowledge.model import Severity, version_text
 
 SCHEMA_NAME = "hullsound.assessment/1"
 
@@ -26,10 +26,12 @@ class Source(msgspec.Struct, frozen=True):
     """Time of the survey, in UTC; empty for a probe."""
 
 
-class TargetFacts(msgspec.Struct, frozen=True):
+class TargetFacts(msgspec.Struct, frozen=True, omit_defaults=True):
     engine: str
     version: str
     hosting: str
+    name: str = ""
+    """Name of a target of the user's own; empty for a shipped one."""
 
 
 class Coverage(msgspec.Struct, frozen=True):
@@ -130,7 +132,7 @@ def make_document(catalog: Catalog, assessment: Assessment, tool_version: str) -
         schema=SCHEMA_NAME,
         tool=Tool(tool_version),
         source=Source(catalog.engine, catalog.version, catalog.name, catalog.surveyed_at),
-        target=TargetFacts(target.engine, str(target.version), target.hosting),
+        target=TargetFacts(target.engine, version_text(target.version), target.hosting, target.name),
         coverage=_coverage(catalog),
         summary=_summary(assessment, findings),
         trial=Proof(evidence.engine, len(evidence.accepted), len(evidence.refused)),
@@ -190,6 +192,6 @@ def _share(part: int, whole: int) -> float:
     return round(part / whole, 4) if whole else 1.0
 
 
-def is_judged(document: Document) -> bool:
-    """Whether anything is known of the source engine's constructs, so that outcomes say more than that a person must look."""
-    return not any(finding.construct == "assess.engine-not-judged" for finding in document.findings)
+def has_drafts(document: Document) -> bool:
+    """Whether target text is written for this pair of engines, so that mechanical changes need no person."""
+    return not any(finding.construct == "draft.none-for-pair" for finding in document.findings)

@@ -6,9 +6,9 @@ import msgspec
 
 from hullsound.errors import UsageError
 from hullsound.knowledge.load import load_constructs, load_general
-from hullsound.knowledge.targets import load_target, parse_target, target_engines
-from hullsound.knowledge.stances import load_stances
 from hullsound.knowledge.model import Stance, Target, version_text
+from hullsound.knowledge.stances import load_stances
+from hullsound.knowledge.targets import all_targets, load_target, parse_target
 from hullsound.sql.dialect import ENGINES
 
 
@@ -65,23 +65,14 @@ def explain_construct(name: str, target: str = "") -> ConstructPage:
 
 def _stances(construct: str, target: str) -> list[StanceEntry]:
     """Return the stances of a target, or of all; targets that say the same are one entry."""
-    groups: dict[Stance, list[Target]] = {}
-    for each in [parse_target(target)] if target else _all_targets():
+    groups: dict[tuple[str, Stance], list[Target]] = {}
+    for each in [parse_target(target)] if target else all_targets():
         stance = load_stances(construct.partition(".")[0], each).get(construct)
         if stance is not None:
-            groups.setdefault(stance, []).append(each)
+            groups.setdefault((each.engine, stance), []).append(each)
     return [
         StanceEntry(_span(group), s.way.value, s.way.severity.value, s.minutes, s.remedy, s.becomes)
-        for s, group in groups.items()
-    ]
-
-
-def _all_targets() -> list[Target]:
-    return [
-        Target(engine, version, hosting)
-        for engine in target_engines()
-        for hosting in load_target(engine).hostings
-        for version in load_target(engine).versions
+        for (_, s), group in groups.items()
     ]
 
 

@@ -1,6 +1,6 @@
 """The assessment as Markdown: for wikis, tickets and mails."""
 
-from .document import Document, ObjectEntry, is_judged
+from .document import Document, ObjectEntry, has_drafts
 
 
 def render_markdown(document: Document) -> str:
@@ -15,10 +15,8 @@ def render_markdown(document: Document) -> str:
         f"- Ready without a person: {summary.readiness.objects:.0%} of objects, {summary.readiness.lines:.0%} of lines",
         f"- Effort: {summary.effort_hours.p50:g} h (P50), {summary.effort_hours.p80:g} h (P80)",
     ]
-    if not is_judged(document):
-        lines.append(
-            f"- Nothing is known yet of the constructs of {document.source.engine}: every object is left to a person"
-        )
+    if not has_drafts(document):
+        lines.append("- No drafts are written for this pair of engines yet: what is mechanical counts as rewrite")
     if document.trial.engine:
         lines.append(
             f"- Tried on {document.trial.engine}: {document.trial.accepted} accepted, {document.trial.refused} refused"

@@ -11,7 +11,7 @@ from .document import Document
 
 FINDING_COLUMNS: Final = (
     "severity", "way", "construct", "object", "file", "line", "column", "excerpt", "message", "remedy",
-    "minutes low", "minutes likely", "minutes high",
+    "minutes low", "minutes likely", "minutes high", "accepted by", "accepted because",
 )  # fmt: skip
 OBJECT_COLUMNS: Final = (
     "rank", "outcome", "type", "object", "lines", "dependents", "hours likely", "file", "line", "reason", "proven",
@@ -22,7 +22,7 @@ _FORMULA_STARTS: Final = ("=", "+", "-", "@", "\t", "\r")
 def finding_rows(findings: Iterable[Finding]) -> list[tuple[object, ...]]:
     return [
         (f.severity.value, f.way.value, f.construct, f.object, f.file, f.line, f.column, f.excerpt, f.message, f.remedy,
-         *f.effort_minutes)
+         *f.effort_minutes, *((f.accepted.owner, f.accepted.reason) if f.accepted else ("", "")))
         for f in findings
     ]  # fmt: skip
 

@@ -3,9 +3,9 @@
 import msgspec
 
 from hullsound.catalog.model import Catalog, ObjectType, shown
-from hullsound.knowledge.load import load_source_types
 from hullsound.knowledge.targets import parse_target
-from hullsound.knowledge.types import choose_type
+from hullsound.knowledge.types import choose_column_type
+from hullsound.project import Project
 
 
 class TypeUse(msgspec.Struct, frozen=True):
@@ -14,28 +14,33 @@ class TypeUse(msgspec.Struct, frozen=True):
     """Empty where the target has no such type."""
     columns: int
     loses: str
+    chosen_by: str
+    """`hullsound.toml` where an override decides, else empty."""
     example: str
     """A column that has the type."""
 
 
-def map_types(catalog: Catalog, target: str) -> list[TypeUse]:
-    """Return the mapping of every type that columns of tables use, the most used first. Raises UsageError."""
-    chosen = parse_target(target)
-    is_known = bool(load_source_types(catalog.engine))
-    unmapped = "a type of the source's own" if is_known else "not known yet: types of this engine are not mapped"
-    counts: dict[str, int] = {}
-    firsts: dict[str, tuple[str, str, str]] = {}
+def map_types(catalog: Catalog, target: str, project: Project | None = None) -> list[TypeUse]:
+    """Return the mapping of every type that columns of tables use, the most used first; overrides are rows of their own.
+
+    Raises UsageError for an unknown target.
+    """
+    chosen, project = parse_target(target), project or Project()
+    counts: dict[tuple[str, str, str, str], int] = {}
+    firsts: dict[tuple[str, str, str, str], str] = {}
     for item in catalog.objects.values():
         if item.type is not ObjectType.TABLE:
             continue
         for column in item.columns:
-            source = str(column.type)
-            counts[source] = counts.get(source, 0) + 1
-            if source not in firsts:
-                choice = choose_type(catalog.engine, column.type, chosen)
-                text, loses = (choice.text, choice.loses) if choice else ("", unmapped)
-                firsts[source] = (text, loses, f"{shown(item.name)}.{shown(column.name)}")
+            choice = choose_column_type(
+                catalog.engine, chosen, project, item.schema, item.name, column.name, column.type
+            )
+            text, loses = (choice.text, choice.loses) if choice else ("", "a type of the source's own")
+            own = project.type_for(str(column.type), item.schema, item.name, column.name)
+            key = (str(column.type), text, loses, "hullsound.toml" if own else "")
+            counts[key] = counts.get(key, 0) + 1
+            firsts.setdefault(key, f"{shown(item.name)}.{shown(column.name)}")
     return [
-        TypeUse(source, firsts[source][0], count, firsts[source][1], firsts[source][2])
-        for source, count in sorted(counts.items(), key=lambda pair: (-pair[1], pair[0]))
+        TypeUse(source, text, count, loses, by, firsts[source, text, loses, by])
+        for (source, text, loses, by), count in sorted(counts.items(), key=lambda pair: (-pair[1], pair[0]))
     ]

@@ -9,8 +9,8 @@ from hullsound.catalog.model import Sighting
 from hullsound.catalog.references import KnownNames, Scope, Use
 from hullsound.errors import KnowledgeError
 from hullsound.knowledge.load import load_constructs, load_engine, load_source_types
-from hullsound.knowledge.targets import functions_everywhere
 from hullsound.knowledge.model import ConstructId
+from hullsound.knowledge.targets import functions_everywhere
 from hullsound.sql.lexer import QUOTED, Tokens
 from hullsound.sql.positions import Positions, excerpt
 from hullsound.sql.script import ReadStatement
@@ -36,7 +36,17 @@ from .detectors.functions import COVERED
 from .subject import REGISTRY, Detector, Found, Predicate, Subject
 from .words import WordSequences
 
-_DETECTOR_MODULES: Final = ("queries", "functions", "definitions", "code", "names", "shared", "tsql", "meaning", "mysql")
+_DETECTOR_MODULES: Final = (
+    "queries",
+    "functions",
+    "definitions",
+    "code",
+    "names",
+    "shared",
+    "tsql",
+    "meaning",
+    "mysql",
+)
 
 
 class Hit(NamedTuple):
@@ -73,7 +83,17 @@ class Seer:
         self.engine = engine
         self.tables = {
             key: Table()
-            for key in ("function", "package", "procedure", "word", "type", "clause", "operator", "statement", "relation")
+            for key in (
+                "function",
+                "package",
+                "procedure",
+                "word",
+                "type",
+                "clause",
+                "operator",
+                "statement",
+                "relation",
+            )
         }
         self.sequences = WordSequences()
         self.detectors: list[tuple[ConstructId, Detector]] = []
@@ -208,14 +228,14 @@ class Seer:
 
     def _see_statements(self, subject: Subject) -> Iterator[Hit]:
         statements, procedures = self.tables["statement"], self.tables["procedure"]
-        for node in subject.all(Execute):
-            construct = procedures.get(node.routine[-1]) if node.routine else None
+        for call in subject.all(Execute):
+            construct = procedures.get(call.routine[-1]) if call.routine else None
             if construct:
-                yield Hit(construct, _head(node))
-        for node in subject.all(PlainStatement):
-            construct = statements.get(node.words)
+                yield Hit(construct, _head(call))
+        for plain in subject.all(PlainStatement):
+            construct = statements.get(plain.words)
             if construct:
-                yield Hit(construct, _head(node))
+                yield Hit(construct, _head(plain))
         for node in (*subject.all(OtherStatement), *subject.all(Merge), *subject.all(Insert)):
             words = node.words if isinstance(node, OtherStatement) else node.kind
             construct = statements.get(words) or statements.get(words.replace(" public ", " "))
@@ -258,7 +278,9 @@ class EngineNames(KnownNames):
 
     def __init__(self, engine: str) -> None:
         seer, row = load_seer(engine), load_engine(engine)
-        self.names = row.function_names | frozenset(seer.tables["function"].exact) | frozenset(seer.tables["word"].exact)
+        self.names = (
+            row.function_names | frozenset(seer.tables["function"].exact) | frozenset(seer.tables["word"].exact)
+        )
         self.packages = frozenset(seer.tables["package"].exact) | frozenset(row.relations) | frozenset(row.schemas)
         types = frozenset(load_source_types(engine)) | row.type_names
         self.types = types | {name.split(" ")[0] for name in types}

@@ -39,4 +39,3 @@ class WordSequences:
                     end = at + len(parts)
                     if end <= last and all(p is None or words[at + i] in p for i, p in enumerate(parts)):
                         yield construct, at, end
-

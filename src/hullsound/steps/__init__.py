@@ -2,6 +2,7 @@
 
 from .assess import Case, assess_catalog, assess_hull
 from .common import Progress, no_progress
+from .compare import compare_hull, find_hull_changes
 from .prove import draft_case, try_case
 from .survey import Surveyed, save_hull, survey_into, survey_scripts, survey_source, survey_texts
 
@@ -11,7 +12,9 @@ __all__ = [
     "Surveyed",
     "assess_catalog",
     "assess_hull",
+    "compare_hull",
     "draft_case",
+    "find_hull_changes",
     "no_progress",
     "save_hull",
     "survey_into",

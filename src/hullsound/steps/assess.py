@@ -12,6 +12,7 @@ from hullsound.assess.model import Assessment, Evidence
 from hullsound.catalog.hullfile import add_assessment, read_evidence, read_hull
 from hullsound.catalog.model import Catalog
 from hullsound.knowledge.targets import parse_target
+from hullsound.project import Project
 from hullsound.report.document import Document, make_document
 
 from .common import no_collection, now
@@ -30,13 +31,15 @@ class Case:
         return make_document(self.catalog, self.assessment, __version__)
 
 
-def assess_catalog(catalog: Catalog, target: str, evidence: Evidence | None = None) -> Case:
+def assess_catalog(
+    catalog: Catalog, target: str, evidence: Evidence | None = None, project: Project | None = None
+) -> Case:
     """Judge a catalogue against a target such as postgresql:18. Raises UsageError for an unknown target."""
     with no_collection():
-        return Case(catalog, judge(catalog, parse_target(target), evidence))
+        return Case(catalog, judge(catalog, parse_target(target), evidence, project))
 
 
-def assess_hull(path: Path, target: str, *, keep: bool = False) -> Case:
+def assess_hull(path: Path, target: str, project: Project | None = None, *, keep: bool = False) -> Case:
     """Judge a hull file, with what earlier drafts and trials found; `keep` stores the document in the file.
 
     Raises SourceError if the file cannot be used, UsageError for an unknown target.
@@ -44,13 +47,14 @@ def assess_hull(path: Path, target: str, *, keep: bool = False) -> Case:
     chosen = parse_target(target)
     with no_collection():
         catalog = read_hull(path)
-        case = Case(catalog, judge(catalog, chosen, _evidence(path, str(chosen))), path)
+        case = Case(catalog, judge(catalog, chosen, evidence_of(path, str(chosen)), project), path)
     if keep:
         add_assessment(path, str(chosen), now(), msgspec.json.encode(case.document))
     return case
 
 
-def _evidence(path: Path, target: str) -> Evidence:
+def evidence_of(path: Path, target: str) -> Evidence:
+    """Return what earlier drafts and trials of a hull file found for a target."""
     skipped, tried = read_evidence(path, target)
     return Evidence(
         skipped=skipped,

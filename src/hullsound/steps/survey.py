@@ -52,6 +52,7 @@ def survey_source(
     if source.suffix.lower() in access.SUFFIXES and source.is_file():
         catalog = survey_texts([access.read_schema(source)], "sqlite", version, name=name or source.stem)
         catalog.engine = "access"
+        catalog.sightings.clear()  # the text is mdb-schema's, so its ways of writing say nothing of the source
         catalog.surveyed_at = now()
         return catalog
     return survey_scripts(

@@ -1,12 +1,13 @@
 """Predicates on what a text means here and elsewhere, told from types, nullability and constants."""
 
+import re
 from collections.abc import Iterable, Iterator
 from typing import Final
 
+from hullsound.catalog.build import data_type
 from hullsound.knowledge.types import logical_type, value_class
 from hullsound.sight.subject import Found, Need, Subject, detector, found
 from hullsound.sight.values import value_of
-from hullsound.catalog.build import data_type
 from hullsound.sql.tree import (
     Call,
     ColumnDefinition,
@@ -148,9 +149,9 @@ def _bare_names(value: Node, subject: Subject) -> Iterator[Name]:
     closed += [(query.first, query.last) for query in subject.all(Query) if query.first > value.first]
     for name in subject.all(Name):
         inside = value.first <= name.first < value.last
-        if inside and not any(first <= name.first < last for first, last in closed):
-            if not name.parts[0].startswith("@") and name.parts[0] not in subject.scope.declared:
-                yield name
+        is_closed = any(first <= name.first < last for first, last in closed)
+        if inside and not is_closed and name.parts[0][0] != "@" and name.parts[0] not in subject.scope.declared:
+            yield name
 
 
 @detector("having-alias", Select, texts=("HAVING",))
@@ -171,8 +172,10 @@ def see_number_as_condition(node: Select | Update | Delete, subject: Subject) ->
         yield found(node.where)
 
 
-@detector("zero-date", Literal, texts=("0000-00", "-00'", "-00-", "-00 00"))
+_ZERO_DATE: Final = re.compile(r"""['"](?:0000-\d\d-\d\d|\d{4}-00-\d\d|\d{4}-\d\d-00)(?: [\d:.]+)?['"]""")
+
+
+@detector("zero-date", Literal, texts=("-00",))
 def see_zero_date(node: Literal, subject: Subject) -> Iterable[Found]:
-    word = subject.words[node.first]
-    if node.form == "string" and (word.startswith(("'0000-00", '"0000-00')) or "-00-00" in word):
+    if node.form == "string" and _ZERO_DATE.fullmatch(subject.words[node.first]):
         yield found(node)

@@ -1,6 +1,7 @@
 """Predicates of MySQL, MariaDB and SQLite."""
 
 from collections.abc import Iterable
+from typing import Final
 
 from hullsound.sight.subject import Found, Subject, detector, found
 from hullsound.sql.tree import (
@@ -53,11 +54,15 @@ def see_convert_using(node: Call, subject: Subject) -> Iterable[Found]:
         yield found(node)
 
 
+_OWN_TYPES: Final = frozenset(
+    ("SIGNED", "UNSIGNED", "SIGNED INTEGER", "UNSIGNED INTEGER", "DATETIME", "BINARY", "JSON", "YEAR")
+)
+
+
 @detector("cast-own-type", Cast)
 def see_cast_own_type(node: Cast, subject: Subject) -> Iterable[Found]:
-    if node.type.name in ("SIGNED", "UNSIGNED", "SIGNED INTEGER", "UNSIGNED INTEGER", "DATETIME", "BINARY", "JSON", "YEAR"):
-        yield found(node)
-    elif node.type.name in ("CHAR", "NCHAR") and not node.type.arguments:
+    is_open_text = node.type.name in ("CHAR", "NCHAR") and not node.type.arguments
+    if node.type.name in _OWN_TYPES or is_open_text:
         yield found(node)
 
 
@@ -90,9 +95,12 @@ def see_loose_table(node: CreateTable, subject: Subject) -> Iterable[Found]:
 def see_rowid_key(node: CreateTable, subject: Subject) -> Iterable[Found]:
     for column in node.columns:
         is_key = any(constraint.form == "primary key" for constraint in column.constraints)
-        if is_key and column.type is not None and column.type.name == "INTEGER" and "AUTOINCREMENT" not in subject.words[
-            column.first : column.last
-        ]:
+        if (
+            is_key
+            and column.type is not None
+            and column.type.name == "INTEGER"
+            and "AUTOINCREMENT" not in subject.words[column.first : column.last]
+        ):
             yield found(column)
 
 

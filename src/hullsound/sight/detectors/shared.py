@@ -20,10 +20,14 @@ from hullsound.sql.tree import (
     Delete,
     Execute,
     ExecuteImmediate,
+    Handler,
     Insert,
     Join,
+    Loop,
     Merge,
     Name,
+    NamedArgument,
+    Parameter,
     PlainStatement,
     Prepare,
     Query,
@@ -32,8 +36,10 @@ from hullsound.sql.tree import (
     Select,
     SelectItem,
     Statement,
+    Subquery,
     TableRef,
     TypedLiteral,
+    TypeName,
     Update,
 )
 
@@ -223,7 +229,20 @@ def see_scalar_max(node: Call, subject: Subject) -> Iterable[Found]:
 @detector("labeled-duration", Statement, texts=(" DAY", " MONTH", " YEAR", " HOUR", " MINUTE", " SECOND"))
 def see_labeled_duration(node: Statement, subject: Subject) -> Iterable[Found]:
     words = subject.words
-    units = ("DAY", "DAYS", "MONTH", "MONTHS", "YEAR", "YEARS", "HOUR", "HOURS", "MINUTE", "MINUTES", "SECOND", "SECONDS")
+    units = (
+        "DAY",
+        "DAYS",
+        "MONTH",
+        "MONTHS",
+        "YEAR",
+        "YEARS",
+        "HOUR",
+        "HOURS",
+        "MINUTE",
+        "MINUTES",
+        "SECOND",
+        "SECONDS",
+    )
     for at in range(subject.read.first + 2, subject.read.last):
         if words[at] in units and words[at - 2] in ("+", "-") and words[at - 1] not in ("(", ")"):
             yield Found(node, at - 2, at + 1)
@@ -288,3 +307,36 @@ def see_array(node: CreateTable | Select, subject: Subject) -> Iterable[Found]:
         if words[at] == "[" and (words[at - 1] == "ARRAY" or subject.tokens.kinds[at - 1] == 1 or words[at - 1] == ")"):
             yield Found(node, at - 1, at + 1)
             return
+
+
+@detector("exception-handler", Handler)
+def see_exception_handler(node: Handler, subject: Subject) -> Iterable[Found]:
+    yield Found(node, node.first, min(node.first + 2, node.last))
+
+
+@detector("plsql-code", CreateRoutine)
+def see_plsql(node: CreateRoutine, subject: Subject) -> Iterable[Found]:
+    yield _head(node, 3)
+
+
+@detector("borrowed-type", TypeName, texts=("%",))
+def see_borrowed_type(node: TypeName, subject: Subject) -> Iterable[Found]:
+    if node.borrowed:
+        yield found(node)
+
+
+@detector("query-loop", Loop)
+def see_query_loop(node: Loop, subject: Subject) -> Iterable[Found]:
+    if any(isinstance(bound, Query | Subquery) for bound in node.bounds):
+        yield Found(node, node.first, node.loop_at)
+
+
+@detector("named-argument", NamedArgument, texts=("=>",))
+def see_named_argument(node: NamedArgument, subject: Subject) -> Iterable[Found]:
+    yield found(node)
+
+
+@detector("parameter-default", Parameter)
+def see_parameter_default(node: Parameter, subject: Subject) -> Iterable[Found]:
+    if node.default is not None:
+        yield found(node)

@@ -16,17 +16,20 @@ from hullsound.sql.tree import (
     Execute,
     Insert,
     Operation,
+    OtherStatement,
     Parameter,
     PlainStatement,
     Raise,
     Return,
     SelectItem,
     Statement,
+    TableRef,
     TryCatch,
 )
 
 _LOCKS: Final = frozenset(("UPDLOCK", "HOLDLOCK", "XLOCK", "TABLOCK", "TABLOCKX", "PAGLOCK", "ROWLOCK", "SERIALIZABLE",
                            "REPEATABLEREAD", "SHARED"))  # fmt: skip
+_PSEUDO_TABLES: Final = frozenset((("INSERTED",), ("DELETED",)))
 _XML_METHODS: Final = frozenset(("VALUE", "QUERY", "NODES", "EXIST", "MODIFY"))
 
 
@@ -34,7 +37,11 @@ _XML_METHODS: Final = frozenset(("VALUE", "QUERY", "NODES", "EXIST", "MODIFY"))
 def see_top(node: Clause, subject: Subject) -> Iterable[Found]:
     if node.name == "top":
         behind = subject.words[node.last : node.last + 3]
-        if "PERCENT" not in subject.words[node.first : node.last] and behind[:1] != ["PERCENT"] and behind[:2] != ["WITH", "TIES"]:
+        if (
+            "PERCENT" not in subject.words[node.first : node.last]
+            and behind[:1] != ["PERCENT"]
+            and behind[:2] != ["WITH", "TIES"]
+        ):
             yield found(node)
 
 
@@ -80,9 +87,10 @@ def see_select_into_temporary(node: Clause, subject: Subject) -> Iterable[Found]
 
 @detector("insert-without-into", Insert)
 def see_insert_without_into(node: Insert, subject: Subject) -> Iterable[Found]:
-    if node.table is not None and subject.words[node.first] == "INSERT":
-        if "INTO" not in subject.words[node.first : node.table.first]:
-            yield Found(node, node.first, node.first + 1)
+    if node.table is None or subject.words[node.first] != "INSERT":
+        return
+    if "INTO" not in subject.words[node.first : node.table.first]:
+        yield Found(node, node.first, node.first + 1)
 
 
 @detector("insert-exec", Execute)
@@ -93,7 +101,11 @@ def see_insert_exec(node: Execute, subject: Subject) -> Iterable[Found]:
 
 @detector("select-assigns", SelectItem, texts=("@",))
 def see_select_assigns(node: SelectItem, subject: Subject) -> Iterable[Found]:
-    if subject.words[node.first].startswith("@") and subject.words[node.first + 1] in ("=", "+=") and node.last > node.first + 2:
+    if (
+        subject.words[node.first].startswith("@")
+        and subject.words[node.first + 1] in ("=", "+=")
+        and node.last > node.first + 2
+    ):
         yield found(node)
 
 
@@ -236,3 +248,17 @@ def see_silent_nullability(node: CreateTable, subject: Subject) -> Iterable[Foun
             yield found(column)
             return
 
+
+@detector("object-id", Call, names=("OBJECT_ID",))
+def see_object_id(node: Call, subject: Subject) -> Iterable[Found]:
+    tree = subject.tree
+    if not (isinstance(tree, OtherStatement) and tree.words == "guard"):
+        yield found(node)
+
+
+@detector("pseudo-table", TableRef, texts=("INSERTED", "DELETED"))
+def see_pseudo_table(node: TableRef, subject: Subject) -> Iterable[Found]:
+    """The first use in a trigger tells it for all of it."""
+    first = next((t for t in subject.all(TableRef) if t.parts in _PSEUDO_TABLES), None)
+    if node is first and isinstance(subject.tree, CreateTrigger):
+        yield found(node)

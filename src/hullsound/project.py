@@ -1,0 +1,103 @@
+"""What a project decides for itself, in hullsound.toml: other types, and findings that are accepted."""
+
+import tomllib
+from datetime import date
+from fnmatch import fnmatchcase
+from pathlib import Path
+from typing import Any, TypeVar
+
+import msgspec
+
+from hullsound.errors import UsageError
+
+FILE_NAME = "hullsound.toml"
+_Row = TypeVar("_Row")
+
+
+class TypeOverride(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """A type for columns that fit all patterns given; * stands for any letters, and case does not count."""
+
+    becomes: str
+    """The target's type, as it is written there."""
+    type: str = "*"
+    """Pattern of the source type, such as NUMBER(1*)."""
+    table: str = "*"
+    """Pattern of the table, with or without its schema."""
+    column: str = "*"
+
+    def fits(self, type_text: str, schema: str, table: str, column: str) -> bool:
+        tables = (table, f"{schema}.{table}")
+        return (
+            _fits(self.type, type_text) and _fits(self.column, column) and any(_fits(self.table, t) for t in tables)
+        )  # fmt: skip
+
+    @property
+    def weight(self) -> tuple[bool, bool, bool]:
+        """A pattern of a column counts more than one of a table, and that more than one of a type."""
+        return self.column != "*", self.table != "*", self.type != "*"
+
+
+class AcceptEntry(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """A decision that findings of a construct may stay."""
+
+    construct: str
+    """Id or pattern, such as oracle.connect-by or sqlserver.*."""
+    reason: str
+    owner: str
+    object: str = "*"
+    """Pattern of object ids."""
+    until: date | None = None
+    """Last day on which it holds; none for ever."""
+
+    def fits(self, construct: str, object_id: str) -> bool:
+        return _fits(self.construct, construct) and _fits(self.object, object_id)
+
+
+class Project(msgspec.Struct, frozen=True):
+    """The decisions of one project, in the order of its file."""
+
+    types: tuple[TypeOverride, ...] = ()
+    accept: tuple[AcceptEntry, ...] = ()
+    file: str = ""
+
+    def type_for(self, type_text: str, schema: str, table: str, column: str) -> str:
+        """Return the type that the most exact override gives a column, the later of equals; '' for none."""
+        fitting = [each for each in self.types if each.fits(type_text, schema, table, column)]
+        return max(enumerate(fitting), key=lambda pair: (pair[1].weight, pair[0]))[1].becomes if fitting else ""
+
+
+def _fits(pattern: str, text: str) -> bool:
+    return pattern == "*" or fnmatchcase(text.lower(), pattern.lower())
+
+
+def read_project(path: Path) -> Project:
+    """Read a project file; a file that is not there decides nothing. Raises UsageError naming every fault."""
+    if not path.is_file():
+        return Project()
+    try:
+        document = tomllib.loads(path.read_text(encoding="utf-8"))
+    except (OSError, UnicodeDecodeError, tomllib.TOMLDecodeError) as error:
+        raise UsageError(f"cannot read the project file: {error}", where=str(path)) from error
+    faults = [f"[{key}]: not known here" for key in document if key not in ("types", "accept")]
+    types = _entries(document, "types", TypeOverride, faults)
+    accept = _entries(document, "accept", AcceptEntry, faults)
+    faults += [f"[[accept]] {i + 1}: reason and owner must say something" for i, entry in enumerate(accept)
+               if not entry.reason.strip() or not entry.owner.strip()]  # fmt: skip
+    faults += [f"[[types]] {i + 1}: becomes is empty" for i, entry in enumerate(types) if not entry.becomes.strip()]
+    if faults:
+        raise UsageError("; ".join(faults), where=str(path), hint="The manual shows [[types]] and [[accept]].")
+    return Project(tuple(types), tuple(accept), str(path))
+
+
+def _entries(document: dict[str, Any], key: str, row: type[_Row], faults: list[str]) -> list[_Row]:
+    rows = document.get(key, [])
+    if not isinstance(rows, list):
+        faults.append(f"[{key}]: written as [[{key}]]")
+        return []
+    entries: list[_Row] = []
+    for number, value in enumerate(rows, start=1):
+        try:
+            entries.append(msgspec.convert(value, row))
+        except msgspec.ValidationError as error:
+            faults.append(f"[[{key}]] {number}: {error}")
+    return entries

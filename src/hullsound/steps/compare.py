@@ -1,0 +1,68 @@
+"""Compare: one source against several targets, and one assessment with another."""
+
+from collections.abc import Sequence
+from pathlib import Path
+
+import msgspec
+
+from hullsound.assess.graph import Dependencies
+from hullsound.assess.judge import assess as judge
+from hullsound.catalog.hullfile import read_assessments, read_hull
+from hullsound.errors import UsageError
+from hullsound.knowledge.targets import parse_target
+from hullsound.project import Project
+from hullsound.report.changes import Changes, find_changes
+from hullsound.report.compare import Comparison, compare
+from hullsound.report.document import Document
+
+from .assess import evidence_of
+from .common import no_collection
+
+
+def compare_hull(path: Path, targets: Sequence[str], project: Project | None = None) -> Comparison:
+    """Judge a hull file against several targets. Raises SourceError for the file, UsageError for a target."""
+    chosen = [parse_target(target) for target in targets]
+    with no_collection():
+        catalog = read_hull(path)
+        dependencies = Dependencies(catalog)
+        assessments = [
+            judge(catalog, target, evidence_of(path, str(target)), project, dependencies) for target in chosen
+        ]
+        return compare(catalog, assessments)
+
+
+def find_hull_changes(before: Path, after: Path | None = None, target: str = "") -> Changes:
+    """Compare the last assessments of two hull files, or the last two of one, for one target.
+
+    Raises UsageError where an assessment is missing.
+    """
+    wanted = str(parse_target(target)) if target else ""
+    if after is None:
+        documents = _documents(before, wanted)
+        if not wanted and documents:
+            documents = [d for d in documents if d[0] == documents[-1][0]]
+        if len(documents) < 2:
+            raise _missing(before, wanted, "two assessments")
+        return find_changes(documents[-2][1], documents[-1][1])
+    later = _documents(after, wanted)
+    if not later:
+        raise _missing(after, wanted, "an assessment")
+    earlier = _documents(before, wanted or later[-1][0])
+    if not earlier:
+        raise _missing(before, wanted or later[-1][0], "an assessment")
+    return find_changes(earlier[-1][1], later[-1][1])
+
+
+def _documents(path: Path, target: str) -> list[tuple[str, Document]]:
+    return [
+        (name, msgspec.json.decode(text, type=Document))
+        for name, _, text in read_assessments(path)
+        if not target or name == target
+    ]
+
+
+def _missing(path: Path, target: str, what: str) -> UsageError:
+    wanted = f" against {target}" if target else ""
+    return UsageError(
+        f"the hull file does not hold {what}{wanted}", where=str(path), hint="Run hullsound assess first."
+    )
