@@ -72,6 +72,22 @@ def measure_engine(engine: str, root: Path, lines: int, rounds: int) -> None:
     print(f"{engine}: second survey of an unchanged folder / first: {timed(survey_again) / first:.2f}", flush=True)
 
 
+def measure_judging(root: Path, lines: int) -> None:
+    """Judge one hull file against one target, and against four side by side."""
+    hull = root / "judged.hull"
+    make_source(root / "judged", lines, "sqlserver")
+    steps.survey_into(hull, root / "judged", "sqlserver", jobs=os.cpu_count() or 1)
+    sides = ["postgresql", "mysql", "oracle", "sqlserver@hosted-database"]
+    case = steps.assess_hull(hull, TARGET)
+    steps.compare_hull(hull, sides)
+    catalog, count = case.catalog, len(case.catalog.sightings)
+    one = min(timed(lambda: steps.assess_hull(hull, TARGET)) for _ in range(3))
+    four = min(timed(lambda: steps.compare_hull(hull, sides)) for _ in range(3))
+    judging = min(timed(lambda: steps.assess_catalog(catalog, TARGET)) for _ in range(3))
+    print(f"judging {count} sightings: {judging:.2f} s, {1e5 * judging / count:.2f} s for 100,000")
+    print(f"compare with four targets / assess with one: {four / one:.2f}")
+
+
 def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("--lines", type=int, default=60_000)
@@ -81,6 +97,8 @@ def main() -> None:
     for engine in arguments.engine or LEXERS:
         with tempfile.TemporaryDirectory() as name:
             measure_engine(engine, Path(name), arguments.lines, arguments.rounds)
+    with tempfile.TemporaryDirectory() as name:
+        measure_judging(Path(name), 2 * arguments.lines)
     print(f"peak memory: {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024:.0f} MB")
     with tempfile.TemporaryDirectory() as name:
         make_source(Path(name), arguments.lines // 4)

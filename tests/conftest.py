@@ -4,7 +4,7 @@ import getpass
 import shutil
 import subprocess
 import time
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
@@ -43,9 +43,28 @@ def demo_scripts(tmp_path_factory: pytest.TempPathFactory) -> Path:
     return copy_scripts("oracle", tmp_path_factory.mktemp("demo"))
 
 
+class Mariadb:
+    """A private MariaDB: called with a text, it returns what is said against it; `value` gives what a query prints."""
+
+    def __init__(self, command: list[str]) -> None:
+        self.command = command
+
+    def _run(self, text: str, mode: str) -> subprocess.CompletedProcess[str]:
+        script = f"SET sql_mode = '{mode}'\x01{text}\x01"
+        return subprocess.run(self.command, input=script, capture_output=True, text=True, check=False, timeout=60)
+
+    def __call__(self, text: str, mode: str = "") -> str:
+        return self._run(text, mode).stderr
+
+    def value(self, text: str, mode: str = "") -> str:
+        done = self._run(text, mode)
+        assert not done.stderr, done.stderr
+        return done.stdout.strip()
+
+
 @pytest.fixture(scope="session")
-def mariadb(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Callable[..., str]]:
-    """Start one private MariaDB on a socket; the fixture runs a text under an sql_mode and returns what is said against it."""
+def mariadb(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Mariadb]:
+    """Start one private MariaDB on a socket for the session; skip where none is installed."""
     programs = {name: shutil.which(name) for name in ("mariadbd", "mariadb-install-db", "mariadb")}
     missing = [name for name, path in programs.items() if path is None]
     if missing:
@@ -61,18 +80,14 @@ def mariadb(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Callable[..., 
          f"--user={user}", f"--pid-file={folder}/pid"],
         stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
     )  # fmt: skip
-
-    def run(text: str, mode: str = "") -> str:
-        command = [str(programs["mariadb"]), "--no-defaults", f"--socket={socket}", "--user=root", "--delimiter=\x01"]
-        script = f"SET sql_mode = '{mode}'\x01{text}\x01"
-        done = subprocess.run(command, input=script, capture_output=True, text=True, check=False, timeout=60)
-        return done.stderr
-
+    client = Mariadb(
+        [str(programs["mariadb"]), "--no-defaults", f"--socket={socket}", "--user=root", "--delimiter=\x01", "-N", "-B"]
+    )
     try:
         deadline = time.monotonic() + 60
-        while run("SELECT 1") and time.monotonic() < deadline:
+        while client("SELECT 1") and time.monotonic() < deadline:
             time.sleep(0.2)
-        yield run
+        yield client
     finally:
         server.terminate()
         server.wait(timeout=60)

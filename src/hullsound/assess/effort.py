@@ -17,58 +17,80 @@ REPEAT_FACTOR: Final = 0.5
 LEAST_SHARE: Final = 0.1
 TEAM_FACTOR: Final = (0.7, 1.0, 1.7)
 """Low, likely and high of how fast the team works against the minutes of the knowledge. An assumption."""
-DRAWS: Final = 10_000
+DRAWS: Final = 4_000
 SEED: Final = 20_240_131
 
 
-def estimate_objects(objects: list[Judged]) -> None:
-    """Set the effort of each object: review by line, plus its findings with a discount for repeats."""
+class Total:
+    """Minutes of the whole by what they belong to: one group for each construct, one for the review of each outcome."""
+
+    def __init__(self) -> None:
+        self.groups: dict[str, list[float]] = {}
+
+    def add(self, key: str, minutes: Minutes, share: float) -> None:
+        """Add low, likely and high minutes to a group."""
+        group = self.groups.get(key)
+        if group is None:
+            group = self.groups[key] = [0.0, 0.0, 0.0]
+        low, likely, high = minutes
+        group[0] += low * share
+        group[1] += likely * share
+        group[2] += high * share
+
+    def percentiles(self) -> tuple[float, float]:
+        """Return the hours that suffice in 50 and in 80 of 100 cases.
+
+        Monte Carlo over triangular distributions, one for each group: whoever misjudges a construct misjudges it
+        everywhere, so its places are not independent draws. A factor for the team is common to all, because a team that
+        is slow at one thing tends to be slow at others.
+        """
+        import numpy as np
+
+        groups = self.groups
+        spread = np.array([group for _, group in sorted(groups.items()) if group[2] > group[0]]).reshape(-1, 3)
+        fixed = sum(group[0] for group in groups.values() if group[2] <= group[0])
+        if not len(spread):
+            return round(fixed / 60, 1), round(fixed / 60, 1)
+        rng = np.random.default_rng(SEED)
+        totals = rng.triangular(spread[:, 0], spread[:, 1], spread[:, 2], size=(DRAWS, len(spread))).sum(axis=1) + fixed
+        totals *= rng.triangular(*TEAM_FACTOR, size=DRAWS)
+        p50, p80 = np.percentile(totals, [50, 80]) / 60
+        return round(float(p50), 1), round(float(p80), 1)
+
+
+def estimate_objects(objects: list[Judged], general: list[Finding]) -> Total:
+    """Set the effort of each object: review by line, plus its findings with a discount for repeats. Return the total."""
+    total = Total()
     for each in objects:
-        total = [rate * each.object.lines for rate in REVIEW_PER_LINE[each.outcome]]
-        for finding, share in _with_shares(each.findings):
-            for i, minutes in enumerate(finding.effort_minutes):
-                total[i] += minutes * share
-        each.effort = (round(total[0], 1), round(total[1], 1), round(total[2], 1))
+        rates, lines = REVIEW_PER_LINE[each.outcome], each.object.lines
+        total.add(f"review {each.outcome}", rates, lines)
+        low, likely, high = _add_findings(total, each.findings)
+        each.effort = (
+            round(low + rates[0] * lines, 1), round(likely + rates[1] * lines, 1), round(high + rates[2] * lines, 1)
+        )  # fmt: skip
+    _add_findings(total, general)
+    return total
 
 
-def _with_shares(findings: list[Finding]) -> list[tuple[Finding, float]]:
-    seen: dict[str, float] = {}
-    shares: list[tuple[Finding, float]] = []
+def _add_findings(total: Total, findings: list[Finding]) -> Minutes:
+    """Add findings to the total, each repeat of a construct at a discount; return their sum."""
+    shares: dict[str, float] = {}
+    low = likely = high = 0.0
+    groups = total.groups
     for finding in findings:
-        share = seen.get(finding.construct, 1.0)
-        seen[finding.construct] = max(share * REPEAT_FACTOR, LEAST_SHARE)
-        shares.append((finding, share))
-    return shares
-
-
-def estimate_total(objects: list[Judged], general: list[Finding]) -> tuple[float, float]:
-    """Return the hours that suffice in 50 and in 80 of 100 cases.
-
-    Monte Carlo over triangular distributions, one for each construct over the whole source and one for the review of
-    each outcome: whoever misjudges a construct misjudges it everywhere, so its places are not independent draws. A
-    factor for the team is common to all, because a team that is slow at one thing tends to be slow at others.
-    """
-    import numpy as np
-
-    groups: dict[str, list[float]] = {}
-    for each in objects:
-        for finding, share in _with_shares(each.findings):
-            _add(groups, finding.construct, finding.effort_minutes, share)
-        _add(groups, f"review {each.outcome}", REVIEW_PER_LINE[each.outcome], each.object.lines)
-    for finding, share in _with_shares(general):
-        _add(groups, finding.construct, finding.effort_minutes, share)
-    spread = np.array([group for _, group in sorted(groups.items()) if group[2] > group[0]]).reshape(-1, 3)
-    fixed = sum(group[0] for group in groups.values() if group[2] <= group[0])
-    if not len(spread):
-        return round(fixed / 60, 1), round(fixed / 60, 1)
-    rng = np.random.default_rng(SEED)
-    totals = rng.triangular(spread[:, 0], spread[:, 1], spread[:, 2], size=(DRAWS, len(spread))).sum(axis=1) + fixed
-    totals *= rng.triangular(*TEAM_FACTOR, size=DRAWS)
-    p50, p80 = np.percentile(totals, [50, 80]) / 60
-    return round(float(p50), 1), round(float(p80), 1)
-
-
-def _add(groups: dict[str, list[float]], key: str, minutes: Minutes, share: float) -> None:
-    group = groups.setdefault(key, [0.0, 0.0, 0.0])
-    for i, each in enumerate(minutes):
-        group[i] += each * share
+        key = finding.construct
+        one, two, three = finding.effort_minutes
+        share = shares.get(key, 1.0)
+        shares[key] = share * REPEAT_FACTOR if share > LEAST_SHARE / REPEAT_FACTOR else LEAST_SHARE
+        one, two, three = one * share, two * share, three * share
+        low += one
+        likely += two
+        high += three
+        group = groups.get(key)
+        if group is None:
+            groups[key] = [one, two, three]
+        else:
+            group[0] += one
+            group[1] += two
+            group[2] += three
+    return low, likely, high

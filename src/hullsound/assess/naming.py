@@ -1,6 +1,6 @@
 """Names that cannot stay as they are: too long, reserved, or the same but for case."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from typing import NamedTuple
 
 from hullsound.catalog.model import Catalog, Object, ObjectType
@@ -19,19 +19,32 @@ class NameFault(NamedTuple):
     detail: str
 
 
-def iter_name_faults(catalog: Catalog, target: Target, *, is_kin: bool) -> Iterator[NameFault]:
+def gather_names(catalog: Catalog) -> dict[str, list[str]]:
+    """Return every name that the target must take, with the ids of the objects that bear it or have such a column."""
+    bearers: dict[str, list[str]] = {}
+    for item in catalog.objects.values():
+        if item.type not in _UNNAMED and "not created" not in item.details:
+            for name in _names_of(item):
+                bearers.setdefault(name, []).append(item.id)
+    return bearers
+
+
+def iter_name_faults(
+    catalog: Catalog, bearers: Mapping[str, list[str]], target: Target, *, is_kin: bool
+) -> Iterator[NameFault]:
     """Yield every name of a catalogue that the target takes only in another form."""
     row = load_target(target.engine)
     reserved = frozenset() if is_kin else frozenset(row.reserved)
-    for item in catalog.objects.values():
-        if item.type in _UNNAMED or "not created" in item.details:
-            continue
-        for name in _names_of(item):
-            if _size(name, row) > row.identifier_bytes:
-                yield NameFault("assess.name-too-long", item.id, name.lower())
-            elif name.upper() in reserved:
-                yield NameFault("assess.name-reserved", item.id, name.lower())
-        if row.fold == "keep":
+    for name, ids in bearers.items():
+        key = ""
+        if _size(name, row) > row.identifier_bytes:
+            key = "assess.name-too-long"
+        elif name.upper() in reserved:
+            key = "assess.name-reserved"
+        for object_id in ids if key else ():
+            yield NameFault(key, object_id, name.lower())
+    if row.fold == "keep" and not is_kin:
+        for item in catalog.objects.values():
             yield from _collisions(item)
 
 

@@ -73,7 +73,7 @@ def draft_all(catalog: Catalog, assessment: Assessment) -> DraftSet:
 
 def _verbatim(item: Object, outcome: Outcome, pair: Pair) -> Draft:
     """Keep the text of what crosses as it is between engines that are kin; write nothing else."""
-    stays = outcome is Outcome.AS_IS and pair.is_kin
+    stays = outcome in PROMISED and pair.is_kin
     return Draft(item, outcome, stage_of(item), item.text if stays else "", stays)
 
 

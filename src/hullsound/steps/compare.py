@@ -5,7 +5,7 @@ from pathlib import Path
 
 import msgspec
 
-from hullsound.assess.graph import Dependencies
+from hullsound.assess.basis import Basis
 from hullsound.assess.judge import assess as judge
 from hullsound.catalog.hullfile import read_assessments, read_hull
 from hullsound.errors import UsageError
@@ -24,10 +24,8 @@ def compare_hull(path: Path, targets: Sequence[str], project: Project | None = N
     chosen = [parse_target(target) for target in targets]
     with no_collection():
         catalog = read_hull(path)
-        dependencies = Dependencies(catalog)
-        assessments = [
-            judge(catalog, target, evidence_of(path, str(target)), project, dependencies) for target in chosen
-        ]
+        basis = Basis(catalog)
+        assessments = [judge(catalog, target, evidence_of(path, str(target)), project, basis) for target in chosen]
         return compare(catalog, assessments)
 
 

@@ -1,0 +1,195 @@
+"""Findings by object: sightings judged by a target's stances, and what follows from the catalogue itself."""
+
+from datetime import date
+
+import msgspec
+
+from hullsound.catalog.build import DATABASE, SERVER
+from hullsound.catalog.model import Column, Object, Sighting
+from hullsound.knowledge.load import load_constructs, load_general
+from hullsound.knowledge.model import Construct, Stance, Target, Way
+from hullsound.knowledge.stances import load_stances
+from hullsound.knowledge.targets import target_functions
+from hullsound.knowledge.types import TypeChoice, choose_column_type
+from hullsound.project import AcceptEntry, Project
+
+from .basis import Basis
+from .model import Acceptance, Evidence, Finding, Minutes
+from .naming import iter_name_faults
+from .pair import Pair
+
+
+class Findings:
+    """Gathers findings by object."""
+
+    def __init__(self, basis: Basis, target: Target, project: Project) -> None:
+        catalog = basis.catalog
+        self.basis = basis
+        self.catalog = catalog
+        self.target = target
+        self.project = project
+        self.pair = Pair(catalog.engine, target)
+        self.functions = target_functions(target.engine)
+        self.constructs = load_constructs(catalog.engine)
+        self.stances = load_stances(catalog.engine, target)
+        self.own = load_general()
+        self.by_object: dict[str, list[Finding]] = {}
+
+    def of(self, object_id: str) -> list[Finding]:
+        return self.by_object.setdefault(object_id, [])
+
+    def general(self) -> list[Finding]:
+        return [finding for key in (SERVER, DATABASE) for finding in self.by_object.get(key, [])]
+
+    def add_sightings(self) -> None:
+        """Judge every sighting, construct by construct: what one target says is the same for all its places."""
+        for key, sightings in self.basis.sightings.items():
+            stance = self.stances.get(key)
+            if stance is not None:
+                if stance.way is not Way.SAME:
+                    self._add(self.constructs[key], stance, sightings)
+            elif key in self.own:
+                self._add_remarks(key, sightings)
+            else:
+                for sighting in sightings:
+                    self._add_own("assess.not-judged", sighting, self.constructs[key].title)
+
+    def _add(self, construct: Construct, stance: Stance, sightings: list[Sighting]) -> None:
+        by_object, way, severity = self.by_object, stance.way, stance.way.severity
+        plain = f"{construct.title}. {construct.meaning}"
+        for s in sightings:
+            message = f"{construct.title} ({s.detail}). {construct.meaning}" if s.detail else plain
+            finding = Finding(
+                construct.id, severity, way, s.object, s.file, s.line, s.column, s.end_line, s.end_column, s.excerpt,
+                message, stance.remedy, stance.minutes,
+            )  # fmt: skip
+            known = by_object.get(s.object)
+            if known is None:
+                by_object[s.object] = [finding]
+            else:
+                known.append(finding)
+
+    def _add_remarks(self, key: str, sightings: list[Sighting]) -> None:
+        for sighting in sightings:
+            if key != "assess.function-missing" or sighting.detail not in self.functions:
+                self._add_own(key, sighting, sighting.detail)
+
+    def _add_own(
+        self, key: str, place: Sighting, detail: str, way: Way | None = None, minutes: Minutes | None = None
+    ) -> None:
+        row = self.own[key]
+        chosen = way or row.way
+        tail = f": {detail}" if detail else ""
+        self.of(place.object).append(
+            Finding(
+                key, chosen.severity, chosen, place.object, place.file, place.line, place.column, place.end_line,
+                place.end_column, place.excerpt, f"{row.title}{tail}. {row.meaning}", row.remedy, minutes or row.minutes,
+            )
+        )  # fmt: skip
+
+    def add_survey(self) -> None:
+        for span in self.catalog.unread:
+            place = Sighting(
+                "survey.unread",
+                span.object,
+                span.file,
+                span.line,
+                span.column,
+                span.end_line,
+                span.end_column,
+                span.excerpt,
+            )
+            self._add_own("survey.unread", place, span.reason)
+
+    def add_objects(self) -> None:
+        """Add what follows from an object itself: no writer, no type, no definition, a name that cannot stay."""
+        for item in self.catalog.objects.values():
+            if not self.pair.is_kin and item.type not in self.pair.expected and not self._is_hard(item.id):
+                self.add_for_object("draft.no-writer", item, item.type)
+            if "not created" in item.details:
+                self.add_for_object("survey.not-created", item, item.name.lower())
+            if "defined before" in item.details:
+                self.add_for_object("survey.defined-twice", item, f"also at {item.details['defined before']}")
+            if item.columns:
+                self._add_columns(item)
+        for fault in iter_name_faults(self.catalog, self.basis.names, self.target, is_kin=self.pair.is_kin):
+            self.add_for_object(fault.key, self.catalog.objects[fault.object], fault.detail)
+
+    def choose(self, item: Object, column: Column) -> TypeChoice | None:
+        """Return what a column's type becomes on this target."""
+        return choose_column_type(
+            self.catalog.engine, self.target, self.project, item.schema, item.name, column.name, column.type
+        )
+
+    def _is_hard(self, object_id: str) -> bool:
+        return any(finding.way in (Way.REWRITE, Way.NONE) for finding in self.of(object_id))
+
+    def _add_columns(self, item: Object) -> None:
+        for column in item.columns:
+            if not (column.type.name or column.generated or "query" in item.details or self.pair.is_kin):
+                self.add_for_object("assess.no-type", item, f"{column.name.lower()} is given none")
+            if self.pair.is_kin:
+                continue
+            choice = self.choose(item, column)
+            if choice is None or self._has_type_finding(item.id, column.type.name):
+                continue
+            if not choice.text:
+                self.add_for_object("assess.no-type", item, f"{column.name.lower()} {column.type}", column.line)
+            elif choice.way is not None:
+                detail = f"{column.name.lower()} {choice.source} becomes {choice.text}: {choice.loses}"
+                self.add_for_object(
+                    "assess.type-changed", item, detail, column.line, way=choice.way, minutes=choice.minutes
+                )
+
+    def _has_type_finding(self, object_id: str, type_name: str) -> bool:
+        return any(
+            type_name in self.constructs[finding.construct].match.names("type")
+            for finding in self.of(object_id)
+            if finding.construct in self.constructs
+        )
+
+    def add_for_object(
+        self, key: str, item: Object, detail: str, line: int = 0, way: Way | None = None, minutes: Minutes | None = None
+    ) -> None:
+        at = line or item.line
+        self._add_own(key, Sighting(key, item.id, item.file, at, 1, at, 1, ""), detail, way, minutes)
+
+    def add_improvements(self) -> None:
+        """Add what would make the result better than a plain copy."""
+        for idea in self.basis.improvements:
+            item = self.catalog.objects[idea.object]
+            self.add_for_object(idea.key, item, idea.detail, idea.line)
+        if not self.pair.has_drafts and not self.pair.is_kin:
+            place = Sighting("draft.none-for-pair", DATABASE, "", 0, 0, 0, 0, "")
+            self._add_own("draft.none-for-pair", place, f"{self.catalog.engine} to {self.target.engine}")
+
+    def accept(self, project: Project) -> None:
+        """Mark findings that the project accepts, and say which entries accept nothing or no longer hold."""
+        today = date.today()
+        for number, entry in enumerate(project.accept, start=1):
+            place = Sighting("assess.accepts-nothing", DATABASE, project.file, 0, 0, 0, 0, "")
+            if entry.until is not None and entry.until < today:
+                self._add_own(
+                    "assess.acceptance-ended", place, f"[[accept]] {number}: {entry.construct}, {entry.until}"
+                )
+            elif not self._mark(entry):
+                self._add_own(
+                    "assess.accepts-nothing", place, f"[[accept]] {number}: {entry.construct}, {entry.object}"
+                )
+
+    def _mark(self, entry: AcceptEntry) -> bool:
+        acceptance = Acceptance(entry.reason, entry.owner, entry.until.isoformat() if entry.until else "")
+        is_used = False
+        for object_id, findings in self.by_object.items():
+            for place, finding in enumerate(findings):
+                if entry.fits(finding.construct, object_id):
+                    findings[place] = msgspec.structs.replace(finding, accepted=acceptance)
+                    is_used = True
+        return is_used
+
+    def add_evidence(self, evidence: Evidence) -> None:
+        for key, entries in (("draft.skipped", evidence.skipped), ("trial.refused", evidence.refused)):
+            for object_id, line, reason in entries:
+                item = self.catalog.objects.get(object_id)
+                if item is not None:
+                    self.add_for_object(key, item, reason, line)

@@ -1,0 +1,21 @@
+"""The labelled cases: what must be found is found at its line, and what crosses unharmed is left alone."""
+
+from tests.blind.cases import find, read_cases
+
+
+def test_recall_and_false_alarms() -> None:
+    cases = list(read_cases())
+    missed, alarms, labels, quiet = [], [], 0, 0
+    for case in cases:
+        findings = find(case)
+        labels += len(case.labels)
+        quiet += not case.labels
+        for severity, line in case.labels:
+            if not any(f.severity == severity and f.line == line for f in findings):
+                missed.append((case.file, case.line, severity))
+        if not case.labels:
+            alarms += [(case.file, case.line, f.construct) for f in findings if f.severity != "note"]
+    assert len(cases) >= 150
+    assert quiet >= 25
+    assert len(missed) <= 0.1 * labels, missed
+    assert len(alarms) <= 0.1 * quiet, alarms
