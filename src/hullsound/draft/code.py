@@ -8,7 +8,8 @@ from hullsound.catalog.model import CODE_TYPES, Catalog, Object, ObjectType
 from hullsound.catalog.references import Scope
 from hullsound.knowledge.model import Stance, Target, Way
 from hullsound.knowledge.stances import load_stances
-from hullsound.sight.see import Hit, load_seer
+from hullsound.sight.rows import Hit
+from hullsound.sight.see import load_seer
 from hullsound.sight.subject import Found, Subject
 from hullsound.sight.values import needs_hold
 from hullsound.sql.dialect import load_dialect
@@ -147,7 +148,7 @@ def _add_quoting(rewriter: Rewriter) -> None:
     """Quote unquoted names that are reserved on the target."""
     reserved = rewriter.names.reserved
     subject = rewriter.subject
-    own = frozenset(load_seer(rewriter.catalog.engine).tables["function"].exact) | {"DEFAULT"}
+    own = frozenset(load_seer(rewriter.catalog.engine).rows.tables["function"].exact) | {"DEFAULT"}
     for node in (*subject.all(Name), *subject.all(TableRef)):
         for at in range(node.first, min(node.last, node.first + 5)):
             word = rewriter.words[at]
