@@ -18,6 +18,7 @@ from hullsound.errors import HullError
 from hullsound.knowledge.load import load_constructs, load_general
 from hullsound.report.document import Document
 from hullsound.report.explain import ConstructPage, explain_construct
+from hullsound.sql.dialect import ENGINES
 
 DOCS = Path(__file__).parent
 STATUSES = (
@@ -139,7 +140,7 @@ def pages() -> dict[str, str]:
     assert {error.status for error in HullError.__subclasses__()} <= {status for status, _ in STATUSES}
     return {
         "commands.md": commands(),
-        "constructs/oracle.md": constructs("oracle"),
+        **{f"constructs/{engine}.md": constructs(engine) for engine in ENGINES},
         "constructs/own.md": remarks(),
         "assessment.schema.json": schema(),
         "hull-file.md": hull_file(),

@@ -5,6 +5,7 @@ The first of these that speaks decides: the target's file on the source engine, 
 files can only be laid over that.
 """
 
+import re
 from collections.abc import Iterator, Mapping
 from functools import cache
 from typing import Final
@@ -113,8 +114,13 @@ def _over(construct: Construct, withheld: Mapping[str, StanceRow]) -> StanceRow 
     return withheld.get(construct.id) or (withheld.get(construct.topic) if construct.topic else None)
 
 
+def _shown(template: str) -> str:
+    """Write a template for people: letters for its arguments."""
+    return re.sub(r"\{(\d+)\}", lambda match: "abcdefghij"[int(match[1])], template)
+
+
 def _at(construct: str, row: StanceRow, version: int) -> Stance:
-    remedy = row.remedy or (f"Becomes {row.template}" if row.template else "")
+    remedy = row.remedy or (f"Becomes {_shown(row.template)}." if row.template else "")
     stance = Stance(construct, row.way, remedy, row.minutes, row.template, row.fixer, row.becomes)
     for change in row.at:
         if change.since <= version <= change.until:

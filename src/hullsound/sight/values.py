@@ -196,8 +196,15 @@ def needs_hold(needs: Iterable[Need], catalog: Catalog) -> bool:
                 return False
         elif wanted == "nullable?":
             nullable.append(_is_nullable(catalog, table, column))
+        elif wanted == "nullable":
+            columns = _columns(catalog, table, column)
+            if not columns or not all(each.nullable for each in columns):
+                return False
+        elif wanted.startswith("kind:"):
+            if column_kind(catalog, table, column) != wanted.removeprefix("kind:"):
+                return False
         elif wanted == "integer?":
-            if column_kind(catalog, table, column) not in ("integer", "decimal-whole"):
+            if column_kind(catalog, table, column) not in ("integer", "decimal-whole", "unsigned", "serial"):
                 return False
         elif wanted == "fraction":
             if column_kind(catalog, table, column) != "decimal":

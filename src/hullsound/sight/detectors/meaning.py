@@ -11,18 +11,22 @@ from hullsound.sight.values import value_of
 from hullsound.sql.tree import (
     Call,
     ColumnDefinition,
+    CreateIndex,
     CreateTable,
     Delete,
     Literal,
     Name,
     Node,
     Operation,
+    OrderItem,
     Query,
     Select,
     Star,
     TypeName,
     Update,
 )
+
+from .conditions import conjuncts
 
 _WHOLE_CALLS: Final = frozenset(("COUNT", "LENGTH", "LEN", "CHAR_LENGTH", "INSTR", "CHARINDEX", "LOCATE", "DATEDIFF", "YEAR",
                                  "MONTH", "DAY", "DATEPART", "FLOOR", "POSITION"))  # fmt: skip
@@ -179,3 +183,55 @@ _ZERO_DATE: Final = re.compile(r"""['"](?:0000-\d\d-\d\d|\d{4}-00-\d\d|\d{4}-\d\
 def see_zero_date(node: Literal, subject: Subject) -> Iterable[Found]:
     if node.form == "string" and _ZERO_DATE.fullmatch(subject.words[node.first]):
         yield found(node)
+
+
+@detector("empty-text", Literal, texts=("''",))
+def see_empty_text(node: Literal, subject: Subject) -> Iterable[Found]:
+    if node.form == "string" and subject.words[node.first] in ("''", "N''"):
+        yield found(node)
+
+
+@detector("null-order", OrderItem, texts=("ORDER",))
+def see_null_order(node: OrderItem, subject: Subject) -> Iterable[Found]:
+    """A key of ORDER BY that says nothing of NULL, where the catalogue knows that its column can be NULL."""
+    value = node.value
+    if isinstance(value, Name) and not node.nulls and not isinstance(subject.tree, CreateIndex | CreateTable):
+        column = value_of(value, subject).column
+        if column is not None:
+            yield found(value, needs=[(*column, "nullable")])
+
+
+_COMPARED: Final = frozenset(("=", "<>", "!=", "<", ">", "<=", ">="))
+
+
+@detector("text-against-number", Operation)
+def see_text_against_number(node: Operation, subject: Subject) -> Iterable[Found]:
+    if len(node.operands) != 2 or node.operators[0] not in _COMPARED:
+        return
+    for value, other in (node.operands, reversed(node.operands)):
+        if isinstance(other, Literal) and other.form == "number" and isinstance(value, Name):
+            known = value_of(value, subject)
+            if known.kind == "text":
+                yield found(node)
+            elif known.column is not None and not known.kind:
+                yield found(node, needs=[(*known.column, "text")])
+
+
+@detector("column-as-condition", Select, Update, Delete, texts=("WHERE",))
+def see_column_as_condition(node: Select | Update | Delete, subject: Subject) -> Iterable[Found]:
+    for condition in conjuncts(node.where):
+        if isinstance(condition, Name):
+            column = value_of(condition, subject).column
+            if column is not None:
+                yield found(condition, needs=[(*column, "number")])
+
+
+@detector("bit-against-number", Operation)
+def see_bit_against_number(node: Operation, subject: Subject) -> Iterable[Found]:
+    if len(node.operands) != 2 or node.operators[0] not in ("=", "<>", "!="):
+        return
+    value, number = node.operands
+    if isinstance(value, Name) and isinstance(number, Literal) and subject.words[number.first] in ("0", "1"):
+        column = value_of(value, subject).column
+        if column is not None:
+            yield found(node, needs=[(*column, "kind:bit")])
