@@ -11,7 +11,7 @@ from hullsound.draft.write import draft_all, prepare_text
 from hullsound.knowledge.load import load_constructs
 from hullsound.knowledge.model import Construct, Target, Way
 from hullsound.knowledge.stances import load_stances, load_topics
-from hullsound.knowledge.targets import all_targets, parse_target, target_engines
+from hullsound.knowledge.targets import all_targets, load_target, parse_target, target_engines, target_functions
 from hullsound.sql.dialect import ENGINES
 from hullsound.survey.files import ScriptFile
 from tests.statements import end_statement
@@ -50,6 +50,22 @@ def test_every_construct_has_a_stance_on_every_target(target: Target) -> None:
         assert set(load_constructs(engine)) == set(stances)
         for stance in stances.values():
             assert stance.way is Way.SAME or stance.remedy, stance.construct
+
+
+@pytest.mark.parametrize("target", target_engines())
+def test_a_function_that_crosses_as_it_is_exists_on_the_target(target: str) -> None:
+    names = target_functions(target)
+    wrong = [
+        (construct.id, name)
+        for engine in ENGINES
+        if engine != target and engine not in load_target(target).kin
+        for construct in load_constructs(engine).values()
+        for name in construct.match.names("function")
+        if load_stances(engine, parse_target(target))[construct.id].way is Way.SAME
+        and not name.endswith("*")
+        and name not in names
+    ]
+    assert not wrong
 
 
 def test_every_topic_is_raised_by_a_construct_and_answered_by_every_target() -> None:

@@ -20,7 +20,7 @@ from tests.statements import end_statement
 _TEXTS = "label note name nick"
 _NUMBERS = "pull weight pay a b"
 _WHOLE = "n id bay lane"
-_TIMES = "built sold opened closed hired seen at"
+_TIMES = "built sold opened closed hired seen at eta"
 
 
 def columns(text: str, number: str, time: str, json: str, binary: str) -> str:

@@ -9,7 +9,7 @@ import msgspec
 
 from hullsound.errors import KnowledgeError, UsageError
 
-from .load import load_engine
+from .load import load_constructs, load_engine
 from .model import StanceRow, Target, TargetRow, TargetTypeRow, version_text
 from .rows import ROOT, Faults, convert_rows, read_rows
 
@@ -157,8 +157,9 @@ def load_target_types(target: Target) -> dict[str, TargetTypeRow]:
 
 @cache
 def target_functions(engine: str) -> frozenset[str]:
-    """Return the names of the functions that a target has."""
-    return load_engine(engine).function_names
+    """Return the names of the functions that a target has, those that constructs of the engine speak of included."""
+    spoken = {name for construct in load_constructs(engine).values() for name in construct.match.names("function")}
+    return load_engine(engine).function_names | spoken
 
 
 @cache
