@@ -42,8 +42,8 @@ class Changes(msgspec.Struct, frozen=True):
     effort_after: tuple[float, float]
 
 
-def find_changes(before: Document, after: Document) -> Changes:
-    """Compare two assessment documents.
+def find_changes(before: Document, after: Document, before_at: str = "", after_at: str = "") -> Changes:
+    """Compare two assessment documents; `before_at` and `after_at` are the times when they were made.
 
     Findings are paired by construct, object and source text, in the order of their places; what is left over went or
     came, and a pair that differs in place or severity has moved.
@@ -60,7 +60,7 @@ def find_changes(before: Document, after: Document) -> Changes:
         went += here[len(there) :]
         came += there[len(here) :]
     return Changes(
-        _label(before), _label(after), came, went, moved, _outcomes(before, after),
+        _label(before, before_at), _label(after, after_at), came, went, moved, _outcomes(before, after),
         (before.summary.effort_hours.p50, before.summary.effort_hours.p80),
         (after.summary.effort_hours.p50, after.summary.effort_hours.p80),
     )  # fmt: skip
@@ -75,10 +75,12 @@ def _group(findings: Iterable[Finding]) -> dict[_Key, list[Finding]]:
     return groups
 
 
-def _label(document: Document) -> str:
+def _label(document: Document, made_at: str) -> str:
     target = document.target
     hosting = "" if target.hosting == "own" else f"@{target.hosting}"
-    return f"{document.source.name} {document.source.surveyed_at} to {target.engine}:{target.version}{hosting}"
+    made = f", judged {made_at}" if made_at else ""
+    chosen = target.name or f"{target.engine}:{target.version}{hosting}"
+    return f"{document.source.name}, surveyed {document.source.surveyed_at}, to {chosen}{made}"
 
 
 def _outcomes(before: Document, after: Document) -> list[OutcomeChange]:

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from pathlib import Path
+from typing import NamedTuple
 
 import msgspec
 
@@ -38,23 +39,35 @@ def find_hull_changes(before: Path, after: Path | None = None, target: str = "")
     if after is None:
         documents = _documents(before, wanted)
         if not wanted and documents:
-            documents = [d for d in documents if d[0] == documents[-1][0]]
+            documents = [d for d in documents if d.target == documents[-1].target]
         if len(documents) < 2:
             raise _missing(before, wanted, "two assessments")
-        return find_changes(documents[-2][1], documents[-1][1])
+        return _changes(documents[-2], documents[-1])
     later = _documents(after, wanted)
     if not later:
         raise _missing(after, wanted, "an assessment")
-    earlier = _documents(before, wanted or later[-1][0])
+    earlier = _documents(before, wanted or later[-1].target)
     if not earlier:
-        raise _missing(before, wanted or later[-1][0], "an assessment")
-    return find_changes(earlier[-1][1], later[-1][1])
+        raise _missing(before, wanted or later[-1].target, "an assessment")
+    return _changes(earlier[-1], later[-1])
 
 
-def _documents(path: Path, target: str) -> list[tuple[str, Document]]:
+class _Kept(NamedTuple):
+    """An assessment that a hull file keeps."""
+
+    target: str
+    made_at: str
+    document: Document
+
+
+def _changes(before: _Kept, after: _Kept) -> Changes:
+    return find_changes(before.document, after.document, before.made_at, after.made_at)
+
+
+def _documents(path: Path, target: str) -> list[_Kept]:
     return [
-        (name, msgspec.json.decode(text, type=Document))
-        for name, _, text in read_assessments(path)
+        _Kept(name, made_at, msgspec.json.decode(text, type=Document))
+        for name, made_at, text in read_assessments(path)
         if not target or name == target
     ]
 
