@@ -35,6 +35,12 @@ from .model import Catalog, Object, ObjectType, Reference
 _LOCAL_MARKS: Final = ("@", "#")
 """Openings of the names of table variables and temporary tables."""
 _SEQUENCE_WORDS: Final = frozenset(("NEXTVAL", "CURRVAL"))
+_NAMING: Final[tuple[tuple[type[Node], str], ...]] = (
+    (CommonTable, "name"), (DerivedTable, "alias"), (TableFunction, "alias")
+)  # fmt: skip
+"""Nodes that name a table for their statement alone, and where its name stands."""
+_TYPED: Final[tuple[type[Node], ...]] = (Parameter, Variable)
+_UNTYPED: Final[tuple[type[Node], ...]] = (CursorDeclaration, ExceptionDeclaration, TypeDeclaration)
 
 
 class Use(NamedTuple):
@@ -56,26 +62,28 @@ class Scope:
         """Variables, parameters, cursors, local types and routines, with their type where they have one."""
         self.aliases: dict[str, Parts] = {}
         """Table alias or name -> table; () where two tables share the alias."""
+        kinds = read.by_kind
         self.tables = read.all(TableRef)
-        self.locals = {node.name for node in read.all(CommonTable)}
-        """Names of common tables and of derived tables."""
-        self.locals |= {node.alias for node in read.all(DerivedTable)} | {
-            node.alias for node in read.all(TableFunction)
-        }
+        self.locals: set[str] = set()
+        """Names of common tables, of derived tables, and of temporary tables that a routine makes."""
+        for kind, attribute in _NAMING:
+            if kind in kinds:
+                self.locals.update(getattr(node, attribute) for node in kinds[kind])
         tree = read.tree
-        # Temporary tables of a routine; one made by SELECT ... INTO stands among the tables read.
-        self.locals |= {node.name[-1] for node in read.all(CreateTable) if node is not tree}
+        # One made by SELECT ... INTO stands among the tables read.
+        self.locals.update(node.name[-1] for node in read.all(CreateTable) if node is not tree)
         if isinstance(tree, CreateTrigger):
-            self.locals |= set(tree.referencing)
+            self.locals.update(tree.referencing)
         for table in self.tables:
             alias = table.alias or table.parts[-1]
             known = self.aliases.get(alias)
             self.aliases[alias] = table.parts if known is None or known == table.parts else ()
-        self.declared |= {node.name: node.type for node in read.all(Parameter)}
-        self.declared |= {node.name: node.type for node in read.all(Variable)}
-        self.declared |= dict.fromkeys(node.name for node in read.all(CursorDeclaration))
-        self.declared |= dict.fromkeys(node.name for node in read.all(ExceptionDeclaration))
-        self.declared |= dict.fromkeys(node.name for node in read.all(TypeDeclaration))
+        for typed in _TYPED:
+            if typed in kinds:
+                self.declared.update((node.name, node.type) for node in kinds[typed])  # type: ignore[attr-defined]
+        for named in _UNTYPED:
+            if named in kinds:
+                self.declared.update((node.name, None) for node in kinds[named])  # type: ignore[attr-defined]
         for routine in read.all(Routine):
             self.declared[routine.name[-1]] = routine.returns
         for loop in read.all(Loop):

@@ -13,10 +13,11 @@ from hullsound.knowledge.targets import functions_everywhere
 from hullsound.sql.lexer import Tokens
 from hullsound.sql.positions import Positions, excerpt
 from hullsound.sql.script import ReadStatement
-from hullsound.sql.tree import Call, Node, Statement
+from hullsound.sql.tree import Call, Loop, Node, Statement
 
+from .detectors.shared import inserts_row_by_row
 from .rows import Hit, Rows
-from .subject import REGISTRY, Detector, Predicate, Subject
+from .subject import REGISTRY, Detector, Found, Predicate, Subject
 
 _DETECTOR_MODULES: Final = (
     "queries",
@@ -85,6 +86,9 @@ class Seer:
         for construct, predicate in active.get(Statement, ()):
             for place in predicate(read.tree, subject):
                 add(Hit(construct, place))
+        for loop in subject.all(Loop):
+            if inserts_row_by_row(loop, subject):
+                add(Hit("improve.insert-in-loop", Found(loop, loop.first, min(loop.first + 4, loop.last))))
         self.rows.see_words(subject, add)
         return hits
 

@@ -2,6 +2,7 @@
 
 import re
 from bisect import bisect_right
+from itertools import accumulate
 from typing import Final
 
 _NEWLINE: Final = re.compile(r"\r\n|\r|\n")
@@ -11,7 +12,10 @@ class Positions:
     """Maps offsets of a text to lines and columns, both counted from 1; LF, CRLF and CR end a line."""
 
     def __init__(self, text: str, first_line: int = 1) -> None:
-        self.starts = [0, *(match.end() for match in _NEWLINE.finditer(text))]
+        if "\r" in text:
+            self.starts = [0, *(match.end() for match in _NEWLINE.finditer(text))]
+        else:  # most texts, and much faster
+            self.starts = list(accumulate((len(line) + 1 for line in text.split("\n")[:-1]), initial=0))
         self.first_line = first_line
 
     def line(self, offset: int) -> int:

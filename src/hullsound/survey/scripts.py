@@ -1,8 +1,9 @@
 """Surveys a folder of scripts: reads every file, in the order in which the scripts call each other."""
 
 import re
-from collections.abc import Callable, Collection
+from collections.abc import Callable
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import Final
 
 from hullsound.catalog.build import ScriptBuilder
@@ -12,6 +13,7 @@ from hullsound.sql.dialect import Dialect
 from hullsound.sql.positions import Positions
 from hullsound.sql.script import Directive, ReadStatement, read_script
 
+from .called import ScriptNames
 from .files import ScriptFile
 
 _CALLING: Final = frozenset(("@", "@@", "START", "STA", ":R", "\\I", "\\IR", "\\.", "SOURCE", ".READ", ".RUN"))
@@ -35,7 +37,7 @@ class SurveyedStatement:
     positions: Positions
 
 
-@dataclass(slots=True)
+@dataclass
 class ScriptSurvey:
     """Reads files into `catalog`, handing each statement to `on_statement` while its tree is at hand."""
 
@@ -49,6 +51,10 @@ class ScriptSurvey:
     """Calls of files that are not there: (file, line, called name)."""
     _done: set[str] = field(default_factory=set)
     _variables: dict[str, str] = field(default_factory=dict)
+
+    @cached_property
+    def _names(self) -> ScriptNames:
+        return ScriptNames(self.files)
 
     def run(self) -> None:
         """Read all files, those that no other calls first, each called file where it is called."""
@@ -95,48 +101,20 @@ class ScriptSurvey:
         self.on_statement(SurveyedStatement(read, owner, file, scope, builder.positions))
 
     def _call(self, caller: str, item: Directive, schema: str, depth: int, positions: Positions) -> str:
-        found = find_called(self.files, caller, item.rest)
+        found = self._names.find(caller, item.rest)
         if found is None or depth >= MAX_CALL_DEPTH:
             self.missing.append((caller, positions.line(item.start), item.rest.strip()))
             return schema
         return self._read(found, schema, depth + 1)
 
 
-def _normal(path: str) -> str:
-    """Resolve . and .. in a relative path without leaving the root."""
-    parts: list[str] = []
-    for part in path.split("/"):
-        if part == "..":
-            parts[-1:] = []
-        elif part not in ("", "."):
-            parts.append(part)
-    return "/".join(parts)
-
-
-def find_called(files: Collection[str], caller: str, called: str) -> str | None:
-    """Find a called script beside its caller, from the root, or by its bare name."""
-    words = called.strip().strip(";").split()
-    if not words:
-        return None
-    if words[0].upper().startswith("FILE"):  # .RUN FILE = name
-        words = " ".join(words).replace("=", " ").split()[1:] or words
-    wanted = words[0].strip("\"'").replace("\\", "/").removeprefix("./")
-    folder = caller.rpartition("/")[0]
-    names = [wanted] if "." in wanted.rsplit("/", 1)[-1] else [wanted, f"{wanted}.sql"]
-    for name in names:
-        for candidate in (_normal(f"{folder}/{name}"), _normal(name)):
-            if candidate in files:
-                return candidate
-    ends = [f"/{name.lower()}" for name in names]
-    return next((f for f in files if any(f"/{f.lower()}".endswith(end) for end in ends)), None)
-
-
 def _calls(files: dict[str, ScriptFile]) -> dict[str, list[str]]:
     """Return for each file which others it seems to call, by the look of its lines."""
     calls: dict[str, list[str]] = {}
+    names = ScriptNames(files)
     for name, script in files.items():
         for match in _CALL_LINE.finditer(script.text):
-            found = find_called(files, name, match[1])
+            found = names.find(name, match[1])
             if found and found != name:
                 calls.setdefault(name, []).append(found)
     return calls

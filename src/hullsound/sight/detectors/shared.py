@@ -20,6 +20,7 @@ from hullsound.sql.tree import (
     Delete,
     Execute,
     ExecuteImmediate,
+    Fetch,
     Handler,
     Insert,
     Join,
@@ -27,6 +28,7 @@ from hullsound.sql.tree import (
     Merge,
     Name,
     NamedArgument,
+    Node,
     Parameter,
     PlainStatement,
     Prepare,
@@ -329,6 +331,18 @@ def see_borrowed_type(node: TypeName, subject: Subject) -> Iterable[Found]:
 def see_query_loop(node: Loop, subject: Subject) -> Iterable[Found]:
     if any(isinstance(bound, Query | Subquery) for bound in node.bounds):
         yield Found(node, node.first, node.loop_at)
+
+
+def inserts_row_by_row(node: Loop, subject: Subject) -> bool:
+    """Whether a loop over rows does nothing to tables but insert them one by one: one statement could do it."""
+
+    def inside(kind: type[Node]) -> list[Node]:
+        return [each for each in subject.all(kind) if node.first < each.first < node.last]
+
+    inserts = inside(Insert)
+    walks_rows = bool(inside(Fetch)) or any(isinstance(bound, Query | Subquery) for bound in node.bounds)
+    is_plain = len(inserts) == 1 and isinstance(inserts[0], Insert) and inserts[0].query is None
+    return walks_rows and is_plain and not any(inside(kind) for kind in (Update, Delete, Merge, Execute))
 
 
 @detector("named-argument", NamedArgument, texts=("=>",))
