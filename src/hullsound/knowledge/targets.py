@@ -3,7 +3,7 @@
 import tomllib
 from functools import cache
 from pathlib import Path
-from typing import Any
+from typing import Any, Final
 
 import msgspec
 
@@ -162,7 +162,13 @@ def target_functions(engine: str) -> frozenset[str]:
     return load_engine(engine).function_names | spoken
 
 
+_GRAMMAR: Final = frozenset(
+    ("ROLLUP", "CUBE", "EXISTS", "ANY", "ALL", "SOME", "BEGIN", "END", "VALUES", "ROW", "INTERVAL")
+)
+"""Words that stand before brackets like functions, and are none."""
+
+
 @cache
 def functions_everywhere() -> frozenset[str]:
     """Return the names of functions that every target has, so that calls of them say nothing."""
-    return frozenset.intersection(*map(target_functions, target_engines()))
+    return frozenset.intersection(*map(target_functions, target_engines())) | _GRAMMAR

@@ -114,16 +114,21 @@ def see_dbc_view(node: TableRef, subject: Subject) -> Iterable[Found]:
     return _of_catalogue(node, "teradata")
 
 
+def _is_dump_setting(subject: Subject) -> bool:
+    """Whether a statement is one of those by which dumps keep settings and bring them back."""
+    words = subject.words[subject.read.first : subject.read.last]
+    return words[:1] == ["SET"] and any(word.startswith(("@OLD_", "@SAVED_")) for word in words)
+
+
 @detector("system-variable", Name, texts=("@@",))
 def see_system_variable(node: Name, subject: Subject) -> Iterable[Found]:
-    if node.parts[0].startswith("@@"):
+    if node.parts[0].startswith("@@") and not _is_dump_setting(subject):
         yield Found(node, node.first, node.last)
 
 
 @detector("user-variable", Name, texts=("@",))
 def see_user_variable(node: Name, subject: Subject) -> Iterable[Found]:
-    """A variable of the session, where it is read; `SET` alone would tell everything twice."""
-    if node.parts[0].startswith("@") and not node.parts[0].startswith("@@"):
+    if node.parts[0].startswith("@") and not node.parts[0].startswith("@@") and not _is_dump_setting(subject):
         yield Found(node, node.first, node.last)
 
 
