@@ -1,5 +1,7 @@
 """Settles what only the whole source can tell: changes of tables that other files create."""
 
+from sys import intern
+
 import msgspec
 
 from .model import Catalog, Change, Column, Object, ObjectType, object_id
@@ -17,6 +19,12 @@ def merge(catalog: Catalog, part: Part) -> None:
         catalog.add(item)
     catalog.unread += part.unread
     catalog.files += part.files
+    for sighting in part.sightings:
+        # There are many, and their texts come again and again: one copy of each is kept.
+        sighting.construct = intern(sighting.construct)
+        sighting.object = intern(sighting.object)
+        sighting.file = intern(sighting.file)
+        sighting.excerpt = intern(sighting.excerpt)
     catalog.sightings += part.sightings
     catalog.changes += part.changes
 

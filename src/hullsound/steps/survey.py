@@ -5,6 +5,7 @@ import threading
 from collections.abc import Iterator, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from itertools import repeat
+from operator import attrgetter
 from pathlib import Path
 from typing import Final, NamedTuple
 
@@ -291,7 +292,9 @@ def _resolve(catalog: Catalog, uses: list[bytes], missing: list[tuple[str, int, 
         kept.append(Sighting("survey.unresolved", *place, name, f"{use.kind} {name}"))
     for file, line, called in missing:
         kept.append(Sighting("survey.missing-script", "database", file, line, 1, line, 1, called, called))
-    catalog.sightings = sorted(kept, key=lambda s: (s.file, s.line, s.column, s.construct))
+    for field in ("construct", "column", "line", "file"):  # stable, and without a tuple of keys for each of very many
+        kept.sort(key=attrgetter(field))
+    catalog.sightings = kept
 
 
 def save_hull(path: Path, catalog: Catalog) -> None:
