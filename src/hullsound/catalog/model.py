@@ -185,7 +185,7 @@ class Change(msgspec.Struct):
     names: list[str] = []
 
 
-class Sighting(msgspec.Struct):
+class Sighting(msgspec.Struct, gc=False):
     """One occurrence of a construct, independent of any target.
 
     `needs` lists what must hold of columns for the sighting to count: (table or '', column, wanted class).

@@ -25,6 +25,8 @@ def merge(catalog: Catalog, part: Part) -> None:
         sighting.object = intern(sighting.object)
         sighting.file = intern(sighting.file)
         sighting.excerpt = intern(sighting.excerpt)
+        if sighting.end_line == sighting.line:
+            sighting.end_line = sighting.line
     catalog.sightings += part.sightings
     catalog.changes += part.changes
 
