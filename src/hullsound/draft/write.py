@@ -72,8 +72,8 @@ def draft_all(catalog: Catalog, assessment: Assessment) -> DraftSet:
 
 
 def _verbatim(item: Object, outcome: Outcome, pair: Pair) -> Draft:
-    """Keep the text of what crosses as it is between engines that are kin; write nothing else."""
-    stays = outcome in PROMISED and pair.is_kin
+    """Keep the text of what crosses as it is between engines that are kin; a constraint's stands in that of its table."""
+    stays = outcome in PROMISED and pair.is_kin and item.type is not ObjectType.CONSTRAINT
     return Draft(item, outcome, stage_of(item), item.text if stays else "", stays)
 
 

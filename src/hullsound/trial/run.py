@@ -7,9 +7,12 @@ from typing import TYPE_CHECKING, Any, Final
 
 import msgspec
 
+from hullsound.assess.pair import Pair
 from hullsound.catalog.model import Catalog, ObjectType
 from hullsound.draft.names import names_of
 from hullsound.draft.write import Draft, DraftSet, prepare_text
+from hullsound.errors import TargetError
+from hullsound.knowledge.targets import parse_target
 from hullsound.sql.edit import source_offset
 from hullsound.sql.positions import Positions
 
@@ -61,6 +64,15 @@ def run_trial(
     progress: Callable[[str, int, int], None] | None = None,
 ) -> Trial:
     """Try all drafts on a scratch database, on a private server or on the one at `url`. Raises TargetError."""
+    engine = parse_target(target).engine
+    if engine != "postgresql":
+        raise TargetError(
+            f"no trial is possible on {engine} yet", where="trial", hint="Drafts are tried on PostgreSQL."
+        )
+    if not Pair(catalog.engine, parse_target(target)).has_drafts:
+        raise TargetError(
+            f"nothing is drafted from {catalog.engine} to {engine} yet, so there is nothing to try", where="trial"
+        )
     if url:
         return _run(catalog, drafts, target, url, progress)
     with private_server() as own:
