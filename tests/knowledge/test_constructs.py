@@ -68,7 +68,7 @@ def test_a_function_that_crosses_as_it_is_exists_on_the_target(target: str) -> N
     assert not wrong
 
 
-def test_every_topic_is_raised_by_a_construct_and_answered_by_every_target() -> None:
+def test_every_topic_that_a_target_answers_is_raised_by_a_construct() -> None:
     raised = {construct.topic for construct in ALL}
     for engine in target_engines():
         assert not set(load_topics(engine)) - raised, engine

@@ -51,7 +51,7 @@ class Finding(msgspec.Struct, frozen=True, omit_defaults=True):
     """Id of the object, or `server` or `database`."""
     file: str
     line: int
-    """Counted from 1, as are columns."""
+    """Counted from 1, as are columns; 0 where a finding has no place in the source."""
     column: int
     end_line: int
     end_column: int

@@ -33,6 +33,8 @@ def run(
         return
     heading(out, f"{page.id}: {page.title}")
     out.print(page.meaning)
+    if page.topic:
+        out.print(f"Topic: {page.topic}")
     if page.example:
         heading(out, "\nExample")
         out.print(page.example)

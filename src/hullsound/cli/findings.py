@@ -42,7 +42,16 @@ def run(
     elif format is options.TableFormat.CSV:
         write_csv(FINDING_COLUMNS, finding_rows(chosen))
     else:
-        rows = [(f.severity.value, f.construct, f"{f.file}:{f.line}:{f.column}", f.object, f.remedy) for f in chosen]
+        rows = [
+            (
+                finding.severity.value,
+                finding.construct,
+                f"{finding.file}:{finding.line}:{finding.column}" if finding.line else "",
+                finding.object,
+                finding.remedy,
+            )
+            for finding in chosen
+        ]
         out = console()
         out.print(table("", ["severity", "construct", "place", "object", "what to do"], rows))
         out.print(f"{len(chosen)} of {len(document.findings)} findings.")

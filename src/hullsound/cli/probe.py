@@ -50,7 +50,7 @@ def _draw(case: "Case") -> None:
     for draft in steps.draft_case(case).drafts:
         heading(out, f"{draft.object.id}: {draft.outcome.value}")
         out.print(draft.text if draft.is_finished else "(no draft)", soft_wrap=True)
-    rows = [(f.line, f.severity.value, f.construct, f.excerpt, f.remedy) for f in case.document.findings]
+    rows = [(f.line or "", f.severity.value, f.construct, f.excerpt, f.remedy) for f in case.document.findings]
     if rows:
         out.print(table("", ["line", "severity", "construct", "source", "what to do"], rows, right=["line"]))
     else:

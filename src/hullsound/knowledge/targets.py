@@ -8,6 +8,7 @@ from typing import Any, Final
 import msgspec
 
 from hullsound.errors import KnowledgeError, UsageError
+from hullsound.sql.dialect import ENGINES
 
 from .load import load_constructs, load_engine
 from .model import StanceRow, Target, TargetRow, TargetTypeRow, version_text
@@ -20,7 +21,6 @@ class TargetFile(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     name: str
     extends: str
     """The shipped target: engine[:version][@hosting]."""
-    meaning: str = ""
     stances: dict[str, Any] = {}
     """By construct id."""
     topics: dict[str, Any] = {}
@@ -126,10 +126,20 @@ def load_own_rows(path: str) -> OwnRows:
     )
     for key, row in (own.stances | own.topics).items():
         check_stance(path, key, row, faults)
+    for key in own.stances:
+        engine = key.partition(".")[0]
+        if engine not in ENGINES or key not in load_constructs(engine):
+            faults.add(path, key, "no such construct")
+    for key in own.topics.keys() - (_all_topics() if own.topics else set()):
+        faults.add(path, key, "no such topic")
     for key in own.types.keys() - load_target_types(Target(parse_target(file.extends).engine, 0)).keys():
         faults.add(path, key, "no such logical type")
     faults.raise_any()
     return own
+
+
+def _all_topics() -> set[str]:
+    return {construct.topic for engine in ENGINES for construct in load_constructs(engine).values()}
 
 
 def check_stance(file: str, key: str, row: StanceRow, faults: Faults) -> None:

@@ -32,6 +32,8 @@ class ConstructPage(msgspec.Struct, frozen=True):
     title: str
     meaning: str
     example: str
+    topic: str
+    """What it is about in any engine, as target files may answer it; '' for a remark of Hull Sound's own."""
     stances: list[StanceEntry]
 
 
@@ -50,7 +52,7 @@ def explain_construct(name: str, target: str = "") -> ConstructPage:
         stance = StanceEntry(
             "every target", general.way.value, general.way.severity.value, general.minutes, general.remedy, ""
         )
-        return ConstructPage(wanted, general.title, general.meaning, "", [stance])
+        return ConstructPage(wanted, general.title, general.meaning, "", "", [stance])
     engine = wanted.partition(".")[0]
     construct = load_constructs(engine).get(wanted) if engine in ENGINES else None
     if construct is None:
@@ -59,7 +61,12 @@ def explain_construct(name: str, target: str = "") -> ConstructPage:
             f"no construct {name!r}", hint=f"Meant: {', '.join(close)}?" if close else "List all: hullsound explain"
         )
     return ConstructPage(
-        construct.id, construct.title, construct.meaning, construct.example, _stances(construct.id, target)
+        construct.id,
+        construct.title,
+        construct.meaning,
+        construct.example,
+        construct.topic,
+        _stances(construct.id, target),
     )
 
 
