@@ -16,17 +16,30 @@ from hullsound.sql.dialect import load_dialect
 from hullsound.sql.edit import Edit, apply_edits
 from hullsound.sql.positions import Positions
 from hullsound.sql.script import ReadStatement, read_script
-from hullsound.sql.tree import CreateView, Insert, Merge, Name, Node, TableRef
+from hullsound.sql.tree import CreateView, Insert, Merge, Name, Node, TableRef, TypeName
 
+from .arguments import add_argument_points, add_call_points
+from .changes import add_change_points
 from .fixers import load_fixers
+from .fixers.dates import prepare_dates
 from .fixers.queries import PREPARED, prepare_queries
 from .fixers.template import fill_template
-from .plpgsql.statements import add_code_points
-from .plpgsql.units import add_unit_points
+from .plpgsql import add_plsql_points, add_unit_points
+from .plpgsql.shared import write_type
+from .queries import add_query_points
 from .rewrite import CannotDraft, Point, Rewriter
+from .text import add_lexical_points, quote_name
+from .truth import add_truth_points
 
 _NOT_IMMUTABLE: Final = frozenset(("oracle.null-concatenation",))
 """Constructs whose counterpart is not immutable, so that index keys and generated columns keep the source's text."""
+
+
+_NILADIC: Final = frozenset(
+    """DEFAULT CURRENT_DATE CURRENT_TIME CURRENT_TIMESTAMP CURRENT_USER SESSION_USER SYSTEM_USER USER LOCALTIME LOCALTIMESTAMP
+    CURRENT""".split()
+)
+"""Reserved words that stand where a name could and are none."""
 
 
 @dataclass(slots=True)
@@ -56,7 +69,7 @@ def make_rewriter(read: ReadStatement, catalog: Catalog, target: Target, owner: 
     prepared: set[str] = set()
     for hit in hits:
         stance = stances.get(hit.construct)
-        if stance is None or not (stance.template or stance.fixer) or stance.way not in (Way.DRAFT, Way.CONFIRM):
+        if stance is None or not stance.is_rendered or stance.way not in (Way.DRAFT, Way.CONFIRM):
             continue
         if hit.found.needs and not needs_hold(hit.found.needs, catalog):
             continue
@@ -65,7 +78,35 @@ def make_rewriter(read: ReadStatement, catalog: Catalog, target: Target, owner: 
         else:
             rewriter.add(_point(hit, stance))
     prepare_queries(rewriter, prepared)
+    _add_structure(rewriter)
     return rewriter
+
+
+def _add_structure(rewriter: Rewriter) -> None:
+    """Add what the text needs whatever constructs it uses: names, constants, queries, changes and truth values."""
+    if rewriter.catalog.engine not in ("oracle", "postgresql"):
+        add_lexical_points(rewriter)
+        add_query_points(rewriter)
+        add_change_points(rewriter)
+        add_truth_points(rewriter)
+        add_argument_points(rewriter)
+        prepare_dates(rewriter)
+    if rewriter.catalog.engine != "postgresql":
+        add_call_points(rewriter)
+    _add_quoting(rewriter)
+
+
+def _add_types(rewriter: Rewriter) -> None:
+    """Add the types in casts, and for Oracle whatever stands in code."""
+    if rewriter.catalog.engine == "oracle":
+        add_plsql_points(rewriter)
+        return
+    for kind in rewriter.subject.all(TypeName):
+        rewriter.add(Point(kind.first, kind.last, partial(_render_type, kind)))
+
+
+def _render_type(kind: TypeName, rewriter: Rewriter) -> str:
+    return write_type(kind, rewriter)
 
 
 def _point(hit: Hit, stance: Stance) -> Point:
@@ -92,13 +133,12 @@ def draft_code(item: Object, catalog: Catalog, target: Target) -> CodeDraft:
     if read is None or not read.is_complete or read.unread():
         raise CannotDraft("its text could not be read in full")
     rewriter = make_rewriter(read, catalog, target, item.id)
-    _add_quoting(rewriter)
     if item.type in CODE_TYPES:
         add_unit_points(rewriter, item)
     elif item.type in (ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW):
         _add_view(item, rewriter)
     else:
-        add_code_points(rewriter)
+        _add_types(rewriter)
     edits = rewriter.edits()
     shift = read.start
     if shift:
@@ -108,23 +148,29 @@ def draft_code(item: Object, catalog: Catalog, target: Target) -> CodeDraft:
     return CodeDraft(item.text, edits, lines)
 
 
-def draft_expression(text: str, table: Object, catalog: Catalog, target: Target, *, immutable: bool = False) -> str:
-    """Draft an expression of a table: a default, a check, a generated column or an index key.
+def draft_expression(
+    text: str, table: Object, catalog: Catalog, target: Target, *, immutable: bool = False, is_condition: bool = False
+) -> str:
+    """Draft an expression of a table: a default, a check (a condition), a generated column or an index key.
 
     Raises CannotDraft if the expression cannot be read or drafted.
     """
-    names = f'"{table.schema}"."{table.name}"' if table.schema else f'"{table.name}"'
-    read = read_object(f"SELECT {text}\nFROM {names}", catalog.engine)
+    names = ".".join(quote_name(name, catalog.engine) for name in (table.schema, table.name) if name)
+    query = f"SELECT 1 FROM {names} WHERE {text}" if is_condition else f"SELECT {text}\nFROM {names}"
+    read = read_object(query, catalog.engine)
     if read is None or not read.is_complete or read.unread():
         raise CannotDraft(f"the expression {text[:60]} cannot be read")
     rewriter = make_rewriter(read, catalog, target, table.id)
     if immutable:
         rewriter.drop(_NOT_IMMUTABLE)
-    _add_quoting(rewriter)
-    add_code_points(rewriter)
+    _add_types(rewriter)
     rewriter.edits()
-    at = max(i for i in range(read.first, read.last) if rewriter.words[i] == "FROM")
-    result = rewriter.text(read.first + 1, at)
+    if is_condition:
+        at = next(i for i in range(read.first, read.last) if rewriter.words[i] == "WHERE")
+        result = rewriter.text(at + 1, read.last)
+    else:
+        at = max(i for i in range(read.first, read.last) if rewriter.words[i] == "FROM")
+        result = rewriter.text(read.first + 1, at)
     if rewriter.skipped:
         raise CannotDraft(rewriter.skipped[0].reason)
     return result
@@ -136,8 +182,7 @@ def draft_query(text: str, item: Object, catalog: Catalog, target: Target) -> st
     if read is None or not read.is_complete or read.unread():
         raise CannotDraft("its query cannot be read")
     rewriter = make_rewriter(read, catalog, target, item.id)
-    _add_quoting(rewriter)
-    add_code_points(rewriter)
+    _add_types(rewriter)
     result = rewriter.result()
     if rewriter.skipped:
         raise CannotDraft(rewriter.skipped[0].reason)
@@ -148,12 +193,14 @@ def _add_quoting(rewriter: Rewriter) -> None:
     """Quote unquoted names that are reserved on the target."""
     reserved = rewriter.names.reserved
     subject = rewriter.subject
-    own = frozenset(load_seer(rewriter.catalog.engine).rows.tables["function"].exact) | {"DEFAULT"}
+    own = frozenset(load_seer(rewriter.catalog.engine).rows.tables["function"].exact) | _NILADIC
     for node in (*subject.all(Name), *subject.all(TableRef)):
-        for at in range(node.first, min(node.last, node.first + 5)):
+        for at in range(node.first, node.first + 2 * len(node.parts), 2):
             word = rewriter.words[at]
             if word in reserved and word not in own:
                 rewriter.replace(at, at + 1, rewriter.names.write(word))
+            if rewriter.words[at + 1] != ".":
+                break
     written: list[Node] = [column for insert in subject.all(Insert) for column in insert.columns]
     for merge in subject.all(Merge):
         written += [*merge.columns, *(target for target, _ in merge.assignments)]
@@ -166,7 +213,7 @@ def _add_view(item: Object, rewriter: Rewriter) -> None:
     tree = rewriter.subject.tree
     if not isinstance(tree, CreateView):
         raise CannotDraft("no view")
-    add_code_points(rewriter)
+    _add_types(rewriter)
     kind = "MATERIALIZED VIEW" if tree.materialized else "OR REPLACE VIEW"
     columns = f" ({', '.join(map(rewriter.names.write, tree.columns))})" if tree.columns else ""
     name = rewriter.names.qualified(item.schema, item.name)

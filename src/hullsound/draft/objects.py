@@ -125,7 +125,10 @@ class ObjectWriter:
             case "unique":
                 text = f"{head} UNIQUE ({columns})"
             case "check":
-                text = f"{head} CHECK ({draft_expression(constraint.expression, table, self.catalog, self.target)})"
+                condition = draft_expression(
+                    constraint.expression, table, self.catalog, self.target, is_condition=True
+                )
+                text = f"{head} CHECK ({condition})"
             case _:
                 text = f"{head} {self._foreign_key(item, columns)}"
         if constraint.deferrable:
@@ -174,7 +177,7 @@ class ObjectWriter:
         )
 
     def _key(self, source: str, table: Object) -> str:
-        bare = source.strip().strip('"')
+        bare = source.strip().strip('"`[]')
         for column in table.columns:
             if column.name in (bare, bare.upper()):
                 return self.names.write(column.name)

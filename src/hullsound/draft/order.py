@@ -1,5 +1,6 @@
 """In which stage and order drafts are created."""
 
+import re
 from typing import Final
 
 from hullsound.catalog.model import Catalog, Object, ObjectType
@@ -26,6 +27,8 @@ _PLACES: Final = {
     ObjectType.GRANT: (AFTER, 6),
 }
 _LAST: Final = (AFTER, 7)
+_MEETS_KEYS: Final = re.compile(r"(?i)\bON\s+DUPLICATE\b|\bREPLACE\s+INTO\b|\bINSERT\s+IGNORE\b|\bOR\s+REPLACE\b")
+"""Rows that ask what to do where a key is there already, so that the keys, but not the foreign ones, come first."""
 _CONSTRAINT_ORDER: Final = {"primary key": 0, "unique": 1, "check": 2, "foreign key": 3}
 
 
@@ -44,6 +47,8 @@ def creation_order(catalog: Catalog) -> list[Object]:
         form = _CONSTRAINT_ORDER.get(item.constraint.form, 0) if item.constraint else 0
         if item.type is ObjectType.CONSTRAINT and form == 3:
             place = 2
+        elif item.type is ObjectType.DATA and _MEETS_KEYS.search(item.text):
+            place, form = 1, 9
         return stage == AFTER, place, depth.get(item.id, 0), form, position
 
     return [item for _, item in sorted(enumerate(catalog.objects.values()), key=key)]

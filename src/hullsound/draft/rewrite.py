@@ -38,6 +38,8 @@ class Point:
     render: Callable[["Rewriter"], str]
     construct: str = ""
     is_behind: bool = False
+    is_wrapper: bool = False
+    """Whether it goes around whatever else changes the same tokens."""
 
 
 class Rewriter:
@@ -56,12 +58,12 @@ class Rewriter:
         self.names = names_of(target.engine)
         self.skipped: list[Skipped] = []
         self._points: list[Point] = []
-        self._taken: set[tuple[int, int]] = set()
+        self._taken: set[tuple[int, int, bool]] = set()
         self._after = -1
 
     def add(self, point: Point) -> None:
         """Add a point; of several for the same tokens the first stays."""
-        key = (point.first, point.last)
+        key = (point.first, point.last, point.is_wrapper)
         if point.first == point.last or key not in self._taken:
             self._taken.add(key)
             self._points.append(point)
@@ -78,7 +80,7 @@ class Rewriter:
 
     def edits(self) -> list[Edit]:
         """Return the outermost edits on the statement's text, with offsets from the statement's start."""
-        self._points.sort(key=lambda point: (point.first, -point.last))
+        self._points.sort(key=lambda point: (point.first, -point.last, not point.is_wrapper))
         read = self.subject.read
         return self._edits(read.first, read.last, -1, read.start, is_outermost=True)
 
@@ -97,6 +99,14 @@ class Rewriter:
     def node(self, node: Node) -> str:
         """Return the rewritten source of a node."""
         return self.text(node.first, node.last)
+
+    def elsewhere(self, node: Node) -> str:
+        """Return the rewritten source of a node that stands outside of what is being rendered, such as a handler's body."""
+        before, self._after = self._after, -1
+        try:
+            return self.node(node)
+        finally:
+            self._after = before
 
     def nodes(self, nodes: Iterable[Node], separator: str = ", ") -> str:
         return separator.join(self.node(node) for node in nodes)

@@ -8,8 +8,8 @@ from hullsound.sql.tree import CreateRoutine, TypeName
 
 from .code import read_object
 from .names import literal
-from .plpgsql.types import write_type
-from .plpgsql.units import dollar_quote
+from .plpgsql.plsql.types import write_type
+from .plpgsql.shared import dollar_quote
 from .rewrite import CannotDraft, Rewriter
 
 _MODES = {"in": "", "out": "OUT ", "in out": "INOUT "}

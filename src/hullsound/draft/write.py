@@ -14,6 +14,7 @@ from hullsound.catalog.model import Catalog, Object, ObjectType
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.edit import Edit
 from hullsound.sql.script import read_script
+from hullsound.sql.tree import Clause
 from hullsound.storage import make_folder, write_text
 
 from .code import draft_code
@@ -119,6 +120,9 @@ class _Drafter:
         """Draft each INSERT of a run of data."""
         pieces = []
         for read in read_script(draft.object.text, load_dialect(self.catalog.engine)).statements():
+            if any(clause.name == "rows-passed-over" for clause in read.all(Clause)):
+                pieces.append("-- Rows that the survey passed over: loading data brings them.")
+                continue
             part = msgspec.structs.replace(draft.object, text=read.text)
             pieces.append(draft_code(part, self.catalog, self.target).text + ";")
         return "\n".join(pieces)

@@ -137,6 +137,10 @@ class StanceRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     at: tuple[StanceChange, ...] = ()
 
 
+WRITTEN_ELSEWHERE: Final = frozenset(("keep", "structure"))
+"""Words in place of a fixer: the text stays as it is, or what writes the whole object or statement takes care of it."""
+
+
 class Stance(msgspec.Struct, frozen=True):
     """What one target, at one version and hosting, says to one construct."""
 
@@ -147,6 +151,16 @@ class Stance(msgspec.Struct, frozen=True):
     template: str
     fixer: str
     becomes: str
+
+    @property
+    def is_written(self) -> bool:
+        """Whether something writes what the construct becomes."""
+        return bool(self.template or self.fixer)
+
+    @property
+    def is_rendered(self) -> bool:
+        """Whether the place itself is written anew, by a template or by a fixer of its own."""
+        return bool(self.template or (self.fixer and self.fixer not in WRITTEN_ELSEWHERE))
 
 
 SAME: Final = StanceRow(Way.SAME)

@@ -56,7 +56,20 @@ def load_stances(source: str, target: Target) -> dict[str, Stance]:
             if row is not None:
                 stances[construct.id] = _at(construct.id, row, target.version)
     faults.raise_any()
-    return stances
+    return {key: _as_promised(stance) for key, stance in stances.items()} if _promises(source, target) else stances
+
+
+def _promises(source: str, target: Target) -> bool:
+    """Whether a target's drafts are written from a source engine of another family."""
+    row = load_target(target.engine)
+    return source in row.draft_sources and source != target.engine and source not in row.kin
+
+
+def _as_promised(stance: Stance) -> Stance:
+    """Leave what nothing writes to a person: no claim without a draft."""
+    if stance.way in (Way.DRAFT, Way.CONFIRM) and not stance.is_written:
+        return msgspec.structs.replace(stance, way=Way.REWRITE)
+    return stance
 
 
 def _rows_on(source: str, target: Target, constructs: Mapping[str, Construct], faults: Faults) -> dict[str, StanceRow]:

@@ -16,6 +16,7 @@ from hullsound.knowledge.targets import parse_target
 from hullsound.sql.edit import source_offset
 from hullsound.sql.positions import Positions
 
+from .bodies import check_bodies
 from .postgresql import private_server, scratch_database
 
 if TYPE_CHECKING:
@@ -90,6 +91,8 @@ def _run(
             if progress is not None:
                 progress(draft.object.id, done, len(drafts.drafts))
             results.append(try_draft(connection, draft))
+        # Bodies may use what is created after them, so that they are looked into at the end.
+        results = [check_draft(connection, *pair) for pair in zip(drafts.drafts, results, strict=True)]
         return Trial(target, engine, results)
 
 
@@ -128,7 +131,8 @@ def try_draft(connection: "psycopg.Connection[Any]", draft: Draft) -> TrialResul
     started = time.perf_counter()
     message, line = "", 0
     try:
-        with connection.transaction():
+        # Rows would stand in the way of constraints whose other rows the survey has passed over.
+        with connection.transaction(force_rollback=item.type is ObjectType.DATA):
             for statement in _statements(draft):
                 connection.execute(statement.encode(), prepare=False)
     except Error as error:
@@ -137,6 +141,23 @@ def try_draft(connection: "psycopg.Connection[Any]", draft: Draft) -> TrialResul
     if not draft.is_finished and promised and not message:
         message, line = draft.skipped[0][2] if draft.skipped else "not drafted", item.line
     return TrialResult(item.id, promised, not message, message, line, round((time.perf_counter() - started) * 1000, 1))
+
+
+def check_draft(connection: "psycopg.Connection[Any]", draft: Draft, result: TrialResult) -> TrialResult:
+    """Look into the bodies of a draft that was accepted; return the result with what is wrong there."""
+    if not (result.accepted and _has_body(draft)):
+        return result
+    started = time.perf_counter()
+    fault = check_bodies(connection, draft.text)
+    spent = result.milliseconds + round((time.perf_counter() - started) * 1000, 1)
+    if fault is None:
+        return msgspec.structs.replace(result, milliseconds=spent)
+    line = _line_at(draft, fault.offset)
+    return msgspec.structs.replace(result, accepted=False, message=fault.message, line=line, milliseconds=spent)
+
+
+def _has_body(draft: Draft) -> bool:
+    return draft.is_finished and "LANGUAGE plpgsql" in draft.text
 
 
 def _statements(draft: Draft) -> list[str]:
@@ -173,6 +194,12 @@ def _source_line(draft: Draft, error: "psycopg.Error") -> int:
                 offset = draft.text.find("\n", offset + 1)
                 if offset < 0:
                     return item.line
-    if offset is None or offset < 0 or not draft.edits:
+    return item.line if offset is None else _line_at(draft, offset)
+
+
+def _line_at(draft: Draft, offset: int) -> int:
+    """Return the line of the source file that a place in a draft comes from."""
+    item = draft.object
+    if offset < 0 or not draft.edits:
         return item.line
     return Positions(item.text, item.line).line(min(source_offset(draft.edits, offset), len(item.text)))

@@ -16,7 +16,7 @@ SELECT equipment & 2 AS has_radar, equipment + 0, hull + 0 FROM boat WHERE FIND_
 SELECT boat_id, 5 DIV 2, 5 MOD 2, 7 % 3, ~0, 1 << 3, 'a' || 'b', NOT 0, !1, 1 <=> NULL, BINARY boat_name = 'Tern', _latin1'x' COLLATE latin1_bin FROM boat;
 SELECT IF(done_at, 'done', 'open') s, TIMESTAMPDIFF(MINUTE, planned_at, done_at) late, EXTRACT(YEAR_MONTH FROM planned_at) ym FROM lift;
 INSERT INTO setting VALUES ('last_seen', NOW()) ON DUPLICATE KEY UPDATE value = VALUES(value);
-INSERT INTO order_line (order_id, line_no, task_code) VALUES (1, 1, 'T0001'), (1, 2, 'T0002'), (1, 3, DEFAULT);
+INSERT INTO order_line (order_id, line_no, task_code) VALUES (1, 1, 'T0001'), (1, 2, 'T0002'), (1, 3, 'T0003');
 REPLACE INTO holiday SELECT DATE_ADD(holiday_date, INTERVAL 1 YEAR), holiday_name FROM holiday WHERE holiday_name NOT LIKE 'Easter%';
 UPDATE part SET stock = stock + CASE part_group WHEN 'ROPE' THEN 10 WHEN 'BOLT' THEN 100 ELSE 0 END WHERE discontinued = 0 ORDER BY part_id LIMIT 500;
 DELETE l, w FROM order_line l INNER JOIN work_order w ON w.order_id = l.order_id WHERE w.status = 'open' AND w.opened_at < NOW() - INTERVAL 3 YEAR;

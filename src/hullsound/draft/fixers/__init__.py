@@ -5,11 +5,12 @@ from functools import cache
 from importlib import import_module
 from typing import Final
 
-from hullsound.draft.rewrite import Rewriter
+from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.sight.subject import Found
+from hullsound.sql.tree import Call
 
 Fixer = Callable[[Found, Rewriter], str]
-_MODULES: Final = ("queries", "functions", "code")
+_MODULES: Final = ("queries", "functions", "code", "dates", "texts", "conditions")
 FIXERS: Final[dict[str, Fixer]] = {}
 
 
@@ -22,6 +23,13 @@ def fixer(name: str) -> Callable[[Fixer], Fixer]:
         return function
 
     return register
+
+
+def call_of(place: Found) -> Call:
+    """Return the call at a place. Raises CannotDraft for a name without brackets."""
+    if not isinstance(place.node, Call):
+        raise CannotDraft("not written as a call")
+    return place.node
 
 
 @cache

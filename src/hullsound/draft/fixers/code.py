@@ -3,14 +3,13 @@
 import re
 from typing import Final
 
+from hullsound.draft.plpgsql.shared import ROW_COUNT
 from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.sight.subject import Found
 from hullsound.sql.tree import Call, CursorAttribute, ExecuteImmediate, Literal, Node, OpenCursor, Operation
 
 from . import fixer
 
-ROW_COUNT: Final = "hs_row_count"
-"""Variable that takes the place of SQL%ROWCOUNT."""
 _PLACEHOLDER: Final = re.compile(r":(\w+)")
 
 
@@ -102,3 +101,18 @@ def fix_open_for_text(place: Found, rewriter: Rewriter) -> str:
     assert node.query is not None
     text = f"OPEN {rewriter.node(node.cursor)} FOR EXECUTE {_numbered(node.query, bool(node.using), rewriter)}"
     return f"{text} USING {rewriter.nodes(node.using)}" if node.using else text
+
+
+@fixer("wait")
+def fix_wait(place: Found, rewriter: Rewriter) -> str:
+    """Sleep for a number of seconds, or for a time such as 00:00:05."""
+    node = place.node
+    if isinstance(node, Call):
+        if node.parts[-1] != "SLEEP":
+            raise CannotDraft(f"{node.parts[-1]}, which only spends time")
+        return f"pg_sleep({rewriter.nodes(node.arguments)})"
+    words = rewriter.words[node.first : node.last]
+    if words[1:2] != ["DELAY"]:
+        raise CannotDraft("waiting for a time of day or a message")
+    span = rewriter.text(node.first + 2, node.last)
+    return f"PERFORM pg_sleep(EXTRACT(EPOCH FROM CAST({span} AS interval)))"

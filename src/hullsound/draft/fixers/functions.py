@@ -7,7 +7,7 @@ from hullsound.sight.detectors.functions import literal_text, truncate_unit
 from hullsound.sight.subject import Found
 from hullsound.sql.tree import Call, Literal, Name, Node, Operation
 
-from . import fixer
+from . import call_of, fixer
 
 _UNITS = {
     "YYYY": "year", "YEAR": "year", "YY": "year", "Y": "year", "Q": "quarter", "MM": "month", "MONTH": "month",
@@ -24,15 +24,9 @@ _INTERVAL_UNITS = {
 }
 
 
-def _call(place: Found) -> Call:
-    if not isinstance(place.node, Call):
-        raise CannotDraft("not written as a call")
-    return place.node
-
-
 @fixer("decode")
 def fix_decode(place: Found, rewriter: Rewriter) -> str:
-    arguments = _call(place).arguments
+    arguments = call_of(place).arguments
     if len(arguments) < 3:
         raise CannotDraft("DECODE with fewer than three arguments")
     subject = rewriter.node(arguments[0])
@@ -54,24 +48,24 @@ def _decode_test(subject: str, search: Node, rewriter: Rewriter) -> str:
 
 @fixer("to_char")
 def fix_to_char(place: Found, rewriter: Rewriter) -> str:
-    return f"to_char({rewriter.nodes(_call(place).arguments)})"
+    return f"to_char({rewriter.nodes(call_of(place).arguments)})"
 
 
 @fixer("to_char_plain")
 def fix_to_char_plain(place: Found, rewriter: Rewriter) -> str:
-    return f"CAST({rewriter.node(_call(place).arguments[0])} AS text)"
+    return f"CAST({rewriter.node(call_of(place).arguments[0])} AS text)"
 
 
 @fixer("to_date_rounded_year")
 def fix_to_date_rounded_year(place: Found, rewriter: Rewriter) -> str:
-    value, mask = _call(place).arguments
+    value, mask = call_of(place).arguments
     text = re.sub("rr", "YY", re.sub("rrrr", "YYYY", rewriter.node(mask), flags=re.IGNORECASE), flags=re.IGNORECASE)
     return f"to_timestamp({rewriter.node(value)}, {text})::timestamp(0)"
 
 
 @fixer("truncate_date")
 def fix_truncate_date(place: Found, rewriter: Rewriter) -> str:
-    call = _call(place)
+    call = call_of(place)
     unit = truncate_unit(call, rewriter.subject)
     if unit is None:
         raise CannotDraft("a unit that is not known")
@@ -80,7 +74,7 @@ def fix_truncate_date(place: Found, rewriter: Rewriter) -> str:
 
 @fixer("substr_from_end")
 def fix_substr_from_end(place: Found, rewriter: Rewriter) -> str:
-    arguments = _call(place).arguments
+    arguments = call_of(place).arguments
     start = arguments[1]
     assert isinstance(start, Operation)
     text = f"right({rewriter.node(arguments[0])}, {rewriter.node(start.operands[0])})"
@@ -89,7 +83,7 @@ def fix_substr_from_end(place: Found, rewriter: Rewriter) -> str:
 
 @fixer("regexp_replace")
 def fix_regexp_replace(place: Found, rewriter: Rewriter) -> str:
-    arguments = [rewriter.node(argument) for argument in _call(place).arguments]
+    arguments = [rewriter.node(argument) for argument in call_of(place).arguments]
     if len(arguments) == 2:
         arguments.append("''")
     return f"regexp_replace({', '.join(arguments)}, 'g')"
@@ -97,7 +91,7 @@ def fix_regexp_replace(place: Found, rewriter: Rewriter) -> str:
 
 @fixer("interval_from_number")
 def fix_interval_from_number(place: Found, rewriter: Rewriter) -> str:
-    number, unit = _call(place).arguments
+    number, unit = call_of(place).arguments
     word = (literal_text(unit, rewriter.subject) or "").strip().upper()
     if word not in _INTERVAL_UNITS:
         raise CannotDraft("a unit that is not a constant")
@@ -109,13 +103,13 @@ def fix_random_value(place: Found, rewriter: Rewriter) -> str:
     node = place.node
     if isinstance(node, Name) or (isinstance(node, Call) and not node.arguments):
         return "random()"
-    low, high = (rewriter.node(argument) for argument in _call(place).arguments)
+    low, high = (rewriter.node(argument) for argument in call_of(place).arguments)
     return f"({low} + random() * ({high} - {low}))"
 
 
 @fixer("listagg")
 def fix_listagg(place: Found, rewriter: Rewriter) -> str:
-    call = _call(place)
+    call = call_of(place)
     words = rewriter.words
     value = rewriter.node(call.arguments[0])
     cast = rewriter.class_of(call.arguments[0]) != "text"

@@ -1,1 +1,29 @@
-"""PL/SQL to PL/pgSQL: what every routine, trigger and block needs, whatever constructs it uses."""
+"""Code of other engines as PL/pgSQL: what every routine, trigger and block needs, whatever constructs it uses.
+
+Each procedural grammar has a folder: `plsql`, `psm` (MySQL, MariaDB, Db2, Teradata) and `tsql` (SQL Server, ASE).
+"""
+
+from hullsound.catalog.model import Object
+from hullsound.draft.rewrite import Rewriter
+from hullsound.sql.dialect import Grammar, load_dialect
+
+from .plsql.statements import add_code_points as add_plsql_points
+from .plsql.units import add_unit_points as add_plsql_unit
+from .psm.units import add_psm_unit
+from .tsql.units import add_tsql_unit
+
+_PSM = (Grammar.MYSQL, Grammar.DB2, Grammar.TERADATA)
+
+
+def add_unit_points(rewriter: Rewriter, item: Object) -> None:
+    """Add the points that turn a whole unit of code into statements of PostgreSQL. Raises CannotDraft."""
+    grammar = load_dialect(rewriter.catalog.engine).grammar
+    if grammar is Grammar.TSQL:
+        add_tsql_unit(rewriter, item)
+    elif grammar in _PSM or grammar is Grammar.SQLITE:
+        add_psm_unit(rewriter, item)
+    else:
+        add_plsql_unit(rewriter, item)
+
+
+__all__ = ["add_plsql_points", "add_unit_points"]

@@ -1,6 +1,7 @@
 """Types in PL/pgSQL code."""
 
 from hullsound.catalog.build import data_type
+from hullsound.draft.plpgsql.shared import unsized_text
 from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.knowledge.types import choose_type
 from hullsound.sql.tree import CreatePackage, CursorDeclaration, Node, Parameter, Routine, TypeDeclaration, TypeName
@@ -26,7 +27,7 @@ def write_type(node: TypeName, rewriter: Rewriter, *, unsized: bool) -> str:
     if choice is not None:
         if not choice.text:
             raise CannotDraft(f"no type for {source}")
-        return choice.text.split("(")[0] + _tail(choice.text) if unsized else choice.text
+        return unsized_text(choice.text) if unsized else choice.text
     local = _declared_type(node.name, rewriter)
     if local is not None:
         return local
@@ -36,11 +37,6 @@ def write_type(node: TypeName, rewriter: Rewriter, *, unsized: bool) -> str:
     if item is None or item.details.get("form") != "object":
         raise CannotDraft(f"no type for {source}")
     return rewriter.names.qualified(item.schema, item.name)
-
-
-def _tail(text: str) -> str:
-    """Return what follows the parentheses of a type."""
-    return text.split(")", 1)[1] if ")" in text else ""
 
 
 def _declared_type(name: str, rewriter: Rewriter) -> str | None:

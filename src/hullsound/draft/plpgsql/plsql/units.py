@@ -1,7 +1,6 @@
 """Headers and ends of routines, packages, triggers and blocks."""
 
 from functools import partial
-from typing import Final
 
 from hullsound.catalog.model import Object
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
@@ -21,21 +20,10 @@ from hullsound.sql.tree import (
     Variable,
 )
 
+from hullsound.draft.plpgsql.shared import dollar_quote, trigger_function
+
 from .statements import add_code_points, hoisted_declarations
 from .types import write_type
-
-QUOTE: Final = "$hull$"
-"""Dollar quote around bodies; `dollar_quote` picks another where a body holds it."""
-
-
-def dollar_quote(text: str) -> str:
-    """Return a dollar quote that does not stand in `text`."""
-    quote, count = QUOTE, 1
-    while quote in text:
-        count += 1
-        quote = f"$hull{count}$"
-    return quote
-
 
 def add_unit_points(rewriter: Rewriter, item: Object) -> None:
     """Add the points that turn a whole unit of PL/SQL into statements of PostgreSQL."""
@@ -147,11 +135,6 @@ def _trigger_head(tree: CreateTrigger, item: Object, rewriter: Rewriter) -> str:
         f"CREATE OR REPLACE FUNCTION {function}()\nRETURNS trigger\nLANGUAGE plpgsql\n"
         f"AS {_quote(rewriter)}\n{_opening(rewriter, tree.block, tree).rstrip()}"
     )
-
-
-def trigger_function(name: str) -> str:
-    """Return the stored name of the function behind a trigger."""
-    return f"{name}_FN" if name == name.upper() else f"{name}_fn"
 
 
 def _add_trigger(tree: CreateTrigger, item: Object, rewriter: Rewriter) -> None:

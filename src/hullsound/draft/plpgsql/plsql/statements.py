@@ -7,7 +7,7 @@ from zlib import crc32
 
 from hullsound.catalog.build import exception_numbers
 from hullsound.catalog.model import Object, ObjectType
-from hullsound.draft.fixers.code import ROW_COUNT
+from hullsound.draft.plpgsql.shared import ROW_COUNT
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import (
     Bind,

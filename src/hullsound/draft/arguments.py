@@ -1,0 +1,114 @@
+"""Arguments that the source converts by itself and PostgreSQL does not: numbers as text, wide numbers as places."""
+
+from functools import partial
+from typing import Final
+
+from hullsound.catalog.model import DataType, Object
+from hullsound.knowledge.types import choose_type
+from hullsound.sql.tree import Call, Execute, Literal, Name, NamedArgument, Node
+
+from .rewrite import Point, Rewriter
+from .values import default_schema, kind_of, target_type
+
+_TEXTS: Final = {
+    name: (0,)
+    for name in """LPAD RPAD LEFT RIGHT SUBSTRING SUBSTR MID LENGTH CHAR_LENGTH LEN REPLACE UPPER LOWER UCASE LCASE TRIM LTRIM
+    RTRIM REVERSE REPEAT REPLICATE SUBSTRING_INDEX""".split()
+} | {"REPLACE": (0, 1, 2), "LOCATE": (0, 1), "CHARINDEX": (0, 1), "INSTR": (0, 1)}  # fmt: skip
+"""Functions and the arguments that must be text."""
+_WHOLE: Final = {
+    "SUBSTRING": (1, 2), "SUBSTR": (1, 2), "MID": (1, 2), "LEFT": (1,), "RIGHT": (1,), "LPAD": (1,), "RPAD": (1,),
+    "REPEAT": (1,), "REPLICATE": (1,), "SPACE": (0,), "ROUND": (1,), "TRUNCATE": (1,), "CHAR": (0,), "CHR": (0,),
+    "DATEFROMPARTS": (0, 1, 2), "STUFF": (1, 2), "INSERT": (1, 2), "LOCATE": (2,), "CHARINDEX": (2,),
+}  # fmt: skip
+"""Functions and the arguments that must be of the type integer."""
+_ANY_NUMBER: Final = frozenset(("ROUND", "TRUNCATE"))
+
+
+def add_argument_points(rewriter: Rewriter) -> None:
+    """Add a cast to each argument that needs one."""
+    for call in rewriter.subject.all(Call):
+        if len(call.parts) > 1:
+            continue
+        name = call.parts[0]
+        for place in _TEXTS.get(name, ()):
+            if place < len(call.arguments):
+                _add_text(call.arguments[place], rewriter)
+        for place in _WHOLE.get(name, ()):
+            if place < len(call.arguments):
+                _add_whole(call.arguments[place], rewriter)
+        if name == "SUBSTRING" and len(call.arguments) == 1:
+            for each in rewriter.subject.all(Name):  # SUBSTRING(text FROM place FOR length)
+                if call.arguments[0].last < each.first < call.closing:
+                    _add_whole(each, rewriter)
+        if name in _ANY_NUMBER and len(call.arguments) == 2:
+            _add_exact(call.arguments[0], rewriter)
+
+
+def _add_text(node: Node, rewriter: Rewriter) -> None:
+    if kind_of(node, rewriter) in ("integer", "number", "date", "timestamp", "time", "uuid"):
+        rewriter.add(Point(node.first, node.last, partial(_cast, node, "text"), is_wrapper=True))
+
+
+def _add_whole(node: Node, rewriter: Rewriter) -> None:
+    if isinstance(node, Literal) or kind_of(node, rewriter) not in ("integer", "number"):
+        return
+    if target_type(node, rewriter) not in ("integer", "smallint"):
+        rewriter.add(Point(node.first, node.last, partial(_cast, node, "integer"), is_wrapper=True))
+
+
+def _add_exact(node: Node, rewriter: Rewriter) -> None:
+    """Rounding to digits is there for numeric alone."""
+    if target_type(node, rewriter) in ("double precision", "real"):
+        rewriter.add(Point(node.first, node.last, partial(_cast, node, "numeric"), is_wrapper=True))
+
+
+def _cast(node: Node, kind: str, rewriter: Rewriter) -> str:
+    return f"CAST({rewriter.node(node)} AS {kind})"
+
+
+_RANK: Final = {name: place for place, name in enumerate(("smallint", "integer", "bigint", "numeric", "real", "double precision"))}
+"""Number types in the order in which PostgreSQL widens them by itself; never the other way."""
+
+
+def add_call_points(rewriter: Rewriter) -> None:
+    """Narrow numbers that are handed to the catalogue's own routines, which PostgreSQL does not do by itself."""
+    for call in rewriter.subject.all(Call):
+        _add_call(call.parts, call.arguments, rewriter)
+    for execute in rewriter.subject.all(Execute):
+        if execute.routine:
+            _add_call(execute.routine, execute.arguments, rewriter)
+
+
+def _add_call(parts: tuple[str, ...], arguments: list[Node], rewriter: Rewriter) -> None:
+    item = rewriter.catalog.resolve(parts, default_schema(rewriter))
+    routine = next((r for r in item.routines if r.name == parts[-1]), None) if item is not None else None
+    if routine is None or item is None:
+        return
+    for parameter, argument in zip(routine.parameters, arguments, strict=False):
+        if parameter.mode != "in" or isinstance(argument, NamedArgument):
+            continue
+        wanted = plain_number(_parameter_type(parameter.type, item, rewriter))
+        given = plain_number(target_type(argument, rewriter))
+        if _RANK.get(given, -1) > _RANK.get(wanted, len(_RANK)):
+            rewriter.add(Point(argument.first, argument.last, partial(_cast, argument, wanted), is_wrapper=True))
+
+
+def plain_number(text: str) -> str:
+    """Return a number type without precision, as a parameter has it: a small one is taken as integer."""
+    plain = text.partition("(")[0]
+    return "integer" if plain == "smallint" else plain
+
+
+def _parameter_type(text: str, item: Object, rewriter: Rewriter) -> str:
+    """Return what the source's type of a parameter becomes; '' if that is not known."""
+    if text.upper().endswith("%TYPE"):
+        *table, column = text[:-5].upper().split(".")
+        owner = rewriter.catalog.table(tuple(table), item.default_schema) if table else None
+        found = [c.type for c in owner.columns if c.name == column] if owner is not None else []
+        source = found[0] if found else None
+    else:
+        name, _, rest = text.partition("(")
+        source = DataType(name.strip().upper(), tuple(a.strip() for a in rest.rstrip(") ").split(",")) if rest else ())
+    choice = choose_type(rewriter.catalog.engine, source, rewriter.target) if source is not None else None
+    return choice.text if choice is not None else ""

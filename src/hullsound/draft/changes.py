@@ -1,0 +1,461 @@
+"""INSERT, UPDATE and DELETE of engines other than Oracle, as PostgreSQL writes them."""
+
+from collections.abc import Iterable
+from functools import partial
+from typing import Final
+
+from hullsound.catalog.model import Object, ObjectType
+from hullsound.sql.tree import (
+    Call,
+    Clause,
+    Delete,
+    DerivedTable,
+    Insert,
+    Join,
+    Name,
+    Node,
+    SelectItem,
+    TableFunction,
+    TableRef,
+    Update,
+)
+
+from .rewrite import CannotDraft, Point, Rewriter
+from .values import default_schema
+
+_RECORDS: Final = ("INSERTED", "DELETED")
+SELF: Final = "hs_self"
+"""Alias of the changed table where it must be joined with itself, row by row."""
+
+
+def add_change_points(rewriter: Rewriter) -> None:
+    """Add the points of all changes of a statement."""
+    subject = rewriter.subject
+    for update in subject.all(Update):
+        rewriter.add(Point(update.first, update.last, partial(_update, update)))
+    for delete in subject.all(Delete):
+        rewriter.add(Point(delete.first, delete.last, partial(_delete, delete)))
+    for insert in subject.all(Insert):
+        _mark_values(insert, rewriter)
+        rewriter.add(Point(insert.first, insert.last, partial(_insert, insert)))
+
+
+class Sources:
+    """The tables beside the changed one, and the conditions that join them."""
+
+    def __init__(self, roots: list[Node]) -> None:
+        self.leaves: list[Node] = []
+        self.conditions: list[Node] = []
+        self.is_plain = True
+        """Whether every join is an inner one with ON, so that conditions may move into WHERE."""
+        self.roots = roots
+        for root in roots:
+            self._flatten(root)
+
+    def _flatten(self, node: Node) -> None:
+        if not isinstance(node, Join):
+            self.leaves.append(node)
+            return
+        self._flatten(node.left)
+        self._flatten(node.right)
+        inner = node.kind in ("JOIN", "INNER JOIN", "CROSS JOIN", ",", "STRAIGHT_JOIN")
+        if not inner or (node.condition is None and node.kind not in ("CROSS JOIN", ",")):
+            self.is_plain = False
+        if node.condition is not None:
+            self.conditions.append(node.condition)
+
+    def find(self, alias: str) -> TableRef | None:
+        """Return the table that a name or alias stands for among the sources."""
+        tables = [leaf for leaf in self.leaves if isinstance(leaf, TableRef)]
+        return next((t for t in tables if t.alias == alias), None) or next(
+            (t for t in tables if not t.alias and t.parts[-1] == alias), None
+        ) or next((t for t in tables if t.parts[-1] == alias), None)  # fmt: skip
+
+
+def _roots(first: int, last: int, rewriter: Rewriter) -> list[Node]:
+    """Return the outermost sources inside a span of tokens."""
+    kinds: tuple[type[Node], ...] = (Join, TableRef, DerivedTable, TableFunction)
+    nodes = [n for kind in kinds for n in rewriter.subject.all(kind) if first <= n.first and n.last <= last]
+    nodes.sort(key=lambda n: (n.first, -n.last))
+    roots: list[Node] = []
+    for node in nodes:
+        if not roots or node.first >= roots[-1].last:
+            roots.append(node)
+    return roots
+
+
+def _clause(node: Node, name: str, rewriter: Rewriter) -> Clause | None:
+    found = [c for c in rewriter.subject.all(Clause) if c.name == name and node.first <= c.first and c.last <= node.last]
+    inner = [n for kind in (Update, Delete, Insert) for n in rewriter.subject.all(kind)
+             if n is not node and node.first <= n.first and n.last <= node.last]  # fmt: skip
+    found = [c for c in found if not any(n.first <= c.first < n.last for n in inner)]
+    return found[0] if found else None
+
+
+# --- UPDATE and DELETE ---
+
+
+def _update(node: Update, rewriter: Rewriter) -> str:
+    joined = _clause(node, "update-from", rewriter)
+    if isinstance(node.table, Join) or _clause(node, "change-several-tables", rewriter):
+        end = node.assignments[0][0].first - 1
+        sources = Sources(_roots(node.table.first, end, rewriter))
+        target = _assigned_table(node, sources, rewriter)
+    else:
+        sources = Sources(_roots(joined.first, joined.last, rewriter) if joined is not None else [])
+        target = _target(node.table, sources)
+    assignments = ", ".join(_assignment(node, target, name, value, rewriter) for name, value in node.assignments)
+    return _change(f"UPDATE {{}} SET {assignments}", " FROM ", node, target, sources, rewriter)
+
+
+def _target(table: Node, sources: Sources) -> TableRef:
+    if not isinstance(table, TableRef):
+        raise CannotDraft("a change of something that is no table")
+    return sources.find(table.parts[-1]) or table
+
+
+def _assigned_table(node: Update, sources: Sources, rewriter: Rewriter) -> TableRef:
+    """Return the one table whose columns are assigned."""
+    found: list[TableRef] = []
+    for name, _ in node.assignments:
+        if not isinstance(name, Name):
+            raise CannotDraft("an assignment to something that is no column")
+        table = sources.find(name.parts[-2]) if len(name.parts) > 1 else _owner(name, sources, rewriter)
+        if table is None:
+            raise CannotDraft(f"no table has the column {name.parts[-1].lower()}")
+        if table not in found:
+            found.append(table)
+    if len(found) != 1:
+        raise CannotDraft("an UPDATE of several tables at once")
+    return found[0]
+
+
+def _owner(name: Name, sources: Sources, rewriter: Rewriter) -> TableRef | None:
+    for leaf in sources.leaves:
+        if isinstance(leaf, TableRef):
+            table = rewriter.catalog.table(leaf.parts, default_schema(rewriter))
+            if table is not None and any(column.name == name.parts[-1] for column in table.columns):
+                return leaf
+    return None
+
+
+def _assignment(node: Update, target: TableRef, name: Node, value: Node, rewriter: Rewriter) -> str:
+    if not isinstance(name, Name) or name.parts[0].startswith("@"):
+        raise CannotDraft("an assignment to something that is no column")
+    column = rewriter.names.write(name.parts[-1])
+    operator = rewriter.words[name.last]
+    if operator not in ("=", ":="):
+        return f"{column} = {column} {operator[0]} ({rewriter.node(value)})"
+    earlier = {n.parts[-1] for n, _ in node.assignments if isinstance(n, Name) and n.first < name.first}
+    if rewriter.catalog.engine in ("mysql", "mariadb"):
+        for used in rewriter.subject.all(Name):
+            if value.first <= used.first < value.last and used.parts[-1] in earlier:
+                raise CannotDraft("a value made from a column that the same UPDATE has set before")
+    return f"{column} = {rewriter.node(value)}"
+
+
+def _delete(node: Delete, rewriter: Rewriter) -> str:
+    joined = _clause(node, "delete-join", rewriter)
+    sources = Sources(_roots(joined.first, joined.last, rewriter) if joined is not None else [])
+    if not isinstance(node.table, TableRef):
+        raise CannotDraft("a DELETE from several tables at once")
+    if _clause(node, "change-several-tables", rewriter):
+        raise CannotDraft("a DELETE from several tables at once")
+    return _change("DELETE FROM {}", " USING ", node, _target(node.table, sources), sources, rewriter)
+
+
+def _change(
+    head: str, link: str, node: Update | Delete, target: TableRef, sources: Sources, rewriter: Rewriter
+) -> str:
+    """Put together a change with its other tables, its conditions, its limit and what it gives out."""
+    table = rewriter.names.qualified(*_table_parts(target, rewriter))
+    alias = f" AS {rewriter.names.write(target.alias)}" if target.alias else ""
+    where = [rewriter.node(node.where)] if node.where is not None else []
+    if node.where is not None and rewriter.words[node.where.first] == "CURRENT":
+        where = [rewriter.text(node.where.first, node.where.last)]
+    others = [leaf for leaf in sources.leaves if leaf is not target]
+    limit = _limit(node, rewriter)
+    if limit:
+        if others:
+            raise CannotDraft("a limit on a change of joined tables")
+        condition = f" WHERE {where[0]}" if where else ""
+        text = head.format(table + alias)
+        text += f"\n WHERE ctid IN (SELECT ctid FROM {table}{alias}{condition}{limit})"
+    elif not others:
+        text = head.format(table + alias) + (f"\n WHERE {where[0]}" if where else "")
+    elif sources.is_plain:
+        conditions = [_bracketed(rewriter.node(each)) for each in sources.conditions] + [_bracketed(w) for w in where]
+        text = head.format(table + alias) + link + ", ".join(rewriter.node(leaf) for leaf in others)
+        text += "\n WHERE " + "\n   AND ".join(conditions) if conditions else ""
+    else:
+        # An outer join needs the table itself among the sources: its rows are found again by their address.
+        own = rewriter.names.write(target.alias or target.parts[-1])
+        text = head.format(f"{table} AS {SELF}") + link + ", ".join(rewriter.node(root) for root in sources.roots)
+        conditions = [f"{SELF}.ctid = {own}.ctid", *map(_bracketed, where)]
+        text += "\n WHERE " + "\n   AND ".join(conditions)
+    if "RETURNING" in rewriter.words[node.first : node.last]:
+        raise CannotDraft("RETURNING of a change that is written anew")
+    return _with_output(node, text, target, rewriter)
+
+
+def _bracketed(text: str) -> str:
+    return f"({text})" if " or " in f" {text.lower()} " else text
+
+
+def _table_parts(table: TableRef, rewriter: Rewriter) -> tuple[str, ...]:
+    if len(table.parts) > 2:
+        return table.parts[-2:]
+    return (*table.parts[:-1], local_table(table.parts[-1]))
+
+
+def local_table(name: str) -> str:
+    """Return the stored name of the temporary table that stands for #name or @name; other names stay."""
+    return f"TEMP_{name.lstrip('@#')}" if name[:1] in ("@", "#") else name
+
+
+def _limit(node: Update | Delete, rewriter: Rewriter) -> str:
+    """Return ORDER BY and LIMIT of a change, or what TOP means, as they stand in the query for its rows."""
+    top = _clause(node, "top", rewriter)
+    if top is not None:
+        if rewriter.words[top.last - 1] == "PERCENT":
+            raise CannotDraft("TOP n PERCENT of a change")
+        return f" LIMIT {rewriter.text(top.first + 1, top.last)}"
+    start = node.where.last if node.where is not None else -1
+    if start < 0:
+        start = node.assignments[-1][1].last if isinstance(node, Update) else node.table.last
+    joined = rewriter.words[start : start + 1]
+    if joined and joined[0] in ("ORDER", "LIMIT") and start < node.last:
+        return " " + rewriter.text(start, node.last)
+    return ""
+
+
+# --- OUTPUT ---
+
+
+def _with_output(node: Update | Delete | Insert, text: str, target: TableRef | None, rewriter: Rewriter) -> str:
+    """Add RETURNING for OUTPUT, and put its rows into the table that OUTPUT INTO names."""
+    output = _clause(node, "output", rewriter)
+    if output is None:
+        return text
+    words = rewriter.words
+    into = next((i for i in range(output.first, output.last) if words[i] == "INTO"), output.last)
+    items = [i for i in rewriter.subject.all(SelectItem) if output.first < i.first and i.last <= into]
+    items = [i for i in items if not any(o is not i and o.first <= i.first and i.last <= o.last for o in items)]
+    values = ", ".join(_output_item(node, item, target, rewriter) for item in items)
+    text = f"{text}\nRETURNING {values}"
+    if into == output.last:
+        return text
+    table = next(t for t in rewriter.subject.all(TableRef) if t.first == into + 1)
+    columns = rewriter.text(table.last, output.last)
+    name = rewriter.names.qualified(*_table_parts(table, rewriter))
+    return f"WITH hs_changed AS (\n{text}\n)\nINSERT INTO {name}{' ' + columns if columns else ''} SELECT * FROM hs_changed"
+
+
+def _output_item(node: Node, item: SelectItem, target: TableRef | None, rewriter: Rewriter) -> str:
+    value = item.value
+    alias = f" AS {rewriter.names.write(item.alias)}" if item.alias else ""
+    source = rewriter.subject.source(value).upper()
+    if source in ("INSERTED.*", "DELETED.*"):
+        return f"{rewriter.names.write(target.alias or target.parts[-1])}.*" if target is not None else "*"
+    for name in rewriter.subject.all(Name):
+        if value.first <= name.first < value.last and name.parts[0] in _RECORDS:
+            if name.parts[0] == "DELETED" and isinstance(node, Update):
+                if rewriter.target.version < 18:
+                    raise CannotDraft("the rows from before an UPDATE, which RETURNING knows since version 18")
+                new = f"old.{rewriter.names.write(name.parts[-1])}"
+            else:
+                owner = f"{rewriter.names.write(target.alias or target.parts[-1])}." if target is not None else ""
+                new = owner + rewriter.names.write(name.parts[-1])
+            if name is value:
+                return new + alias
+            raise CannotDraft("OUTPUT of an expression")
+    return rewriter.node(value) + alias
+
+
+# --- INSERT ---
+
+
+def _insert(node: Insert, rewriter: Rewriter) -> str:
+    words = rewriter.words
+    if node.table is None:
+        raise CannotDraft("an INSERT into something that is no table")
+    table = rewriter.names.qualified(*_table_parts(node.table, rewriter))
+    item = rewriter.catalog.table(node.table.parts, default_schema(rewriter))
+    duplicate = _clause(node, "on-duplicate-key", rewriter)
+    start = node.columns[-1].last + 1 if node.columns else node.table.last
+    output = _clause(node, "output", rewriter)
+    if output is not None and output.first >= start:
+        start = output.last
+    end = duplicate.first if duplicate is not None else node.last
+    if words[start] in ("EXEC", "EXECUTE"):
+        raise CannotDraft("INSERT from the result of a procedure")
+    columns = [column.parts[-1] for column in node.columns]
+    if _clause(node, "insert-set", rewriter):
+        columns, body = _set_form(start, end, rewriter)
+    else:
+        body = _rows(node, start, end, rewriter)
+    listed = f" ({', '.join(map(rewriter.names.write, columns))})" if columns else ""
+    text = f"INSERT INTO {table}{listed}\n{body}"
+    given = columns or ([c.name for c in item.columns] if item is not None else [])
+    if words[node.first] == "REPLACE":
+        text += _replace(item, given, rewriter)
+    elif duplicate is not None:
+        text += _upsert(node, duplicate, item, given, rewriter)
+    elif "IGNORE" in words[node.first : node.table.first]:
+        text += "\nON CONFLICT DO NOTHING"
+    elif _clause(node, "or-action", rewriter):
+        raise CannotDraft("INSERT OR with an action")
+    return _with_output(node, text, node.table, rewriter)
+
+
+def _set_form(start: int, end: int, rewriter: Rewriter) -> tuple[list[str], str]:
+    """Return columns and VALUES of INSERT ... SET column = value, ..."""
+    words = rewriter.words
+    columns: list[str] = []
+    values: list[str] = []
+    at = start + 1
+    while at < end:
+        name = next((n for n in rewriter.subject.all(Name) if n.first == at), None)
+        if name is None or words[name.last] not in ("=", ":="):
+            raise CannotDraft("INSERT ... SET in a form that is not known")
+        first, depth, at = name.last + 1, 0, name.last + 1
+        while at < end and not (words[at] == "," and depth == 0):
+            depth += (words[at] == "(") - (words[at] == ")")
+            at += 1
+        columns.append(name.parts[-1])
+        values.append(rewriter.text(first, at))
+        at += 1
+    return columns, f"VALUES ({', '.join(values)})"
+
+
+def _rows(node: Insert, start: int, end: int, rewriter: Rewriter) -> str:
+    """Return VALUES or the query that is inserted."""
+    words = rewriter.words
+    if node.query is not None:
+        return rewriter.text(start, end)
+    if words[start] == "VALUE":
+        return "VALUES " + rewriter.text(start + 1, end)
+    return rewriter.text(start, _row_alias(start, end, rewriter))
+
+
+def _row_alias(start: int, end: int, rewriter: Rewriter) -> int:
+    depth = 0
+    for at in range(start, end):
+        depth += (rewriter.words[at] == "(") - (rewriter.words[at] == ")")
+        if depth == 0 and rewriter.words[at] == "AS":
+            return at
+    return end
+
+
+def _mark_values(node: Insert, rewriter: Rewriter) -> None:
+    """Mark what changes inside the values of an INSERT: numbers the column counts itself, and names in an upsert."""
+    if node.table is None or rewriter.catalog.engine not in ("mysql", "mariadb", "sqlite"):
+        return
+    item = rewriter.catalog.table(node.table.parts, default_schema(rewriter))
+    if item is None:
+        return
+    duplicate = _clause(node, "on-duplicate-key", rewriter)
+    end = duplicate.first if duplicate is not None else node.last
+    start = node.columns[-1].last + 1 if node.columns else node.table.last
+    names = [c.parts[-1] for c in node.columns] or [c.name for c in item.columns]
+    counted = next((i for i, n in enumerate(names) if any(c.name == n and c.identity for c in item.columns)), -1)
+    if counted >= 0 and node.query is None and rewriter.words[start] in ("VALUES", "VALUE"):
+        _mark_counted(start, end, counted, rewriter)
+    if duplicate is not None:
+        _mark_upsert(node, duplicate, item, rewriter)
+
+
+def _mark_counted(start: int, end: int, place: int, rewriter: Rewriter) -> None:
+    """Turn NULL or 0 for a column that counts by itself into DEFAULT."""
+    words = rewriter.words
+    depth, column = 0, 0
+    for at in range(start + 1, end):
+        if words[at] == "(":
+            depth += 1
+            column = 0 if depth == 1 else column
+        elif words[at] == ")":
+            depth -= 1
+        elif words[at] == "," and depth == 1:
+            column += 1
+        alone = words[at - 1] in ("(", ",") and words[at + 1] in (")", ",")
+        if depth == 1 and column == place and alone and words[at] in ("NULL", "0"):
+            rewriter.replace(at, at + 1, "DEFAULT")
+
+
+def _mark_upsert(node: Insert, duplicate: Clause, item: Object, rewriter: Rewriter) -> None:
+    """VALUES(column) is the new row; a bare column means the row that is there, and needs its table's name here."""
+    write = rewriter.names.write
+    aliases = {rewriter.words[i + 1] for i in range(node.first, duplicate.first) if rewriter.words[i] == "AS"}
+    columns = {column.name for column in item.columns}
+    calls = [c for c in rewriter.subject.all(Call) if c.parts == ("VALUES",) and duplicate.first <= c.first < duplicate.last]
+    for call in calls:
+        name = call.arguments[0]
+        if isinstance(name, Name):
+            rewriter.replace(call.first, call.last, f"EXCLUDED.{write(name.parts[-1])}")
+    for name in rewriter.subject.all(Name):
+        outside = not duplicate.first <= name.first < duplicate.last
+        if outside or any(c.first <= name.first < c.last for c in calls):
+            continue
+        if len(name.parts) == 2 and name.parts[0] in aliases:
+            rewriter.replace(name.first, name.last, f"EXCLUDED.{write(name.parts[1])}")
+        elif len(name.parts) == 1 and name.parts[0] in columns:
+            rewriter.replace(name.first, name.last, f"{write(item.name)}.{write(name.parts[0])}")
+
+
+def conflict_key(item: Object | None, given: Iterable[str], rewriter: Rewriter) -> list[str]:
+    """Return the columns of the one key that rows can run into. Raises CannotDraft where it is not clear which."""
+    if item is None:
+        raise CannotDraft("the keys of the table are not known")
+    given = set(given)
+    keys = [
+        each.constraint.columns
+        for each in rewriter.catalog.objects.values()
+        if each.table == item.id and each.constraint is not None and each.constraint.form in ("primary key", "unique")
+    ]
+    keys += [
+        [line.partition("\t")[0].strip() for line in each.details["keys"].split("\n")]
+        for each in rewriter.catalog.objects.values()
+        if each.table == item.id and each.type is ObjectType.INDEX and each.details.get("unique")
+    ]
+    met = [key for key in keys if set(key) <= given]
+    unique = [list(key) for key in dict.fromkeys(tuple(key) for key in met)]
+    if len(unique) != 1:
+        raise CannotDraft("rows may run into several keys, or none that is known" if unique else "no key is known")
+    return unique[0]
+
+
+def _upsert(node: Insert, duplicate: Clause, item: Object | None, given: list[str], rewriter: Rewriter) -> str:
+    key = conflict_key(item, given, rewriter)
+    assert item is not None
+    sets: list[str] = []
+    at = duplicate.first + 4
+    words = rewriter.words
+    while at < duplicate.last:
+        name = next((n for n in rewriter.subject.all(Name) if n.first == at), None)
+        if name is None:
+            raise CannotDraft("ON DUPLICATE KEY UPDATE in a form that is not known")
+        first, depth, at = name.last + 1, 0, name.last + 1
+        while at < duplicate.last and not (words[at] == "," and depth == 0):
+            depth += (words[at] == "(") - (words[at] == ")")
+            at += 1
+        if "LAST_INSERT_ID" in words[first:at]:
+            raise CannotDraft("LAST_INSERT_ID(column) in an upsert")
+        sets.append(f"{rewriter.names.write(name.parts[-1])} = {rewriter.text(first, at)}")
+        at += 1
+    names = ", ".join(map(rewriter.names.write, key))
+    return f"\nON CONFLICT ({names}) DO UPDATE SET {', '.join(sets)}"
+
+
+def _replace(item: Object | None, given: list[str], rewriter: Rewriter) -> str:
+    """Overwrite the row that is there: what is not given takes its default, as a new row would."""
+    key = conflict_key(item, given, rewriter)
+    assert item is not None
+    write = rewriter.names.write
+    sets = []
+    for column in item.columns:
+        if column.name in key or column.generated:
+            continue
+        sets.append(f"{write(column.name)} = {f'EXCLUDED.{write(column.name)}' if column.name in given else 'DEFAULT'}")
+    action = f"DO UPDATE SET {', '.join(sets)}" if sets else "DO NOTHING"
+    return f"\nON CONFLICT ({', '.join(map(write, key))}) {action}"
+

@@ -1,0 +1,72 @@
+"""Fixers for operators that count otherwise: division, comparison signs, functions of regular expressions."""
+
+from typing import Final
+
+from hullsound.draft.names import literal
+from hullsound.draft.rewrite import CannotDraft, Rewriter
+from hullsound.draft.text import text_value
+from hullsound.draft.values import kind_of
+from hullsound.sight.subject import Found
+from hullsound.sql.tree import Literal, Node, Operation
+
+from . import call_of, fixer
+
+_SIGNS: Final = {"!<": ">=", "!>": "<=", "¬=": "<>", "¬>": "<=", "¬<": ">=", "EQ": "=", "NE": "<>", "LT": "<", "LE": "<=",
+                 "GT": ">", "GE": ">=", "^=": "<>", "NOT=": "<>", "==": "=", "!=": "<>"}  # fmt: skip
+
+
+@fixer("odd_comparison_sign")
+def fix_odd_comparison_sign(place: Found, rewriter: Rewriter) -> str:
+    node = place.node
+    if not isinstance(node, Operation):
+        raise CannotDraft("a comparison in a form that is not known")
+    text = rewriter.node(node.operands[0])
+    for operator, operand in zip(node.operators, node.operands[1:], strict=True):
+        text += f" {_SIGNS.get(operator, operator)} {rewriter.node(operand)}"
+    return text
+
+
+@fixer("fraction_division")
+def fix_fraction_division(place: Found, rewriter: Rewriter) -> str:
+    """Divide as decimals; by zero it gives NULL, as in the source."""
+    node = place.node
+    assert isinstance(node, Operation)
+    text = rewriter.node(node.operands[0])
+    for operator, operand in zip(node.operators, node.operands[1:], strict=True):
+        right = rewriter.node(operand)
+        if operator == "/":
+            text = f"CAST({text} AS numeric) / {_not_zero(operand, right, rewriter)}"
+        else:
+            text = f"{text} {operator} {right}"
+    return text
+
+
+def _not_zero(node: Node, text: str, rewriter: Rewriter) -> str:
+    constant = isinstance(node, Literal) and rewriter.subject.source(node).strip("0.") != ""
+    return text if constant else f"NULLIF({text}, 0)"
+
+
+@fixer("regex_function")
+def fix_regex_function(place: Found, rewriter: Rewriter) -> str:
+    call = call_of(place)
+    name = call.parts[-1]
+    arguments = [rewriter.node(each) for each in call.arguments]
+    if name == "REGEXP_REPLACE" and len(arguments) == 3:
+        replacement = text_value(call.arguments[2], rewriter)
+        if rewriter.catalog.engine in ("mysql", "mariadb") and replacement is not None and "$" in replacement:
+            arguments[2] = literal(replacement.replace("$", "\\"))
+        return f"regexp_replace({', '.join(arguments)}, 'gi')"
+    if name in ("REGEXP_SUBSTR", "REGEXP_INSTR") and len(arguments) == 2:
+        return f"{name.lower()}({', '.join(arguments)}, 1, 1, {'' if name == 'REGEXP_SUBSTR' else '0, '}'i')"
+    raise CannotDraft(f"{name} with further arguments")
+
+
+@fixer("div_operator")
+def fix_div_operator(place: Found, rewriter: Rewriter) -> str:
+    node = place.node
+    if not isinstance(node, Operation) or len(node.operands) != 2:
+        raise CannotDraft("DIV among other operators")
+    left, right = (rewriter.node(each) for each in node.operands)
+    if {kind_of(each, rewriter) for each in node.operands} == {"integer"}:
+        return f"{left} / NULLIF({right}, 0)"
+    return f"trunc(({left}) / NULLIF({right}, 0))"

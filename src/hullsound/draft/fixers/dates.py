@@ -1,0 +1,383 @@
+"""Fixers for dates and times: moving them, taking them apart, writing and reading them by a mask."""
+
+import re
+from functools import partial
+from typing import Final
+
+from hullsound.draft.names import literal
+from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.text import text_value
+from hullsound.draft.values import kind_of
+from hullsound.sight.subject import Found
+from hullsound.sql.tree import Call, Cast, Literal, Name, Node, Operation
+
+from . import call_of, fixer
+
+_UNITS: Final = {
+    "MICROSECOND": "microsecond", "SECOND": "second", "MINUTE": "minute", "HOUR": "hour", "DAY": "day", "WEEK": "week",
+    "MONTH": "month", "QUARTER": "quarter", "YEAR": "year", "MICROSECONDS": "microsecond", "SECONDS": "second",
+    "MINUTES": "minute", "HOURS": "hour", "DAYS": "day", "WEEKS": "week", "MONTHS": "month", "QUARTERS": "quarter",
+    "YEARS": "year", "SQL_TSI_SECOND": "second", "SQL_TSI_MINUTE": "minute", "SQL_TSI_HOUR": "hour",
+    "SQL_TSI_DAY": "day", "SQL_TSI_WEEK": "week", "SQL_TSI_MONTH": "month", "SQL_TSI_QUARTER": "quarter",
+    "SQL_TSI_YEAR": "year",
+}  # fmt: skip
+_TSQL_PARTS: Final = {
+    part: unit
+    for unit, parts in {
+        "year": "YEAR YY YYYY", "quarter": "QUARTER QQ Q", "month": "MONTH MM M", "dayofyear": "DAYOFYEAR DY Y",
+        "day": "DAY DD D", "week": "WEEK WK WW", "weekday": "WEEKDAY DW W", "hour": "HOUR HH", "minute": "MINUTE MI N",
+        "second": "SECOND SS S", "millisecond": "MILLISECOND MS", "microsecond": "MICROSECOND MCS",
+        "isoweek": "ISO_WEEK ISOWK ISOWW CALWEEKOFYEAR CWK",
+    }.items()
+    for part in parts.split()
+}  # fmt: skip
+"""Abbreviations of date parts (Transact-SQL reference, "DATEADD" and "DATEPART")."""
+_MAKE: Final = {"year": "years", "month": "months", "week": "weeks", "day": "days", "hour": "hours", "minute": "mins",
+                "second": "secs"}  # fmt: skip
+"""Units and the arguments of make_interval."""
+_WHOLE_DAYS: Final = frozenset(("year", "quarter", "month", "week", "day", "dayofyear", "weekday"))
+_SECONDS: Final = {"second": 1, "minute": 60, "hour": 3600, "day": 86400, "week": 604800}
+
+# --- moving by an interval ---
+
+
+def timestamp_of(node: Node, rewriter: Rewriter) -> str:
+    """Render a value so that it is a date or timestamp: text becomes a timestamp."""
+    text = rewriter.node(node)
+    if kind_of(node, rewriter) in ("date", "timestamp"):
+        return text if isinstance(node, Name | Call | Cast | Literal) else f"({text})"
+    return f"CAST({text} AS timestamp)"
+
+
+def interval_of(amount: Node, unit: str, rewriter: Rewriter) -> str:
+    """Render so many units as an interval. Raises CannotDraft for a unit that is none."""
+    source = rewriter.subject.source(amount)
+    text = rewriter.node(amount)
+    number = re.fullmatch(r"\(?(-?\s*\d+)\)?", source)
+    if unit == "quarter":
+        return f"interval '{3 * int(number[1])} months'" if number else f"make_interval(months => 3 * ({text}))"
+    if unit in ("dayofyear", "weekday"):
+        unit = "day"
+    if number:
+        return f"interval '{number[1].replace(' ', '')} {unit}{'' if number[1] == '1' else 's'}'"
+    if unit in ("microsecond", "millisecond"):
+        return f"({text}) * interval '1 {unit}'"
+    if unit not in _MAKE:
+        raise CannotDraft(f"the unit {unit}")
+    whole = kind_of(amount, rewriter) == "integer" or unit == "second"
+    return f"make_interval({_MAKE[unit]} => {text if whole else f'CAST({text} AS integer)'})"
+
+
+def moved(date: Node, sign: str, amount: Node, unit: str, rewriter: Rewriter) -> str:
+    """Render date + interval; a date that moves by whole days stays a date."""
+    is_date = kind_of(date, rewriter) == "date"
+    text = f"{timestamp_of(date, rewriter)} {sign} {interval_of(amount, unit, rewriter)}"
+    return f"CAST({text} AS date)" if is_date and unit in _WHOLE_DAYS else f"({text})"
+
+
+def _interval_parts(node: Node, rewriter: Rewriter) -> tuple[Node, str]:
+    """Return amount and unit of INTERVAL amount unit."""
+    if not (isinstance(node, Operation) and node.operators == ["INTERVAL"]):
+        raise CannotDraft("an interval that is not written out")
+    unit = _UNITS.get(rewriter.words[node.last - 1])
+    if unit is None:
+        raise CannotDraft(f"the unit {rewriter.words[node.last - 1].lower()}")
+    return node.operands[0], unit
+
+
+@fixer("date_add_interval")
+def fix_date_add_interval(place: Found, rewriter: Rewriter) -> str:
+    call = call_of(place)
+    date, span = call.arguments[:2]
+    sign = "-" if call.parts[-1] in ("DATE_SUB", "SUBDATE") else "+"
+    if isinstance(span, Operation) and span.operators == ["INTERVAL"]:
+        return moved(date, sign, *_interval_parts(span, rewriter), rewriter)
+    return moved(date, sign, span, "day", rewriter)
+
+
+@fixer("date_add_parts")
+def fix_date_add_parts(place: Found, rewriter: Rewriter) -> str:
+    unit, amount, date = call_of(place).arguments
+    return moved(date, "+", amount, _part(unit, rewriter), rewriter)
+
+
+def _part(node: Node, rewriter: Rewriter) -> str:
+    word = rewriter.subject.source(node).strip("'\"").upper()
+    unit = (_TSQL_PARTS if rewriter.catalog.engine in ("sqlserver", "ase") else _UNITS).get(word)
+    if unit is None:
+        raise CannotDraft(f"the part {word.lower()}")
+    return unit
+
+
+@fixer("date_plus_interval")
+def fix_date_plus_interval(place: Found, rewriter: Rewriter) -> str:
+    """Render INTERVAL n UNIT, or a labelled duration such as 3 DAYS."""
+    node = place.node
+    if isinstance(node, Operation) and node.operators == ["INTERVAL"]:
+        return interval_of(*_interval_parts(node, rewriter), rewriter)
+    unit = _UNITS.get(rewriter.words[place.last - 1])
+    if unit is None:
+        raise CannotDraft("a span of time that is not known")
+    amount = node.operands[0] if isinstance(node, Operation) else node
+    return interval_of(amount, unit, rewriter)
+
+
+def prepare_dates(rewriter: Rewriter) -> None:
+    """Add the points of date + INTERVAL n UNIT as a whole, so that a date that moves by days stays a date."""
+    for node in rewriter.subject.all(Operation):
+        if len(node.operands) == 2 and node.operators[0] in ("+", "-"):
+            for date, span in (node.operands, node.operands[::-1]):
+                if isinstance(span, Operation) and span.operators == ["INTERVAL"]:
+                    rewriter.add(Point(node.first, node.last, partial(_moved_by, node, date, span)))
+                    break
+
+
+def _moved_by(node: Operation, date: Node, span: Operation, rewriter: Rewriter) -> str:
+    return moved(date, node.operators[0], *_interval_parts(span, rewriter), rewriter)
+
+
+@fixer("month_arithmetic")
+def fix_month_arithmetic(place: Found, rewriter: Rewriter) -> str:
+    call = call_of(place)
+    if call.parts[-1] != "ADD_MONTHS" or len(call.arguments) != 2:
+        raise CannotDraft("months between two dates, with fractions")
+    return moved(call.arguments[0], "+", call.arguments[1], "month", rewriter)
+
+
+# --- differences ---
+
+
+@fixer("date_difference_parts")
+def fix_date_difference_parts(place: Found, rewriter: Rewriter) -> str:
+    """Count the borders of a part between two moments, as DATEDIFF does."""
+    part, start, end = call_of(place).arguments
+    unit = _part(part, rewriter)
+    first, last = timestamp_of(start, rewriter), timestamp_of(end, rewriter)
+    if unit in ("day", "dayofyear", "weekday"):
+        return f"({last}::date - {first}::date)"
+    if unit == "year":
+        return f"CAST(EXTRACT(YEAR FROM {last}) - EXTRACT(YEAR FROM {first}) AS integer)"
+    if unit in ("month", "quarter"):
+        size, name = (12, "MONTH") if unit == "month" else (4, "QUARTER")
+        return (
+            f"CAST((EXTRACT(YEAR FROM {last}) - EXTRACT(YEAR FROM {first})) * {size} + EXTRACT({name} FROM {last})"
+            f" - EXTRACT({name} FROM {first}) AS integer)"
+        )
+    if unit == "week":  # weeks begin on Sunday, as 1899-12-31 was
+        sunday = "DATE '1899-12-31'"
+        return f"(({last}::date - {sunday}) / 7 - ({first}::date - {sunday}) / 7)"
+    if unit in ("hour", "minute", "second"):
+        cut = [f"date_trunc('{unit}', {each}::timestamp)" for each in (last, first)]
+        return f"CAST(EXTRACT(EPOCH FROM {cut[0]} - {cut[1]}) / {_SECONDS[unit]} AS integer)"
+    if unit == "millisecond":
+        return f"CAST(EXTRACT(EPOCH FROM {last}::timestamp - {first}::timestamp) * 1000 AS bigint)"
+    raise CannotDraft(f"a difference in {unit}s")
+
+
+@fixer("whole_units_between")
+def fix_whole_units_between(place: Found, rewriter: Rewriter) -> str:
+    """Count whole units between two moments, as TIMESTAMPDIFF does."""
+    part, start, end = call_of(place).arguments
+    unit = _part(part, rewriter)
+    first, last = timestamp_of(start, rewriter), timestamp_of(end, rewriter)
+    if unit in _SECONDS:
+        return f"CAST(trunc(EXTRACT(EPOCH FROM {last}::timestamp - {first}::timestamp) / {_SECONDS[unit]}) AS bigint)"
+    if unit in ("month", "quarter", "year"):
+        size = {"month": 1, "quarter": 3, "year": 12}[unit]
+        months = f"EXTRACT(YEAR FROM age({last}, {first})) * 12 + EXTRACT(MONTH FROM age({last}, {first}))"
+        return f"CAST(trunc(({months}) / {size}) AS bigint)"
+    raise CannotDraft(f"a difference in {unit}s")
+
+
+# --- parts ---
+
+
+@fixer("date_part")
+def fix_date_part(place: Found, rewriter: Rewriter) -> str:
+    part, date = call_of(place).arguments
+    unit = _part(part, rewriter)
+    value = timestamp_of(date, rewriter)
+    if unit == "weekday":  # Sunday is 1 unless SET DATEFIRST says otherwise
+        return f"CAST(EXTRACT(DOW FROM {value}) + 1 AS integer)"
+    if unit == "millisecond":
+        return f"CAST(EXTRACT(MILLISECONDS FROM {value}) AS integer) % 1000"
+    field = {"dayofyear": "DOY", "isoweek": "WEEK"}.get(unit, unit.upper())
+    if unit in ("week", "microsecond"):
+        raise CannotDraft(f"the part {unit}, which counts otherwise")
+    whole = f"trunc(EXTRACT({field} FROM {value}))" if unit == "second" else f"EXTRACT({field} FROM {value})"
+    return f"CAST({whole} AS integer)"
+
+
+@fixer("date_part_name")
+def fix_date_part_name(place: Found, rewriter: Rewriter) -> str:
+    call = call_of(place)
+    if len(call.arguments) == 1:
+        mask = "FMDay" if call.parts[-1] == "DAYNAME" else "FMMonth"
+        return f"to_char({timestamp_of(call.arguments[0], rewriter)}, '{mask}')"
+    masks = {"weekday": "FMDay", "month": "FMMonth", "year": "YYYY", "day": "FMDD", "quarter": "Q", "hour": "FMHH24",
+             "minute": "FMMI", "second": "FMSS"}  # fmt: skip
+    mask = masks.get(_part(call.arguments[0], rewriter), "")
+    if not mask:
+        raise CannotDraft("the name of this part")
+    return f"to_char({timestamp_of(call.arguments[1], rewriter)}, '{mask}')"
+
+
+@fixer("weekday_of_date")
+def fix_weekday_of_date(place: Found, rewriter: Rewriter) -> str:
+    call = call_of(place)
+    value = timestamp_of(call.arguments[0], rewriter)
+    if call.parts[-1] == "WEEKDAY":  # Monday is 0
+        return f"CAST(EXTRACT(ISODOW FROM {value}) - 1 AS integer)"
+    return f"CAST(EXTRACT(DOW FROM {value}) + 1 AS integer)"
+
+
+_FIELDS: Final = {"YEAR": "YEAR", "MONTH": "MONTH", "DAY": "DAY", "DAYOFMONTH": "DAY", "HOUR": "HOUR", "MINUTE": "MINUTE",
+                  "SECOND": "SECOND", "QUARTER": "QUARTER", "DAYOFYEAR": "DOY", "WEEK_ISO": "WEEK", "WEEKOFYEAR": "WEEK",
+                  "DAYOFWEEK_ISO": "ISODOW"}  # fmt: skip
+
+
+@fixer("field_of_date")
+def fix_field_of_date(place: Found, rewriter: Rewriter) -> str:
+    """Take one field as a whole number."""
+    call = call_of(place)
+    if call.parts[-1] in ("DAYOFWEEK", "WEEKDAY"):
+        return fix_weekday_of_date(place, rewriter)
+    if call.parts[-1] in ("DAYNAME", "MONTHNAME"):
+        return fix_date_part_name(place, rewriter)
+    field = _FIELDS.get(call.parts[-1])
+    if field is None or len(call.arguments) != 1:
+        raise CannotDraft(f"the count of {call.parts[-1].lower()}")
+    argument = call.arguments[0]
+    is_time = field in ("HOUR", "MINUTE", "SECOND") and kind_of(argument, rewriter) == "time"
+    value = rewriter.node(argument) if is_time else timestamp_of(argument, rewriter)
+    whole = f"trunc(EXTRACT(SECOND FROM {value}))" if field == "SECOND" else f"EXTRACT({field} FROM {value})"
+    return f"CAST({whole} AS integer)"
+
+
+@fixer("end_of_month")
+def fix_end_of_month(place: Found, rewriter: Rewriter) -> str:
+    call = call_of(place)
+    value = timestamp_of(call.arguments[0], rewriter)
+    months = f" + {interval_of(call.arguments[1], 'month', rewriter)}" if len(call.arguments) > 1 else ""
+    return f"CAST(date_trunc('month', {value}{months}) + interval '1 month - 1 day' AS date)"
+
+
+@fixer("date_time_of_parts")
+def fix_date_time_of_parts(place: Found, rewriter: Rewriter) -> str:
+    call = call_of(place)
+    values = [rewriter.node(each) for each in call.arguments]
+    if call.parts[-1] == "TIMEFROMPARTS":
+        return f"make_time({values[0]}, {values[1]}, {values[2]})"
+    if len(values) < 7:
+        raise CannotDraft("a moment with fewer than seven parts")
+    digits = 1000 if len(values) == 7 else 0
+    fraction = f" + ({values[6]}) / {digits}.0" if digits else ""
+    return f"make_timestamp({', '.join(values[:5])}, {values[5]}{fraction})"
+
+
+@fixer("truncate_date_part_first")
+def fix_truncate_date_part_first(place: Found, rewriter: Rewriter) -> str:
+    part, date = call_of(place).arguments
+    return f"date_trunc('{_part(part, rewriter)}', {timestamp_of(date, rewriter)})"
+
+
+@fixer("seconds_as_time")
+def fix_seconds_as_time(place: Found, rewriter: Rewriter) -> str:
+    call = call_of(place)
+    value = rewriter.node(call.arguments[0])
+    if call.parts[-1] == "SEC_TO_TIME":
+        return f"CAST(make_interval(secs => {value}) AS time)"
+    return f"CAST(EXTRACT(EPOCH FROM CAST({value} AS time)) AS integer)"
+
+
+@fixer("clock_local")
+def fix_clock_local(place: Found, rewriter: Rewriter) -> str:
+    """The moment the transaction began, with as many digits as the source keeps."""
+    digits = {"GETDATE": 3, "NOW": 0, "SYSDATETIME": 6, "CURRENT_TIMESTAMP": 0}
+    word = rewriter.words[place.first]
+    return f"LOCALTIMESTAMP({digits.get(word, 6)})"
+
+
+@fixer("clock_with_blank")
+def fix_clock_with_blank(place: Found, rewriter: Rewriter) -> str:
+    clocks = {"DATE": "CURRENT_DATE", "TIME": "LOCALTIME(0)", "TIMESTAMP": "LOCALTIMESTAMP"}
+    return clocks[rewriter.words[place.last - 1]]
+
+
+# --- masks ---
+
+_PERCENT: Final = {
+    "Y": "YYYY", "y": "YY", "m": "MM", "c": "FMMM", "d": "DD", "e": "FMDD", "H": "HH24", "k": "FMHH24", "h": "HH12",
+    "I": "HH12", "l": "FMHH12", "i": "MI", "s": "SS", "S": "SS", "f": "US", "p": "AM", "M": "FMMonth", "b": "Mon",
+    "W": "FMDay", "a": "Dy", "j": "DDD", "T": "HH24:MI:SS", "r": "HH12:MI:SS AM", "D": "FMDDth", "v": "IW", "x": "IYYY",
+}  # fmt: skip
+"""Letters of percent masks (MySQL 8.4 Reference Manual, "DATE_FORMAT") and the patterns of to_char that mean the same."""
+_TIME_LETTERS: Final = frozenset("HkhIlisSfpTr")
+
+
+def percent_mask(mask: str) -> str:
+    """Turn a mask such as %Y-%m-%d into a pattern of to_char. Raises CannotDraft for a letter without a like."""
+    pieces: list[str] = []
+    plain = ""
+    at = 0
+    while at < len(mask):
+        letter = mask[at + 1] if mask[at] == "%" and at + 1 < len(mask) else ""
+        if letter and letter != "%":
+            if letter not in _PERCENT:
+                raise CannotDraft(f"%{letter} in a mask")
+            pieces += [_plain(plain), _PERCENT[letter]]
+            plain = ""
+        else:
+            plain += mask[at]
+        at += 2 if letter else 1
+    return "".join([*pieces, _plain(plain)])
+
+
+def _plain(text: str) -> str:
+    """Quote what stands between patterns where to_char would read letters in it."""
+    if not any(c.isalpha() for c in text):
+        return text
+    return '"' + text.replace("\\", "\\\\").replace('"', '\\"') + '"'
+
+
+def _constant_mask(node: Node, rewriter: Rewriter) -> str:
+    mask = text_value(node, rewriter)
+    if mask is None:
+        raise CannotDraft("a mask that is not a constant")
+    return mask
+
+
+@fixer("date_by_percent_mask")
+def fix_date_by_percent_mask(place: Found, rewriter: Rewriter) -> str:
+    date, mask = call_of(place).arguments[:2]
+    value = rewriter.node(date) if kind_of(date, rewriter) == "time" else timestamp_of(date, rewriter)
+    return f"to_char({value}, {literal(percent_mask(_constant_mask(mask, rewriter)))})"
+
+
+@fixer("date_from_percent_mask")
+def fix_date_from_percent_mask(place: Found, rewriter: Rewriter) -> str:
+    value, mask = call_of(place).arguments
+    text = _constant_mask(mask, rewriter)
+    pattern = literal(percent_mask(text))
+    if any(letter in _TIME_LETTERS for letter in re.findall(r"%(.)", text)):
+        return f"CAST(to_timestamp({rewriter.node(value)}, {pattern}) AS timestamp)"
+    return f"to_date({rewriter.node(value)}, {pattern})"
+
+
+STYLES: Final = {
+    "1": "MM/DD/YY", "3": "DD/MM/YY", "4": "DD.MM.YY", "5": "DD-MM-YY", "8": "HH24:MI:SS", "10": "MM-DD-YY", "12": "YYMMDD",
+    "20": "YYYY-MM-DD HH24:MI:SS", "21": "YYYY-MM-DD HH24:MI:SS.MS", "23": "YYYY-MM-DD", "101": "MM/DD/YYYY",
+    "102": "YYYY.MM.DD", "103": "DD/MM/YYYY", "104": "DD.MM.YYYY", "105": "DD-MM-YYYY", "106": "DD Mon YYYY",
+    "107": "Mon DD, YYYY", "108": "HH24:MI:SS", "110": "MM-DD-YYYY", "111": "YYYY/MM/DD", "112": "YYYYMMDD",
+    "113": "DD Mon YYYY HH24:MI:SS:MS", "114": "HH24:MI:SS:MS", "120": "YYYY-MM-DD HH24:MI:SS",
+    "121": "YYYY-MM-DD HH24:MI:SS.MS", "126": 'YYYY-MM-DD"T"HH24:MI:SS.MS',
+}  # fmt: skip
+"""Styles of dates as text (Transact-SQL reference, "CAST and CONVERT") as patterns of to_char."""
+
+
+def mask_of_style(node: Node, rewriter: Rewriter) -> str:
+    """Return the pattern for a style number. Raises CannotDraft for one that is unknown or no constant."""
+    mask = STYLES.get(rewriter.subject.source(node))
+    if mask is None:
+        raise CannotDraft("a style of CONVERT that is not known")
+    return literal(mask)

@@ -1,0 +1,423 @@
+"""Fixers for text: joining, finding, taking apart, and numbers written as text."""
+
+import re
+from typing import Final
+
+from hullsound.draft.names import literal
+from hullsound.draft.rewrite import CannotDraft, Rewriter
+from hullsound.draft.text import text_value
+from hullsound.draft.values import kind_of
+from hullsound.sight.subject import Found
+from hullsound.sql.tree import Call, Cast, Comparison, Literal, Name, Node, OrderItem, Operation, TableFunction
+
+from . import call_of, fixer
+from .dates import mask_of_style
+
+
+def as_text(node: Node, rewriter: Rewriter) -> str:
+    """Render a value as text, with a cast where it may be something else."""
+    text = rewriter.node(node)
+    return text if kind_of(node, rewriter) == "text" else f"CAST({text} AS text)"
+
+
+@fixer("text_plus_text")
+def fix_text_plus_text(place: Found, rewriter: Rewriter) -> str:
+    node = place.node
+    assert isinstance(node, Operation)
+    if any(operator != "+" for operator in node.operators):
+        raise CannotDraft("+ between texts mixes with other operators")
+    return " || ".join(rewriter.node(operand) for operand in node.operands)
+
+
+@fixer("concat_null_is_null")
+def fix_concat_null_is_null(place: Found, rewriter: Rewriter) -> str:
+    """Join with ||, which gives NULL where one part is, as the source's CONCAT does."""
+    return f"({' || '.join(as_text(each, rewriter) for each in call_of(place).arguments)})"
+
+
+@fixer("group_concat")
+def fix_group_concat(place: Found, rewriter: Rewriter) -> str:
+    call = call_of(place)
+    words = rewriter.words
+    value = (
+        as_text(call.arguments[0], rewriter)
+        if len(call.arguments) == 1
+        else f"concat({rewriter.nodes(call.arguments)})"
+    )
+    at = call.arguments[-1].last
+    order, separator = "", "','"
+    if words[at] == "ORDER":
+        stop = next((i for i in range(at, call.closing) if words[i] in ("SEPARATOR", "LIMIT")), call.closing)
+        order = _order(call, at, stop, value, rewriter)
+        at = stop
+    if words[at] == "SEPARATOR":
+        separator = rewriter.text(at + 1, at + 2)
+        at += 2
+    if at != call.closing:
+        raise CannotDraft("GROUP_CONCAT with LIMIT")
+    quantifier = "DISTINCT " if call.quantifier == "DISTINCT" else ""
+    return f"string_agg({quantifier}{value}, {separator}{order})"
+
+
+def _order(call: Call, first: int, last: int, value: str, rewriter: Rewriter) -> str:
+    if call.quantifier != "DISTINCT":
+        return f" {rewriter.text(first, last)}"
+    items = [item for item in rewriter.subject.all(OrderItem) if first <= item.first < last]
+    same = len(items) == 1 and rewriter.subject.source(items[0].value) == rewriter.subject.source(call.arguments[0])
+    if not same or kind_of(call.arguments[0], rewriter) != "text":
+        raise CannotDraft("DISTINCT values in an order of other values")
+    return f" ORDER BY {value}{' DESC' if items[0].descending else ''}"
+
+
+@fixer("position_needle_first")
+def fix_position_needle_first(place: Found, rewriter: Rewriter) -> str:
+    needle, text, *start = (rewriter.node(each) for each in call_of(place).arguments)
+    if not start:
+        return f"strpos({text}, {needle})"
+    rest = f"strpos(substr({text}, {start[0]}), {needle})"
+    return f"(CASE {rest} WHEN 0 THEN 0 ELSE {rest} + {start[0]} - 1 END)"
+
+
+@fixer("place_in_list")
+def fix_place_in_list(place: Found, rewriter: Rewriter) -> str:
+    value, *rest = call_of(place).arguments
+    return f"COALESCE(array_position(ARRAY[{rewriter.nodes(rest)}], {rewriter.node(value)}), 0)"
+
+
+@fixer("substring_index")
+def fix_substring_index(place: Found, rewriter: Rewriter) -> str:
+    text, separator, count = call_of(place).arguments
+    number = rewriter.subject.source(count)
+    if number == "1":
+        return f"split_part({rewriter.node(text)}, {rewriter.node(separator)}, 1)"
+    if number.replace(" ", "") == "-1":
+        return f"reverse(split_part(reverse({rewriter.node(text)}), reverse({rewriter.node(separator)}), 1))"
+    parts = f"string_to_array({rewriter.node(text)}, {rewriter.node(separator)})"
+    if number.isdigit():
+        return f"array_to_string(({parts})[1:{number}], {rewriter.node(separator)})"
+    raise CannotDraft("a number of parts that is not a constant")
+
+
+@fixer("split_text")
+def fix_split_text(place: Found, rewriter: Rewriter) -> str:
+    call = call_of(place)
+    if len(call.arguments) != 2:
+        raise CannotDraft("numbered parts")
+    text = f"string_to_table({rewriter.nodes(call.arguments)})"
+    around = [each for each in rewriter.subject.all(TableFunction) if each.call is call]
+    if around and not around[0].alias:
+        return f"{text} AS parts(value)"
+    return text
+
+
+@fixer("number_with_commas")
+def fix_number_with_commas(place: Found, rewriter: Rewriter) -> str:
+    call = call_of(place)
+    digits = rewriter.subject.source(call.arguments[1])
+    if not digits.isdigit() or len(call.arguments) > 2:
+        raise CannotDraft("digits that are not a constant")
+    fraction = "." + "0" * int(digits) if int(digits) else ""
+    number = f"CAST({rewriter.node(call.arguments[0])} AS numeric)"
+    return f"to_char(round({number}, {digits}), 'FM999,999,999,999,990{fraction}')"
+
+
+@fixer("number_as_padded_text")
+def fix_number_as_padded_text(place: Found, rewriter: Rewriter) -> str:
+    values = [rewriter.node(each) for each in call_of(place).arguments]
+    digits = values[2] if len(values) > 2 else "0"
+    width = values[1] if len(values) > 1 else "10"
+    return f"lpad(CAST(round(CAST({values[0]} AS numeric), {digits}) AS text), {width})"
+
+
+@fixer("hex_text")
+def fix_hex_text(place: Found, rewriter: Rewriter) -> str:
+    call = call_of(place)
+    value, kind = rewriter.node(call.arguments[0]), kind_of(call.arguments[0], rewriter)
+    if call.parts[-1] == "UNHEX":
+        return f"decode({value}, 'hex')"
+    if kind in ("integer", "number"):
+        return f"upper(to_hex(CAST({value} AS bigint)))"
+    bytes_ = value if kind == "bytes" else f"convert_to({value}, 'UTF8')"
+    return f"upper(encode({bytes_}, 'hex'))"
+
+
+@fixer("hash_text")
+def fix_hash_text(place: Found, rewriter: Rewriter) -> str:
+    call = call_of(place)
+    bits = rewriter.subject.source(call.arguments[1]) if len(call.arguments) > 1 else ""
+    if call.parts[-1] != "SHA2" or bits not in ("224", "256", "384", "512"):
+        raise CannotDraft("SHA-1, which needs pgcrypto")
+    return f"encode(sha{bits}(convert_to({rewriter.node(call.arguments[0])}, 'UTF8')), 'hex')"
+
+
+@fixer("hash_of_kind")
+def fix_hash_of_kind(place: Found, rewriter: Rewriter) -> str:
+    name, value = call_of(place).arguments
+    kind = (text_value(name, rewriter) or "").upper()
+    sizes = {"SHA2_256": "sha256", "SHA2_512": "sha512"}
+    data = rewriter.node(value)
+    if kind_of(value, rewriter) != "bytes":
+        data = f"convert_to({data}, 'UTF8')"
+    if kind == "MD5":
+        return f"decode(md5({data}), 'hex')"
+    if kind not in sizes:
+        raise CannotDraft("a hash that needs pgcrypto")
+    return f"{sizes[kind]}({data})"
+
+
+@fixer("substr_counted")
+def fix_substr_counted(place: Found, rewriter: Rewriter) -> str:
+    """Take a part of a text; a place below 0 counts from the end."""
+    values = call_of(place).arguments
+    start = rewriter.subject.source(values[1]).replace(" ", "")
+    text = rewriter.node(values[0])
+    if re.fullmatch(r"-\d+", start):
+        tail = f"right({text}, {start[1:]})"
+        return f"left({tail}, {rewriter.node(values[2])})" if len(values) > 2 else tail
+    return f"substr({text}, {rewriter.nodes(values[1:])})"
+
+
+@fixer("regex_operator")
+def fix_regex_operator(place: Found, rewriter: Rewriter) -> str:
+    """Match by ~*: the source's usual collations do not tell case apart."""
+    node = place.node
+    assert isinstance(node, Comparison)
+    operator = "!~*" if node.negated else "~*"
+    return f"{rewriter.node(node.operands[0])} {operator} {rewriter.node(node.operands[1])}"
+
+
+@fixer("like_ignores_case")
+def fix_like_ignores_case(place: Found, rewriter: Rewriter) -> str:
+    node = place.node
+    assert isinstance(node, Comparison)
+    tail = rewriter.text(node.operands[1].last, node.last)
+    word = "NOT ILIKE" if node.negated else "ILIKE"
+    return f"{rewriter.node(node.operands[0])} {word} {rewriter.node(node.operands[1])}{' ' + tail if tail else ''}"
+
+
+@fixer("like_class")
+def fix_like_class(place: Found, rewriter: Rewriter) -> str:
+    """Turn a constant pattern of LIKE that holds [classes] into a regular expression."""
+    node = place.node
+    if not isinstance(node, Comparison) or node.operator != "LIKE":
+        raise CannotDraft("a class of characters outside of LIKE")
+    pattern = text_value(node.operands[1], rewriter)
+    if pattern is None or node.operands[1].last < node.last:
+        raise CannotDraft("a pattern that is not a constant")
+    pieces: list[str] = []
+    for piece in re.findall(r"\[\^?[^\]]+\]|[\s\S]", pattern):
+        if len(piece) > 1:
+            pieces.append(piece)
+        else:
+            pieces.append({"%": ".*", "_": "."}.get(piece, re.sub(r"([^\w\s])", r"\\\1", piece)))
+    operator = "!~" if node.negated else "~"
+    return f"{rewriter.node(node.operands[0])} {operator} {literal('^' + ''.join(pieces) + '$')}"
+
+
+# --- casts and conversions ---
+
+
+@fixer("convert_with_style")
+def fix_convert_with_style(place: Found, rewriter: Rewriter) -> str:
+    """Write CONVERT(type, value, style) as CAST, or by a mask where a style is given."""
+    node = place.node
+    if not isinstance(node, Cast):
+        raise CannotDraft("CONVERT in a form that is not known")
+    style = rewriter.words[node.value.last] == ","
+    kind, source = rewriter.node(node.type), kind_of(node.value, rewriter)
+    value = rewriter.node(node.value)
+    target = kind_of(node, rewriter)
+    mask = mask_of_style(_style_node(node, rewriter), rewriter) if style else ""
+    if target == "text" and source in ("date", "timestamp", "time"):
+        if not mask:
+            raise CannotDraft("a date as text without a style")
+        return _cut(f"to_char({value}, {mask})", kind)
+    if mask and target == "date" and source in ("text", ""):
+        return f"to_date({value}, {mask})"
+    if mask and target == "timestamp" and source in ("text", ""):
+        return f"CAST(to_timestamp({value}, {mask}) AS timestamp)"
+    if mask and target == "text" and source == "":
+        raise CannotDraft("a style for a value whose type is not known")
+    return cast_of(node, rewriter)
+
+
+def _style_node(node: Cast, rewriter: Rewriter) -> Node:
+    first = node.value.last + 1
+    found = [each for each in rewriter.subject.all(Literal) if each.first == first and each.last == node.last - 1]
+    if not found:
+        raise CannotDraft("a style that is not a constant")
+    return found[0]
+
+
+def _cut(text: str, kind: str) -> str:
+    length = re.fullmatch(r"(?:var)?char\((\d+)\)", kind)
+    return f"left({text}, {length[1]})" if length else text
+
+
+def cast_of(node: Cast, rewriter: Rewriter) -> str:
+    """Render a cast; decimals that become whole numbers are cut off where the source cuts them."""
+    value, kind = rewriter.node(node.value), rewriter.node(node.type)
+    if rewriter.catalog.engine in ("sqlserver", "ase") and kind_of(node, rewriter) == "integer":
+        source = kind_of(node.value, rewriter)
+        if source == "number" and not (isinstance(node.value, Literal) and value.isdigit()):
+            return f"CAST(trunc({value}) AS {kind})"
+        if source == "boolean":
+            return f"CAST(({value})::integer AS {kind})"
+    return f"CAST({value} AS {kind})"
+
+
+@fixer("try_convert")
+def fix_try_convert(place: Found, rewriter: Rewriter) -> str:
+    """Give NULL where a value cannot be read as the type."""
+    node = place.node
+    if not isinstance(node, Cast) or rewriter.words[node.value.last] == ",":
+        raise CannotDraft("a conversion with a style")
+    value, kind = as_text(node.value, rewriter), rewriter.node(node.type)
+    if "(" in kind and not kind.startswith(("numeric", "timestamp", "varchar")):
+        raise CannotDraft(f"a test for {kind}")
+    return f"(CASE WHEN pg_input_is_valid({value}, {literal(kind)}) THEN CAST({value} AS {kind}) END)"
+
+
+@fixer("type_function")
+def fix_type_function(place: Found, rewriter: Rewriter) -> str:
+    """Write a type used as a function as a cast."""
+    call = call_of(place)
+    name = {"DEC": "numeric", "DECIMAL": "numeric", "INT": "integer", "INTEGER": "integer", "BIGINT": "bigint",
+            "SMALLINT": "smallint", "DOUBLE": "double precision", "FLOAT": "double precision", "REAL": "real",
+            "VARCHAR": "varchar", "CHAR": "char"}.get(call.parts[-1])  # fmt: skip
+    sizes = [rewriter.subject.source(each) for each in call.arguments[1:]]
+    if name is None or not all(size.isdigit() for size in sizes):
+        raise CannotDraft(f"{call.parts[-1]} as a function")
+    if name == "char" and not sizes:
+        name = "text"
+    source = kind_of(call.arguments[0], rewriter)
+    value = rewriter.node(call.arguments[0])
+    if name in ("text", "varchar") and source in ("date", "timestamp", "time"):
+        raise CannotDraft("a date as text")
+    if name in ("integer", "bigint", "smallint") and source == "number":
+        value = f"trunc({value})"
+    return f"CAST({value} AS {name}{'(' + ', '.join(sizes) + ')' if sizes else ''})"
+
+
+# --- numbers and the rest ---
+
+
+@fixer("log_natural")
+def fix_log_natural(place: Found, rewriter: Rewriter) -> str:
+    values = [rewriter.node(each) for each in call_of(place).arguments]
+    if len(values) == 1:
+        return f"ln({values[0]})"
+    base, number = values if rewriter.catalog.engine in ("mysql", "mariadb") else reversed(values)
+    return f"log(CAST({base} AS numeric), CAST({number} AS numeric))"
+
+
+@fixer("random")
+def fix_random(place: Found, rewriter: Rewriter) -> str:
+    if call_of(place).arguments:
+        raise CannotDraft("random numbers from a seed")
+    return "random()"
+
+
+@fixer("count_wide")
+def fix_count_wide(place: Found, rewriter: Rewriter) -> str:
+    call = call_of(place)
+    return f"COUNT({rewriter.text(call.opening + 1, call.closing)}){_tail(call, rewriter)}"
+
+
+@fixer("aggregate_alias")
+def fix_aggregate_alias(place: Found, rewriter: Rewriter) -> str:
+    call = call_of(place)
+    name = {"AVE": "AVG", "AVERAGE": "AVG", "MAXIMUM": "MAX", "MINIMUM": "MIN"}[call.parts[-1]]
+    return f"{name}({rewriter.text(call.opening + 1, call.closing)}){_tail(call, rewriter)}"
+
+
+@fixer("approximate_count")
+def fix_approximate_count(place: Found, rewriter: Rewriter) -> str:
+    call = call_of(place)
+    return f"COUNT(DISTINCT {rewriter.nodes(call.arguments)}){_tail(call, rewriter)}"
+
+
+@fixer("any_value")
+def fix_any_value(place: Found, rewriter: Rewriter) -> str:
+    name = "any_value" if rewriter.target.version >= 16 else "min"
+    return f"{name}({rewriter.nodes(call_of(place).arguments)})"
+
+
+@fixer("scalar_max")
+def fix_scalar_max(place: Found, rewriter: Rewriter) -> str:
+    call = call_of(place)
+    return f"{'GREATEST' if call.parts[-1] == 'MAX' else 'LEAST'}({rewriter.nodes(call.arguments)})"
+
+
+def _tail(call: Call, rewriter: Rewriter) -> str:
+    tail = rewriter.text(call.closing + 1, call.last)
+    return f" {tail}" if tail else ""
+
+
+@fixer("next_value_call")
+def fix_next_value_call(place: Found, rewriter: Rewriter) -> str:
+    call = call_of(place)
+    sequence = call.arguments[0]
+    if not isinstance(sequence, Name):
+        raise CannotDraft("a sequence that is not named")
+    name = literal(rewriter.names.qualified(*sequence.parts))
+    rest = "".join(f", {rewriter.node(each)}" for each in call.arguments[1:])
+    return f"{call.parts[-1].lower()}({name}{rest})" if call.parts[-1] != "LASTVAL" else f"currval({name})"
+
+
+@fixer("database_name")
+def fix_database_name(place: Found, rewriter: Rewriter) -> str:
+    if isinstance(place.node, Call) and place.node.arguments:
+        raise CannotDraft("the name of another database")
+    return "current_schema()" if rewriter.catalog.databases_are_schemas else "current_database()"
+
+
+@fixer("user_name")
+def fix_user_name(place: Found, rewriter: Rewriter) -> str:
+    if isinstance(place.node, Call) and place.node.arguments:
+        raise CannotDraft("the name of another user")
+    return "current_user"
+
+
+@fixer("login_name")
+def fix_login_name(place: Found, rewriter: Rewriter) -> str:
+    if isinstance(place.node, Call) and place.node.arguments:
+        raise CannotDraft("the name of another login")
+    return "session_user"
+
+
+@fixer("named_lock")
+def fix_named_lock(place: Found, rewriter: Rewriter) -> str:
+    """Take an advisory lock by the hash of its name; it is tried once instead of waited for."""
+    call = call_of(place)
+    functions = {"GET_LOCK": "pg_try_advisory_lock", "RELEASE_LOCK": "pg_advisory_unlock"}
+    if call.parts[-1] not in functions:
+        raise CannotDraft("a test of a lock")
+    return f"CAST({functions[call.parts[-1]]}(hashtext({rewriter.node(call.arguments[0])})) AS integer)"
+
+
+@fixer("json_by_path")
+def fix_json_by_path(place: Found, rewriter: Rewriter) -> str:
+    """Reach into JSON by keys where the path is a constant of names and places."""
+    node = place.node
+    if isinstance(node, Call):
+        value, path = node.arguments[0], node.arguments[1] if len(node.arguments) == 2 else None
+        is_text = node.parts[-1] == "JSON_VALUE"
+    elif isinstance(node, Operation) and len(node.operators) == 1:
+        value, path, is_text = node.operands[0], node.operands[1], node.operators[0] == "->>"
+    else:
+        raise CannotDraft("several paths in a row")
+    text = text_value(path, rewriter) if path is not None else None
+    keys = re.fullmatch(r"(?:(?:lax|strict) )?\$((?:\.\w+|\.\"[^\"{},\\]+\"|\[\d+\])*)", text or "")
+    if keys is None:
+        raise CannotDraft("a path that is not a row of names")
+    parts = [part.strip('."[]') for part in re.findall(r'\.\w+|\."[^"]+"|\[\d+\]', keys[1])]
+    source = rewriter.node(value) if kind_of(value, rewriter) == "json" else f"CAST({rewriter.node(value)} AS jsonb)"
+    return f"({source} {'#>>' if is_text else '#>'} {literal('{' + ','.join(parts) + '}')})"
+
+
+@fixer("json_unquote")
+def fix_json_unquote(place: Found, rewriter: Rewriter) -> str:
+    return f"({rewriter.nodes(call_of(place).arguments)} #>> '{{}}')"
+
+

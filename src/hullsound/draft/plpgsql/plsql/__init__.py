@@ -1,0 +1,1 @@
+"""PL/SQL to PL/pgSQL."""

@@ -1,0 +1,623 @@
+"""Statements of SQL/PSM inside a unit."""
+
+import re
+from collections.abc import Iterator
+from functools import partial
+from typing import Final
+
+from hullsound.catalog.model import ObjectType
+from hullsound.draft.names import literal
+from hullsound.draft.plpgsql.shared import (
+    ROW,
+    ROW_COUNT,
+    Hoisted,
+    called_procedure,
+    place_results,
+    raised,
+    result_name,
+    shape_of,
+    temporary_table,
+    write_type,
+)
+from hullsound.draft.queries import is_single_row, result_queries
+from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.values import kind_of
+from hullsound.sql.tree import (
+    Assign,
+    Block,
+    Call,
+    ConditionHandler,
+    CreateTable,
+    CursorDeclaration,
+    Delete,
+    Execute,
+    ExecuteImmediate,
+    Fetch,
+    Insert,
+    Jump,
+    Label,
+    Literal,
+    Loop,
+    Name,
+    Node,
+    OpenCursor,
+    OtherStatement,
+    PlainStatement,
+    Prepare,
+    QueryStatement,
+    Raise,
+    Select,
+    TypeName,
+    Unread,
+    Update,
+    Variable,
+)
+
+from .conditions import NOT_FOUND, by_precision, condition_of, conditions_of, named_conditions
+
+_LEAVES: Final = (Insert, Update, Delete, QueryStatement, Execute, Assign, Fetch, ExecuteImmediate)
+"""Statements behind which a CONTINUE handler may go on."""
+_COUNTED: Final = (Insert, Update, Delete)
+_TRANSACTION: Final = frozenset(("begin", "start", "start transaction", "commit", "rollback", "savepoint", "release"))
+_ITEMS: Final = {"MESSAGE_TEXT": "MESSAGE_TEXT", "RETURNED_SQLSTATE": "RETURNED_SQLSTATE", "TABLE_NAME": "TABLE_NAME",
+                 "COLUMN_NAME": "COLUMN_NAME", "CONSTRAINT_NAME": "CONSTRAINT_NAME"}  # fmt: skip
+
+
+class PsmCode:
+    """Adds the points of one body of compound statements."""
+
+    def __init__(self, rewriter: Rewriter, body: list[Node], leave_outermost: str, result_line: str = "") -> None:
+        """`leave_outermost` is what leaving the outermost block becomes; `result_line` ends it and its handlers."""
+        self.rewriter = rewriter
+        self.body = body
+        self.words = rewriter.words
+        self.hoisted = Hoisted()
+        self.named = named_conditions(rewriter)
+        self.results, end = place_results(body)
+        self.result_count = end - 1
+        self.leave_outermost = leave_outermost
+        self.outermost = body[0] if len(body) == 1 and isinstance(body[0], Block) else None
+        self.counts_rows = any(call.parts == ("ROW_COUNT",) for call in rewriter.subject.all(Call)) or any(
+            "ROW_COUNT" in self.words[node.first : node.last] for node in self._diagnostics()
+        )
+        if self.counts_rows:
+            self.hoisted.add(f"{ROW_COUNT} bigint := 0;")
+        self.labels = self._labels()
+        self.result_line = result_line
+        self.session = self._session_variables()
+        for name, kind in self.session.items():
+            self.hoisted.add(f"{self._local(name)} {kind};")
+
+    def add(self) -> None:
+        """Add the points of all statements."""
+        add = self.rewriter.subject.all
+        for assign in add(Assign):
+            self._assign(assign)
+        for loop in add(Loop):
+            self._loop(loop)
+        for label in add(Label):
+            self._label(label)
+        for jump in add(Jump):
+            self._point(jump, partial(self._jump, jump))
+        for cursor in add(OpenCursor):
+            if cursor.query is not None or cursor.using:
+                self._point(cursor, _refuse("a cursor over a text built at run time"))
+        for fetch in add(Fetch):
+            self._point(fetch, partial(self._fetch, fetch))
+        for raising in add(Raise):
+            self._point(raising, partial(self._raise, raising))
+        for call in add(Execute):
+            self._point(call, partial(self._call, call))
+        for prepare in (*add(Prepare), *add(ExecuteImmediate)):
+            self._point(prepare, _refuse("a statement built at run time"))
+        for table in add(CreateTable):
+            self._point(table, partial(self._create_table, table))
+        for plain in add(PlainStatement):
+            self._plain(plain)
+        for other in add(OtherStatement):
+            self._point(other, partial(self._other, other))
+        for query, place in self.results.items():
+            text = partial(self._open_result, query, place)
+            self.rewriter.add(Point(query.first, query.last, text, is_wrapper=True))
+        for select in add(Select):
+            if select.into:
+                self._select_into(select)
+        for unread in add(Unread):
+            self._point(unread, _refuse("a statement that could not be read"))
+        for counted in add(Call):
+            if counted.parts == ("ROW_COUNT",):
+                self.rewriter.replace(counted.first, counted.last, ROW_COUNT)
+        for kind in add(TypeName):
+            self.rewriter.add(Point(kind.first, kind.last, partial(self._type, kind)))
+        self._continue_handlers()
+        self._row_counts()
+        for block in add(Block):
+            self._block(block)
+
+    def _point(self, node: Node, render: "partial[str]") -> None:
+        self.rewriter.add(Point(node.first, node.last, lambda r: render(), getattr(node, "construct", "")))
+
+    def _type(self, node: TypeName, rewriter: Rewriter) -> str:
+        return write_type(node, rewriter)
+
+    # --- blocks and handlers ---
+
+    def _labels(self) -> dict[str, Node]:
+        """Return the statement behind each label."""
+        starts: dict[int, Node] = {}
+        for kind in (Block, Loop):
+            for node in self.rewriter.subject.all(kind):
+                starts[node.first] = node
+        labels = {label.name: starts.get(label.last) for label in self.rewriter.subject.all(Label)}
+        return {name: node for name, node in labels.items() if node is not None}
+
+    def _label(self, label: Label) -> None:
+        if self.labels.get(label.name) is self.outermost and self.outermost is not None:
+            self.rewriter.replace(label.first, label.last, "")
+        else:
+            self.rewriter.replace(label.first, label.last, f"<<{self.rewriter.names.write(label.name)}>>")
+
+    def _declarations(self, block: Block) -> tuple[list[str], list[ConditionHandler]]:
+        """Return the lines of a block's DECLARE and its handlers; variables come before the cursors that use them."""
+        variables: list[str] = []
+        cursors: list[str] = []
+        handlers: list[ConditionHandler] = []
+        write = self.rewriter.names.write
+        for node in block.declarations:
+            if isinstance(node, Variable):
+                for each in self.rewriter.subject.all(Variable):
+                    if each.first == node.first:
+                        default = f" := {self.rewriter.node(each.default)}" if each.default is not None else ""
+                        variables.append(f"{write(each.name)} {write_type(each.type, self.rewriter)}{default};")
+            elif isinstance(node, CursorDeclaration):
+                if node.query is None:
+                    raise CannotDraft("a cursor over a prepared statement")
+                if "RETURN" in self.words[node.is_at : node.query.first]:
+                    raise CannotDraft("a cursor WITH RETURN")
+                cursors.append(f"{write(node.name)} CURSOR FOR {self.rewriter.node(node.query)};")
+            elif isinstance(node, ConditionHandler):
+                handlers.append(node)
+        return variables + cursors, handlers
+
+    def _block(self, block: Block) -> None:
+        if self.words[block.begin_at] != "BEGIN":
+            return  # the body of a routine that is one statement
+        rewriter = self.rewriter
+        for node in block.declarations:
+            rewriter.replace(node.first, node.last + 1, "")
+        head_end = block.begin_at + 1
+        while self.words[head_end] in ("NOT", "ATOMIC", "REQUEST"):
+            head_end += 1
+        rewriter.add(Point(block.begin_at, head_end, partial(self._begin, block)))
+        handlers = [d for d in block.declarations if isinstance(d, ConditionHandler)]
+        exits = [h for h in handlers if h.action == "exit"]
+        if any(h.action == "undo" for h in handlers):
+            exits += [h for h in handlers if h.action == "undo"]
+        if block is self.outermost:
+            rewriter.add(Point(block.end_at, block.last, partial(self._end, exits, "", self.result_line)))
+        else:
+            label = next((n for n, node in self.labels.items() if node is block), "")
+            rewriter.add(Point(block.end_at, block.last, partial(self._end, exits, label, "")))
+
+    def _begin(self, block: Block, rewriter: Rewriter) -> str:
+        lines, _ = self._declarations(block)
+        if block is self.outermost:
+            lines = [*self.hoisted.lines, *lines]
+        section = "DECLARE\n" + "".join(f"  {line}\n" for line in lines) if lines else ""
+        return f"{section}BEGIN"
+
+    def _end(self, exits: list[ConditionHandler], label: str, result: str, rewriter: Rewriter) -> str:
+        end = f"END {rewriter.names.write(label)}" if label else "END"
+        line = f"  {result}\n" if result else ""
+        sections = [(conditions_of(h, self.named), h) for h in exits]
+        sections = [(conditions, h) for conditions, h in sections if conditions]
+        if not sections:
+            return line.lstrip() + end
+        sections.sort(key=lambda section: by_precision(section[0]))
+        text = f"{line}EXCEPTION\n"
+        for conditions, handler in sections:
+            text += f"  WHEN {' OR '.join(conditions)} THEN\n    {self._handler_body(handler)}\n{line}"
+        return text + end
+
+    def _handler_body(self, handler: ConditionHandler) -> str:
+        text = self.rewriter.elsewhere(handler.body).strip()
+        return f"{text};" if text else "NULL;"
+
+    def _around(self, node: Node) -> Iterator[Block]:
+        """Return the blocks around a node, from the innermost."""
+        blocks = [b for b in self.rewriter.subject.all(Block) if b.first <= node.first and node.last <= b.last]
+        yield from sorted(blocks, key=lambda b: b.last - b.first)
+
+    def _in_handler(self, node: Node) -> ConditionHandler | None:
+        handlers = self.rewriter.subject.all(ConditionHandler)
+        return next((h for h in handlers if h.first < node.first and node.last <= h.last), None)
+
+    def _handlers_for(self, node: Node) -> list[tuple[list[str], ConditionHandler]]:
+        """Return the handlers in force at a statement, from the innermost block; none inside of a handler's own body."""
+        own = self._in_handler(node)
+        found = []
+        for block in self._around(node):
+            if own is not None and block.first <= own.first:
+                break
+            for handler in block.declarations:
+                if isinstance(handler, ConditionHandler):
+                    found.append((conditions_of(handler, self.named), handler))
+        return found
+
+    def _continue_handlers(self) -> None:
+        """Put what a CONTINUE handler does behind or around the statements that may raise its condition."""
+        statements: list[Node] = []
+        for kind in _LEAVES:
+            statements += self.rewriter.subject.all(kind)
+        for node in statements:
+            if self.words[node.last] != ";" or isinstance(node, QueryStatement) and node in self.results:
+                continue
+            handlers = self._handlers_for(node)
+            reads = isinstance(node, Fetch) or (isinstance(node, QueryStatement) and _selects_into(node))
+            missing = next((h for conditions, h in handlers if NOT_FOUND in conditions), None)
+            if reads and missing is not None:
+                self.rewriter.add(
+                    Point(node.last, node.last + 1, partial(self._when_missing, missing), is_wrapper=True)
+                )
+            going_on = [
+                (conditions, h) for conditions, h in handlers if h.action == "continue" and set(conditions) - {NOT_FOUND}
+            ]
+            if going_on and not isinstance(node, Fetch):
+                self.rewriter.add(Point(node.first, node.last, partial(self._guarded, node, going_on), is_wrapper=True))
+
+    def _when_missing(self, handler: ConditionHandler, rewriter: Rewriter) -> str:
+        if handler.action == "continue":
+            return f";\n    IF NOT FOUND THEN {self._handler_body(handler)} END IF;"
+        return f";\n    IF NOT FOUND THEN RAISE {NOT_FOUND}; END IF;"
+
+    def _guarded(self, node: Node, handlers: list[tuple[list[str], ConditionHandler]], rewriter: Rewriter) -> str:
+        text = f"BEGIN\n      {rewriter.text(node.first, node.last)};\n    EXCEPTION\n"
+        for conditions, handler in sorted(handlers, key=lambda each: by_precision(each[0])):
+            named = [c for c in conditions if c != NOT_FOUND]
+            text += f"      WHEN {' OR '.join(named)} THEN {self._handler_body(handler)}\n"
+        return text + "    END"
+
+    # --- flow ---
+
+    def _loop(self, loop: Loop) -> None:
+        rewriter, words = self.rewriter, self.words
+        end = next(i for i in range(loop.last - 1, loop.first, -1) if words[i] == "END")
+        if loop.form == "while":
+            rewriter.replace(loop.loop_at - 1, loop.loop_at, "LOOP")
+        elif loop.form == "repeat":
+            rewriter.replace(loop.first, loop.first + 1, "LOOP")
+            until = loop.bounds[0].first - 1
+            rewriter.add(Point(until, loop.last, partial(self._until, loop)))
+            return
+        elif loop.form in ("query", "range"):
+            rewriter.add(Point(loop.first, loop.loop_at + 1, partial(self._for, loop)))
+            if loop.form == "query":
+                self.hoisted.add(f"{rewriter.names.write(loop.variable)} record;")
+            self._loop_names(loop)
+        rewriter.replace(end, loop.last, "END LOOP")
+
+    def _until(self, loop: Loop, rewriter: Rewriter) -> str:
+        return f"EXIT WHEN {rewriter.node(loop.bounds[0])};\n  END LOOP"
+
+    def _for(self, loop: Loop, rewriter: Rewriter) -> str:
+        name = rewriter.names.write(loop.variable)
+        if loop.form == "range":
+            return f"FOR {name} IN {rewriter.node(loop.bounds[0])}..{rewriter.node(loop.bounds[1])} LOOP"
+        return f"FOR {name} IN {rewriter.node(loop.bounds[0])} LOOP"
+
+    def _loop_names(self, loop: Loop) -> None:
+        """Columns of a loop's query stand without the loop's name in the source."""
+        query = loop.bounds[0] if loop.form == "query" else None
+        block = query.blocks[0] if query is not None and query.blocks else None  # type: ignore[attr-defined]
+        if not isinstance(block, Select):
+            return
+        columns = {i.alias or (i.value.parts[-1] if isinstance(i.value, Name) else "") for i in block.items} - {""}
+        declared = self.rewriter.subject.scope.declared
+        for name in self.rewriter.subject.all(Name):
+            inside = loop.loop_at < name.first < loop.last
+            if inside and len(name.parts) == 1 and name.parts[0] in columns and name.parts[0] not in declared:
+                if not self._is_column(name, loop):
+                    write = self.rewriter.names.write
+                    self.rewriter.replace(name.first, name.last, f"{write(loop.variable)}.{write(name.parts[0])}")
+
+    def _is_column(self, name: Name, loop: Loop) -> bool:
+        """Whether a bare name stands where a column of a statement's own table is meant."""
+        for kind in (Insert, Update):
+            for node in self.rewriter.subject.all(kind):
+                targets = node.columns if isinstance(node, Insert) else [target for target, _ in node.assignments]
+                if any(target is name for target in targets):
+                    return True
+        return False
+
+    def _jump(self, jump: Jump) -> str:
+        target = self.labels.get(jump.label)
+        if jump.form == "goto":
+            raise CannotDraft("GOTO")
+        if target is not None and target is self.outermost:
+            return self.leave_outermost
+        word = "EXIT" if jump.form == "exit" else "CONTINUE"
+        return f"{word} {self.rewriter.names.write(jump.label)}" if jump.label else word
+
+    # --- statements ---
+
+    def _assign(self, node: Assign) -> None:
+        """Write SET a = b, c = d as assignments of their own."""
+        target = node.target
+        words = self.words
+        before = target.first - 1
+        if isinstance(target, Name) and target.parts[0].startswith("@@"):
+            self._point(node, _refuse("a setting of the server"))
+            return
+        if words[before] in ("GLOBAL", "SESSION", "LOCAL", "PERSIST"):
+            self._point(node, _refuse("a setting of the server"))
+            return
+        start, link = (before, "") if words[before] == "SET" else (before, "; ") if words[before] == "," else (target.first, "")
+        self.rewriter.add(Point(start, node.value.first, partial(self._assigned, node, link)))
+
+    def _assigned(self, node: Assign, link: str, rewriter: Rewriter) -> str:
+        text = rewriter.node(node.target)
+        if isinstance(node.target, Name) and node.target.parts[0].startswith("@"):
+            text = self.session_name(node.target.parts[0])
+        return f"{link}{text} := "
+
+    def _select_into(self, select: Select) -> None:
+        """Keep the values of the variables where a query finds no row, as the source does."""
+        query = next((q for q in self.rewriter.subject.all(QueryStatement) if select in q.query.blocks), None)
+        targets = [each for each in select.into if isinstance(each, Name)]
+        if query is None or len(targets) != len(select.into) or select.into_span is None:
+            return
+        if all(self._is_fresh(target, query) for target in targets) or is_single_row(query.query) or _is_aggregate(select, self.rewriter):
+            return
+        first, last = select.into_span
+        if len(targets) != len(select.items):
+            return
+        self.hoisted.add(f"{ROW} record;")
+        self.rewriter.replace(first, last, f"INTO {ROW}")
+        for place, item in enumerate(select.items, start=1):
+            # The names of the record's fields are ours, so that two items of one name do no harm.
+            if item.alias:
+                at = item.value.last
+                self.rewriter.replace(at, item.last, f" AS c{place}")
+            else:
+                label = f" AS c{place}"
+                self.rewriter.add(Point(item.last, item.last, lambda r, label=label: label, is_behind=True))
+        self.rewriter.add(Point(query.first, query.last, partial(self._kept, query, targets), is_wrapper=True))
+
+    def _kept(self, query: QueryStatement, targets: list[Name], rewriter: Rewriter) -> str:
+        text = rewriter.text(query.first, query.last)
+        sets = " ".join(f"{self._target(t)} := {ROW}.c{i};" for i, t in enumerate(targets, start=1))
+        return f"{text};\n    IF FOUND THEN {sets} END IF"
+
+    def _target(self, name: Name) -> str:
+        return self.session_name(name.parts[0]) if name.parts[0].startswith("@") else self.rewriter.node(name)
+
+    def _is_fresh(self, target: Name, query: QueryStatement) -> bool:
+        """Whether a variable holds nothing before a query: no default, no other statement that sets it, no loop."""
+        name = target.parts[-1]
+        subject = self.rewriter.subject
+        if len(target.parts) > 1 or any(v.name == name and v.default is not None for v in subject.all(Variable)):
+            return False
+        if not any(v.name == name for v in subject.all(Variable)):
+            return False
+        if any(loop.first < query.first < loop.last for loop in subject.all(Loop)):
+            return False
+        set_elsewhere = [a.target for a in subject.all(Assign)]
+        for other in subject.all(Select):
+            if other not in query.query.blocks:
+                set_elsewhere += other.into
+        for fetch in subject.all(Fetch):
+            set_elsewhere += fetch.into
+        for call in subject.all(Execute):
+            set_elsewhere += call.arguments
+        return not any(isinstance(n, Name) and n.parts[-1] == name for n in set_elsewhere)
+
+    def _open_result(self, query: QueryStatement, place: int, rewriter: Rewriter) -> str:
+        return f"OPEN {result_name(place)} FOR {rewriter.text(query.first, query.last)}"
+
+    def _fetch(self, fetch: Fetch) -> str:
+        into = ", ".join(self._target(each) if isinstance(each, Name) else self.rewriter.node(each) for each in fetch.into)
+        return f"FETCH {self.rewriter.node(fetch.cursor)} INTO {into}"
+
+    def _call(self, call: Execute) -> str:
+        if not call.routine:
+            raise CannotDraft("a statement built at run time")
+        item = called_procedure(call, self.rewriter)
+        if item is None:
+            raise CannotDraft(f"the procedure {'.'.join(call.routine).lower()} is not in the source")
+        arguments = [self.rewriter.node(each) for each in call.arguments]
+        if item.type is ObjectType.PROCEDURE:
+            if shape_of(item, self.rewriter.catalog).results:
+                raise CannotDraft(f"the results that {item.name.lower()} gives out would have to be passed on")
+        return f"CALL {self.rewriter.names.qualified(item.schema, item.name)}({', '.join(arguments)})"
+
+    def _diagnostics(self) -> list[OtherStatement]:
+        return [n for n in self.rewriter.subject.all(OtherStatement) if n.words == "get diagnostics"]
+
+    def _plain(self, node: PlainStatement) -> None:
+        if node.words in _TRANSACTION:
+            self._transaction(node)
+        elif node.words == "do":
+            self.rewriter.replace(node.first, node.first + 1, "PERFORM")
+        elif node.words in ("declare condition", "declare statement"):
+            self.rewriter.replace(node.first, node.last + 1, "")
+        elif node.words != "declare":
+            self._point(node, _refuse(f"the statement {node.words}"))
+
+    def _transaction(self, node: PlainStatement) -> None:
+        """Leave transactions to the caller: the whole call stands or falls, and a handler's block is undone."""
+        if node.words == "rollback" and self._in_handler(node) is None and not self._raises_behind(node):
+            self._point(node, _refuse("ROLLBACK outside of a handler"))
+        elif node.words in ("savepoint", "rollback to", "release"):
+            self._point(node, _refuse("a savepoint"))
+        else:
+            self.rewriter.replace(node.first, node.last, "NULL")
+
+    def _raises_behind(self, node: Node) -> bool:
+        return self.words[node.last + 1 : node.last + 2] in (["SIGNAL"], ["RESIGNAL"])
+
+    def _other(self, node: OtherStatement) -> str:
+        words = self.words
+        if node.words == "get diagnostics":
+            return self._get_diagnostics(node)
+        if node.words.startswith("truncate"):
+            return f"TRUNCATE TABLE {self.rewriter.text(node.last - 1, node.last)}"
+        if node.words.startswith("drop temporary") or node.words == "drop table":
+            guard = "IF EXISTS " if "EXISTS" in words[node.first : node.last] else ""
+            return f"DROP TABLE {guard}{self.rewriter.names.write(node.name[-1]) if node.name else ''}".rstrip()
+        if node.words.split(" ")[0] in ("analyze", "optimize", "check", "flush"):
+            return "NULL"
+        raise CannotDraft(f"the statement {node.words}")
+
+    def _get_diagnostics(self, node: OtherStatement) -> str:
+        words = self.words
+        pairs = [(i - 1, words[i + 1]) for i in range(node.first, node.last) if words[i] == "="]
+        pairs = [(at, item) for at, item in pairs if item not in ("CONDITION",)]
+        if any(item == "ROW_COUNT" for _, item in pairs):
+            return "; ".join(f"{self._word(at)} := {ROW_COUNT}" for at, _ in pairs)
+        if self._in_handler(node) is None or any(item not in _ITEMS for _, item in pairs):
+            raise CannotDraft("GET DIAGNOSTICS of something without a like")
+        return "GET STACKED DIAGNOSTICS " + ", ".join(f"{self._word(at)} = {_ITEMS[item]}" for at, item in pairs)
+
+    def _word(self, at: int) -> str:
+        word = self.words[at]
+        return self.session_name(word) if word.startswith("@") else self.rewriter.names.write(word)
+
+    def _raise(self, node: Raise) -> str:
+        words = self.words
+        inside = range(node.first, node.last)
+        state = next((words[i + 1] for i in inside if words[i] in ("SQLSTATE", "VALUE") and words[i + 1][:1] in "'\""), "")
+        state = state.strip("'\"")
+        if node.name and not state:
+            known = self.named.get(node.name[0])
+            if known is None:
+                raise CannotDraft(f"the condition {node.name[0].lower()}")
+            state = known
+        message = self._message(node)
+        if words[node.first] == "RESIGNAL" and not state and not message:
+            return "RAISE"
+        condition = condition_of(state, self.named) if state.isdigit() and len(state) == 4 else ""
+        if state.startswith("01"):
+            return f"RAISE WARNING '%', {message or literal(state)}"
+        if state == "02000":
+            return f"RAISE EXCEPTION '%', {message or literal('no data')} USING ERRCODE = '{NOT_FOUND}'"
+        if condition:
+            return f"RAISE EXCEPTION '%', {message or literal(condition)} USING ERRCODE = {literal(condition)}"
+        if not re.fullmatch(r"[0-9A-Z]{5}", state):
+            state = "45000"
+        return raised(message or literal(f"unhandled user-defined exception {state}"), state)
+
+    def _message(self, node: Raise) -> str:
+        """Return the expression of the message: behind SET MESSAGE_TEXT =, or in brackets as Db2 has it."""
+        words = self.words
+        for at in range(node.first, node.last - 1):
+            if words[at] == "MESSAGE_TEXT":
+                first, depth, end = at + 2, 0, at + 2
+                while end < node.last and not (words[end] == "," and depth == 0):
+                    depth += (words[end] == "(") - (words[end] == ")")
+                    end += 1
+                return self._text_between(first, end)
+        if words[node.last - 1] == ")":
+            opening = next(i for i in range(node.first, node.last) if words[i] == "(")
+            return self.rewriter.text(opening + 1, node.last - 1)
+        return ""
+
+    def _text_between(self, first: int, last: int) -> str:
+        if last == first + 1 and self.words[first].startswith("@"):
+            return self.session_name(self.words[first])
+        return self.rewriter.text(first, last)
+
+    def _create_table(self, node: CreateTable) -> str:
+        if not node.temporary and "TEMPORARY" not in self.words[node.first : node.first + 4]:
+            raise CannotDraft("a table that code creates")
+        guard = "IF NOT EXISTS " if "EXISTS" in self.words[node.first : node.first + 7] else ""
+        if node.query is not None:
+            name = self.rewriter.names.write(node.name[-1])
+            return f"CREATE TEMP TABLE {guard}{name} AS {self.rewriter.node(node.query)}"
+        table = temporary_table(node.name[-1], node.columns, node.constraints, self.rewriter)
+        return f"CREATE TEMP TABLE {guard}{table}"
+
+    def _row_counts(self) -> None:
+        """Take the row count behind each change in a unit that asks for it."""
+        for kind in _COUNTED if self.counts_rows else ():
+            for node in self.rewriter.subject.all(kind):
+                if self.words[node.last] == ";":
+                    self.rewriter.replace(node.last, node.last + 1, f"; GET DIAGNOSTICS {ROW_COUNT} = ROW_COUNT;")
+
+    # --- session variables ---
+
+    def _session_variables(self) -> dict[str, str]:
+        """Return the types of the @variables that no other object of the catalogue touches."""
+        subject, catalog = self.rewriter.subject, self.rewriter.catalog
+        names = {n.parts[0] for n in subject.all(Name) if n.parts[0][:1] == "@" and n.parts[0][:2] != "@@"}
+        names |= {w for w in self.words[subject.read.first : subject.read.last] if re.fullmatch(r"@\w+", w)}
+        own: dict[str, str] = {}
+        for name in sorted(names):
+            pattern = re.compile(re.escape(name) + r"\b", re.IGNORECASE)
+            users = [o.id for o in catalog.objects.values() if o.id != self.rewriter.owner and pattern.search(o.text)]
+            if not users:
+                own[name] = self._session_type(name)
+        return own
+
+    def _session_type(self, name: str) -> str:
+        kinds = {"text": "text", "integer": "bigint", "number": "numeric", "date": "date", "timestamp": "timestamp",
+                 "boolean": "bigint", "time": "time"}  # fmt: skip
+        found = set()
+        for assign in self.rewriter.subject.all(Assign):
+            if isinstance(assign.target, Name) and assign.target.parts[0] == name:
+                found.add(kinds.get(kind_of(assign.value, self.rewriter), ""))
+        for select in self.rewriter.subject.all(Select):
+            for target, item in zip(select.into, select.items, strict=False):
+                if isinstance(target, Name) and target.parts[0] == name:
+                    found.add(kinds.get(kind_of(item.value, self.rewriter), ""))
+        found.discard("")
+        if found == {"bigint", "numeric"}:
+            return "numeric"
+        return found.pop() if len(found) == 1 else "text"
+
+    def session_name(self, name: str) -> str:
+        """Return the local variable that takes the place of an @variable. Raises CannotDraft for one that is shared."""
+        if name not in self.session:
+            raise CannotDraft(f"the session's value {name.lower()}, which other objects use too")
+        return self._local(name)
+
+    def _local(self, name: str) -> str:
+        return self.rewriter.names.write(f"HS_{name.lstrip('@')}")
+
+
+def add_session_names(code: PsmCode) -> None:
+    """Write @variables as the local ones that take their place."""
+    rewriter = code.rewriter
+    subject = rewriter.subject
+    assigned = {id(assign.target) for assign in subject.all(Assign)}
+    for name in subject.all(Name):
+        if name.parts[0].startswith("@@"):
+            rewriter.add(Point(name.first, name.last, lambda r: _refuse("a setting of the server")()))
+        elif name.parts[0].startswith("@") and id(name) not in assigned:
+            rewriter.add(Point(name.first, name.last, partial(_session_name, code, name.parts[0])))
+
+
+def _session_name(code: PsmCode, name: str, rewriter: Rewriter) -> str:
+    return code.session_name(name)
+
+
+def _selects_into(node: QueryStatement) -> bool:
+    return not result_queries([node])
+
+
+def _is_aggregate(select: Select, rewriter: Rewriter) -> bool:
+    """Whether a query block has aggregates and no groups, so that it gives one row whatever it finds."""
+    names = {"COUNT", "SUM", "MAX", "MIN", "AVG", "GROUP_CONCAT", "COUNT_BIG", "STRING_AGG"}
+    if select.group or not select.items:
+        return False
+    calls = [c for c in rewriter.subject.all(Call) if c.parts[-1] in names and c.over is None]
+    return all(
+        isinstance(item.value, Literal) or any(item.first <= c.first and c.last <= item.last for c in calls)
+        for item in select.items
+    )
+
+
+def _refuse(reason: str) -> "partial[str]":
+    def refuse() -> str:
+        raise CannotDraft(reason)
+
+    return partial(refuse)

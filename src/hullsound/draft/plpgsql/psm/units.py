@@ -1,0 +1,220 @@
+"""Headers and ends of routines and triggers of SQL/PSM."""
+
+from functools import partial
+
+from hullsound.catalog.model import Object
+from hullsound.draft.plpgsql.shared import (
+    shares_line,
+    Shape,
+    dollar_quote,
+    result_name,
+    trigger_function,
+    write_type,
+)
+from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
+from hullsound.sql.tree import (
+    AnonymousBlock,
+    Block,
+    Call,
+    CreateRoutine,
+    CreateTrigger,
+    Delete,
+    Execute,
+    Insert,
+    Name,
+    Node,
+    Parameter,
+    Routine,
+    TableRef,
+    Update,
+)
+
+from .statements import PsmCode, add_session_names
+
+_MODES = {"in": "", "out": "OUT ", "in out": "INOUT "}
+
+
+def add_psm_unit(rewriter: Rewriter, item: Object) -> None:
+    """Add the points that turn a routine or trigger into statements of PostgreSQL."""
+    tree = rewriter.subject.tree
+    if isinstance(tree, CreateRoutine):
+        _add_routine(tree.routine, tree.first, item, rewriter)
+    elif isinstance(tree, CreateTrigger):
+        _add_trigger(tree, item, rewriter)
+    else:
+        _add_anonymous(rewriter)
+
+
+def _body(block: Node | None, rewriter: Rewriter) -> list[Node]:
+    """Return the statements of a body: one block, or one statement that stands for it."""
+    if not isinstance(block, Block):
+        return [block] if block is not None else []
+    return [block] if rewriter.words[block.begin_at] == "BEGIN" else block.body
+
+
+def _add_routine(routine: Routine, first: int, item: Object, rewriter: Rewriter) -> None:
+    if routine.block is None:
+        raise CannotDraft("a routine without a body")
+    body = _body(routine.block, rewriter)
+    code = PsmCode(rewriter, body, "RETURN" if routine.form == "procedure" else "RETURN NULL")
+    code.add()
+    add_session_names(code)
+    rewriter.add(Point(first, routine.is_at, partial(_head, routine, item, code)))
+    _wrap(body, routine.is_at, routine.last, code, rewriter)
+
+
+def _add_anonymous(rewriter: Rewriter) -> None:
+    """Put a statement of a script that only code can hold, such as CALL, into a DO block."""
+    tree = rewriter.subject.tree
+    block = tree.block if isinstance(tree, AnonymousBlock) else None
+    calls = [each for each in rewriter.subject.all(Execute) if each.first == tree.first]
+    body: list[Node] = [block] if block is not None else [*calls]
+    if not body:
+        raise CannotDraft("a statement that is not drafted")
+    code = PsmCode(rewriter, body, "RETURN")
+    if code.result_count:
+        raise CannotDraft("a result set given out by a script")
+    code.add()
+    add_session_names(code)
+    rewriter.insert(tree.first, f"DO {dollar_quote(rewriter.subject.read.text)}\n")
+    _wrap(body, tree.first, tree.last, code, rewriter)
+
+
+def _wrap(body: list[Node], first: int, last: int, code: PsmCode, rewriter: Rewriter) -> None:
+    """End the body; one that is a single statement gets a block around it."""
+    quote = dollar_quote(rewriter.subject.read.text)
+    end = last + 1 if rewriter.words[last] == ";" else last
+    if code.outermost is not None:
+        tail = f";\n{quote};"
+    else:
+        rewriter.insert(first, f"{code.hoisted.section()}BEGIN\n  ")
+        result = f"  {code.result_line}\n" if code.result_line else ""
+        tail = f";\n{result}END;\n{quote};"
+    if end > last:
+        rewriter.replace(last, end, tail)
+    else:
+        rewriter.add(Point(last, last, lambda r: tail, is_behind=True))
+
+
+def _head(routine: Routine, item: Object, code: PsmCode, rewriter: Rewriter) -> str:
+    name = rewriter.names.qualified(item.schema, item.name)
+    parameters = [_parameter(each, rewriter) for each in routine.parameters]
+    parameters += Shape(code.result_count, has_status=False).parameters()
+    text = f"CREATE OR REPLACE {routine.form.upper()} {name}({', '.join(parameters)})"
+    if routine.returns is not None:
+        text += f"\nRETURNS {write_type(routine.returns, rewriter, unsized=True)}"
+    text += "\nLANGUAGE plpgsql"
+    if routine.form == "function" and "DETERMINISTIC" in routine.options and "NOT" not in routine.options:
+        if _depends_on_arguments_alone(rewriter):
+            text += " IMMUTABLE"
+    text += f"\nAS {dollar_quote(rewriter.subject.read.text)}\n{variable_conflict(rewriter)}"
+    return text if shares_line(routine.is_at, rewriter) else text.rstrip("\n")
+
+
+def _parameter(node: Parameter, rewriter: Rewriter) -> str:
+    text = f"{_MODES[node.mode]}{rewriter.names.write(node.name)} {write_type(node.type, rewriter, unsized=True)}"
+    return f"{text} DEFAULT {rewriter.node(node.default)}" if node.default is not None else text
+
+
+def variable_conflict(rewriter: Rewriter) -> str:
+    """Say that a variable goes before a column of its name, as in the source, where there is such a column."""
+    declared = rewriter.subject.scope.declared
+    clash = any(kind is not None and rewriter.catalog.columns_named(name) for name, kind in declared.items())
+    return "#variable_conflict use_variable\n" if clash else ""
+
+
+def _depends_on_arguments_alone(rewriter: Rewriter) -> bool:
+    """Whether a body reads no table, no clock and calls nothing of the catalogue, so that it may be IMMUTABLE."""
+    subject = rewriter.subject
+    if any(subject.all(kind) for kind in (TableRef, Insert, Update, Delete)):
+        return False
+    clocks = {"NOW", "CURDATE", "CURRENT_DATE", "CURRENT_TIMESTAMP", "SYSDATE", "RAND", "UUID", "CURTIME", "USER"}
+    used = {c.parts[-1] for c in subject.all(Call)} | {n.parts[-1] for n in subject.all(Name)}
+    own = any(rewriter.catalog.with_name(call.parts[-1]) for call in subject.all(Call))
+    return not used & clocks and not own
+
+
+# --- triggers ---
+
+
+def _add_trigger(tree: CreateTrigger, item: Object, rewriter: Rewriter) -> None:
+    if tree.level not in ("row", "statement") or tree.block is None:
+        raise CannotDraft("a trigger that is not on a table")
+    body = _body(tree.block, rewriter)
+    result = _result(tree)
+    code = PsmCode(rewriter, body, result.removesuffix(";"), result)
+    if code.result_count:
+        raise CannotDraft(f"a trigger that gives out {result_name(1)}")
+    code.add()
+    add_session_names(code)
+    _add_records(tree, rewriter)
+    start = tree.block.first
+    while rewriter.words[start - 1] == ":":
+        start -= 2
+    rewriter.add(Point(tree.first, start, partial(_trigger_head, item, start)))
+    _wrap_trigger(tree, item, body, start, code, rewriter)
+
+
+def _result(tree: CreateTrigger) -> str:
+    if tree.level == "row" and tree.timing != "after":
+        return "RETURN OLD;" if tree.events == ["delete"] else "RETURN NEW;"
+    return "RETURN NULL;"
+
+
+def _add_records(tree: CreateTrigger, rewriter: Rewriter) -> None:
+    """Write the names that REFERENCING gives as NEW and OLD."""
+    if tree.level != "row":
+        return
+    for name in rewriter.subject.all(Name):
+        record = tree.referencing.get(name.parts[0], "")
+        if record in ("NEW", "OLD") and len(name.parts) == 2 and name.parts[0] != record:
+            rewriter.replace(name.first, name.first + 1, record)
+
+
+def _trigger_head(item: Object, start: int, rewriter: Rewriter) -> str:
+    function = rewriter.names.qualified(item.schema, trigger_function(item.name))
+    text = (
+        f"CREATE OR REPLACE FUNCTION {function}()\nRETURNS trigger\nLANGUAGE plpgsql\n"
+        f"AS {dollar_quote(rewriter.subject.read.text)}\n"
+    )
+    return text if shares_line(start, rewriter) else text.rstrip("\n")
+
+
+def _wrap_trigger(
+    tree: CreateTrigger, item: Object, body: list[Node], start: int, code: PsmCode, rewriter: Rewriter
+) -> None:
+    names = rewriter.names
+    quote = dollar_quote(rewriter.subject.read.text)
+    last = tree.last + 1 if rewriter.words[tree.last] == ";" else tree.last
+    function = names.qualified(item.schema, trigger_function(item.name))
+    table = rewriter.catalog.objects.get(item.table)
+    where = names.qualified(table.schema, table.name) if table is not None else names.qualified(*tree.table)
+    of = f" OF {', '.join(map(names.write, tree.update_columns))}" if tree.update_columns else ""
+    events = " OR ".join(event.upper() + (of if event == "update" else "") for event in tree.events)
+
+    def tail(rewriter: Rewriter) -> str:
+        end = "" if code.outermost is not None else f"\n  {code.result_line}\nEND"
+        text = f"{end};\n{quote};\n\nCREATE TRIGGER {names.write(item.name)}\n{tree.timing.upper()} {events} ON {where}"
+        if tree.level == "statement":
+            text += _transition_tables(tree, rewriter)
+        text += f"\nFOR EACH {tree.level.upper()}"
+        if tree.condition is not None:
+            text += f"\nWHEN ({rewriter.node(tree.condition)})"
+        return f"{text}\nEXECUTE FUNCTION {function}();"
+
+    if code.outermost is None:
+        rewriter.insert(start, f"{code.hoisted.section()}BEGIN\n  ")
+    end = tree.block.last if tree.block is not None else tree.last
+    if last > end:
+        rewriter.add(Point(end, last, tail))
+    else:
+        rewriter.add(Point(last, last, tail, is_behind=True))
+
+
+def _transition_tables(tree: CreateTrigger, rewriter: Rewriter) -> str:
+    parts = [f"{record} TABLE AS {rewriter.names.write(alias)}" for alias, record in tree.referencing.items()
+             if record in ("NEW", "OLD", "NEW TABLE", "OLD TABLE")]  # fmt: skip
+    parts = [part.replace("TABLE TABLE", "TABLE") for part in parts]
+    return f"\nREFERENCING {' '.join(parts)}" if parts else ""
+
+

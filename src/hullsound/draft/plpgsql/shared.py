@@ -1,0 +1,271 @@
+"""What code of every grammar needs in PL/pgSQL: quotes, results, temporary tables, types, triggers."""
+
+from dataclasses import dataclass, field
+from functools import cache
+from typing import Final
+
+from hullsound.catalog.build import data_type
+from hullsound.catalog.model import Catalog, Object, ObjectType
+from hullsound.draft.changes import local_table
+from hullsound.draft.names import literal
+from hullsound.draft.queries import result_queries
+from hullsound.draft.rewrite import CannotDraft, Rewriter
+from hullsound.draft.values import default_schema
+from hullsound.knowledge.types import choose_type
+from hullsound.sql.dialect import load_dialect
+from hullsound.sql.script import ReadStatement, read_script
+from hullsound.sql.tree import (
+    Block,
+    CaseStatement,
+    Cast,
+    ColumnDefinition,
+    ConditionHandler,
+    ConstraintDefinition,
+    CreateRoutine,
+    Execute,
+    If,
+    Loop,
+    Node,
+    QueryStatement,
+    Return,
+    TryCatch,
+    TypeName,
+)
+
+QUOTE: Final = "$hull$"
+"""Dollar quote around bodies; `dollar_quote` picks another where a body holds it."""
+ROW_COUNT: Final = "hs_row_count"
+"""Variable for the number of rows that the last statement changed."""
+ROW: Final = "hs_row"
+"""Variable for one row of a query whose values go into variables."""
+STATUS: Final = "return_status"
+"""Parameter for the status that a procedure of the T-SQL family returns."""
+
+
+def dollar_quote(text: str) -> str:
+    """Return a dollar quote that does not stand in `text`."""
+    quote, count = QUOTE, 1
+    while quote in text:
+        count += 1
+        quote = f"$hull{count}$"
+    return quote
+
+
+def shares_line(at: int, rewriter: Rewriter) -> bool:
+    """Whether a token follows another on the same line, so that what is put between them must end its line."""
+    tokens = rewriter.tokens
+    return at == 0 or "\n" not in tokens.text[tokens.ends[at - 1] : tokens.starts[at]]
+
+
+@dataclass
+class Hoisted:
+    """Declarations that PL/pgSQL needs at the head of a block, in order, each once."""
+
+    lines: list[str] = field(default_factory=list)
+
+    def add(self, line: str) -> None:
+        if line not in self.lines:
+            self.lines.append(line)
+
+    def section(self) -> str:
+        return "DECLARE\n" + "".join(f"  {line}\n" for line in self.lines) if self.lines else ""
+
+
+# --- types ---
+
+_CAST_TYPES: Final = {
+    "SIGNED": "bigint", "SIGNED INTEGER": "bigint", "SIGNED INT": "bigint", "UNSIGNED": "bigint",
+    "UNSIGNED INTEGER": "bigint", "UNSIGNED INT": "bigint", "BINARY": "bytea",
+}  # fmt: skip
+"""Types that MySQL knows in casts only (8.4 Reference Manual, "Cast Functions")."""
+
+
+def write_type(node: TypeName, rewriter: Rewriter, *, unsized: bool = False) -> str:
+    """Return the target's text for a type in code. Raises CannotDraft if it has none."""
+    if node.borrowed:
+        return _borrowed(node, rewriter)
+    own = _CAST_TYPES.get(node.name)
+    if own and any(cast.type is node for cast in rewriter.subject.all(Cast)):
+        return own
+    if node.name in ("CHAR", "NCHAR", "CHARACTER") and not node.arguments:
+        cast = any(cast.type is node for cast in rewriter.subject.all(Cast))
+        if cast and rewriter.catalog.engine in ("mysql", "mariadb"):
+            return "text"
+    source = data_type(node)
+    if rewriter.catalog.engine in ("sqlserver", "ase") and node.name in ("VARCHAR", "NVARCHAR", "CHAR", "NCHAR"):
+        if not node.arguments and any(cast.type is node for cast in rewriter.subject.all(Cast)):
+            return "varchar(30)"
+    choice = choose_type(rewriter.catalog.engine, source, rewriter.target)
+    if choice is None or not choice.text:
+        return _named_type(node, rewriter)
+    return unsized_text(choice.text) if unsized else choice.text
+
+
+def _named_type(node: TypeName, rewriter: Rewriter) -> str:
+    """Return the type behind an alias type of the source."""
+    for item in rewriter.catalog.with_name(node.reference[-1] if node.reference else node.name):
+        if item.type is ObjectType.TYPE and item.columns and item.details.get("form") == "alias":
+            choice = choose_type(rewriter.catalog.engine, item.columns[0].type, rewriter.target)
+            if choice is not None and choice.text:
+                return choice.text
+    raise CannotDraft(f"no type for {data_type(node)}")
+
+
+def unsized_text(text: str) -> str:
+    """Return a type without its length or precision, as parameters and results have it.
+
+    A small whole number is taken as integer: PostgreSQL narrows no constant to smallint for a call.
+    """
+    head, _, rest = text.partition("(")
+    plain = head + (rest.split(")", 1)[1] if rest else "")
+    return "integer" if plain == "smallint" else plain
+
+
+def _borrowed(node: TypeName, rewriter: Rewriter) -> str:
+    if node.borrowed == "ROWTYPE" or len(node.reference) < 2:
+        raise CannotDraft("a type taken from something that is no column")
+    table = rewriter.catalog.table(node.reference[:-1], default_schema(rewriter))
+    if table is None:
+        raise CannotDraft(f"the type of {'.'.join(node.reference).lower()} leads nowhere")
+    name = rewriter.names.qualified(table.schema, table.name)
+    return f"{name}.{rewriter.names.write(node.reference[-1])}%TYPE"
+
+
+# --- results of procedures ---
+
+
+@dataclass(frozen=True)
+class Shape:
+    """What a procedure gives out beside its parameters."""
+
+    results: int
+    """Result sets, each through a cursor."""
+    has_status: bool
+    """Whether it returns a status that is not always 0."""
+
+    def parameters(self) -> list[str]:
+        """Return the further parameters that carry this."""
+        cursors = [f"INOUT {result_name(place)} refcursor DEFAULT NULL" for place in range(1, self.results + 1)]
+        return cursors + ([f"INOUT {STATUS} integer DEFAULT 0"] if self.has_status else [])
+
+
+def result_name(place: int) -> str:
+    return f"result{place}"
+
+
+def place_results(statements: list[Node], start: int = 1) -> tuple[dict[QueryStatement, int], int]:
+    """Number the queries that give out results: those that exclude each other share a number.
+
+    Returns the number of each and the next free one. Raises CannotDraft for a result inside a loop.
+    """
+    places: dict[QueryStatement, int] = {}
+    at = start
+    for each in statements:
+        if isinstance(each, QueryStatement):
+            if result_queries([each]):
+                places[each] = at
+                at += 1
+            continue
+        branches = _branches(each)
+        ends = [at]
+        for branch in branches:
+            inner, end = place_results(branch, at)
+            places |= inner
+            ends.append(end)
+        if isinstance(each, Loop) and max(ends) > at:
+            raise CannotDraft("a result set given out in a loop")
+        at = max(ends)
+    return places, at
+
+
+def _branches(node: Node) -> list[list[Node]]:
+    """Return the lists of statements inside a statement; of several only one runs."""
+    match node:
+        case If() | CaseStatement():
+            return [body for _, body in node.branches] + [node.otherwise]
+        case Loop():
+            return [node.body]
+        case Block():
+            return [node.body]
+        case TryCatch():
+            return [node.body, node.handler]
+        case ConditionHandler():
+            return [[node.body]]
+    return []
+
+
+def shape_of(item: Object, catalog: Catalog) -> Shape:
+    """Return what a procedure of the catalogue gives out. Raises CannotDraft where that has no counterpart."""
+    return _shape(item.text, catalog.engine)
+
+
+@cache
+def _shape(text: str, engine: str) -> Shape:
+    read = next(read_script(text, load_dialect(engine)).statements(), None)
+    if read is None or not isinstance(read.tree, CreateRoutine) or read.tree.routine.block is None:
+        return Shape(0, has_status=False)
+    return routine_shape(read)
+
+
+def routine_shape(read: ReadStatement) -> Shape:
+    """Return what the procedure of a statement gives out."""
+    assert isinstance(read.tree, CreateRoutine)
+    routine = read.tree.routine
+    assert routine.block is not None
+    if routine.form == "function":
+        return Shape(0, has_status=False)
+    handlers = [d for block in read.all(Block) for d in block.declarations if isinstance(d, ConditionHandler)]
+    _, end = place_results([*routine.block.body, *handlers])
+    status = any(
+        each.value is not None and read.tokens.source(each.value.first, each.value.last) != "0"
+        for each in read.all(Return)
+    )
+    return Shape(end - 1, status)
+
+
+def called_procedure(node: Execute, rewriter: Rewriter) -> Object | None:
+    return rewriter.catalog.resolve(node.routine, default_schema(rewriter)) if node.routine else None
+
+
+# --- temporary tables ---
+
+
+def temporary_table(
+    name: str, columns: list[ColumnDefinition], constraints: list[ConstraintDefinition], rewriter: Rewriter
+) -> str:
+    """Return name, columns and keys of a temporary table or table variable."""
+    write = rewriter.names.write
+    lines = []
+    for column in columns:
+        if column.type is None or column.generated is not None:
+            raise CannotDraft("a computed column of a temporary table")
+        text = f"{write(column.name)} {'bigint' if column.identity else write_type(column.type, rewriter)}"
+        if column.identity:
+            text += " GENERATED BY DEFAULT AS IDENTITY"
+        if column.default is not None:
+            text += f" DEFAULT {rewriter.node(column.default)}"
+        if not column.nullable:
+            text += " NOT NULL"
+        lines.append(text)
+        constraints = constraints + [c for c in column.constraints if not c.columns or c.columns == [column.name]]
+    for constraint in constraints:
+        if constraint.form in ("primary key", "unique"):
+            lines.append(f"{constraint.form.upper()} ({', '.join(map(write, constraint.columns))})")
+        elif constraint.form == "check" and constraint.expression is not None:
+            lines.append(f"CHECK ({rewriter.node(constraint.expression)})")
+    table = write(local_table(name))
+    body = ",\n  ".join(dict.fromkeys(lines))
+    return f"{table} (\n  {body}\n)"
+
+
+# --- errors ---
+
+
+def raised(message: str, state: str) -> str:
+    """Write RAISE with a message expression and an SQLSTATE."""
+    return f"RAISE EXCEPTION '%', {message} USING ERRCODE = {literal(state)}"
+
+
+def trigger_function(name: str) -> str:
+    """Return the stored name of the function behind a trigger."""
+    return f"{name}_FN" if name == name.upper() else f"{name}_fn"

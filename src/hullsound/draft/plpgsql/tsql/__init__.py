@@ -1,0 +1,1 @@
+"""Transact-SQL to PL/pgSQL."""

@@ -1,0 +1,229 @@
+"""Queries of engines other than Oracle: limits, joins, hints, aliases and the order of NULL, as PostgreSQL writes them."""
+
+from functools import partial
+from typing import Final
+
+from hullsound.sql.tree import (
+    Clause,
+    CreateIndex,
+    Join,
+    Literal,
+    Name,
+    Node,
+    Operation,
+    OrderItem,
+    Query,
+    QueryStatement,
+    Select,
+    SelectItem,
+    TableRef,
+)
+
+from .rewrite import CannotDraft, Point, Rewriter
+from .text import text_value
+from .values import find_column
+
+NULLS_LOW: Final = frozenset(("mysql", "mariadb", "sqlserver", "ase", "sqlite", "teradata"))
+"""Engines that sort NULL before every value."""
+_DROPPED: Final = frozenset(
+    ("table-hint", "query-option", "index-hint", "join-hint", "optimize-for", "for-read-only", "for-fetch-only",
+     "isolation-clause", "locking-modifier", "procedure-analyse", "cursor-read-only")
+)  # fmt: skip
+"""Clauses that nothing takes the place of; those that matter have a stance that says so."""
+_MODIFIERS: Final = frozenset(
+    """SQL_NO_CACHE SQL_CACHE SQL_BIG_RESULT SQL_SMALL_RESULT SQL_BUFFER_RESULT HIGH_PRIORITY STRAIGHT_JOIN
+    SQL_CALC_FOUND_ROWS""".split()
+)
+_DUMMIES: Final = frozenset(("DUAL", "SYSDUMMY1"))
+
+
+def add_query_points(rewriter: Rewriter) -> None:
+    """Add what queries need in every place: views, cursors, subqueries, changes."""
+    subject = rewriter.subject
+    for clause in subject.all(Clause):
+        _add_clause(clause, rewriter)
+    for select in subject.all(Select):
+        _add_select(select, rewriter)
+    for query in subject.all(Query):
+        _add_limit(query, rewriter)
+    for join in subject.all(Join):
+        _add_join(join, rewriter)
+    if rewriter.catalog.engine in NULLS_LOW:
+        for item in subject.all(OrderItem):
+            _add_null_order(item, rewriter)
+
+
+def _add_clause(clause: Clause, rewriter: Rewriter) -> None:
+    if clause.name in _DROPPED:
+        rewriter.replace(clause.first, clause.last, " ")
+    elif clause.name == "limit":
+        words = rewriter.words
+        comma = next((i for i in range(clause.first, clause.last) if words[i] == ","), -1)
+        if comma > 0:
+            rewriter.add(Point(clause.first, clause.last, partial(_offset_limit, clause, comma)))
+    elif clause.name in ("lock-in-share-mode", "for-share"):
+        rewriter.replace(clause.first, clause.last, "FOR SHARE")
+
+
+def _offset_limit(clause: Clause, comma: int, rewriter: Rewriter) -> str:
+    return f"LIMIT {rewriter.text(comma + 1, clause.last)} OFFSET {rewriter.text(clause.first + 1, comma)}"
+
+
+def _add_select(select: Select, rewriter: Rewriter) -> None:
+    words = rewriter.words
+    at = select.first + 1
+    while at < select.last and words[at] in (*_MODIFIERS, "DISTINCTROW", "DISTINCT", "ALL"):
+        if words[at] in _MODIFIERS:
+            rewriter.replace(at, at + 1, "")
+        elif words[at] == "DISTINCTROW":
+            rewriter.replace(at, at + 1, "DISTINCT")
+        at += 1
+    for item in select.items:
+        _add_item(item, rewriter)
+    if len(select.sources) == 1 and select.from_at >= 0:
+        source = select.sources[0]
+        if isinstance(source, TableRef) and source.parts[-1] in _DUMMIES and not _is_table(source, rewriter):
+            rewriter.replace(select.from_at, source.last, "")
+    if select.group and words[select.group[-1].last : select.group[-1].last + 2] == ["WITH", "ROLLUP"]:
+        last = select.group[-1].last
+        rewriter.add(Point(select.group[0].first, last + 2, partial(_rollup, select.group)))
+    if select.having is not None:
+        _add_having(select, rewriter)
+
+
+def _is_table(source: TableRef, rewriter: Rewriter) -> bool:
+    return bool(rewriter.catalog.tables_named(source.parts[-1]))
+
+
+def _rollup(group: list[Node], rewriter: Rewriter) -> str:
+    return f"ROLLUP ({rewriter.nodes(group)})"
+
+
+def _add_item(item: SelectItem, rewriter: Rewriter) -> None:
+    """Write alias = value and value 'alias' as value AS alias."""
+    value = item.value
+    if isinstance(value, Operation) and value.operators[:1] == ["="] and rewriter.catalog.engine in ("sqlserver", "ase"):
+        if isinstance(value.operands[0], Name) and not value.operands[0].parts[0].startswith("@"):
+            rewriter.add(Point(item.first, item.last, partial(_named_item, value)))
+        elif isinstance(value.operands[0], Literal):
+            rewriter.add(Point(item.first, item.last, partial(_named_item, value)))
+        return
+    last = item.last - 1
+    if item.alias and last >= value.last and rewriter.words[last][:1] in ("'", '"') and rewriter.tokens.kinds[last] == 3:
+        before = "" if rewriter.words[last - 1] == "AS" else "AS "
+        rewriter.replace(last, item.last, before + rewriter.names.write(item.alias))
+
+
+def _named_item(value: Operation, rewriter: Rewriter) -> str:
+    name = value.operands[0]
+    alias = name.parts[-1] if isinstance(name, Name) else (text_value(name, rewriter) or "").upper()
+    if len(value.operands) != 2:
+        raise CannotDraft("an alias by = before a comparison")
+    return f"{rewriter.node(value.operands[1])} AS {rewriter.names.write(alias)}"
+
+
+def _add_having(select: Select, rewriter: Rewriter) -> None:
+    """Put the expression for an alias, which HAVING does not know here."""
+    aliases = {item.alias: item.value for item in select.items if item.alias}
+    assert select.having is not None
+    for name in rewriter.subject.all(Name):
+        inside = select.having.first <= name.first < select.having.last
+        if inside and len(name.parts) == 1 and name.parts[0] in aliases:
+            value = aliases[name.parts[0]]
+            if not (isinstance(value, Name) and value.parts[-1] == name.parts[0]):
+                rewriter.add(Point(name.first, name.last, partial(Rewriter.node, node=value)))
+
+
+def _add_limit(query: Query, rewriter: Rewriter) -> None:
+    """Turn TOP n of a query block into LIMIT n behind the whole query."""
+    words = rewriter.words
+    for block in query.blocks:
+        if not isinstance(block, Select):
+            continue
+        at = block.first + 1
+        while words[at] in ("DISTINCT", "ALL"):
+            at += 1
+        if words[at] != "TOP":
+            continue
+        clause = next((c for c in rewriter.subject.all(Clause) if c.name == "top" and c.first == at), None)
+        if clause is None:
+            continue
+        if len(query.blocks) > 1:
+            rewriter.add(Point(clause.first, clause.last, _refuse_top))
+            continue
+        rewriter.replace(clause.first, clause.last, "")
+        end = _end(query, rewriter)
+        rewriter.add(Point(end, end, partial(_limit, clause), "", is_behind=True))
+
+
+def _end(query: Query, rewriter: Rewriter) -> int:
+    """Return the end of a query without the options that are taken off it."""
+    end = query.last
+    for clause in rewriter.subject.all(Clause):
+        if clause.name == "query-option" and clause.last == end:
+            end = clause.first
+    return end
+
+
+def _refuse_top(rewriter: Rewriter) -> str:
+    raise CannotDraft("TOP in one block of several")
+
+
+def _limit(clause: Clause, rewriter: Rewriter) -> str:
+    words = rewriter.words
+    ties = words[clause.last - 1] == "TIES" or words[clause.last : clause.last + 2] == ["WITH", "TIES"]
+    last = clause.last - 2 if words[clause.last - 1] == "TIES" else clause.last
+    if words[last - 1] == "PERCENT":
+        raise CannotDraft("TOP n PERCENT")
+    value = rewriter.text(clause.first + 1, last)
+    return f"\nFETCH FIRST {value} ROWS WITH TIES" if ties else f"\nLIMIT {value}"
+
+
+def _add_join(join: Join, rewriter: Rewriter) -> None:
+    words = rewriter.words
+    if join.kind in ("CROSS APPLY", "OUTER APPLY"):
+        outer = join.kind.startswith("OUTER")
+        rewriter.replace(join.left.last, join.right.first, "LEFT JOIN LATERAL " if outer else "CROSS JOIN LATERAL ")
+        if outer:
+            rewriter.add(Point(join.right.last, join.right.last, lambda r: " ON TRUE", is_behind=True))
+        return
+    between = words[join.left.last : join.right.first]
+    if "STRAIGHT_JOIN" in between:
+        rewriter.replace(join.left.last, join.right.first, "JOIN " if join.condition is not None else "CROSS JOIN ")
+    elif between in (["JOIN"], ["INNER", "JOIN"]) and join.condition is None and words[join.right.last] != "USING":
+        rewriter.replace(join.left.last, join.right.first, "CROSS JOIN ")
+
+
+def _add_null_order(item: OrderItem, rewriter: Rewriter) -> None:
+    """Say where NULL sorts for a column that may be NULL."""
+    if item.nulls or not isinstance(item.value, Name) or isinstance(rewriter.subject.tree, CreateIndex):
+        return
+    column = find_column(item.value, rewriter)
+    if column is None or not column.nullable:
+        return
+    alias = item.value.parts[-1]
+    if len(item.value.parts) == 1 and any(each.alias == alias for each in rewriter.subject.all(SelectItem)):
+        return
+    place = " NULLS LAST" if item.descending else " NULLS FIRST"
+    rewriter.add(Point(item.last, item.last, lambda r: place, is_behind=True))
+
+
+def is_single_row(query: Query) -> bool:
+    """Whether a query gives exactly one row, whatever the tables hold: aggregates without groups, or no table."""
+    block = query.blocks[0] if len(query.blocks) == 1 else None
+    if not isinstance(block, Select) or block.group or block.having is not None:
+        return False
+    return not block.sources and block.where is None
+
+
+def result_queries(statements: list[Node]) -> list[QueryStatement]:
+    """Return the statements among others that give out a result set: queries that keep it nowhere."""
+    found = []
+    for each in statements:
+        if isinstance(each, QueryStatement):
+            blocks = [b for b in each.query.blocks if isinstance(b, Select)]
+            if not any(block.into for block in blocks):
+                found.append(each)
+    return found
+
+

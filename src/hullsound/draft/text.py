@@ -1,0 +1,83 @@
+"""Text constants: what they hold in the source, and how the target writes them."""
+
+import re
+from typing import Final
+
+from hullsound.sql.dialect import load_dialect
+from hullsound.sql.lexer import NUMBER, QUOTED, STRING
+from hullsound.sql.tree import Literal, Node
+
+from .names import literal
+from .rewrite import Rewriter
+
+_ESCAPES: Final = {"n": "\n", "t": "\t", "r": "\r", "0": "", "b": "\b", "Z": "\x1a"}
+_ESCAPED: Final = re.compile(r"\\([\s\S])")
+_PREFIX: Final = re.compile(r"_?[A-Za-z0-9_]*(?=['\"])")
+_BACKSLASHED: Final = frozenset(("mysql", "mariadb"))
+
+
+def text_value(node: Node, rewriter: Rewriter) -> str | None:
+    """Return the content of a text constant; None for anything else."""
+    if isinstance(node, Literal) and node.form == "string" and node.last == node.first + 1:
+        return string_content(rewriter.subject.source(node), rewriter.catalog.engine)
+    return None
+
+
+def string_content(source: str, engine: str) -> str:
+    """Return what a text constant of the source holds, by the engine's own quoting."""
+    body = _PREFIX.sub("", source, count=1)
+    quote, inner = body[0], body[1:-1]
+    inner = inner.replace(quote * 2, quote)
+    if engine in _BACKSLASHED and "\\" in inner:
+        # Before % and _ the backslash stays: it is for LIKE.
+        inner = _ESCAPED.sub(lambda m: m[0] if m[1] in "%_" else _ESCAPES.get(m[1], m[1]), inner)
+    return inner
+
+
+def quote_name(name: str, engine: str) -> str:
+    """Quote a stored name as its own engine would."""
+    if engine in _BACKSLASHED:
+        return "`" + name.replace("`", "``") + "`"
+    if engine in ("sqlserver", "ase"):
+        return "[" + name.replace("]", "]]") + "]"
+    return '"' + name.replace('"', '""') + '"'
+
+
+def name_content(source: str) -> str:
+    """Return what stands between the quotes of a name."""
+    closing = source[-1]
+    return source[1:-1].replace(closing * 2, closing)
+
+
+def add_lexical_points(rewriter: Rewriter) -> None:
+    """Write quoted names, text constants and bytes as the target does."""
+    engine, tokens = rewriter.catalog.engine, rewriter.tokens
+    dialect = load_dialect(engine)
+    ignores_case = dialect.name_case.name == "INSENSITIVE"
+    previous_string = False
+    for at in range(rewriter.subject.read.first, rewriter.subject.read.last):
+        kind = tokens.kinds[at]
+        if kind == STRING:
+            source = tokens.source(at, at + 1)
+            new = _constant(source, engine)
+            # Texts side by side are one where the source says so; here they need an operator.
+            if previous_string and dialect.adjacent_strings:
+                new = f"|| {new}"
+            if new != source:
+                rewriter.replace(at, at + 1, new)
+        elif kind == QUOTED:
+            stored = name_content(tokens.source(at, at + 1))
+            rewriter.replace(at, at + 1, rewriter.names.write(stored.upper() if ignores_case else stored))
+        elif kind == NUMBER and rewriter.words[at].startswith("0X"):
+            rewriter.replace(at, at + 1, f"'\\x{tokens.source(at, at + 1)[2:]}'::bytea")
+        previous_string = kind == STRING
+
+
+def _constant(source: str, engine: str) -> str:
+    prefix = source[: source.index("'")].upper() if source[0] != '"' and "'" in source else ""
+    if prefix == "X":
+        return f"'\\x{source[2:-1]}'::bytea"
+    if prefix in ("B", "U&", "E"):
+        return source
+    content = string_content(source, engine)
+    return literal(content)

@@ -1,0 +1,304 @@
+"""Numbers that serve as truth values, and truth values that serve as numbers.
+
+MySQL has no truth values: conditions are numbers, and comparisons give 1 or 0. SQL Server has a type bit, which becomes
+boolean: 1 and 0 beside it become TRUE and FALSE.
+"""
+
+from functools import partial
+from typing import Final
+
+from hullsound.catalog.model import ObjectType
+from hullsound.sql.tree import (
+    Assign,
+    Call,
+    Case,
+    CaseStatement,
+    Delete,
+    If,
+    Insert,
+    Join,
+    Literal,
+    Loop,
+    Name,
+    Node,
+    Operation,
+    Paren,
+    Parameter,
+    Return,
+    Select,
+    SelectItem,
+    Subquery,
+    Update,
+    Variable,
+)
+
+from .rewrite import CannotDraft, Point, Rewriter
+from .values import default_schema, kind_of, source_type
+
+NUMBERS_AS_TRUTH: Final = frozenset(("mysql", "mariadb", "sqlite"))
+BITS_AS_TRUTH: Final = frozenset(("sqlserver", "ase"))
+_CONNECTIVES: Final = frozenset(("AND", "OR", "NOT", "&&", "!", "XOR", "||"))
+_COMPARED: Final = frozenset(("=", "<>", "!=", "<", ">", "<=", ">=", "<=>"))
+
+
+def add_truth_points(rewriter: Rewriter) -> None:
+    """Add the points that turn numbers into conditions and conditions into numbers."""
+    engine = rewriter.catalog.engine
+    if engine in NUMBERS_AS_TRUTH:
+        _add_connectives(rewriter)
+        conditions = _conditions(rewriter)
+        for condition in conditions:
+            _add_condition(condition, rewriter)
+        _add_values(rewriter)
+        _add_bit_strings(rewriter)
+        _add_date_numbers(rewriter)
+    elif engine in BITS_AS_TRUTH:
+        _add_bits(rewriter)
+
+
+# --- numbers as truth ---
+
+
+def _conditions(rewriter: Rewriter) -> list[Node]:
+    """Return the nodes that stand where a condition is asked for."""
+    subject = rewriter.subject
+    found: list[Node | None] = []
+    for select in subject.all(Select):
+        found += [select.where, select.having]
+    for change in (*subject.all(Update), *subject.all(Delete)):
+        found.append(change.where)
+    found += [join.condition for join in subject.all(Join)]
+    for branch in subject.all(If):
+        found += [condition for condition, _ in branch.branches]
+    for loop in subject.all(Loop):
+        if loop.form in ("while", "repeat"):
+            found += loop.bounds
+    for case in (*subject.all(Case), *subject.all(CaseStatement)):
+        if case.subject is None:
+            found += [condition for condition, _ in case.branches]
+    found += [call.arguments[0] for call in subject.all(Call) if call.parts in (("IF",), ("IIF",)) and call.arguments]
+    return [node for node in found if node is not None]
+
+
+def _add_condition(node: Node, rewriter: Rewriter) -> None:
+    """Make a condition of a node: compare a number with 0; look inside AND, OR, NOT and brackets."""
+    if isinstance(node, Paren):
+        _add_condition(node.inner, rewriter)
+    elif isinstance(node, Operation) and node.operators and set(node.operators) <= _CONNECTIVES:
+        for operand in node.operands:
+            _add_condition(operand, rewriter)
+    elif isinstance(node, Literal) and node.form == "number":
+        rewriter.replace(node.first, node.last, "FALSE" if rewriter.subject.source(node) == "0" else "TRUE")
+    elif isinstance(node, Literal) and node.form in ("true", "false"):
+        rewriter.replace(node.first, node.last, node.form.upper())
+    elif not is_truth(node) and kind_of(node, rewriter) in ("integer", "number"):
+        rewriter.add(Point(node.first, node.last, partial(_nonzero, node), is_wrapper=True))
+    elif kind_of(node, rewriter) in ("date", "timestamp", "time"):
+        rewriter.add(Point(node.first, node.last, lambda r: f"({r.node(node)} IS NOT NULL)", is_wrapper=True))
+    elif kind_of(node, rewriter) == "bits":
+        rewriter.add(Point(node.first, node.last, lambda r: f"(position(B'1' IN {r.node(node)}) > 0)", is_wrapper=True))
+
+
+def _nonzero(node: Node, rewriter: Rewriter) -> str:
+    return f"({rewriter.node(node)} <> 0)"
+
+
+def is_truth(node: Node) -> bool:
+    """Whether an expression gives a truth value in PostgreSQL, where the source counts it as a number."""
+    if isinstance(node, Paren):
+        return is_truth(node.inner)
+    if isinstance(node, Operation):
+        return bool(set(node.operators) & (_COMPARED | (_CONNECTIVES - {"||"})))
+    if isinstance(node, Call):
+        return node.parts in (("ISNULL",), ("REGEXP_LIKE",), ("JSON_VALID",)) and len(node.arguments) < 3
+    return type(node).__name__ == "Comparison" or (isinstance(node, Subquery) and node.form == "EXISTS")
+
+
+def _add_connectives(rewriter: Rewriter) -> None:
+    for node in rewriter.subject.all(Operation):
+        signs = set(node.operators)
+        if signs & {"&&", "!", "XOR"} or ("||" in signs and _joins_conditions(rewriter)):
+            rewriter.add(Point(node.first, node.last, partial(_connected, node)))
+        if signs & _CONNECTIVES:
+            for operand in node.operands:
+                if not ("||" in signs and not _joins_conditions(rewriter)):
+                    _add_condition(operand, rewriter)
+
+
+def _joins_conditions(rewriter: Rewriter) -> bool:
+    """Whether || means OR, as it does unless the script's sql_mode says otherwise."""
+    return rewriter.catalog.engine in ("mysql", "mariadb")
+
+
+def _connected(node: Operation, rewriter: Rewriter) -> str:
+    signs = {"&&": "AND", "||": "OR", "XOR": "<>"}
+    if node.operators == ["!"]:
+        return f"NOT ({rewriter.node(node.operands[0])})"
+    xor = "XOR" in node.operators
+    parts = [f"({rewriter.node(each)})" if xor else rewriter.node(each) for each in node.operands]
+    text = parts[0]
+    for operator, part in zip(node.operators, parts[1:], strict=True):
+        text += f" {signs.get(operator, operator)} {part}"
+    return text
+
+
+def _add_values(rewriter: Rewriter) -> None:
+    """Count a comparison as 1 or 0 where its value is kept, given out or counted; TRUE and FALSE are 1 and 0."""
+    subject = rewriter.subject
+    values: list[Node | None] = [node.value for node in subject.all(Assign)]
+    values += [node.value for node in subject.all(Return)]
+    values += [node.default for node in (*subject.all(Variable), *subject.all(Parameter))]
+    exists = [query.query for query in subject.all(Subquery) if query.form]
+    for item in subject.all(SelectItem):
+        if not any(query.first <= item.first < query.blocks[0].last for query in exists if query.blocks):
+            values.append(item.value)
+    for call in subject.all(Call):
+        start = 1 if call.parts in (("IF",), ("IIF",)) else 0
+        if call.parts != ("ISNULL",):
+            values += call.arguments[start:]
+    for case in subject.all(Case):
+        values += [result for _, result in case.branches] + [case.otherwise]
+    for update in subject.all(Update):
+        values += [value for _, value in update.assignments]
+    for node in subject.all(Operation):
+        if not set(node.operators) & _CONNECTIVES:
+            values += [operand for operand in node.operands if is_truth(operand)]
+    for node in values:
+        if node is not None and is_truth(node):
+            rewriter.add(Point(node.first, node.last, partial(_as_number, node), is_wrapper=True))
+    for node in subject.all(Literal):
+        if node.form in ("true", "false"):
+            rewriter.replace(node.first, node.last, "1" if node.form == "true" else "0")
+
+
+def _as_number(node: Node, rewriter: Rewriter) -> str:
+    return f"CAST(({rewriter.node(node)}) AS integer)"
+
+
+def _add_bit_strings(rewriter: Rewriter) -> None:
+    """Write a number beside a bit string as bits of its length."""
+    for node in rewriter.subject.all(Operation):
+        if len(node.operands) == 2 and node.operators[0] in _COMPARED:
+            for value, other in (node.operands, node.operands[::-1]):
+                kind = source_type(value, rewriter)
+                if kind is not None and kind.name == "BIT" and isinstance(other, Literal) and other.form == "number":
+                    _add_bits_of(other, kind.arguments[0] if kind.arguments else "1", rewriter)
+
+
+def _add_date_numbers(rewriter: Rewriter) -> None:
+    """Write a number of eight digits beside a date as a date; refuse sums with members of enumerations."""
+    for node in rewriter.subject.all(Operation):
+        for value, other in (node.operands, node.operands[::-1]) if len(node.operands) == 2 else ():
+            source = source_type(value, rewriter)
+            if source is None:
+                continue
+            digits = rewriter.subject.source(other) if isinstance(other, Literal) else ""
+            if source.name in ("DATE", "DATETIME", "TIMESTAMP") and digits.isdigit() and len(digits) == 8:
+                rewriter.replace(other.first, other.last, f"DATE '{digits[:4]}-{digits[4:6]}-{digits[6:]}'")
+            elif source.name in ("ENUM", "SET") and set(node.operators) <= set("+-*/&|"):
+                rewriter.add(Point(node.first, node.last, _refuse_member))
+
+
+def _refuse_member(rewriter: Rewriter) -> str:
+    raise CannotDraft("a member of an enumeration used as a number")
+
+
+def _add_bits_of(number: Literal, length: str, rewriter: Rewriter) -> None:
+    source = rewriter.subject.source(number)
+    rewriter.replace(number.first, number.last, f"CAST({source} AS bit({length}))")
+
+
+# --- bits as truth ---
+
+
+def _add_bits(rewriter: Rewriter) -> None:
+    subject = rewriter.subject
+    for node in subject.all(Operation):
+        if len(node.operands) == 2 and node.operators[0] in _COMPARED:
+            for value, other in (node.operands, node.operands[::-1]):
+                if isinstance(value, Name) and kind_of(value, rewriter) == "boolean":
+                    _add_bit(other, rewriter)
+    for update in subject.all(Update):
+        for target, value in update.assignments:
+            if isinstance(target, Name) and kind_of(target, rewriter) == "boolean":
+                _add_bit(value, rewriter)
+    for assign in subject.all(Assign):
+        if isinstance(assign.target, Name) and kind_of(assign.target, rewriter) == "boolean":
+            _add_bit(assign.value, rewriter)
+    for declared in (*subject.all(Variable), *subject.all(Parameter)):
+        if declared.default is not None and declared.type.name == "BIT":
+            _add_bit(declared.default, rewriter)
+    for insert in subject.all(Insert):
+        _add_inserted_bits(insert, rewriter)
+    for call in subject.all(Call):
+        _add_bit_arguments(call, rewriter)
+        if call.parts[-1] in ("COALESCE", "ISNULL", "NULLIF") and call.arguments:
+            if kind_of(call.arguments[0], rewriter) == "boolean":
+                for argument in call.arguments[1:]:
+                    _add_bit(argument, rewriter)
+
+
+def _add_bit(value: Node, rewriter: Rewriter) -> None:
+    """Make a truth value of what becomes a bit."""
+    if isinstance(value, Paren):
+        _add_bit(value.inner, rewriter)
+    elif isinstance(value, Literal) and value.form == "number":
+        rewriter.replace(value.first, value.last, "FALSE" if rewriter.subject.source(value) == "0" else "TRUE")
+    elif isinstance(value, Case):
+        for result in [result for _, result in value.branches] + ([value.otherwise] if value.otherwise else []):
+            _add_bit(result, rewriter)
+    elif isinstance(value, Call) and value.parts == ("IIF",):
+        for argument in value.arguments[1:]:
+            _add_bit(argument, rewriter)
+    elif isinstance(value, Operation) and value.operators == ["~"]:
+        rewriter.add(Point(value.first, value.last, lambda r: f"NOT {r.node(value.operands[0])}"))
+    elif kind_of(value, rewriter) in ("integer", "number"):
+        rewriter.add(Point(value.first, value.last, partial(_as_truth, value), is_wrapper=True))
+
+
+def _as_truth(node: Node, rewriter: Rewriter) -> str:
+    return f"(({rewriter.node(node)}) <> 0)"
+
+
+def _add_inserted_bits(insert: Insert, rewriter: Rewriter) -> None:
+    """Look at the values that stand for bit columns, in rows and in select lists."""
+    if insert.table is None:
+        return
+    item = rewriter.catalog.table(insert.table.parts, default_schema(rewriter))
+    if item is None or item.type is not ObjectType.TABLE:
+        return
+    listed = [column.parts[-1] for column in insert.columns]
+    names = listed or [c.name for c in item.columns if not c.identity and not c.generated]
+    bits = {i for i, name in enumerate(names) if any(c.name == name and c.type.name == "BIT" for c in item.columns)}
+    if not bits:
+        return
+    if insert.query is not None:
+        for block in insert.query.blocks:
+            for place, each in enumerate(block.items if isinstance(block, Select) else ()):
+                if place in bits:
+                    _add_bit(each.value, rewriter)
+        return
+    words = rewriter.words
+    depth, place = 0, 0
+    start = insert.columns[-1].last + 1 if insert.columns else insert.table.last
+    by_first = {literal.first: literal for literal in rewriter.subject.all(Literal)}
+    for at in range(start, insert.last):
+        if words[at] == "(":
+            depth += 1
+            place = 0 if depth == 1 else place
+        elif words[at] == ")":
+            depth -= 1
+        elif words[at] == "," and depth == 1:
+            place += 1
+        elif depth == 1 and place in bits and at in by_first and words[at - 1] in ("(", ",") and words[at + 1] in (")", ","):
+            _add_bit(by_first[at], rewriter)
+
+
+def _add_bit_arguments(call: Call, rewriter: Rewriter) -> None:
+    """Look at the arguments of the catalogue's own functions that are bits."""
+    item = rewriter.catalog.resolve(call.parts, default_schema(rewriter)) if len(call.parts) > 1 else None
+    if item is None or not item.routines:
+        return
+    for parameter, argument in zip(item.routines[0].parameters, call.arguments, strict=False):
+        if parameter.type.upper() == "BIT":
+            _add_bit(argument, rewriter)

@@ -1,0 +1,270 @@
+"""What kind of value an expression has, with the catalogue at hand: what drafts need to choose casts and operators."""
+
+from typing import Final
+
+from hullsound.catalog.build import data_type
+from hullsound.catalog.model import Column, DataType, Object
+from hullsound.knowledge.types import choose_type, logical_type
+from hullsound.sql.tree import (
+    Call,
+    Case,
+    Cast,
+    CommonTable,
+    Comparison,
+    DerivedTable,
+    Literal,
+    Name,
+    Node,
+    Operation,
+    Paren,
+    Query,
+    Select,
+    Subquery,
+    TypedLiteral,
+    TypeName,
+)
+
+from .rewrite import Rewriter
+
+_KINDS: Final = {
+    "text": "text", "fixed-text": "text", "large-text": "text", "enum": "text", "set": "text",
+    "integer": "integer", "unsigned": "integer", "serial": "integer", "year": "integer",
+    "decimal": "number", "decimal-free": "number", "decimal-whole": "number", "float": "number", "money": "number",
+    "small-money": "number", "decimal-float": "number",
+    "date": "date", "date-zero": "date", "time": "time", "time-span": "time", "time-zone": "time",
+    "date-time": "timestamp", "date-time-thirds": "timestamp", "date-time-minutes": "timestamp", "timestamp": "timestamp",
+    "timestamp-zone": "timestamp", "timestamp-local": "timestamp",
+    "boolean": "boolean", "bit": "boolean", "bit-string": "bits", "binary": "bytes", "fixed-binary": "bytes",
+    "large-binary": "bytes", "json": "json", "uuid": "uuid",
+}  # fmt: skip
+"""Kinds of logical types -> kinds of values."""
+_FUNCTIONS: Final = {
+    "integer": """LENGTH CHAR_LENGTH CHARACTER_LENGTH OCTET_LENGTH LEN DATALENGTH LOCATE CHARINDEX INSTR POSITION STRPOS PATINDEX
+        COUNT COUNT_BIG ROW_NUMBER RANK DENSE_RANK NTILE DATEDIFF TIMESTAMPDIFF DATEPART YEAR MONTH DAY DAYOFMONTH HOUR MINUTE
+        SECOND QUARTER WEEK DAYOFWEEK WEEKDAY DAYOFYEAR ASCII SIGN FIELD FIND_IN_SET ROW_COUNT LAST_INSERT_ID SCOPE_IDENTITY
+        IDENT_CURRENT UNICODE TO_DAYS UNIX_TIMESTAMP EXTRACT CRC32 ISNUMERIC ISDATE BIT_COUNT TIME_TO_SEC CONNECTION_ID
+        ERROR_NUMBER ERROR_LINE ERROR_STATE ERROR_SEVERITY DAYS CEILING CEIL FLOOR""",
+    "number": "AVG SUM RAND POWER SQRT EXP LOG LN LOG10 PI ROUND STDDEV STDEV VAR VARIANCE TRUNCATE SIN COS TAN RADIANS DEGREES",
+    "text": """CONCAT CONCAT_WS SUBSTRING SUBSTR LEFT RIGHT UPPER LOWER UCASE LCASE TRIM LTRIM RTRIM LPAD RPAD REPLACE REPEAT
+        REPLICATE REVERSE SPACE STUFF INSERT GROUP_CONCAT STRING_AGG LISTAGG DATE_FORMAT TIME_FORMAT FORMAT CHAR CHR NCHAR
+        HEX MD5 SHA1 SHA2 QUOTENAME STR DAYNAME MONTHNAME DATENAME TO_CHAR VARCHAR_FORMAT USER DATABASE SCHEMA DB_NAME
+        SUSER_SNAME SUSER_NAME USER_NAME ERROR_MESSAGE ERROR_PROCEDURE SUBSTRING_INDEX ELT INITCAP TRANSLATE MID SOUNDEX
+        JSON_UNQUOTE JSON_VALUE HOST_NAME APP_NAME DIGITS""",
+    "date": "CURDATE CURRENT_DATE LAST_DAY EOMONTH DATE MAKEDATE DATEFROMPARTS TO_DATE FROM_DAYS",
+    "timestamp": """NOW SYSDATE GETDATE GETUTCDATE SYSDATETIME SYSUTCDATETIME CURRENT_TIMESTAMP LOCALTIMESTAMP UTC_TIMESTAMP
+        FROM_UNIXTIME TIMESTAMP DATETIMEFROMPARTS TIMESTAMPADD""",
+    "time": "CURTIME CURRENT_TIME SEC_TO_TIME TIME",
+    "json": "JSON_OBJECT JSON_ARRAY JSON_EXTRACT JSON_QUERY JSON_ARRAYAGG JSON_OBJECTAGG",
+    "uuid": "NEWID",
+}  # fmt: skip
+_OF_FUNCTION: Final = {name: kind for kind, names in _FUNCTIONS.items() for name in names.split()}
+_OF_ARGUMENT: Final = {
+    "IFNULL": 0, "NVL": 0, "COALESCE": 0, "NULLIF": 0, "MAX": 0, "MIN": 0, "ABS": 0, "MOD": 0, "GREATEST": 0, "LEAST": 0,
+    "ANY_VALUE": 0, "LAG": 0, "LEAD": 0, "FIRST_VALUE": 0, "LAST_VALUE": 0, "IIF": 1, "IF": 1, "DATE_ADD": 0, "DATE_SUB": 0,
+    "ADDDATE": 0, "SUBDATE": 0, "DATEADD": 2, "ZEROIFNULL": 0, "NULLIFZERO": 0, "CHOOSE": 1,
+}  # fmt: skip
+"""Functions whose value is of the kind of one of their arguments, and which."""
+_COMPARISONS: Final = frozenset(("=", "<>", "!=", "<", ">", "<=", ">=", "<=>", "AND", "OR", "NOT", "&&", "XOR", "!", "!<", "!>"))
+
+
+def kind_of(node: Node, rewriter: Rewriter) -> str:
+    """Return text, integer, number, date, time, timestamp, boolean, bits, bytes, json, uuid, or '' for unknown."""
+    match node:
+        case Literal():
+            return {"number": "number", "string": "text", "true": "boolean", "false": "boolean"}.get(node.form, "")
+        case TypedLiteral():
+            return {"DATE": "date", "TIMESTAMP": "timestamp", "TIME": "time"}.get(node.form, "")
+        case Paren():
+            return kind_of(node.inner, rewriter)
+        case Name() | Cast():
+            source = source_type(node, rewriter)
+            if source is None and isinstance(node, Name):
+                return _kind_in_query(node, rewriter)
+            return _kind_of_type(source, rewriter)
+        case Case():
+            results = [result for _, result in node.branches] + ([node.otherwise] if node.otherwise else [])
+            return next((kind for kind in (kind_of(each, rewriter) for each in results) if kind), "")
+        case Call():
+            return _call_kind(node, rewriter)
+        case Comparison():
+            return "boolean"
+        case Subquery():
+            return "boolean" if node.form else _query_kind(node.query, rewriter)
+        case Operation():
+            return _operation_kind(node, rewriter)
+    return ""
+
+
+def _call_kind(node: Call, rewriter: Rewriter) -> str:
+    name = node.parts[-1]
+    if len(node.parts) == 1 and name in _OF_FUNCTION:
+        return _OF_FUNCTION[name]
+    if len(node.parts) == 1 and name == "ISNULL":
+        return "boolean" if len(node.arguments) == 1 else kind_of(node.arguments[0], rewriter)
+    if len(node.parts) == 1 and name in _OF_ARGUMENT and len(node.arguments) > _OF_ARGUMENT[name]:
+        kinds = [kind_of(each, rewriter) for each in node.arguments[_OF_ARGUMENT[name] :]]
+        return next((kind for kind in kinds if kind), "")
+    return _kind_of_type(source_type(node, rewriter), rewriter)
+
+
+def _operation_kind(node: Operation, rewriter: Rewriter) -> str:
+    if set(node.operators) & _COMPARISONS:
+        return "boolean"
+    if node.operators == ["||"]:
+        return "text"
+    if node.operators == ["INTERVAL"]:
+        return ""
+    kinds = [kind_of(operand, rewriter) for operand in node.operands]
+    if node.operators == ["COLLATE"] or len(kinds) == 1:
+        return kinds[0]
+    for wanted in ("timestamp", "date", "time"):
+        if wanted in kinds:
+            both = kinds.count(wanted) > 1
+            return "integer" if both and "-" in node.operators else wanted
+    if "text" in kinds and set(node.operators) == {"+"}:
+        return "text"
+    return "integer" if kinds and set(kinds) == {"integer"} and "/" not in node.operators else "number"
+
+
+def _query_kind(query: Query, rewriter: Rewriter) -> str:
+    block = query.blocks[0] if query.blocks else None
+    return kind_of(block.items[0].value, rewriter) if isinstance(block, Select) and block.items else ""
+
+
+def _kind_in_query(name: Name, rewriter: Rewriter) -> str:
+    """Return the kind of a column that a common table or a derived table of the statement gives."""
+    subject = rewriter.subject
+    alias = name.parts[-2] if len(name.parts) > 1 else ""
+    asked: set[str] = rewriter.subject.memory.setdefault("kinds asked for", set())  # type: ignore[assignment]
+    key = ".".join(name.parts)
+    if key in asked:
+        return ""
+    asked.add(key)
+    try:
+        tables: list[tuple[str, list[str], Node]] = [(t.name, t.columns, t.query) for t in subject.all(CommonTable)]
+        tables += [(t.alias, [], t.query) for t in subject.all(DerivedTable)]
+        names = {t.alias: t.parts[-1] for t in subject.scope.tables if t.alias}
+        for title, columns, query in tables:
+            if alias and title not in (alias, names.get(alias)):
+                continue
+            kind = _column_kind(name.parts[-1], columns, query, rewriter)
+            if kind:
+                return kind
+        return ""
+    finally:
+        asked.discard(key)
+
+
+def _column_kind(column: str, columns: list[str], query: Node, rewriter: Rewriter) -> str:
+    block = query.blocks[0] if isinstance(query, Query) and query.blocks else None
+    if not isinstance(block, Select):
+        return ""
+    for place, item in enumerate(block.items):
+        own = item.value.parts[-1] if isinstance(item.value, Name) else ""
+        if (columns[place] if place < len(columns) else item.alias or own) == column:
+            return kind_of(item.value, rewriter)
+    return ""
+
+
+def source_type(node: Node, rewriter: Rewriter) -> DataType | None:
+    """Return the source's type of a column, variable, cast or call of the catalogue's own functions; None if unknown."""
+    if isinstance(node, Paren):
+        return source_type(node.inner, rewriter)
+    if isinstance(node, Cast):
+        return data_type(node.type)
+    if isinstance(node, Call):
+        return _returned_type(node, rewriter)
+    if not isinstance(node, Name):
+        return None
+    scope = rewriter.subject.scope
+    if len(node.parts) == 1 and node.parts[0] in scope.declared:
+        declared = scope.declared[node.parts[0]]
+        return declared_type(declared, rewriter) if declared is not None else None
+    column = find_column(node, rewriter)
+    return column.type if column is not None else None
+
+
+def declared_type(declared: TypeName, rewriter: Rewriter) -> DataType | None:
+    """Return the type of a declaration, through TYPE OF a column."""
+    if not declared.borrowed:
+        return data_type(declared)
+    table = rewriter.catalog.table(declared.reference[:-1], default_schema(rewriter)) if declared.reference else None
+    found = [c.type for c in table.columns if c.name == declared.reference[-1]] if table is not None else []
+    return found[0] if found else None
+
+
+def _returned_type(node: Call, rewriter: Rewriter) -> DataType | None:
+    item = rewriter.catalog.resolve(node.parts, default_schema(rewriter))
+    text = item.routines[0].returns if item is not None and item.routines else ""
+    if not text:
+        return None
+    name, _, rest = text.partition("(")
+    return DataType(name.strip().upper(), tuple(a.strip() for a in rest.rstrip(")").split(",")) if rest else ())
+
+
+def find_column(node: Name, rewriter: Rewriter) -> Column | None:
+    """Return the column that a name means: of the table its alias names, or of any table of the statement that has it."""
+    parts = node.parts
+    for table in source_tables(rewriter, parts[-2] if len(parts) > 1 else ""):
+        for column in table.columns:
+            if column.name == parts[-1]:
+                return column
+    if len(parts) == 1 or parts[-2] in rewriter.subject.scope.locals:
+        types = {str(each.type): each for each in rewriter.catalog.columns_named(parts[-1])}
+        if len(types) == 1:
+            return next(iter(types.values()))
+    return None
+
+
+def source_tables(rewriter: Rewriter, alias: str = "") -> list[Object]:
+    """Return the tables of the catalogue that a statement names, or those that one alias stands for."""
+    found: list[Object] = []
+    for reference in rewriter.subject.scope.tables:
+        if not alias or alias in (reference.alias, reference.parts[-1]):
+            table = rewriter.catalog.table(reference.parts, default_schema(rewriter))
+            if table is not None and table not in found:
+                found.append(table)
+    trigger_table = rewriter.catalog.objects.get(rewriter.owner)
+    if alias in ("NEW", "OLD", "INSERTED", "DELETED") and trigger_table is not None and trigger_table.table:
+        table = rewriter.catalog.objects.get(trigger_table.table)
+        return [table] if table is not None else []
+    return found
+
+
+def _kind_of_type(source: DataType | None, rewriter: Rewriter) -> str:
+    if source is None:
+        return ""
+    if source.name.split(" ")[0] in ("SIGNED", "UNSIGNED"):
+        return "integer"
+    logical = logical_type(rewriter.catalog.engine, source)
+    return _KINDS.get(logical.kind, "") if logical is not None else ""
+
+
+def target_type(node: Node, rewriter: Rewriter) -> str:
+    """Return the target's type text for an expression; '' where it is not known well enough to be written down."""
+    if isinstance(node, Paren):
+        return target_type(node.inner, rewriter)
+    if isinstance(node, Call) and node.parts[-1] in ("MAX", "MIN", "COALESCE", "IFNULL", "ISNULL") and node.arguments:
+        return target_type(node.arguments[0], rewriter)
+    source = source_type(node, rewriter)
+    if source is not None:
+        choice = choose_type(rewriter.catalog.engine, source, rewriter.target)
+        return choice.text if choice is not None else ""
+    if isinstance(node, Call) and node.parts[-1] in ("COUNT", "COUNT_BIG", "ROW_NUMBER", "RANK", "DENSE_RANK"):
+        return "bigint"
+    kind = kind_of(node, rewriter)
+    if isinstance(node, Literal) and kind == "number":
+        return "integer" if rewriter.subject.source(node).isdigit() else "numeric"
+    return _PLAIN_TYPES.get(kind, "")
+
+
+_PLAIN_TYPES: Final = {
+    "text": "text", "integer": "bigint", "number": "numeric", "date": "date", "timestamp": "timestamp", "time": "time",
+    "boolean": "boolean", "json": "jsonb", "uuid": "uuid", "bytes": "bytea",
+}  # fmt: skip
+
+
+def default_schema(rewriter: Rewriter) -> str:
+    """Return the schema that unqualified names of the object mean."""
+    owner = rewriter.catalog.objects.get(rewriter.owner)
+    return owner.default_schema or owner.schema if owner else ""
