@@ -47,20 +47,20 @@ def add_argument_points(rewriter: Rewriter) -> None:
 
 def _add_text(node: Node, rewriter: Rewriter) -> None:
     if kind_of(node, rewriter) in ("integer", "number", "date", "timestamp", "time", "uuid"):
-        rewriter.add(Point(node.first, node.last, partial(_cast, node, "text"), is_wrapper=True))
+        rewriter.add(Point(node.first, node.last, partial(_cast, node, "text"), rank=1))
 
 
 def _add_whole(node: Node, rewriter: Rewriter) -> None:
     if isinstance(node, Literal) or kind_of(node, rewriter) not in ("integer", "number"):
         return
     if target_type(node, rewriter) not in ("integer", "smallint"):
-        rewriter.add(Point(node.first, node.last, partial(_cast, node, "integer"), is_wrapper=True))
+        rewriter.add(Point(node.first, node.last, partial(_cast, node, "integer"), rank=1))
 
 
 def _add_exact(node: Node, rewriter: Rewriter) -> None:
     """Rounding to digits is there for numeric alone."""
     if target_type(node, rewriter) in ("double precision", "real"):
-        rewriter.add(Point(node.first, node.last, partial(_cast, node, "numeric"), is_wrapper=True))
+        rewriter.add(Point(node.first, node.last, partial(_cast, node, "numeric"), rank=1))
 
 
 def _cast(node: Node, kind: str, rewriter: Rewriter) -> str:
@@ -72,7 +72,7 @@ _RANK: Final = {name: place for place, name in enumerate(("smallint", "integer",
 
 
 def add_call_points(rewriter: Rewriter) -> None:
-    """Narrow numbers that are handed to the catalogue's own routines, which PostgreSQL does not do by itself."""
+    """Narrow numbers and moments that are handed to the catalogue's own routines, which PostgreSQL does not do by itself."""
     for call in rewriter.subject.all(Call):
         _add_call(call.parts, call.arguments, rewriter)
     for execute in rewriter.subject.all(Execute):
@@ -88,10 +88,11 @@ def _add_call(parts: tuple[str, ...], arguments: list[Node], rewriter: Rewriter)
     for parameter, argument in zip(routine.parameters, arguments, strict=False):
         if parameter.mode != "in" or isinstance(argument, NamedArgument):
             continue
-        wanted = plain_number(_parameter_type(parameter.type, item, rewriter))
+        wanted = plain_number(parameter_type(parameter.type, item, rewriter))
         given = plain_number(target_type(argument, rewriter))
-        if _RANK.get(given, -1) > _RANK.get(wanted, len(_RANK)):
-            rewriter.add(Point(argument.first, argument.last, partial(_cast, argument, wanted), is_wrapper=True))
+        narrows = _RANK.get(given, -1) > _RANK.get(wanted, len(_RANK))
+        if narrows or (wanted == "date" and given.startswith("timestamp")):
+            rewriter.add(Point(argument.first, argument.last, partial(_cast, argument, wanted), rank=1))
 
 
 def plain_number(text: str) -> str:
@@ -100,7 +101,7 @@ def plain_number(text: str) -> str:
     return "integer" if plain == "smallint" else plain
 
 
-def _parameter_type(text: str, item: Object, rewriter: Rewriter) -> str:
+def parameter_type(text: str, item: Object, rewriter: Rewriter) -> str:
     """Return what the source's type of a parameter becomes; '' if that is not known."""
     if text.upper().endswith("%TYPE"):
         *table, column = text[:-5].upper().split(".")

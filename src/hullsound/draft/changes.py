@@ -32,12 +32,25 @@ def add_change_points(rewriter: Rewriter) -> None:
     """Add the points of all changes of a statement."""
     subject = rewriter.subject
     for update in subject.all(Update):
-        rewriter.add(Point(update.first, update.last, partial(_update, update)))
+        rewriter.add(Point(_verb(update, rewriter), update.last, partial(_update, update)))
     for delete in subject.all(Delete):
-        rewriter.add(Point(delete.first, delete.last, partial(_delete, delete)))
+        rewriter.add(Point(_verb(delete, rewriter), delete.last, partial(_delete, delete)))
     for insert in subject.all(Insert):
         _mark_values(insert, rewriter)
-        rewriter.add(Point(insert.first, insert.last, partial(_insert, insert)))
+        rewriter.add(Point(_verb(insert, rewriter), insert.last, partial(_insert, insert)))
+
+
+def _verb(node: Update | Delete | Insert, rewriter: Rewriter) -> int:
+    """Return the token at which a change begins, behind the common tables that may stand before it."""
+    words = rewriter.words
+    if words[node.first] != "WITH":
+        return node.first
+    depth = 0
+    for at in range(node.first, node.last):
+        depth += (words[at] == "(") - (words[at] == ")")
+        if depth == 0 and words[at] in ("INSERT", "UPDATE", "DELETE", "REPLACE", "MERGE"):
+            return at
+    return node.first
 
 
 class Sources:
@@ -297,7 +310,7 @@ def _insert(node: Insert, rewriter: Rewriter) -> str:
     listed = f" ({', '.join(map(rewriter.names.write, columns))})" if columns else ""
     text = f"INSERT INTO {table}{listed}\n{body}"
     given = columns or ([c.name for c in item.columns] if item is not None else [])
-    if words[node.first] == "REPLACE":
+    if words[_verb(node, rewriter)] == "REPLACE":
         text += _replace(item, given, rewriter)
     elif duplicate is not None:
         text += _upsert(node, duplicate, item, given, rewriter)

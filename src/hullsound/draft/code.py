@@ -16,7 +16,7 @@ from hullsound.sql.dialect import load_dialect
 from hullsound.sql.edit import Edit, apply_edits
 from hullsound.sql.positions import Positions
 from hullsound.sql.script import ReadStatement, read_script
-from hullsound.sql.tree import CreateView, Insert, Merge, Name, Node, TableRef, TypeName
+from hullsound.sql.tree import CreateView, Insert, Merge, Name, Node, SelectItem, TableRef, TypeName
 
 from .arguments import add_argument_points, add_call_points
 from .changes import add_change_points
@@ -30,6 +30,7 @@ from .queries import add_query_points
 from .rewrite import CannotDraft, Point, Rewriter
 from .text import add_lexical_points, quote_name
 from .truth import add_truth_points
+from .values import target_type
 
 _NOT_IMMUTABLE: Final = frozenset(("oracle.null-concatenation",))
 """Constructs whose counterpart is not immutable, so that index keys and generated columns keep the source's text."""
@@ -174,6 +175,19 @@ def draft_expression(
     if rewriter.skipped:
         raise CannotDraft(rewriter.skipped[0].reason)
     return result
+
+
+def expression_type(text: str, table: Object, catalog: Catalog, target: Target) -> str:
+    """Return the type of an expression of a table. Raises CannotDraft if it is not known."""
+    names = ".".join(quote_name(name, catalog.engine) for name in (table.schema, table.name) if name)
+    read = read_object(f"SELECT {text}\nFROM {names}", catalog.engine)
+    items = read.all(SelectItem) if read is not None else []
+    if read is None or not items:
+        raise CannotDraft(f"the expression {text[:60]} cannot be read")
+    kind = target_type(items[-1].value, Rewriter(Subject(read, Scope(read), catalog.engine), catalog, target, table.id))
+    if not kind:
+        raise CannotDraft(f"the type of {text[:60]} is not known")
+    return kind
 
 
 def draft_query(text: str, item: Object, catalog: Catalog, target: Target) -> str:

@@ -9,6 +9,14 @@ from hullsound.knowledge.targets import load_target
 _PLAIN: Final = re.compile(r"[a-z_][a-z0-9_$]*")
 
 
+_TYPE_WORDS: Final = frozenset(
+    """BETWEEN BIGINT BIT BOOLEAN CHAR CHARACTER COALESCE DEC DECIMAL EXISTS EXTRACT FLOAT GREATEST GROUPING INOUT INT INTEGER
+    INTERVAL LEAST NATIONAL NCHAR NONE NORMALIZE NULLIF NUMERIC OUT OVERLAY POSITION PRECISION REAL ROW SETOF SMALLINT SUBSTRING
+    TIME TIMESTAMP TREAT TRIM VALUES VARCHAR""".split()
+)
+"""Key words that may name a column but neither a function nor a type (PostgreSQL, appendix "SQL Key Words")."""
+
+
 class Names:
     """Writes stored names of the source for one target.
 
@@ -31,6 +39,11 @@ class Names:
         if _PLAIN.fullmatch(folded) and folded.upper() not in self.reserved:
             return folded
         return self.quote(folded)
+
+    def parameter(self, name: str) -> str:
+        """Return a stored name as that of a variable or parameter, where words of types and functions must be quoted too."""
+        text = self.write(name)
+        return self.quote(self.folded(name)) if text.upper() in _TYPE_WORDS else text
 
     def quote(self, name: str) -> str:
         return '"' + name.replace('"', '""').replace("\0", "") + '"'

@@ -9,7 +9,7 @@ from hullsound.knowledge.model import Target, Way
 from hullsound.knowledge.types import choose_type
 from hullsound.project import Project
 
-from .code import draft_expression, draft_query
+from .code import draft_expression, draft_query, expression_type
 from .names import literal, names_of
 from .rewrite import CannotDraft
 
@@ -20,6 +20,9 @@ _PRIVILEGES: Final = {
 }  # fmt: skip
 _ROUTINES: Final = {ObjectType.PROCEDURE: "PROCEDURE", ObjectType.FUNCTION: "FUNCTION"}
 _IDENTITY_OPTION: Final = re.compile(r"(START WITH|INCREMENT BY|MINVALUE|MAXVALUE|CACHE) (- ?)?(\d+)")
+
+_SEED: Final = re.compile(r"(-?\d+) ?, ?(-?\d+)")
+_GIVEN_BY_SETTING: Final = frozenset(("sqlserver", "ase"))
 
 
 class ObjectWriter:
@@ -48,18 +51,34 @@ class ObjectWriter:
         return text + self._comments(item, "TABLE")
 
     def _column(self, table: Object, column: Column) -> str:
-        text = f"{self.names.write(column.name)} {self.column_type(table, column)}"
+        is_typed = bool(column.type.name) or not column.generated
+        text = f"{self.names.write(column.name)} {self.column_type(table, column)}" if is_typed else ""
         if column.generated:
             value = draft_expression(column.generated, table, self.catalog, self.target, immutable=True)
+            if not column.type.name:
+                kind = expression_type(column.generated, table, self.catalog, self.target)
+                text = f"{self.names.write(column.name)} {kind}"
             return f"{text} GENERATED ALWAYS AS ({value}) STORED"
         if column.identity:
             return text + self._identity(column.identity)
         if column.default and column.default.upper() not in ("NULL", "''"):
-            text += f" DEFAULT {draft_expression(column.default, table, self.catalog, self.target)}"
+            text += f" DEFAULT {self._default(table, column)}"
         return text if column.nullable else f"{text} NOT NULL"
 
+    def _default(self, table: Object, column: Column) -> str:
+        bare = column.default.strip("() b'")
+        if bare in ("0", "1") and self.column_type(table, column) == "boolean":
+            return "TRUE" if bare == "1" else "FALSE"
+        return draft_expression(column.default, table, self.catalog, self.target)
+
     def _identity(self, identity: str) -> str:
-        when = "ALWAYS" if identity.startswith("always") else "BY DEFAULT"
+        """Write an identity; numbers that the source lets in by a setting of the session are always let in here."""
+        own = self.catalog.engine in _GIVEN_BY_SETTING
+        when = "ALWAYS" if identity.startswith("always") and not own else "BY DEFAULT"
+        pair = _SEED.search(identity) if own else None
+        if pair is not None:
+            is_plain = (pair[1], pair[2]) == ("1", "1")
+            return f" GENERATED {when} AS IDENTITY" + ("" if is_plain else f" (START WITH {pair[1]} INCREMENT BY {pair[2]})")
         options = " ".join(f"{m[1]} {'-' if m[2] else ''}{m[3]}" for m in _IDENTITY_OPTION.finditer(identity)
                            if int(m[3]) <= _MAX_BIGINT)  # fmt: skip
         return f" GENERATED {when} AS IDENTITY" + (f" ({options})" if options else "")
@@ -108,8 +127,19 @@ class ObjectWriter:
                 kind = self.column_type(item, column)
             except CannotDraft:
                 kind = "text"
-            lines.append(f"  {self.names.write(column.name)} {kind}" + ("" if column.nullable else " NOT NULL"))
+            lines.append(f"  {self.names.write(column.name)} {kind}" + self._stand_in_rest(item, column))
         return f"CREATE TABLE {self.name(item)} (\n" + ",\n".join(lines) + "\n);"
+
+    def _stand_in_rest(self, item: Object, column: Column) -> str:
+        """Return default or identity of a column where they can be drafted, so that rows still fit."""
+        try:
+            if column.identity:
+                return self._identity(column.identity)
+            is_plain = column.default and "-00" not in column.default
+            text = f" DEFAULT {self._default(item, column)}" if is_plain else ""
+        except CannotDraft:
+            return ""
+        return text + ("" if column.nullable or column.generated else " NOT NULL")
 
     # --- what belongs to tables ---
 

@@ -5,6 +5,7 @@ from typing import Final
 
 from hullsound.sql.tree import (
     Clause,
+    CommonTable,
     CreateIndex,
     Join,
     Literal,
@@ -48,6 +49,8 @@ def add_query_points(rewriter: Rewriter) -> None:
         _add_limit(query, rewriter)
     for join in subject.all(Join):
         _add_join(join, rewriter)
+    for common in subject.all(CommonTable):
+        _add_recursion(common, rewriter)
     if rewriter.catalog.engine in NULLS_LOW:
         for item in subject.all(OrderItem):
             _add_null_order(item, rewriter)
@@ -153,7 +156,7 @@ def _add_limit(query: Query, rewriter: Rewriter) -> None:
             continue
         rewriter.replace(clause.first, clause.last, "")
         end = _end(query, rewriter)
-        rewriter.add(Point(end, end, partial(_limit, clause), "", is_behind=True))
+        rewriter.add(Point(end, end, partial(_limit, clause), behind=query.first))
 
 
 def _end(query: Query, rewriter: Rewriter) -> int:
@@ -179,13 +182,26 @@ def _limit(clause: Clause, rewriter: Rewriter) -> str:
     return f"\nFETCH FIRST {value} ROWS WITH TIES" if ties else f"\nLIMIT {value}"
 
 
+def _add_recursion(common: CommonTable, rewriter: Rewriter) -> None:
+    """Say RECURSIVE where a common table names itself."""
+    inside = (t for t in rewriter.subject.all(TableRef) if common.first < t.first < common.last)
+    if not any(table.parts == (common.name,) for table in inside):
+        return
+    at, depth = common.first - 1, 0
+    while at >= 0 and (depth or rewriter.words[at] != "WITH"):
+        depth += (rewriter.words[at] == ")") - (rewriter.words[at] == "(")
+        at -= 1
+    if at >= 0 and rewriter.words[at + 1] != "RECURSIVE":
+        rewriter.insert(at + 1, "RECURSIVE ")
+
+
 def _add_join(join: Join, rewriter: Rewriter) -> None:
     words = rewriter.words
     if join.kind in ("CROSS APPLY", "OUTER APPLY"):
         outer = join.kind.startswith("OUTER")
         rewriter.replace(join.left.last, join.right.first, "LEFT JOIN LATERAL " if outer else "CROSS JOIN LATERAL ")
         if outer:
-            rewriter.add(Point(join.right.last, join.right.last, lambda r: " ON TRUE", is_behind=True))
+            rewriter.insert_behind(join, " ON TRUE")
         return
     between = words[join.left.last : join.right.first]
     if "STRAIGHT_JOIN" in between:
@@ -204,8 +220,7 @@ def _add_null_order(item: OrderItem, rewriter: Rewriter) -> None:
     alias = item.value.parts[-1]
     if len(item.value.parts) == 1 and any(each.alias == alias for each in rewriter.subject.all(SelectItem)):
         return
-    place = " NULLS LAST" if item.descending else " NULLS FIRST"
-    rewriter.add(Point(item.last, item.last, lambda r: place, is_behind=True))
+    rewriter.insert_behind(item, " NULLS LAST" if item.descending else " NULLS FIRST")
 
 
 def is_single_row(query: Query) -> bool:

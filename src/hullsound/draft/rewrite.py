@@ -28,18 +28,23 @@ class Skipped(NamedTuple):
 
 @dataclass(slots=True)
 class Point:
-    """The tokens [first, last) become what `render` returns.
-
-    An empty span inserts before token `first`, or with `is_behind` right behind the token before it.
-    """
+    """The tokens [first, last) become what `render` returns; an empty span inserts before token `first`."""
 
     first: int
     last: int
     render: Callable[["Rewriter"], str]
     construct: str = ""
-    is_behind: bool = False
-    is_wrapper: bool = False
-    """Whether it goes around whatever else changes the same tokens."""
+    behind: int = -1
+    """Where the node begins behind whose last token an empty span inserts; -1 for an insertion before a token."""
+    rank: int = 0
+    """Of several points for the same tokens, the one of higher rank goes around the others."""
+
+    @property
+    def place(self) -> tuple[int, int, int, int]:
+        """Where the point stands among others: what ends at a token comes before what begins there, inner nodes first."""
+        if self.behind >= 0:
+            return self.first, 0, -self.behind, 0
+        return self.first, 1 if self.first == self.last else 2, -self.last, -self.rank
 
 
 class Rewriter:
@@ -58,12 +63,12 @@ class Rewriter:
         self.names = names_of(target.engine)
         self.skipped: list[Skipped] = []
         self._points: list[Point] = []
-        self._taken: set[tuple[int, int, bool]] = set()
+        self._taken: set[tuple[int, int, int]] = set()
         self._after = -1
 
     def add(self, point: Point) -> None:
         """Add a point; of several for the same tokens the first stays."""
-        key = (point.first, point.last, point.is_wrapper)
+        key = (point.first, point.last, point.rank)
         if point.first == point.last or key not in self._taken:
             self._taken.add(key)
             self._points.append(point)
@@ -74,13 +79,21 @@ class Rewriter:
     def insert(self, at: int, new: str, construct: str = "") -> None:
         self.add(Point(at, at, lambda rewriter: new, construct))
 
+    def insert_behind(self, node: Node, new: str, construct: str = "") -> None:
+        """Insert behind the last token of a node."""
+        self.add(Point(node.last, node.last, lambda rewriter: new, construct, behind=node.first))
+
+    def wrap(self, node: Node, render: Callable[["Rewriter"], str], rank: int = 1) -> None:
+        """Put something around what else changes a node's tokens."""
+        self.add(Point(node.first, node.last, render, rank=rank))
+
     def drop(self, constructs: frozenset[str]) -> None:
         """Take back the points of these constructs."""
         self._points = [point for point in self._points if point.construct not in constructs]
 
     def edits(self) -> list[Edit]:
         """Return the outermost edits on the statement's text, with offsets from the statement's start."""
-        self._points.sort(key=lambda point: (point.first, -point.last, not point.is_wrapper))
+        self._points.sort(key=lambda point: point.place)
         read = self.subject.read
         return self._edits(read.first, read.last, -1, read.start, is_outermost=True)
 
@@ -114,25 +127,32 @@ class Rewriter:
     def _edits(self, first: int, last: int, after: int, base: int, *, is_outermost: bool = False) -> list[Edit]:
         edits: list[Edit] = []
         at = first
+        rendered = -1
         starts, ends = self.tokens.starts, self.tokens.ends
         for index in range(self._seek(first, after), len(self._points)):
             point = self._points[index]
-            # What stands at the very end belongs to whoever renders the token behind it.
-            if point.first > last or (point.first == last and not is_outermost):
+            if point.first > last:
                 break
             if point.first < at or point.last > last:
+                continue
+            if point.behind >= 0:
+                # It belongs to its node: to what is rendered with it, and not again to what goes around.
+                if point.first <= first or point.behind < first or (point.first == at and point.behind >= rendered >= 0):
+                    continue
+            elif point.first == last and not is_outermost:
                 continue
             new = self._render(point, index)
             if new is None:
                 continue
-            start = (ends[point.first - 1] if point.is_behind else starts[point.first]) - base
+            start = (ends[point.first - 1] if point.behind >= 0 else starts[point.first]) - base
             end = start if point.first == point.last else ends[point.last - 1] - base
             if not new:
                 start, end = self._whole_lines(start + base, end + base, base)
             if edits and edits[-1].end > start:
                 continue
             edits.append(Edit(start, end, new, point.construct))
-            at = max(at, point.last)
+            if point.last > at:
+                at, rendered = point.last, point.first
         return edits
 
     def _whole_lines(self, start: int, end: int, base: int) -> tuple[int, int]:

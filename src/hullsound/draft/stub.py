@@ -4,12 +4,14 @@ from hullsound.catalog.model import Catalog, Object
 from hullsound.catalog.references import Scope
 from hullsound.knowledge.model import Target
 from hullsound.sight.subject import Subject
-from hullsound.sql.tree import CreateRoutine, TypeName
+from hullsound.sql.dialect import Grammar, load_dialect
+from hullsound.sql.tree import CreateRoutine, Routine, TypeName
 
 from .code import read_object
 from .names import literal
-from .plpgsql.plsql.types import write_type
-from .plpgsql.shared import dollar_quote
+from .plpgsql.plsql.types import write_type as write_plsql_type
+from .plpgsql.shared import dollar_quote, routine_shape, write_type
+from .plpgsql.tsql.names import prefixed
 from .rewrite import CannotDraft, Rewriter
 
 _MODES = {"in": "", "out": "OUT ", "in out": "INOUT "}
@@ -22,34 +24,46 @@ def stub_routine(item: Object, catalog: Catalog, target: Target) -> str:
         raise CannotDraft("its header could not be read")
     routine = read.tree.routine
     rewriter = Rewriter(Subject(read, Scope(read), catalog.engine), catalog, target, item.id)
-
-    def known(kind: TypeName) -> str:
+    parameters = _parameters(routine, rewriter)
+    if load_dialect(catalog.engine).grammar is not Grammar.PLSQL and routine.block is not None:
         try:
-            return write_type(kind, rewriter, unsized=True)
+            parameters += routine_shape(read).parameters()
         except CannotDraft:
-            return "text"
+            pass  # what it gives out is for the person who writes it
+    quote = dollar_quote(item.text)
+    source = "\n".join(f"  -- {line.rstrip()}" for line in item.text.splitlines())
+    return (
+        f"CREATE OR REPLACE {routine.form.upper()} {rewriter.names.qualified(item.schema, item.name)}({', '.join(parameters)})"
+        f"{_returns(routine, rewriter)}\nLANGUAGE plpgsql\nAS {quote}\nBEGIN\n{source}\n"
+        f"  RAISE EXCEPTION '%', {literal('not converted: ' + item.id)};\nEND;\n{quote};"
+    )
 
-    names = rewriter.names
-    is_function = routine.form == "function"
+
+def _known_type(kind: TypeName, rewriter: Rewriter) -> str:
+    is_plsql = load_dialect(rewriter.catalog.engine).grammar is Grammar.PLSQL
+    try:
+        return (write_plsql_type if is_plsql else write_type)(kind, rewriter, unsized=True)
+    except CannotDraft:
+        return "text"
+
+
+def _parameters(routine: Routine, rewriter: Rewriter) -> list[str]:
+    is_tsql = load_dialect(rewriter.catalog.engine).grammar is Grammar.TSQL
     parameters: list[str] = []
     may_default = True
     for parameter in reversed(routine.parameters):
         # A default stands only where every parameter behind it has one too.
         may_default = may_default and parameter.default is not None
-        mode = "" if is_function else _MODES[parameter.mode]
+        mode = "" if routine.form == "function" else _MODES[parameter.mode]
+        name = rewriter.names.write(prefixed("P", parameter.name) if is_tsql else parameter.name)
         default = " DEFAULT NULL" if may_default else ""
-        parameters.insert(0, f"{mode}{names.write(parameter.name)} {known(parameter.type)}{default}")
-    returns = (
-        f"\nRETURNS {known(routine.returns)}"
-        if routine.returns is not None
-        else "\nRETURNS text"
-        if is_function
-        else ""
-    )
-    quote = dollar_quote(item.text)
-    source = "\n".join(f"  -- {line.rstrip()}" for line in item.text.splitlines())
-    return (
-        f"CREATE OR REPLACE {routine.form.upper()} {names.qualified(item.schema, item.name)}({', '.join(parameters)})"
-        f"{returns}\nLANGUAGE plpgsql\nAS {quote}\nBEGIN\n{source}\n"
-        f"  RAISE EXCEPTION '%', {literal('not converted: ' + item.id)};\nEND;\n{quote};"
-    )
+        parameters.insert(0, f"{mode}{name} {_known_type(parameter.type, rewriter)}{default}")
+    return parameters
+
+
+def _returns(routine: Routine, rewriter: Rewriter) -> str:
+    if routine.returns is not None and routine.returns.name == "TABLE":
+        return "\nRETURNS SETOF record"
+    if routine.returns is not None:
+        return f"\nRETURNS {_known_type(routine.returns, rewriter)}"
+    return "\nRETURNS text" if routine.form == "function" else ""

@@ -92,11 +92,11 @@ def _add_condition(node: Node, rewriter: Rewriter) -> None:
     elif isinstance(node, Literal) and node.form in ("true", "false"):
         rewriter.replace(node.first, node.last, node.form.upper())
     elif not is_truth(node) and kind_of(node, rewriter) in ("integer", "number"):
-        rewriter.add(Point(node.first, node.last, partial(_nonzero, node), is_wrapper=True))
+        rewriter.add(Point(node.first, node.last, partial(_nonzero, node), rank=1))
     elif kind_of(node, rewriter) in ("date", "timestamp", "time"):
-        rewriter.add(Point(node.first, node.last, lambda r: f"({r.node(node)} IS NOT NULL)", is_wrapper=True))
+        rewriter.add(Point(node.first, node.last, lambda r: f"({r.node(node)} IS NOT NULL)", rank=1))
     elif kind_of(node, rewriter) == "bits":
-        rewriter.add(Point(node.first, node.last, lambda r: f"(position(B'1' IN {r.node(node)}) > 0)", is_wrapper=True))
+        rewriter.add(Point(node.first, node.last, lambda r: f"(position(B'1' IN {r.node(node)}) > 0)", rank=1))
 
 
 def _nonzero(node: Node, rewriter: Rewriter) -> str:
@@ -165,7 +165,7 @@ def _add_values(rewriter: Rewriter) -> None:
             values += [operand for operand in node.operands if is_truth(operand)]
     for node in values:
         if node is not None and is_truth(node):
-            rewriter.add(Point(node.first, node.last, partial(_as_number, node), is_wrapper=True))
+            rewriter.add(Point(node.first, node.last, partial(_as_number, node), rank=1))
     for node in subject.all(Literal):
         if node.form in ("true", "false"):
             rewriter.replace(node.first, node.last, "1" if node.form == "true" else "0")
@@ -216,7 +216,7 @@ def _add_bits(rewriter: Rewriter) -> None:
     for node in subject.all(Operation):
         if len(node.operands) == 2 and node.operators[0] in _COMPARED:
             for value, other in (node.operands, node.operands[::-1]):
-                if isinstance(value, Name) and kind_of(value, rewriter) == "boolean":
+                if isinstance(value, Name | Call) and kind_of(value, rewriter) == "boolean":
                     _add_bit(other, rewriter)
     for update in subject.all(Update):
         for target, value in update.assignments:
@@ -253,7 +253,7 @@ def _add_bit(value: Node, rewriter: Rewriter) -> None:
     elif isinstance(value, Operation) and value.operators == ["~"]:
         rewriter.add(Point(value.first, value.last, lambda r: f"NOT {r.node(value.operands[0])}"))
     elif kind_of(value, rewriter) in ("integer", "number"):
-        rewriter.add(Point(value.first, value.last, partial(_as_truth, value), is_wrapper=True))
+        rewriter.add(Point(value.first, value.last, partial(_as_truth, value), rank=1))
 
 
 def _as_truth(node: Node, rewriter: Rewriter) -> str:

@@ -49,6 +49,9 @@ _TRANSITION: Final = re.compile(r"\b(?:NEW|OLD) TABLE AS (\"[^\"]+\"|[\w$]+)")
 _WORTH_TELLING: Final = ("42", "0A", "2F")
 """Classes of errors that are the text's own fault: syntax, names, types, features."""
 
+_SURE: Final = ("42601", "42P01", "42703", "0A")
+"""Those that hold whatever types values have: syntax, missing tables and columns, features."""
+
 
 @dataclass(frozen=True)
 class BodyFault:
@@ -65,6 +68,8 @@ class _Piece:
     text: str
     offset: int
     is_made: bool = False
+    is_vague: bool = False
+    """Whether the type of a value in it is not known before it runs."""
 
 
 def check_bodies(connection: "psycopg.Connection[Any]", text: str) -> BodyFault | None:
@@ -102,15 +107,21 @@ def _plan(connection: "psycopg.Connection[Any]", piece: _Piece) -> BodyFault | N
     from psycopg import Error
 
     if piece.is_made:
-        connection.execute(piece.text.encode())
+        try:
+            with connection.transaction():
+                connection.execute(piece.text.encode())
+        except Error as error:
+            if error.sqlstate != "42P07":  # it is there already
+                return BodyFault(str(error.diag.message_primary or error).strip(), piece.offset)
         return None
     try:
         with connection.transaction(force_rollback=True):
             connection.execute(f"EXPLAIN {piece.text}".encode(), prepare=False)
     except Error as error:
         message = str(error.diag.message_primary or error).strip()
-        # A value whose type is known at run time only says nothing about the statement.
-        if (error.sqlstate or "").startswith(_WORTH_TELLING) and "unknown" not in message:
+        # A value whose type is known at run time only says nothing about operators and functions.
+        telling = _SURE if piece.is_vague else _WORTH_TELLING
+        if (error.sqlstate or "").startswith(telling):
             return BodyFault(message, piece.offset)
     return None
 
@@ -120,15 +131,15 @@ def _pieces(read: ReadStatement, owner: str) -> Iterator[_Piece]:
     reader = _Body(read, owner)
     for node in sorted(reader.wanted(), key=lambda n: n.first):
         text = reader.text(node)
-        offset = read.tokens.starts[node.first]
+        offset, vague = read.tokens.starts[node.first], reader.is_vague
         if isinstance(node, CreateTable):
             yield _Piece(re.sub(r"(?i)\bIF NOT EXISTS\b", "", text), offset, is_made=True)
         elif isinstance(node, QueryStatement | Query | Insert | Update | Delete | Merge):
-            yield _Piece(text, offset)
+            yield _Piece(text, offset, is_vague=vague)
         elif isinstance(node, Select):
-            yield _Piece(re.sub(r"(?i)^PERFORM\b", "SELECT", text), offset)
+            yield _Piece(re.sub(r"(?i)^PERFORM\b", "SELECT", text), offset, is_vague=vague)
         else:
-            yield _Piece(f"SELECT {text}", offset)
+            yield _Piece(f"SELECT {text}", offset, is_vague=vague)
 
 
 class _Body:
@@ -139,6 +150,7 @@ class _Body:
         self.types = dict(self._declared())
         """Names of variables -> NULL of their type."""
         self.targets = self._target_names()
+        self.is_vague = False
 
     def _declared(self) -> Iterator[tuple[str, str]]:
         known: dict[str, str] = {}
@@ -200,6 +212,7 @@ class _Body:
     def text(self, node: Node) -> str:
         """Return the text of a node with NULL for variables and without INTO."""
         tokens = self.read.tokens
+        self.is_vague = False
         edits: list[tuple[int, int, str]] = []
         for select in self.read.all(Select):
             if select.into_span is not None and node.first <= select.first and select.last <= node.last:
@@ -211,6 +224,7 @@ class _Body:
         for name in self.read.all(Name):
             if node.first <= name.first and name.last <= node.last and name.first not in self.targets:
                 new = self._value(name)
+                self.is_vague |= new in ("NULL", "(NULL)")
                 if new:
                     edits.append((name.first, name.last, new))
         text, at = "", tokens.starts[node.first]
@@ -223,6 +237,8 @@ class _Body:
 
     def _value(self, name: Name) -> str:
         head = name.parts[0]
+        if self.read.tokens.words[name.first - 2 : name.first] == ["CURRENT", "OF"]:
+            return ""
         if head in ("NEW", "OLD") and self.owner:
             rest = self.read.tokens.source(name.first + 1, name.last)
             return f"(NULL::{self.owner}){rest}"

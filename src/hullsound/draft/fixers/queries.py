@@ -184,7 +184,7 @@ def _prepare_rownum_limits(rewriter: Rewriter) -> None:
         if select not in outer_joins(rewriter.subject):
             rewriter.add(Point(select.where_at, select.where.last, partial(_where, others), "oracle.rownum-limit"))
         end = limit.query.last
-        rewriter.add(Point(end, end, partial(_limit, limit), "oracle.rownum-limit", is_behind=True))
+        rewriter.add(Point(end, end, partial(_limit, limit), "oracle.rownum-limit", behind=limit.query.first))
 
 
 def _where(conditions: list[Node], rewriter: Rewriter) -> str:

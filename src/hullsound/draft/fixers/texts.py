@@ -114,7 +114,8 @@ def fix_split_text(place: Found, rewriter: Rewriter) -> str:
 def fix_number_with_commas(place: Found, rewriter: Rewriter) -> str:
     call = call_of(place)
     digits = rewriter.subject.source(call.arguments[1])
-    if not digits.isdigit() or len(call.arguments) > 2:
+    language = text_value(call.arguments[2], rewriter) if len(call.arguments) > 2 else "en_US"
+    if not digits.isdigit() or not (language or "").startswith("en"):
         raise CannotDraft("digits that are not a constant")
     fraction = "." + "0" * int(digits) if int(digits) else ""
     number = f"CAST({rewriter.node(call.arguments[0])} AS numeric)"

@@ -118,7 +118,7 @@ class PsmCode:
             self._point(other, partial(self._other, other))
         for query, place in self.results.items():
             text = partial(self._open_result, query, place)
-            self.rewriter.add(Point(query.first, query.last, text, is_wrapper=True))
+            self.rewriter.add(Point(query.first, query.last, text, rank=2))
         for select in add(Select):
             if select.into:
                 self._select_into(select)
@@ -257,13 +257,13 @@ class PsmCode:
             missing = next((h for conditions, h in handlers if NOT_FOUND in conditions), None)
             if reads and missing is not None:
                 self.rewriter.add(
-                    Point(node.last, node.last + 1, partial(self._when_missing, missing), is_wrapper=True)
+                    Point(node.last, node.last + 1, partial(self._when_missing, missing), rank=1)
                 )
             going_on = [
                 (conditions, h) for conditions, h in handlers if h.action == "continue" and set(conditions) - {NOT_FOUND}
             ]
             if going_on and not isinstance(node, Fetch):
-                self.rewriter.add(Point(node.first, node.last, partial(self._guarded, node, going_on), is_wrapper=True))
+                self.rewriter.add(Point(node.first, node.last, partial(self._guarded, node, going_on), rank=3))
 
     def _when_missing(self, handler: ConditionHandler, rewriter: Rewriter) -> str:
         if handler.action == "continue":
@@ -379,9 +379,8 @@ class PsmCode:
                 at = item.value.last
                 self.rewriter.replace(at, item.last, f" AS c{place}")
             else:
-                label = f" AS c{place}"
-                self.rewriter.add(Point(item.last, item.last, lambda r, label=label: label, is_behind=True))
-        self.rewriter.add(Point(query.first, query.last, partial(self._kept, query, targets), is_wrapper=True))
+                self.rewriter.insert_behind(item, f" AS c{place}")
+        self.rewriter.add(Point(query.first, query.last, partial(self._kept, query, targets), rank=2))
 
     def _kept(self, query: QueryStatement, targets: list[Name], rewriter: Rewriter) -> str:
         text = rewriter.text(query.first, query.last)

@@ -93,7 +93,7 @@ def _wrap(body: list[Node], first: int, last: int, code: PsmCode, rewriter: Rewr
     if end > last:
         rewriter.replace(last, end, tail)
     else:
-        rewriter.add(Point(last, last, lambda r: tail, is_behind=True))
+        rewriter.add(Point(last, last, lambda r: tail, behind=0))
 
 
 def _head(routine: Routine, item: Object, code: PsmCode, rewriter: Rewriter) -> str:
@@ -112,7 +112,7 @@ def _head(routine: Routine, item: Object, code: PsmCode, rewriter: Rewriter) -> 
 
 
 def _parameter(node: Parameter, rewriter: Rewriter) -> str:
-    text = f"{_MODES[node.mode]}{rewriter.names.write(node.name)} {write_type(node.type, rewriter, unsized=True)}"
+    text = f"{_MODES[node.mode]}{rewriter.names.parameter(node.name)} {write_type(node.type, rewriter, unsized=True)}"
     return f"{text} DEFAULT {rewriter.node(node.default)}" if node.default is not None else text
 
 
@@ -208,7 +208,7 @@ def _wrap_trigger(
     if last > end:
         rewriter.add(Point(end, last, tail))
     else:
-        rewriter.add(Point(last, last, tail, is_behind=True))
+        rewriter.add(Point(last, last, tail, behind=0))
 
 
 def _transition_tables(tree: CreateTrigger, rewriter: Rewriter) -> str:

@@ -1,0 +1,106 @@
+"""Errors of Transact-SQL: how they are raised, and what a CATCH block may ask of them."""
+
+import re
+from functools import cache
+from typing import Final
+
+from hullsound.draft.names import literal
+from hullsound.draft.rewrite import CannotDraft, Rewriter
+from hullsound.draft.text import text_value
+from hullsound.sql.tree import Call, Literal, Node, Raise, TryCatch
+
+_STATES: Final = {
+    "23505": 2627, "23503": 547, "23514": 547, "23502": 515, "22012": 8134, "22003": 8115, "22001": 2628, "40P01": 1205,
+    "55P03": 1222, "22P02": 245, "42P01": 208,
+}  # fmt: skip
+"""SQLSTATEs and the error numbers (SQL Server, "Database engine events and errors") that mean the same."""
+_PLACE: Final = re.compile(r"%(?:[-+0 #]*\d*(?:I64)?[dioxXus])|%%|%")
+
+
+def raise_statement(node: Raise, rewriter: Rewriter) -> str:
+    """Write THROW or RAISERROR as RAISE. Raises CannotDraft for a message that is kept in the server."""
+    word = rewriter.words[node.first]
+    arguments = _arguments(node, rewriter)
+    if word == "THROW":
+        if not arguments:
+            return "RAISE"
+        number, message = arguments[0], arguments[1]
+        state = literal(_state(rewriter.subject.source(number))) if isinstance(number, Literal) else _made_state(number, rewriter)
+        return f"RAISE EXCEPTION '%', {rewriter.node(message)} USING ERRCODE = {state}"
+    if len(arguments) < 3 or rewriter.words[node.first + 1] != "(":
+        raise CannotDraft("RAISERROR with a message that the server keeps, or in its old form")
+    message, severity = arguments[0], rewriter.subject.source(arguments[1])
+    text = text_value(message, rewriter)
+    if isinstance(message, Literal) and text is None:
+        raise CannotDraft("RAISERROR with a message that the server keeps")
+    level = "NOTICE" if severity.isdigit() and int(severity) <= 10 else "EXCEPTION"
+    state = "" if level == "NOTICE" else " USING ERRCODE = 'H0000'"
+    if text is None:
+        return f"RAISE {level} '%', {rewriter.node(message)}{state}"
+    values = [rewriter.node(each) for each in arguments[3:]]
+    pattern, count = _pattern(text)
+    if count != len(values):
+        raise CannotDraft("a message whose places and values do not agree")
+    return f"RAISE {level} {literal(pattern)}{''.join(f', {value}' for value in values)}{state}"
+
+
+def _arguments(node: Raise, rewriter: Rewriter) -> list[Node]:
+    """Return the outermost expressions of RAISERROR (a, b, c) or THROW a, b, c."""
+    found: list[Node] = []
+    for each in sorted(rewriter.subject.read.nodes, key=lambda n: (n.first, -n.last)):
+        if node.first < each.first and each.last <= node.last and rewriter.words[each.first - 1] in ("(", ",", "THROW"):
+            if not found or each.first >= found[-1].last:
+                found.append(each)
+    return found
+
+
+def _pattern(text: str) -> tuple[str, int]:
+    """Turn the places of a message (%s, %d) into those of RAISE (%); return how many there are."""
+    count = 0
+
+    def place(match: re.Match[str]) -> str:
+        nonlocal count
+        if match[0] in ("%%", "%"):
+            return "%%"
+        count += 1
+        return "%"
+
+    return _PLACE.sub(place, text), count
+
+
+def _state(number: str) -> str:
+    """Return the SQLSTATE for a user's error number: H and the last four digits of 50000 to 59999."""
+    return f"H{number[-4:]}" if number.isdigit() and len(number) == 5 and number.startswith("5") else "H0000"
+
+
+def _made_state(number: Node, rewriter: Rewriter) -> str:
+    return f"'H' || right(CAST({rewriter.node(number)} AS text), 4)"
+
+
+@cache
+def _number_of_state() -> str:
+    known = " ".join(f"WHEN '{state}' THEN {number}" for state, number in _STATES.items())
+    return f"(CASE WHEN SQLSTATE LIKE 'H____' THEN 50000 + right(SQLSTATE, 4)::integer ELSE CASE SQLSTATE {known} ELSE 50000 END END)"
+
+
+def caught(call: Call, unit: str, rewriter: Rewriter) -> str:
+    """Write what a CATCH block asks of its error. Raises CannotDraft outside of one."""
+    inside = any(
+        each.handler and each.handler[0].first <= call.first < each.last for each in rewriter.subject.all(TryCatch)
+    )
+    if not inside:
+        raise CannotDraft(f"{call.parts[-1]}() outside of CATCH")
+    match call.parts[-1]:
+        case "ERROR_MESSAGE":
+            return "SQLERRM"
+        case "ERROR_NUMBER":
+            return _number_of_state()
+        case "ERROR_SEVERITY":
+            return "16"
+        case "ERROR_STATE":
+            return "1"
+        case "ERROR_LINE":
+            return "0"
+        case "ERROR_PROCEDURE":
+            return literal(unit)
+    raise CannotDraft(f"{call.parts[-1]}()")

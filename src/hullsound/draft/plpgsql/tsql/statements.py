@@ -1,0 +1,563 @@
+"""Statements of Transact-SQL inside a unit: each ends with a semicolon, declarations move to the head."""
+
+from collections.abc import Callable
+from functools import partial
+from typing import Final
+
+from hullsound.catalog.model import Object, ObjectType
+from hullsound.catalog.model import Parameter as ParameterFacts
+from hullsound.draft.arguments import parameter_type
+from hullsound.draft.changes import local_table
+from hullsound.draft.plpgsql.shared import (
+    ROW,
+    ROW_COUNT,
+    STATUS,
+    called_procedure,
+    place_results,
+    result_name,
+    shape_of,
+    temporary_table,
+    unsized_text,
+    write_type,
+)
+from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.values import kind_of
+from hullsound.sql.tree import (
+    Assign,
+    Block,
+    Call,
+    Clause,
+    CloseCursor,
+    ColumnDefinition,
+    ConstraintDefinition,
+    CreateTable,
+    CursorDeclaration,
+    Delete,
+    Execute,
+    Fetch,
+    If,
+    Insert,
+    Jump,
+    Label,
+    Loop,
+    Merge,
+    Name,
+    NamedArgument,
+    Node,
+    OpenCursor,
+    Operation,
+    OtherStatement,
+    PlainStatement,
+    QueryStatement,
+    Raise,
+    Return,
+    Select,
+    SelectItem,
+    TableRef,
+    TryCatch,
+    TypeName,
+    Unread,
+    Update,
+    Variable,
+)
+
+from .errors import caught, raise_statement
+from .names import FETCH_STATUS, Variables, prefixed
+
+_CHANGES: Final = (Insert, Update, Delete, Merge)
+_TRANSACTION: Final = frozenset(("begin transaction", "commit", "rollback", "save", "begin"))
+_IDLE: Final = ("set nocount", "set ansi", "set quoted", "set xact_abort", "set concat", "set arith", "set numeric",
+                "set statistics", "set textsize", "set lock_timeout", "set identity_insert", "set showplan",
+                "set deadlock_priority", "set string_rtruncation", "set chained", "update statistics")  # fmt: skip
+_ERROR_FUNCTIONS: Final = frozenset(
+    ("ERROR_MESSAGE", "ERROR_NUMBER", "ERROR_SEVERITY", "ERROR_STATE", "ERROR_LINE", "ERROR_PROCEDURE")
+)
+_TRANSACTION_STATE: Final = frozenset(("@@TRANCOUNT", "XACT_STATE"))
+
+
+class TsqlCode:
+    """Adds the points of one body of statements."""
+
+    def __init__(self, rewriter: Rewriter, body: list[Node], unit: str, kind: str) -> None:
+        """`unit` is the name that errors give; `kind` is procedure, function or trigger."""
+        self.rewriter = rewriter
+        self.body = body
+        self.unit = unit
+        self.kind = kind
+        self.words = rewriter.words
+        self.variables = Variables(rewriter)
+        self.results, end = place_results(body)
+        self.result_count = end - 1
+        words = set(self.words[rewriter.subject.read.first : rewriter.subject.read.last])
+        self.counts_rows = "@@ROWCOUNT" in words or "ROWCOUNT_BIG" in words
+        self.asks_fetch_status = bool(words & {"@@FETCH_STATUS", "@@SQLSTATUS"})
+        self.lines: list[str] = []
+        """Lines of DECLARE that are known at once; cursors follow them."""
+        self.returned_table = ""
+        """Table variable that a function gives back."""
+        self.has_status = False
+
+    # --- declarations ---
+
+    def declare(self) -> str:
+        """Return the lines of DECLARE: variables in their order, then cursors."""
+        lines = list(self.lines)
+        for cursor in self.rewriter.subject.all(CursorDeclaration):
+            if cursor.query is not None:
+                name = self.rewriter.names.write(cursor.name)
+                line = f"{name} CURSOR FOR {self.rewriter.elsewhere(cursor.query)};"
+                if line not in lines:
+                    lines.append(line)
+        return "DECLARE\n" + "".join(f"  {line}\n" for line in lines) if lines else ""
+
+    def _hoist(self, line: str) -> None:
+        if line not in self.lines:
+            self.lines.append(line)
+
+    def add(self) -> None:
+        """Add the points of all statements."""
+        rewriter = self.rewriter
+        if self.counts_rows and self.kind != "trigger":
+            self._hoist(f"{ROW_COUNT} bigint := 0;")
+        if self.asks_fetch_status:
+            self._hoist(f"{FETCH_STATUS} integer := -1;")
+        for variable in rewriter.subject.all(Variable):
+            if variable.type.name not in ("TABLE", "CURSOR"):
+                self._hoist(f"{self.variables.write(variable.name)} {write_type(variable.type, rewriter)};")
+        self._statements(self.body)
+        for name in rewriter.subject.all(Name):
+            if name.parts[0].startswith("@"):
+                rewriter.add(Point(name.first, name.last, partial(self._variable, name)))
+        for table in rewriter.subject.all(TableRef):
+            if table.parts[-1][:1] in ("@", "#"):
+                new = rewriter.names.write(local_table(table.parts[-1]))
+                rewriter.replace(table.first, table.first + 2 * len(table.parts) - 1, new)
+        for call in rewriter.subject.all(Call):
+            if call.parts[-1] in _ERROR_FUNCTIONS:
+                rewriter.add(Point(call.first, call.last, partial(caught, call, self.unit)))
+        for kind in (each for each in rewriter.subject.all(TypeName) if each.name != "TABLE"):
+            rewriter.add(Point(kind.first, kind.last, partial(self._type, kind)))
+
+    def _type(self, node: TypeName, rewriter: Rewriter) -> str:
+        return write_type(node, rewriter)
+
+    def _variable(self, name: Name, rewriter: Rewriter) -> str:
+        word = name.parts[0]
+        if not word.startswith("@@"):
+            return self.variables.write(word)
+        known = {"@@ROWCOUNT": ROW_COUNT, "@@FETCH_STATUS": FETCH_STATUS, "@@SQLSTATUS": FETCH_STATUS,
+                 "@@IDENTITY": "lastval()", "@@SPID": "pg_backend_pid()", "@@VERSION": "version()"}  # fmt: skip
+        if word not in known:
+            raise CannotDraft(f"{word.lower()}")
+        return known[word]
+
+    # --- flow ---
+
+    def _statements(self, statements: list[Node]) -> None:
+        for each in statements:
+            self._statement(each)
+
+    def end_of(self, node: Node) -> int:
+        """Return the place behind a statement, its semicolon included."""
+        return node.last + 1 if self.words[node.last] == ";" else node.last
+
+    def _statement(self, node: Node) -> None:
+        match node:
+            case Block():
+                self.rewriter.replace(node.end_at, self.end_of(node), "END;")
+                self._statements(node.body)
+            case If():
+                self._if(node)
+            case Loop():
+                self._insert_behind(node.bounds[0].last, " LOOP", node)
+                self._branch(node.body[0], "END LOOP;", node)
+            case TryCatch():
+                self._try(node)
+            case _:
+                self.rewriter.add(
+                    Point(node.first, self.end_of(node), partial(self._leaf, node), rank=2)
+                )
+
+    def _insert_behind(self, at: int, text: str, owner: Node) -> None:
+        self.rewriter.add(Point(at, at, lambda r: text, behind=owner.first))
+
+    def _branch(self, node: Node, closing: str, owner: Node) -> None:
+        """Add the points of the statement that a condition governs: its BEGIN and END become what closes it."""
+        if isinstance(node, Block):
+            self.rewriter.replace(node.begin_at, node.begin_at + 1, "")
+            self.rewriter.replace(node.end_at, self.end_of(node), closing)
+            self._statements(node.body)
+        else:
+            self._statement(node)
+            if closing:
+                self._insert_behind(self.end_of(node), f" {closing}", owner)
+
+    def _if(self, node: If, *, is_chained: bool = False) -> None:
+        condition, (statement,) = node.branches[0]
+        if not node.otherwise and self._asks_transaction(condition) and self._only_transaction(statement):
+            self.rewriter.replace(node.first, self.end_of(node), "")
+            return
+        self._insert_behind(condition.last, " THEN", node)
+        if not node.otherwise:
+            self._branch(statement, "" if is_chained else "END IF;", node)
+            return
+        self._branch(statement, "", node)
+        other = node.otherwise[0]
+        if isinstance(other, If):
+            self.rewriter.replace(other.first - 1, other.first + 1, "ELSIF")
+            self._if(other, is_chained=True)
+            if not is_chained:
+                self._insert_behind(self.end_of(other), " END IF;", node)
+        else:
+            self._branch(other, "" if is_chained else "END IF;", node)
+
+    def _asks_transaction(self, condition: Node) -> bool:
+        return bool(set(self.words[condition.first : condition.last]) & _TRANSACTION_STATE)
+
+    def _only_transaction(self, node: Node) -> bool:
+        body = node.body if isinstance(node, Block) else [node]
+        return all(isinstance(each, PlainStatement) and each.words in _TRANSACTION for each in body)
+
+    def _try(self, node: TryCatch) -> None:
+        words, rewriter = self.words, self.rewriter
+        rewriter.replace(node.first, node.first + 2, "BEGIN")
+        at = self.end_of(node.body[-1]) if node.body else node.first + 2
+        while words[at : at + 2] != ["END", "TRY"]:
+            at += 1
+        start = at
+        while words[at : at + 2] != ["BEGIN", "CATCH"]:
+            at += 1
+        rewriter.replace(start, at + 2, "EXCEPTION WHEN OTHERS THEN")
+        self._statements(node.body)
+        self._statements(node.handler)
+        rewriter.replace(node.last - 2, self.end_of(node), "END;")
+
+    # --- statements ---
+
+    def _leaf(self, node: Node, rewriter: Rewriter) -> str:
+        text = self._write(node)
+        return f"{text};" if text else ""
+
+    def _write(self, node: Node) -> str:
+        """Return a statement without its semicolon; '' for one that nothing takes the place of."""
+        writers: dict[type[Node], Callable[..., str]] = {
+            Assign: self._assign, QueryStatement: self._query, Execute: self._execute, Raise: self._raise,
+            Return: self._return, Jump: self._jump, Fetch: self._fetch, OpenCursor: self._open, CloseCursor: self._close,
+            CreateTable: self._create_table, PlainStatement: self._plain, OtherStatement: self._other,
+            CursorDeclaration: self._cursor, Label: self._label, Unread: self._unread,
+        }  # fmt: skip
+        writer = writers.get(type(node))
+        if writer is not None:
+            return writer(node)
+        if isinstance(node, _CHANGES):
+            return self._change(node)
+        raise CannotDraft("a statement that code of the target cannot hold")
+
+    def _unread(self, node: Unread) -> str:
+        raise CannotDraft("a statement that could not be read")
+
+    def _label(self, node: Label) -> str:
+        if any(jump.form == "goto" for jump in self.rewriter.subject.all(Jump)):
+            raise CannotDraft("GOTO")
+        return ""
+
+    def _change(self, node: Node) -> str:
+        output = [c for c in self.rewriter.subject.all(Clause) if c.name == "output" and node.first < c.first < node.last]
+        if output and "INTO" not in self.words[output[0].first : output[0].last]:
+            raise CannotDraft("OUTPUT to the caller")
+        return self.rewriter.text(node.first, node.last) + self._counted()
+
+    def _counted(self) -> str:
+        return f"; GET DIAGNOSTICS {ROW_COUNT} = ROW_COUNT" if self.counts_rows else ""
+
+    def _assign(self, node: Assign) -> str:
+        write = self.rewriter.node
+        if not isinstance(node.target, Name):
+            raise CannotDraft("an assignment to something that is no variable")
+        target, value = write(node.target), node.value
+        if isinstance(value, Operation) and value.first == node.first:  # SET @x += value
+            left, right = value.operands
+            return f"{target} := {target} {self._joined(left, right, value.operators[0])} ({write(right)})"
+        return f"{target} := {write(value)}"
+
+    def _joined(self, left: Node, right: Node, operator: str) -> str:
+        texts = "text" in (kind_of(left, self.rewriter), kind_of(right, self.rewriter))
+        return "||" if operator == "+" and texts else {"^": "#"}.get(operator, operator)
+
+    def _plain(self, node: PlainStatement) -> str:
+        if node.words == "declare":
+            return self._declare(node)
+        if node.words == "print" and node.value is not None:
+            return f"RAISE NOTICE '%', {self.rewriter.node(node.value)}"
+        if node.words in _TRANSACTION:
+            return self._transaction(node)
+        if node.words == "waitfor":
+            return self.rewriter.text(node.first, node.last)
+        raise CannotDraft(f"the statement {node.words}")
+
+    def _declare(self, node: PlainStatement) -> str:
+        """Give variables their values where the declaration stood; make table variables there."""
+        texts = []
+        for variable in self.rewriter.subject.all(Variable):
+            if not (node.first <= variable.first and variable.last <= node.last):
+                continue
+            if variable.type.name == "TABLE":
+                texts.append(self._table_variable(variable))
+            elif variable.type.name == "CURSOR":
+                raise CannotDraft("a cursor variable")
+            elif variable.default is not None:
+                texts.append(f"{self.variables.write(variable.name)} := {self.rewriter.node(variable.default)}")
+        return ";\n".join(texts)
+
+    def _table_variable(self, variable: Variable) -> str:
+        inside = range(variable.first, variable.last)
+        columns = [c for c in self.rewriter.subject.all(ColumnDefinition) if c.first in inside]
+        return self._temporary(variable.name, columns, self._constraints(variable, columns))
+
+    def _constraints(self, node: Node, columns: list[ColumnDefinition]) -> list[ConstraintDefinition]:
+        """Return the constraints of a table that stand beside its columns."""
+        inside = range(node.first, node.last)
+        own = [c for column in columns for c in column.constraints]
+        return [c for c in self.rewriter.subject.all(ConstraintDefinition) if c.first in inside and c not in own]
+
+    def _temporary(self, name: str, columns: list[ColumnDefinition], constraints: list[ConstraintDefinition]) -> str:
+        table = self.rewriter.names.write(local_table(name))
+        body = temporary_table(name, columns, constraints, self.rewriter)
+        return f"DROP TABLE IF EXISTS pg_temp.{table};\nCREATE TEMP TABLE {body} ON COMMIT DROP"
+
+    def _create_table(self, node: CreateTable) -> str:
+        if not node.name[-1].startswith("#") or node.query is not None:
+            raise CannotDraft("a table that code creates")
+        return self._temporary(node.name[-1], node.columns, node.constraints)
+
+    def _transaction(self, node: PlainStatement) -> str:
+        """Leave transactions to the caller: an error undoes the block of TRY, or the whole call."""
+        if node.words == "save":
+            raise CannotDraft("a savepoint")
+        if node.words != "rollback":
+            return ""
+        caught_here = any(
+            each.handler and each.handler[0].first <= node.first < each.last for each in self.rewriter.subject.all(TryCatch)
+        )
+        if caught_here or self._raises_beside(node):
+            return ""
+        if self.kind == "trigger":
+            return f"RAISE EXCEPTION '%', 'undone by the trigger {self.unit.replace(chr(39), '')}'"
+        raise CannotDraft("ROLLBACK outside of CATCH")
+
+    def _raises_beside(self, node: Node) -> bool:
+        """Whether an error is raised right before or behind, so that everything is undone anyway."""
+        behind = self.end_of(node)
+        if self.words[behind] in ("RAISERROR", "THROW"):
+            return True
+        return any(self.end_of(each) == node.first for each in self.rewriter.subject.all(Raise))
+
+    def _other(self, node: OtherStatement) -> str:
+        if node.words.startswith(_IDLE):
+            return ""
+        if node.words == "set rowcount" and self.words[node.last - 1] == "0":
+            return ""
+        if node.words == "truncate table" and node.name:
+            return f"TRUNCATE TABLE {self._table_name(node.name)}"
+        if node.words == "drop table" and node.name and node.name[-1].startswith("#"):
+            return f"DROP TABLE IF EXISTS pg_temp.{self._table_name(node.name)}"
+        raise CannotDraft(f"the statement {node.words}")
+
+    def _table_name(self, parts: tuple[str, ...]) -> str:
+        return self.rewriter.names.qualified(*parts[:-1], local_table(parts[-1]))
+
+    def _jump(self, node: Jump) -> str:
+        if node.form == "goto":
+            raise CannotDraft("GOTO")
+        return "EXIT" if node.form == "break" else "CONTINUE"
+
+    def _return(self, node: Return) -> str:
+        if self.kind == "trigger":
+            return "RETURN NULL"
+        if self.kind == "procedure":
+            if self.has_status and node.value is not None:
+                return f"{STATUS} := {self.rewriter.node(node.value)}; RETURN"
+            return "RETURN"
+        if self.returned_table:
+            return f"RETURN QUERY SELECT * FROM {self.returned_table}; RETURN"
+        return f"RETURN {self.rewriter.node(node.value)}" if node.value is not None else "RETURN NULL"
+
+    def _raise(self, node: Raise) -> str:
+        return raise_statement(node, self.rewriter)
+
+    # --- cursors ---
+
+    def _cursor(self, node: CursorDeclaration) -> str:
+        if node.name.startswith("@"):
+            raise CannotDraft("a cursor variable")
+        return ""
+
+    def _open(self, node: OpenCursor) -> str:
+        return f"OPEN {self._cursor_name(node.cursor)}"
+
+    def _cursor_name(self, node: Node) -> str:
+        known = {cursor.name for cursor in self.rewriter.subject.all(CursorDeclaration)}
+        if not isinstance(node, Name) or node.parts[-1] not in known or node.parts[0].startswith("@"):
+            raise CannotDraft("a cursor that is declared elsewhere")
+        return self.rewriter.names.write(node.parts[-1])
+
+    def _fetch(self, node: Fetch) -> str:
+        if not node.into:
+            raise CannotDraft("FETCH that gives its row to the caller")
+        word = self.words[node.first + 1]
+        if word in ("ABSOLUTE", "RELATIVE"):
+            raise CannotDraft(f"FETCH {word}")
+        direction = f"{word} FROM " if word in ("PRIOR", "FIRST", "LAST") else ""
+        text = f"FETCH {direction}{self._cursor_name(node.cursor)} INTO {self.rewriter.nodes(node.into)}"
+        if self.asks_fetch_status:
+            text += f"; {FETCH_STATUS} := CASE WHEN FOUND THEN 0 ELSE -1 END"
+        return text
+
+    def _close(self, node: CloseCursor) -> str:
+        if self.words[node.first] == "DEALLOCATE":
+            return ""
+        return f"CLOSE {self._cursor_name(node.cursor)}"
+
+    # --- queries ---
+
+    def _query(self, node: QueryStatement) -> str:
+        rewriter = self.rewriter
+        block = node.query.blocks[0] if len(node.query.blocks) == 1 else None
+        if isinstance(block, Select):
+            if block.into:
+                return self._select_into(node, block)
+            if any(self._assigns(item) for item in block.items):
+                return self._assigning_query(node, block)
+        place = self.results.get(node)
+        if place is None or self.kind != "procedure":
+            raise CannotDraft("a result set that nothing takes")
+        return f"OPEN {result_name(place)} FOR {rewriter.text(node.first, node.last)}"
+
+    def _select_into(self, node: QueryStatement, block: Select) -> str:
+        """SELECT ... INTO #table makes a temporary table."""
+        clause = next(c for c in self.rewriter.subject.all(Clause) if c.name == "select-into-table" and c.first > node.first)
+        name = self.words[clause.last - 1]
+        if not name.startswith("#"):
+            raise CannotDraft("a table that code creates")
+        table = self.rewriter.names.write(local_table(name))
+        query = f"{self.rewriter.text(node.first, clause.first)} {self.rewriter.text(clause.last, node.last)}"
+        return (
+            f"DROP TABLE IF EXISTS pg_temp.{table};\nCREATE TEMP TABLE {table} ON COMMIT DROP AS\n{query}" + self._counted()
+        )
+
+    def _assigns(self, item: SelectItem) -> bool:
+        return self.words[item.first].startswith("@") and self.words[item.first + 1] in ("=", "+=", "-=", "*=", "/=")
+
+    def _assigning_query(self, node: QueryStatement, block: Select) -> str:
+        """Write SELECT @a = x, @b = y FROM ...: the last row counts, and none leaves the variables as they are."""
+        if not all(self._assigns(item) for item in block.items):
+            raise CannotDraft("a query that assigns some of its columns only")
+        pairs = [self._assigned_item(item) for item in block.items]
+        if not block.sources and block.where is None:
+            return "; ".join(f"{name} := {self.rewriter.node(value)}" for name, value, _ in pairs)
+        for name, value, _ in pairs:
+            for used in self.rewriter.subject.all(Name):
+                if value.first <= used.first < value.last and used.parts[0] == name:
+                    raise CannotDraft("a variable that collects values row by row")
+        targets = [self.variables.write(name) for name, _, _ in pairs]
+        items = ", ".join(f"{self.rewriter.node(value)} AS c{i}" for i, (_, value, _) in enumerate(pairs, start=1))
+        rest = self.rewriter.text(block.from_at, node.query.last) if block.from_at >= 0 else ""
+        if self._is_aggregate(block):
+            into = ", ".join(targets)
+            plain = ", ".join(self.rewriter.node(value) for _, value, _ in pairs)
+            return f"SELECT {plain} INTO {into}\n{rest}" + self._counted()
+        sets = " ".join(f"{target} := {ROW}.c{i};" for i, target in enumerate(targets, start=1))
+        count = f" {ROW_COUNT} := {ROW_COUNT} + 1;" if self.counts_rows else ""
+        before = f"{ROW_COUNT} := 0;\n" if self.counts_rows else ""
+        return f"{before}FOR {ROW} IN SELECT {items}\n{rest} LOOP {sets}{count} END LOOP"
+
+    def _assigned_item(self, item: SelectItem) -> tuple[str, Node, str]:
+        value = item.value
+        if isinstance(value, Operation) and value.operators == ["="] and isinstance(value.operands[0], Name):
+            return value.operands[0].parts[0], value.operands[1], "="
+        raise CannotDraft("an assignment in a query that is more than @variable = value")
+
+    def _is_aggregate(self, block: Select) -> bool:
+        names = {"COUNT", "SUM", "MAX", "MIN", "AVG", "COUNT_BIG", "STRING_AGG"}
+        calls = [c for c in self.rewriter.subject.all(Call) if c.parts[-1] in names and c.over is None]
+        inside = [any(item.first <= c.first and c.last <= item.last for c in calls) for item in block.items]
+        return not block.group and all(inside)
+
+    # --- calls ---
+
+    def _execute(self, node: Execute) -> str:
+        if not node.routine or node.text is not None:
+            raise CannotDraft("a statement built at run time")
+        item = called_procedure(node, self.rewriter)
+        if item is None or item.type is not ObjectType.PROCEDURE or not item.routines:
+            raise CannotDraft(f"the procedure {'.'.join(node.routine).lower()} is not in the source")
+        shape = shape_of(item, self.rewriter.catalog)
+        if shape.results:
+            raise CannotDraft(f"the results that {item.name.lower()} gives out would have to be passed on")
+        status = self.words[node.first + 1] if self.words[node.first + 2] == "=" else ""
+        status = self.variables.write(status) if status.startswith("@") else ""
+        arguments = self._arguments(node, item.routines[0].parameters, item)
+        text = f"CALL {self.rewriter.names.qualified(item.schema, item.name)}("
+        if shape.has_status:
+            arguments.append(f"{STATUS} => {status or 'hs_status'}")
+        text += ", ".join(arguments) + ")"
+        return f"{text}; {status} := 0" if status and not shape.has_status else text
+
+    def _arguments(self, node: Execute, parameters: list[ParameterFacts], item: Object) -> list[str]:
+        given: dict[str, str] = {}
+        arguments: list[str] = []
+        for place, argument in enumerate(node.arguments):
+            named = isinstance(argument, NamedArgument)
+            name = argument.name if isinstance(argument, NamedArgument) else parameters[place].name if place < len(parameters) else ""
+            value = argument.value if isinstance(argument, NamedArgument) else argument
+            if isinstance(value, PlainStatement):
+                raise CannotDraft("DEFAULT as an argument")
+            parameter = next((p for p in parameters if p.name == name), None)
+            if parameter is None:
+                raise CannotDraft(f"the parameter {name.lower()} is not known")
+            is_variable = isinstance(value, Name) and value.parts[0].startswith("@")
+            if parameter.mode != "in" and not is_variable:
+                raise CannotDraft("a value handed to an OUTPUT parameter")
+            text = self.rewriter.node(value)
+            given[name] = text
+            arguments.append(f"{self._parameter_name(name)} => {text}" if named else text)
+        for place, parameter in enumerate(parameters):
+            if parameter.mode != "in" and parameter.name not in given:
+                # PL/pgSQL wants a variable for every parameter that gives something back.
+                arguments.append(f"{self._parameter_name(parameter.name)} => {self._ignored(parameter.type, item)}")
+        return arguments
+
+    def _parameter_name(self, name: str) -> str:
+        return self.rewriter.names.write(prefixed("P", name))
+
+    def _ignored(self, kind: str, item: Object) -> str:
+        text = unsized_text(parameter_type(kind, item, self.rewriter))
+        return f"hs_ignored_{text.replace(' ', '_')}"
+
+    def prepare_calls(self) -> None:
+        """Declare what calls and loops need, before the head is written."""
+        for node in self.rewriter.subject.all(Execute):
+            item = called_procedure(node, self.rewriter)
+            if item is None or not item.routines or item.type is not ObjectType.PROCEDURE:
+                continue
+            names = {a.name for a in node.arguments if isinstance(a, NamedArgument)}
+            positional = sum(not isinstance(a, NamedArgument) for a in node.arguments)
+            for place, parameter in enumerate(item.routines[0].parameters):
+                if parameter.mode != "in" and parameter.name not in names and place >= positional:
+                    kind = unsized_text(parameter_type(parameter.type, item, self.rewriter))
+                    self._hoist(f"{self._ignored(parameter.type, item)} {kind};")
+            try:
+                if shape_of(item, self.rewriter.catalog).has_status:
+                    self._hoist("hs_status integer;")
+            except CannotDraft:
+                continue
+        if any(self._assigns(item) for item in self.rewriter.subject.all(SelectItem)):
+            self._hoist(f"{ROW} record;")
+
+
+def outer_statements(block: Block, words: list[str]) -> tuple[list[Node], Block | None]:
+    """Return the statements of a body and the one BEGIN ... END around all of them, if there is one."""
+    body = block.body
+    if len(body) == 1 and isinstance(body[0], Block) and words[body[0].begin_at] == "BEGIN":
+        return body[0].body, body[0]
+    return body, None

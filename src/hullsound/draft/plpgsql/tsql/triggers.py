@@ -1,0 +1,136 @@
+"""Triggers of Transact-SQL: they fire once for a statement and see its rows as the tables inserted and deleted."""
+
+from functools import partial
+from typing import Final
+
+from hullsound.catalog.model import Object, ObjectType
+from hullsound.draft.plpgsql.shared import ROW_COUNT, dollar_quote, shares_line, trigger_function
+from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
+from hullsound.sql.tree import Block, Call, CreateTrigger, Name, TableRef
+
+from .statements import TsqlCode, outer_statements
+
+_TABLES: Final = {"insert": ("INSERTED",), "update": ("INSERTED", "DELETED"), "delete": ("DELETED",)}
+_TRANSITION: Final = {"INSERTED": "NEW TABLE AS inserted", "DELETED": "OLD TABLE AS deleted"}
+
+
+def add_trigger(tree: CreateTrigger, item: Object, rewriter: Rewriter) -> None:
+    """Add the points of a trigger on a table or view."""
+    table = rewriter.catalog.objects.get(item.table) or rewriter.catalog.table(tree.table, item.default_schema)
+    if not isinstance(tree.block, Block) or table is None or tree.level != "statement":
+        raise CannotDraft("a trigger that is not on a table or view of the source")
+    by_row = tree.timing == "instead of"
+    if by_row and table.type is ObjectType.TABLE:
+        raise CannotDraft("INSTEAD OF on a table")
+    statements, around = outer_statements(tree.block, rewriter.words)
+    code = TsqlCode(rewriter, statements, item.name.lower(), "trigger")
+    if code.result_count:
+        raise CannotDraft("a trigger that gives out a result")
+    used = {t.parts[-1] for t in rewriter.subject.all(TableRef)} & {"INSERTED", "DELETED"}
+    asked = [call for call in rewriter.subject.all(Call) if call.parts == ("UPDATE",)]
+    if asked:
+        used |= {"INSERTED", "DELETED"}
+    if code.counts_rows:
+        used |= set(_TABLES[tree.events[0]][:1])
+        source = _TABLES[tree.events[0]][0].lower()
+        code.lines.append(f"{ROW_COUNT} bigint := {1 if by_row else f'(SELECT count(*) FROM {source})'};")
+    for call in asked:
+        rewriter.add(Point(call.first, call.last, partial(_updated, call, table, by_row)))
+    if by_row:
+        for reference in rewriter.subject.all(TableRef):
+            if reference.parts[-1] in _TRANSITION:
+                rewriter.add(Point(reference.first, reference.last, partial(_row_as_table, reference)))
+    code.prepare_calls()
+    code.add()
+    start = around.begin_at + 1 if around is not None else tree.block.first
+    missing = [] if by_row else _missing(tree, used)
+    rewriter.add(Point(tree.first, start, partial(_head, item, table, code, missing, start)))
+    tail = _tail(tree, item, table, used, by_row, rewriter)
+    end = tree.last + 1 if rewriter.words[tree.last] == ";" else tree.last
+    if around is not None:
+        rewriter.replace(around.end_at, max(end, around.last), tail)
+    else:
+        rewriter.add(Point(end, end, lambda r: f"\n{tail}", behind=0))
+
+
+def _missing(tree: CreateTrigger, used: set[str]) -> list[tuple[str, str]]:
+    """Return the tables that the body names and an event does not give: (event, table)."""
+    return [(event, name) for event in tree.events for name in sorted(used) if name not in _TABLES[event]]
+
+
+def _head(
+    item: Object, table: Object, code: TsqlCode, missing: list[tuple[str, str]], start: int, rewriter: Rewriter
+) -> str:
+    names = rewriter.names
+    function = names.qualified(item.schema, trigger_function(item.name))
+    text = f"CREATE OR REPLACE FUNCTION {function}()\nRETURNS trigger\nLANGUAGE plpgsql\n"
+    text += f"AS {dollar_quote(rewriter.subject.read.text)}\n{code.declare()}BEGIN\n"
+    where = names.qualified(table.schema, table.name)
+    for event, name in missing:
+        # The source has both tables for every event, one of them empty.
+        text += (
+            f"  IF TG_OP = '{event.upper()}' THEN CREATE TEMP TABLE IF NOT EXISTS {name.lower()} (LIKE {where})"
+            " ON COMMIT DROP; END IF;\n"
+        )
+    return text if shares_line(start, rewriter) else text.rstrip("\n")
+
+
+def _tail(
+    tree: CreateTrigger, item: Object, table: Object, used: set[str], by_row: bool, rewriter: Rewriter
+) -> str:
+    names = rewriter.names
+    function = names.qualified(item.schema, trigger_function(item.name))
+    where = names.qualified(table.schema, table.name)
+    quote = dollar_quote(rewriter.subject.read.text)
+    result = "RETURN COALESCE(NEW, OLD)" if by_row else "RETURN NULL"
+    text = f"  {result};\nEND;\n{quote};"
+    if by_row or not used:
+        events = " OR ".join(event.upper() for event in tree.events)
+        level = "ROW" if by_row else "STATEMENT"
+        text += (
+            f"\n\nCREATE TRIGGER {names.write(item.name)}\n{tree.timing.upper()} {events} ON {where}\n"
+            f"FOR EACH {level}\nEXECUTE FUNCTION {function}();"
+        )
+        return text
+    for event in tree.events:
+        # A trigger with tables of changed rows is for one event alone.
+        name = item.name if len(tree.events) == 1 else f"{item.name}_{event.upper()}"
+        parts = " ".join(_TRANSITION[name] for name in _TABLES[event] if name in used)
+        referencing = f"\nREFERENCING {parts}" if parts else ""
+        text += (
+            f"\n\nCREATE TRIGGER {names.write(name)}\nAFTER {event.upper()} ON {where}{referencing}\n"
+            f"FOR EACH STATEMENT\nEXECUTE FUNCTION {function}();"
+        )
+    return text
+
+
+def _row_as_table(reference: TableRef, rewriter: Rewriter) -> str:
+    """INSTEAD OF fires for each row: the row stands for the table of all rows."""
+    name = reference.parts[-1]
+    alias = rewriter.names.write(reference.alias or name)
+    if name == "INSERTED":
+        return f"(SELECT NEW.* WHERE TG_OP <> 'DELETE') AS {alias}"
+    return f"(SELECT OLD.* WHERE TG_OP <> 'INSERT') AS {alias}"
+
+
+def _updated(call: Call, table: Object, by_row: bool, rewriter: Rewriter) -> str:
+    """UPDATE(column) asks whether a value has changed: rows are found again by the primary key."""
+    argument = call.arguments[0]
+    if not isinstance(argument, Name):
+        raise CannotDraft("UPDATE() of something that is no column")
+    write = rewriter.names.write
+    column = write(argument.parts[-1])
+    if by_row:
+        return f"(TG_OP = 'INSERT' OR NEW.{column} IS DISTINCT FROM OLD.{column})"
+    keys = [
+        each.constraint.columns
+        for each in rewriter.catalog.objects.values()
+        if each.table == table.id and each.constraint is not None and each.constraint.form == "primary key"
+    ]
+    if not keys:
+        raise CannotDraft("UPDATE() on a table without a primary key")
+    key = ", ".join(map(write, keys[0]))
+    return (
+        f"(TG_OP = 'INSERT' OR EXISTS (SELECT 1 FROM inserted AS n JOIN deleted AS o USING ({key})"
+        f" WHERE n.{column} IS DISTINCT FROM o.{column}))"
+    )
