@@ -11,7 +11,7 @@ from hullsound import steps
 from hullsound.draft.fixers.code import sqlstate_of
 from hullsound.draft.names import literal, names_of
 from hullsound.draft.order import creation_order, stage_of
-from hullsound.draft.plpgsql.units import dollar_quote
+from hullsound.draft.plpgsql.shared import dollar_quote
 from hullsound.draft.write import DraftSet, draft_all, write_drafts
 from hullsound.sql.edit import Edit, apply_edits, source_offset
 from hullsound.survey.files import ScriptFile

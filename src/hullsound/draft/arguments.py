@@ -3,8 +3,8 @@
 from functools import partial
 from typing import Final
 
-from hullsound.catalog.model import DataType, Object
-from hullsound.knowledge.types import choose_type
+from hullsound.catalog.model import Object
+from hullsound.knowledge.types import choose_type, parse_type
 from hullsound.sql.tree import Call, Execute, Literal, Name, NamedArgument, Node
 
 from .rewrite import Point, Rewriter
@@ -109,7 +109,6 @@ def parameter_type(text: str, item: Object, rewriter: Rewriter) -> str:
         found = [c.type for c in owner.columns if c.name == column] if owner is not None else []
         source = found[0] if found else None
     else:
-        name, _, rest = text.partition("(")
-        source = DataType(name.strip().upper(), tuple(a.strip() for a in rest.rstrip(") ").split(",")) if rest else ())
+        source = parse_type(text)
     choice = choose_type(rewriter.catalog.engine, source, rewriter.target) if source is not None else None
     return choice.text if choice is not None else ""

@@ -16,7 +16,7 @@ from hullsound.sql.dialect import load_dialect
 from hullsound.sql.edit import Edit, apply_edits
 from hullsound.sql.positions import Positions
 from hullsound.sql.script import ReadStatement, read_script
-from hullsound.sql.tree import CreateView, Insert, Merge, Name, Node, SelectItem, TableRef, TypeName
+from hullsound.sql.tree import Clause, CreateView, Insert, Merge, Name, Node, SelectItem, TableRef, TypeName
 
 from .arguments import add_argument_points, add_call_points
 from .changes import add_change_points
@@ -197,6 +197,9 @@ def draft_query(text: str, item: Object, catalog: Catalog, target: Target) -> st
         raise CannotDraft("its query cannot be read")
     rewriter = make_rewriter(read, catalog, target, item.id)
     _add_types(rewriter)
+    for clause in read.all(Clause):
+        if clause.name == "select-into-table":
+            rewriter.replace(clause.first, clause.last, "")
     result = rewriter.result()
     if rewriter.skipped:
         raise CannotDraft(rewriter.skipped[0].reason)

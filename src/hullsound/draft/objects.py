@@ -6,12 +6,13 @@ from typing import Final
 
 from hullsound.catalog.model import Catalog, Column, DataType, Object, ObjectType
 from hullsound.knowledge.model import Target, Way
-from hullsound.knowledge.types import choose_type
+from hullsound.knowledge.types import choose_type, parse_type
 from hullsound.project import Project
 
 from .code import draft_expression, draft_query, expression_type
 from .names import literal, names_of
 from .rewrite import CannotDraft
+from .text import string_content
 
 _MAX_BIGINT: Final = 2**63 - 1
 _PRIVILEGES: Final = {
@@ -21,6 +22,10 @@ _PRIVILEGES: Final = {
 _ROUTINES: Final = {ObjectType.PROCEDURE: "PROCEDURE", ObjectType.FUNCTION: "FUNCTION"}
 _IDENTITY_OPTION: Final = re.compile(r"(START WITH|INCREMENT BY|MINVALUE|MAXVALUE|CACHE) (- ?)?(\d+)")
 
+_LIKE: Final = re.compile(r"(?i)\bLIKE\s+((?:[`\"\[]?[\w$]+[`\"\]]?)(?:\.[`\"\[]?[\w$]+[`\"\]]?)?)")
+_ON_UPDATE: Final = r"(?i)[`\"]?\b{}\b[`\"]?\s[^,]*?\bON\s+UPDATE\s+(?:CURRENT_TIMESTAMP|NOW|LOCALTIMESTAMP)"
+_COUNTED_FROM: Final = re.compile(r"(?i)\bAUTO_INCREMENT\s*=\s*(\d+)")
+_CLOCK: Final = re.compile(r"\b(?:LOCALTIMESTAMP|LOCALTIME|CURRENT_\w+|clock_timestamp|random)\b")
 _SEED: Final = re.compile(r"(-?\d+) ?, ?(-?\d+)")
 _GIVEN_BY_SETTING: Final = frozenset(("sqlserver", "ase"))
 
@@ -42,27 +47,61 @@ class ObjectWriter:
     def table(self, item: Object) -> str:
         if "not created" in item.details:
             raise CannotDraft("the source never creates it")
+        if "table-like" in item.details.get("clauses", "").split():
+            return self._like(item)
         if "query" in item.details:
             query = draft_query(item.details["query"], item, self.catalog, self.target)
             columns = f" ({', '.join(self.names.write(c.name) for c in item.columns)})" if item.columns else ""
             return f"CREATE TABLE {self.name(item)}{columns} AS\n{query}\nWITH NO DATA;" + self._comments(item, "TABLE")
         lines = [f"  {self._column(item, column)}" for column in item.columns]
         text = f"CREATE TABLE {self.name(item)} (\n" + ",\n".join(lines) + "\n);"
-        return text + self._comments(item, "TABLE")
+        return text + self._touches(item) + self._comments(item, "TABLE")
+
+    def _like(self, item: Object) -> str:
+        """Write a table that copies another, and the columns it got later."""
+        base = _LIKE.search(item.text)
+        other = self.catalog.table(tuple(p.strip('`"[]').upper() for p in base[1].split(".")), item.default_schema) if base else None
+        if other is None:
+            raise CannotDraft("the table it copies is not in the source")
+        text = f"CREATE TABLE {self.name(item)} (LIKE {self.name(other)} INCLUDING ALL);"
+        for column in item.columns:
+            text += f"\nALTER TABLE {self.name(item)} ADD COLUMN {self._column(item, column)};"
+        return text
+
+    def _touches(self, item: Object) -> str:
+        """Write the trigger that sets columns with ON UPDATE CURRENT_TIMESTAMP, as the source does by itself."""
+        names = [c.name for c in item.columns if re.search(_ON_UPDATE.format(re.escape(c.name)), item.text)]
+        if not names:
+            return ""
+        sets = "".join(
+            f"  IF NEW.{n} IS NOT DISTINCT FROM OLD.{n} THEN NEW.{n} := LOCALTIMESTAMP; END IF;\n"
+            for n in map(self.names.write, names)
+        )
+        function = self.names.qualified(item.schema, f"{item.name}_TOUCH")
+        return (
+            f"\n\nCREATE FUNCTION {function}()\nRETURNS trigger\nLANGUAGE plpgsql\nAS $hull$\nBEGIN\n{sets}  RETURN NEW;\nEND;\n"
+            f"$hull$;\n\nCREATE TRIGGER {self.names.write(item.name + '_TOUCH')}\nBEFORE UPDATE ON {self.name(item)}\n"
+            f"FOR EACH ROW\nWHEN (OLD.* IS DISTINCT FROM NEW.*)\nEXECUTE FUNCTION {function}();"
+        )
 
     def _column(self, table: Object, column: Column) -> str:
         is_typed = bool(column.type.name) or not column.generated
         text = f"{self.names.write(column.name)} {self.column_type(table, column)}" if is_typed else ""
         if column.generated:
             value = draft_expression(column.generated, table, self.catalog, self.target, immutable=True)
+            if _CLOCK.search(value):
+                raise CannotDraft("a computed column that reads the clock")
             if not column.type.name:
                 kind = expression_type(column.generated, table, self.catalog, self.target)
                 text = f"{self.names.write(column.name)} {kind}"
             return f"{text} GENERATED ALWAYS AS ({value}) STORED"
         if column.identity:
-            return text + self._identity(column.identity)
+            return text + self._identity(column.identity or "", table)
         if column.default and column.default.upper() not in ("NULL", "''"):
             text += f" DEFAULT {self._default(table, column)}"
+        if column.type.name == "ENUM" and column.type.arguments:
+            members = ", ".join(literal(string_content(a, self.catalog.engine)) for a in column.type.arguments)
+            text += f" CHECK ({self.names.write(column.name)} IN ({members}))"
         return text if column.nullable else f"{text} NOT NULL"
 
     def _default(self, table: Object, column: Column) -> str:
@@ -71,9 +110,12 @@ class ObjectWriter:
             return "TRUE" if bare == "1" else "FALSE"
         return draft_expression(column.default, table, self.catalog, self.target)
 
-    def _identity(self, identity: str) -> str:
+    def _identity(self, identity: str, table: Object) -> str:
         """Write an identity; numbers that the source lets in by a setting of the session are always let in here."""
         own = self.catalog.engine in _GIVEN_BY_SETTING
+        start = _COUNTED_FROM.search(table.text)
+        if start is not None and self.catalog.engine in ("mysql", "mariadb"):
+            return f" GENERATED BY DEFAULT AS IDENTITY (START WITH {start[1]})"
         when = "ALWAYS" if identity.startswith("always") and not own else "BY DEFAULT"
         pair = _SEED.search(identity) if own else None
         if pair is not None:
@@ -98,7 +140,7 @@ class ObjectWriter:
                 raise CannotDraft(f"no type for {source}")
             return choice.text
         for item in self.catalog.with_name(source.name.rsplit(".", 1)[-1]):
-            if item.type is ObjectType.TYPE and item.details.get("form") == "object":
+            if item.type is ObjectType.TYPE and item.details.get("form") in ("object", "alias"):
                 return self.name(item)
         raise CannotDraft(f"no type for {source}")
 
@@ -134,7 +176,7 @@ class ObjectWriter:
         """Return default or identity of a column where they can be drafted, so that rows still fit."""
         try:
             if column.identity:
-                return self._identity(column.identity)
+                return self._identity(column.identity, item)
             is_plain = column.default and "-00" not in column.default
             text = f" DEFAULT {self._default(item, column)}" if is_plain else ""
         except CannotDraft:
@@ -239,10 +281,15 @@ class ObjectWriter:
         return f"CREATE OR REPLACE VIEW {self.name(item)} AS\nSELECT * FROM {self.name(target)};"
 
     def object_type(self, item: Object) -> str:
+        if item.details.get("form") == "alias":
+            return f"CREATE DOMAIN {self.name(item)} AS {self.type(parse_type(item.details['element']))};"
         if item.details.get("form") != "object":
             raise CannotDraft("a type that is no list of attributes")
         lines = [f"  {self.names.write(column.name)} {self.type(column.type)}" for column in item.columns]
         return f"CREATE TYPE {self.name(item)} AS (\n" + ",\n".join(lines) + "\n);"
+
+    def schema(self, item: Object) -> str:
+        return f"CREATE SCHEMA IF NOT EXISTS {self.names.write(item.name)};"
 
     def grant(self, item: Object) -> str:
         target = self.catalog.resolve(tuple(item.details["target"].split("\t")), item.default_schema)
@@ -288,4 +335,5 @@ def writers(writer: ObjectWriter) -> dict[ObjectType, Callable[[Object], str]]:
         ObjectType.SYNONYM: writer.synonym,
         ObjectType.TYPE: writer.object_type,
         ObjectType.GRANT: writer.grant,
+        ObjectType.SCHEMA: writer.schema,
     }

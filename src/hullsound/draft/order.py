@@ -9,6 +9,7 @@ BEFORE: Final = "before data"
 AFTER: Final = "after data"
 
 _PLACES: Final = {
+    ObjectType.SCHEMA: (BEFORE, 0),
     ObjectType.TYPE: (BEFORE, 1),
     ObjectType.TYPE_BODY: (BEFORE, 1),
     ObjectType.SEQUENCE: (BEFORE, 2),

@@ -1,11 +1,13 @@
 """Queries of engines other than Oracle: limits, joins, hints, aliases and the order of NULL, as PostgreSQL writes them."""
 
+import re
 from functools import partial
 from typing import Final
 
 from hullsound.sql.tree import (
     Clause,
     CommonTable,
+    Comparison,
     CreateIndex,
     Join,
     Literal,
@@ -20,6 +22,7 @@ from hullsound.sql.tree import (
     TableRef,
 )
 
+from .names import literal
 from .rewrite import CannotDraft, Point, Rewriter
 from .text import text_value
 from .values import find_column
@@ -49,6 +52,9 @@ def add_query_points(rewriter: Rewriter) -> None:
         _add_limit(query, rewriter)
     for join in subject.all(Join):
         _add_join(join, rewriter)
+    if rewriter.catalog.engine in ("sqlserver", "ase"):
+        for comparison in subject.all(Comparison):
+            _add_pattern(comparison, rewriter)
     for common in subject.all(CommonTable):
         _add_recursion(common, rewriter)
     if rewriter.catalog.engine in NULLS_LOW:
@@ -208,6 +214,20 @@ def _add_join(join: Join, rewriter: Rewriter) -> None:
         rewriter.replace(join.left.last, join.right.first, "JOIN " if join.condition is not None else "CROSS JOIN ")
     elif between in (["JOIN"], ["INNER", "JOIN"]) and join.condition is None and words[join.right.last] != "USING":
         rewriter.replace(join.left.last, join.right.first, "CROSS JOIN ")
+
+
+def _add_pattern(node: Comparison, rewriter: Rewriter) -> None:
+    """Turn a constant pattern of LIKE that holds [classes] into a regular expression."""
+    pattern = text_value(node.operands[1], rewriter) if len(node.operands) > 1 else None
+    if node.operator != "LIKE" or pattern is None or "[" not in pattern or node.operands[1].last < node.last:
+        return
+    pieces = []
+    for piece in re.findall(r"\[\^?[^\]]+\]|[\s\S]", pattern):
+        plain = {"%": ".*", "_": "."}.get(piece, re.sub(r"([^\w\s])", r"\\\1", piece))
+        pieces.append(piece if len(piece) > 1 else plain)
+    operator = "!~" if node.negated else "~"
+    expression = literal(f"^{''.join(pieces)}$")
+    rewriter.add(Point(node.operands[0].last, node.last, lambda r: f" {operator} {expression}"))
 
 
 def _add_null_order(item: OrderItem, rewriter: Rewriter) -> None:

@@ -36,6 +36,8 @@ class Point:
     construct: str = ""
     behind: int = -1
     """Where the node begins behind whose last token an empty span inserts; -1 for an insertion before a token."""
+    is_last: bool = False
+    """Whether it ends the statement as a whole."""
     rank: int = 0
     """Of several points for the same tokens, the one of higher rank goes around the others."""
 
@@ -45,6 +47,13 @@ class Point:
         if self.behind >= 0:
             return self.first, 0, -self.behind, 0
         return self.first, 1 if self.first == self.last else 2, -self.last, -self.rank
+
+
+def _belongs(point: Point, first: int, at: int, rendered: int) -> bool:
+    """Whether an insertion behind a node is to be made in a text from `first`, of which all before `at` is rendered."""
+    if point.first <= first or point.behind < first:
+        return False
+    return point.first != at or rendered < 0 or point.behind < rendered
 
 
 class Rewriter:
@@ -137,7 +146,7 @@ class Rewriter:
                 continue
             if point.behind >= 0:
                 # It belongs to its node: to what is rendered with it, and not again to what goes around.
-                if point.first <= first or point.behind < first or (point.first == at and point.behind >= rendered >= 0):
+                if not (is_outermost if point.is_last else _belongs(point, first, at, rendered)):
                     continue
             elif point.first == last and not is_outermost:
                 continue

@@ -38,7 +38,7 @@ from .values import default_schema, kind_of, source_type
 NUMBERS_AS_TRUTH: Final = frozenset(("mysql", "mariadb", "sqlite"))
 BITS_AS_TRUTH: Final = frozenset(("sqlserver", "ase"))
 _CONNECTIVES: Final = frozenset(("AND", "OR", "NOT", "&&", "!", "XOR", "||"))
-_COMPARED: Final = frozenset(("=", "<>", "!=", "<", ">", "<=", ">=", "<=>"))
+_COMPARED: Final = frozenset(("=", "==", "<>", "!=", "<", ">", "<=", ">=", "<=>"))
 
 
 def add_truth_points(rewriter: Rewriter) -> None:
@@ -110,7 +110,7 @@ def is_truth(node: Node) -> bool:
     if isinstance(node, Operation):
         return bool(set(node.operators) & (_COMPARED | (_CONNECTIVES - {"||"})))
     if isinstance(node, Call):
-        return node.parts in (("ISNULL",), ("REGEXP_LIKE",), ("JSON_VALID",)) and len(node.arguments) < 3
+        return node.parts in (("ISNULL",), ("REGEXP_LIKE",)) and len(node.arguments) < 3
     return type(node).__name__ == "Comparison" or (isinstance(node, Subquery) and node.form == "EXISTS")
 
 

@@ -4,7 +4,7 @@ from typing import Final
 
 from hullsound.catalog.build import data_type
 from hullsound.catalog.model import Column, DataType, Object
-from hullsound.knowledge.types import choose_type, logical_type
+from hullsound.knowledge.types import choose_type, logical_type, parse_type
 from hullsound.sql.tree import (
     Call,
     Case,
@@ -43,7 +43,7 @@ _FUNCTIONS: Final = {
         COUNT COUNT_BIG ROW_NUMBER RANK DENSE_RANK NTILE DATEDIFF TIMESTAMPDIFF DATEPART YEAR MONTH DAY DAYOFMONTH HOUR MINUTE
         SECOND QUARTER WEEK DAYOFWEEK WEEKDAY DAYOFYEAR ASCII SIGN FIELD FIND_IN_SET ROW_COUNT LAST_INSERT_ID SCOPE_IDENTITY
         IDENT_CURRENT UNICODE TO_DAYS UNIX_TIMESTAMP EXTRACT CRC32 ISNUMERIC ISDATE BIT_COUNT TIME_TO_SEC CONNECTION_ID
-        ERROR_NUMBER ERROR_LINE ERROR_STATE ERROR_SEVERITY DAYS CEILING CEIL FLOOR""",
+        JSON_VALID ISJSON ERROR_NUMBER ERROR_LINE ERROR_STATE ERROR_SEVERITY DAYS CEILING CEIL FLOOR""",
     "number": "AVG SUM RAND POWER SQRT EXP LOG LN LOG10 PI ROUND STDDEV STDEV VAR VARIANCE TRUNCATE SIN COS TAN RADIANS DEGREES",
     "text": """CONCAT CONCAT_WS SUBSTRING SUBSTR LEFT RIGHT UPPER LOWER UCASE LCASE TRIM LTRIM RTRIM LPAD RPAD REPLACE REPEAT
         REPLICATE REVERSE SPACE STUFF INSERT GROUP_CONCAT STRING_AGG LISTAGG DATE_FORMAT TIME_FORMAT FORMAT CHAR CHR NCHAR
@@ -196,10 +196,7 @@ def declared_type(declared: TypeName, rewriter: Rewriter) -> DataType | None:
 def _returned_type(node: Call, rewriter: Rewriter) -> DataType | None:
     item = rewriter.catalog.resolve(node.parts, default_schema(rewriter))
     text = item.routines[0].returns if item is not None and item.routines else ""
-    if not text:
-        return None
-    name, _, rest = text.partition("(")
-    return DataType(name.strip().upper(), tuple(a.strip() for a in rest.rstrip(")").split(",")) if rest else ())
+    return parse_type(text) if text else None
 
 
 def find_column(node: Name, rewriter: Rewriter) -> Column | None:

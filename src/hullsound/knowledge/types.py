@@ -109,6 +109,13 @@ def _number(engine: str, arguments: tuple[str, ...], numbers: list[int]) -> Logi
     return LogicalType("decimal", precision=max(precision, scale), scale=scale)
 
 
+def parse_type(text: str) -> DataType:
+    """Return the type that a text such as DECIMAL(9, 2) writes."""
+    name, _, rest = text.partition("(")
+    arguments = tuple(each.strip() for each in rest.rstrip(") ").split(",")) if rest else ()
+    return DataType(name.strip().upper(), arguments)
+
+
 def value_class(engine: str, name: str) -> str:
     """Return text, number, date, timestamp or '' for a type name of the source."""
     row = load_source_types(engine).get(name)

@@ -115,11 +115,12 @@ def fix_date_plus_interval(place: Found, rewriter: Rewriter) -> str:
     node = place.node
     if isinstance(node, Operation) and node.operators == ["INTERVAL"]:
         return interval_of(*_interval_parts(node, rewriter), rewriter)
+    # A labelled duration: the sign, the number and the unit.
+    sign, number = rewriter.words[place.first], rewriter.tokens.source(place.first + 1, place.last - 1)
     unit = _UNITS.get(rewriter.words[place.last - 1])
-    if unit is None:
+    if unit is None or not re.fullmatch(r"\w+", number):
         raise CannotDraft("a span of time that is not known")
-    amount = node.operands[0] if isinstance(node, Operation) else node
-    return interval_of(amount, unit, rewriter)
+    return f"{sign} {number} * interval '1 {unit}'" if not number.isdigit() else f"{sign} interval '{number} {unit}s'"
 
 
 def prepare_dates(rewriter: Rewriter) -> None:

@@ -6,7 +6,7 @@ from typing import Final
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.draft.text import text_value
-from hullsound.draft.values import kind_of
+from hullsound.draft.values import default_schema, kind_of
 from hullsound.sight.subject import Found
 from hullsound.sql.tree import Call, Cast, Comparison, Literal, Name, Node, OrderItem, Operation, TableFunction
 
@@ -196,25 +196,6 @@ def fix_like_ignores_case(place: Found, rewriter: Rewriter) -> str:
     return f"{rewriter.node(node.operands[0])} {word} {rewriter.node(node.operands[1])}{' ' + tail if tail else ''}"
 
 
-@fixer("like_class")
-def fix_like_class(place: Found, rewriter: Rewriter) -> str:
-    """Turn a constant pattern of LIKE that holds [classes] into a regular expression."""
-    node = place.node
-    if not isinstance(node, Comparison) or node.operator != "LIKE":
-        raise CannotDraft("a class of characters outside of LIKE")
-    pattern = text_value(node.operands[1], rewriter)
-    if pattern is None or node.operands[1].last < node.last:
-        raise CannotDraft("a pattern that is not a constant")
-    pieces: list[str] = []
-    for piece in re.findall(r"\[\^?[^\]]+\]|[\s\S]", pattern):
-        if len(piece) > 1:
-            pieces.append(piece)
-        else:
-            pieces.append({"%": ".*", "_": "."}.get(piece, re.sub(r"([^\w\s])", r"\\\1", piece)))
-    operator = "!~" if node.negated else "~"
-    return f"{rewriter.node(node.operands[0])} {operator} {literal('^' + ''.join(pieces) + '$')}"
-
-
 # --- casts and conversions ---
 
 
@@ -353,6 +334,20 @@ def fix_scalar_max(place: Found, rewriter: Rewriter) -> str:
 def _tail(call: Call, rewriter: Rewriter) -> str:
     tail = rewriter.text(call.closing + 1, call.last)
     return f" {tail}" if tail else ""
+
+
+@fixer("next_value")
+def fix_next_value(place: Found, rewriter: Rewriter) -> str:
+    """Write NEXT VALUE FOR sequence as nextval."""
+    words = rewriter.words
+    at = next((i for i in range(place.first, place.last) if words[i] == "FOR"), -1)
+    if at < 0:
+        raise CannotDraft("a value of a sequence in a form that is not known")
+    parts = [words[i].strip('[]"`') for i in range(at + 1, place.last) if words[i] != "."]
+    if "OVER" in parts:
+        raise CannotDraft("values of a sequence in an order")
+    item = rewriter.catalog.resolve(tuple(parts), default_schema(rewriter))
+    return f"nextval({literal(rewriter.names.qualified(*((item.schema, item.name) if item else parts)))})"
 
 
 @fixer("next_value_call")

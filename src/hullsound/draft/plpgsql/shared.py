@@ -11,7 +11,7 @@ from hullsound.draft.names import literal
 from hullsound.draft.queries import result_queries
 from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.draft.values import default_schema
-from hullsound.knowledge.types import choose_type
+from hullsound.knowledge.types import choose_type, parse_type
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.script import ReadStatement, read_script
 from hullsound.sql.tree import (
@@ -104,8 +104,8 @@ def write_type(node: TypeName, rewriter: Rewriter, *, unsized: bool = False) -> 
 def _named_type(node: TypeName, rewriter: Rewriter) -> str:
     """Return the type behind an alias type of the source."""
     for item in rewriter.catalog.with_name(node.reference[-1] if node.reference else node.name):
-        if item.type is ObjectType.TYPE and item.columns and item.details.get("form") == "alias":
-            choice = choose_type(rewriter.catalog.engine, item.columns[0].type, rewriter.target)
+        if item.type is ObjectType.TYPE and item.details.get("form") == "alias":
+            choice = choose_type(rewriter.catalog.engine, parse_type(item.details["element"]), rewriter.target)
             if choice is not None and choice.text:
                 return choice.text
     raise CannotDraft(f"no type for {data_type(node)}")

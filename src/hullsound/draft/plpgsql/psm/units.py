@@ -93,7 +93,7 @@ def _wrap(body: list[Node], first: int, last: int, code: PsmCode, rewriter: Rewr
     if end > last:
         rewriter.replace(last, end, tail)
     else:
-        rewriter.add(Point(last, last, lambda r: tail, behind=0))
+        rewriter.add(Point(last, last, lambda r: tail, behind=0, is_last=True))
 
 
 def _head(routine: Routine, item: Object, code: PsmCode, rewriter: Rewriter) -> str:
@@ -193,13 +193,13 @@ def _wrap_trigger(
     events = " OR ".join(event.upper() + (of if event == "update" else "") for event in tree.events)
 
     def tail(rewriter: Rewriter) -> str:
-        end = "" if code.outermost is not None else f"\n  {code.result_line}\nEND"
+        end = "" if code.outermost is not None else f";\n  {code.result_line}\nEND"
         text = f"{end};\n{quote};\n\nCREATE TRIGGER {names.write(item.name)}\n{tree.timing.upper()} {events} ON {where}"
         if tree.level == "statement":
             text += _transition_tables(tree, rewriter)
         text += f"\nFOR EACH {tree.level.upper()}"
         if tree.condition is not None:
-            text += f"\nWHEN ({rewriter.node(tree.condition)})"
+            text += f"\nWHEN ({rewriter.elsewhere(tree.condition)})"
         return f"{text}\nEXECUTE FUNCTION {function}();"
 
     if code.outermost is None:
@@ -208,7 +208,7 @@ def _wrap_trigger(
     if last > end:
         rewriter.add(Point(end, last, tail))
     else:
-        rewriter.add(Point(last, last, tail, behind=0))
+        rewriter.add(Point(last, last, tail, behind=0, is_last=True))
 
 
 def _transition_tables(tree: CreateTrigger, rewriter: Rewriter) -> str:

@@ -125,6 +125,7 @@ class TsqlCode:
             if variable.type.name not in ("TABLE", "CURSOR"):
                 self._hoist(f"{self.variables.write(variable.name)} {write_type(variable.type, rewriter)};")
         self._statements(self.body)
+        self._drop_stray_semicolons()
         for name in rewriter.subject.all(Name):
             if name.parts[0].startswith("@"):
                 rewriter.add(Point(name.first, name.last, partial(self._variable, name)))
@@ -137,6 +138,14 @@ class TsqlCode:
                 rewriter.add(Point(call.first, call.last, partial(caught, call, self.unit)))
         for kind in (each for each in rewriter.subject.all(TypeName) if each.name != "TABLE"):
             rewriter.add(Point(kind.first, kind.last, partial(self._type, kind)))
+
+    def _drop_stray_semicolons(self) -> None:
+        """Take away semicolons before statements, such as that of ;WITH."""
+        read = self.rewriter.subject.read
+        ends = {self.end_of(n) - 1 for n in read.nodes} | {n.last for n in read.nodes}
+        for at in range(read.first, read.last):
+            if self.words[at] == ";" and at not in ends:
+                self.rewriter.replace(at, at + 1, "")
 
     def _type(self, node: TypeName, rewriter: Rewriter) -> str:
         return write_type(node, rewriter)
@@ -454,7 +463,7 @@ class TsqlCode:
             raise CannotDraft("a query that assigns some of its columns only")
         pairs = [self._assigned_item(item) for item in block.items]
         if not block.sources and block.where is None:
-            return "; ".join(f"{name} := {self.rewriter.node(value)}" for name, value, _ in pairs)
+            return "; ".join(f"{self.variables.write(name)} := {self.rewriter.node(value)}" for name, value, _ in pairs)
         for name, value, _ in pairs:
             for used in self.rewriter.subject.all(Name):
                 if value.first <= used.first < value.last and used.parts[0] == name:

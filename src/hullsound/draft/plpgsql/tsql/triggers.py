@@ -50,7 +50,7 @@ def add_trigger(tree: CreateTrigger, item: Object, rewriter: Rewriter) -> None:
     if around is not None:
         rewriter.replace(around.end_at, max(end, around.last), tail)
     else:
-        rewriter.add(Point(end, end, lambda r: f"\n{tail}", behind=0))
+        rewriter.add(Point(end, end, lambda r: f"\n{tail}", behind=0, is_last=True))
 
 
 def _missing(tree: CreateTrigger, used: set[str]) -> list[tuple[str, str]]:

@@ -22,6 +22,7 @@ from hullsound.sql.tree import (
     ConstraintDefinition,
     CreateRoutine,
     CreateTrigger,
+    Execute,
     Name,
     Node,
     Parameter,
@@ -54,7 +55,8 @@ def add_tsql_unit(rewriter: Rewriter, item: Object) -> None:
 
 def _add_batch(block: Block | None, tree: Node, rewriter: Rewriter) -> None:
     """Put statements of a script that only code can hold into a DO block."""
-    body = block.body if block is not None else [tree]
+    calls = [each for each in rewriter.subject.all(Execute) if each.first == tree.first]
+    body: list[Node] = block.body if block is not None else calls[-1:] or [tree]
     code = TsqlCode(rewriter, body, "", "batch")
     code.prepare_calls()
     code.add()
@@ -62,7 +64,7 @@ def _add_batch(block: Block | None, tree: Node, rewriter: Rewriter) -> None:
     rewriter.insert(tree.first, f"DO {quote}\n")
     rewriter.add(Point(tree.first, tree.first, lambda r: f"{code.declare()}BEGIN\n"))
     end = code.end_of(body[-1]) if body else tree.last
-    rewriter.add(Point(end, end, lambda r: f"\nEND;\n{quote};", behind=tree.first))
+    rewriter.add(Point(end, end, lambda r: f"\nEND;\n{quote};", behind=0, is_last=True))
 
 
 def _add_routine(routine: Routine, first: int, item: Object, rewriter: Rewriter) -> None:
@@ -96,7 +98,7 @@ def _close(routine: Routine, block: Block, around: Block | None, code: TsqlCode,
         rewriter.replace(around.end_at, max(end, around.last), tail)
     else:
         last = max(end, code.end_of(block.body[-1]) if block.body else end)
-        rewriter.add(Point(last, last, lambda r: f"\n{tail}", behind=0))
+        rewriter.add(Point(last, last, lambda r: f"\n{tail}", behind=0, is_last=True))
 
 
 def _head(routine: Routine, item: Object, code: TsqlCode, is_table: bool, start: int, rewriter: Rewriter) -> str:
@@ -171,7 +173,7 @@ def _add_inline(routine: Routine, query: Query, first: int, item: Object, rewrit
     if end > query.last:
         rewriter.replace(query.last, end, tail)
     else:
-        rewriter.add(Point(end, end, lambda r: tail, behind=0))
+        rewriter.add(Point(end, end, lambda r: tail, behind=0, is_last=True))
 
 
 def _inline_head(routine: Routine, query: Query, item: Object, rewriter: Rewriter) -> str:
