@@ -18,18 +18,14 @@ from hullsound.sql.positions import Positions
 from hullsound.sql.script import ReadStatement, read_script
 from hullsound.sql.tree import Clause, CreateView, Insert, Merge, Name, Node, SelectItem, TableRef, TypeName
 
-from .arguments import add_argument_points, add_call_points
-from .changes import add_change_points
+from .dialects import add_structure
 from .fixers import load_fixers
-from .fixers.dates import prepare_dates
 from .fixers.queries import PREPARED, prepare_queries
 from .fixers.template import fill_template
 from .plpgsql import add_plsql_points, add_unit_points
 from .plpgsql.shared import write_type
-from .queries import add_query_points
 from .rewrite import CannotDraft, Point, Rewriter
-from .text import add_lexical_points, quote_name
-from .truth import add_truth_points
+from .text import quote_name
 from .values import target_type
 
 _NOT_IMMUTABLE: Final = frozenset(("oracle.null-concatenation",))
@@ -79,26 +75,15 @@ def make_rewriter(read: ReadStatement, catalog: Catalog, target: Target, owner: 
         else:
             rewriter.add(_point(hit, stance))
     prepare_queries(rewriter, prepared)
-    _add_structure(rewriter)
-    return rewriter
-
-
-def _add_structure(rewriter: Rewriter) -> None:
-    """Add what the text needs whatever constructs it uses: names, constants, queries, changes and truth values."""
-    if rewriter.catalog.engine not in ("oracle", "postgresql"):
-        add_lexical_points(rewriter)
-        add_query_points(rewriter)
-        add_change_points(rewriter)
-        add_truth_points(rewriter)
-        add_argument_points(rewriter)
-        prepare_dates(rewriter)
-    if rewriter.catalog.engine != "postgresql":
-        add_call_points(rewriter)
+    add_structure(rewriter)
     _add_quoting(rewriter)
+    return rewriter
 
 
 def _add_types(rewriter: Rewriter) -> None:
     """Add the types in casts, and for Oracle whatever stands in code."""
+    if rewriter.target.engine != "postgresql":
+        return
     if rewriter.catalog.engine == "oracle":
         add_plsql_points(rewriter)
         return
@@ -134,6 +119,8 @@ def draft_code(item: Object, catalog: Catalog, target: Target) -> CodeDraft:
     if read is None or not read.is_complete or read.unread():
         raise CannotDraft("its text could not be read in full")
     rewriter = make_rewriter(read, catalog, target, item.id)
+    if item.type in CODE_TYPES and target.engine != "postgresql":
+        raise CannotDraft("code, which is drafted for PostgreSQL alone")
     if item.type in CODE_TYPES:
         add_unit_points(rewriter, item)
     elif item.type in (ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW):
@@ -233,6 +220,10 @@ def _add_view(item: Object, rewriter: Rewriter) -> None:
     _add_types(rewriter)
     kind = "MATERIALIZED VIEW" if tree.materialized else "OR REPLACE VIEW"
     columns = f" ({', '.join(map(rewriter.names.write, tree.columns))})" if tree.columns else ""
+    if tree.materialized and rewriter.target.engine != "postgresql":
+        raise CannotDraft("a materialized view")
+    if rewriter.target.engine == "sqlserver":
+        kind = "OR ALTER VIEW"
     name = rewriter.names.qualified(item.schema, item.name)
     rewriter.replace(tree.first, tree.query.first, f"CREATE {kind} {name}{columns} AS")
     tail = "\nWITH CHECK OPTION" if tree.check_option else ""

@@ -9,6 +9,9 @@ from hullsound.knowledge.targets import load_target
 _PLAIN: Final = re.compile(r"[a-z_][a-z0-9_$]*")
 
 
+_PLAIN_UPPER: Final = re.compile(r"[a-z][a-z0-9_$#]*")
+"""Names that an engine which folds to upper case reads as they stand; it takes no underscore at the beginning."""
+_QUOTES: Final = {"mysql": "``", "mariadb": "``", "sqlserver": "[]"}
 _TYPE_WORDS: Final = frozenset(
     """BETWEEN BIGINT BIT BOOLEAN CHAR CHARACTER COALESCE DEC DECIMAL EXISTS EXTRACT FLOAT GREATEST GROUPING INOUT INT INTEGER
     INTERVAL LEAST NATIONAL NCHAR NONE NORMALIZE NULLIF NUMERIC OUT OVERLAY POSITION PRECISION REAL ROW SETOF SMALLINT SUBSTRING
@@ -28,6 +31,13 @@ class Names:
         row = load_target(engine)
         self.reserved = frozenset(row.reserved)
         self.limit = row.identifier_bytes
+        self._quotes = _QUOTES.get(engine, '""')
+        self._plain = _PLAIN_UPPER if row.fold == "upper" else _PLAIN
+        self._has_backslashes = engine in ("mysql", "mariadb")
+
+    def text(self, text: str) -> str:
+        """Write a text constant."""
+        return literal(text.replace("\\", "\\\\") if self._has_backslashes else text)
 
     def folded(self, name: str) -> str:
         """Return a stored name as the target stores it."""
@@ -36,7 +46,7 @@ class Names:
     def write(self, name: str) -> str:
         """Return a stored name as it stands in a statement of the target, quoted where needed."""
         folded = self.folded(name)
-        if _PLAIN.fullmatch(folded) and folded.upper() not in self.reserved:
+        if self._plain.fullmatch(folded) and folded.upper() not in self.reserved:
             return folded
         return self.quote(folded)
 
@@ -46,7 +56,8 @@ class Names:
         return self.quote(self.folded(name)) if text.upper() in _TYPE_WORDS else text
 
     def quote(self, name: str) -> str:
-        return '"' + name.replace('"', '""').replace("\0", "") + '"'
+        opening, closing = self._quotes
+        return opening + name.replace(closing, closing * 2).replace("\0", "") + closing
 
     def qualified(self, *parts: str) -> str:
         return ".".join(self.write(part) for part in parts if part)

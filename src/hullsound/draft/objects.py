@@ -6,7 +6,7 @@ from typing import Final
 
 from hullsound.catalog.model import Catalog, Column, DataType, Object, ObjectType
 from hullsound.knowledge.model import Target, Way
-from hullsound.knowledge.types import choose_type, parse_type
+from hullsound.knowledge.types import choose_type, logical_type, parse_type
 from hullsound.project import Project
 
 from .code import draft_expression, draft_query, expression_type
@@ -31,7 +31,21 @@ _GIVEN_BY_SETTING: Final = frozenset(("sqlserver", "ase"))
 
 
 class ObjectWriter:
-    """Writes objects of one catalogue for one target; every method raises CannotDraft where it has no text."""
+    """Writes objects of one catalogue for PostgreSQL; every method raises CannotDraft where it has no text.
+
+    What other targets write otherwise stands in `writers`.
+    """
+
+    counting_type = "bigint"
+    """Type of a column that counts by itself."""
+    greatest = _MAX_BIGINT
+    """Greatest number of a sequence."""
+    fallback_type = "text"
+    """Type of a column of a stand-in whose own type has no like."""
+    sequence_type = ""
+    """Type that a sequence must name."""
+    has_enumerations = False
+    """Whether the target has a type for a list of values."""
 
     def __init__(self, catalog: Catalog, target: Target, project: Project) -> None:
         self.catalog = catalog
@@ -52,10 +66,23 @@ class ObjectWriter:
         if "query" in item.details:
             query = draft_query(item.details["query"], item, self.catalog, self.target)
             columns = f" ({', '.join(self.names.write(c.name) for c in item.columns)})" if item.columns else ""
-            return f"CREATE TABLE {self.name(item)}{columns} AS\n{query}\nWITH NO DATA;" + self._comments(item, "TABLE")
+            return self.table_from_query(item, columns, query) + self._comments(item, "TABLE")
         lines = [f"  {self._column(item, column)}" for column in item.columns]
-        text = f"CREATE TABLE {self.name(item)} (\n" + ",\n".join(lines) + "\n);"
+        lines += [f"  {line}" for line in self.table_lines(item)]
+        text = f"CREATE TABLE {self.name(item)} (\n" + ",\n".join(lines) + f"\n){self.table_tail(item)};"
         return text + self._touches(item) + self._comments(item, "TABLE")
+
+    def table_from_query(self, item: Object, columns: str, query: str) -> str:
+        """Write a table that a query makes, without its rows."""
+        return f"CREATE TABLE {self.name(item)}{columns} AS\n{query}\nWITH NO DATA;"
+
+    def table_lines(self, item: Object) -> list[str]:
+        """Return what must stand among the columns."""
+        return []
+
+    def table_tail(self, item: Object) -> str:
+        """Return what stands behind the columns."""
+        return ""
 
     def _like(self, item: Object) -> str:
         """Write a table that copies another, and the columns it got later."""
@@ -94,21 +121,38 @@ class ObjectWriter:
             if not column.type.name:
                 kind = expression_type(column.generated, table, self.catalog, self.target)
                 text = f"{self.names.write(column.name)} {kind}"
-            return f"{text} GENERATED ALWAYS AS ({value}) STORED"
+            return self.computed(text, column, value)
         if column.identity:
             return text + self._identity(column.identity or "", table)
         if column.default and column.default.upper() not in ("NULL", "''"):
             text += f" DEFAULT {self._default(table, column)}"
-        if column.type.name == "ENUM" and column.type.arguments:
+        if column.type.name == "ENUM" and column.type.arguments and not self.has_enumerations:
             members = ", ".join(literal(string_content(a, self.catalog.engine)) for a in column.type.arguments)
             text += f" CHECK ({self.names.write(column.name)} IN ({members}))"
-        return text if column.nullable else f"{text} NOT NULL"
+        return (text if column.nullable else f"{text} NOT NULL") + self.column_tail(column)
+
+    def computed(self, text: str, column: Column, value: str) -> str:
+        """Write a computed column; `text` is its name and type."""
+        return f"{text} GENERATED ALWAYS AS ({value}) STORED"
+
+    def column_tail(self, column: Column) -> str:
+        """Return what stands behind a column's type and default."""
+        return ""
 
     def _default(self, table: Object, column: Column) -> str:
         bare = column.default.strip("() b'")
         if bare in ("0", "1") and self.column_type(table, column) == "boolean":
             return "TRUE" if bare == "1" else "FALSE"
         return draft_expression(column.default, table, self.catalog, self.target)
+
+    def first_number(self, identity: str, table: Object) -> tuple[str, str]:
+        """Return start and step of a column that counts by itself."""
+        start = _COUNTED_FROM.search(table.text)
+        if start is not None and self.catalog.engine in ("mysql", "mariadb"):
+            return start[1], "1"
+        pair = _SEED.search(identity)
+        options = {m[1]: f"{'-' if m[2] else ''}{m[3]}" for m in _IDENTITY_OPTION.finditer(identity)}
+        return (pair[1], pair[2]) if pair else (options.get("START WITH", "1"), options.get("INCREMENT BY", "1"))
 
     def _identity(self, identity: str, table: Object) -> str:
         """Write an identity; numbers that the source lets in by a setting of the session are always let in here."""
@@ -126,11 +170,15 @@ class ObjectWriter:
         return f" GENERATED {when} AS IDENTITY" + (f" ({options})" if options else "")
 
     def column_type(self, table: Object, column: Column) -> str:
-        """Write a column's type: the project's own choice first; a key that the engine numbers is a whole number."""
+        """Write a column's type: the project's own choice first; what counts by itself is a whole number."""
         own = self.project.type_for(str(column.type), table.schema, table.name, column.name)
-        if own or column.identity:
-            return own or "bigint"
-        return self.type(column.type)
+        if own:
+            return own
+        logical = logical_type(self.catalog.engine, column.type)
+        if column.identity and (logical is None or logical.kind not in ("integer", "unsigned", "serial")):
+            return self.counting_type
+        text = self.type(column.type)
+        return self.counting_type if column.identity and text.startswith("numeric") else text
 
     def type(self, source: DataType) -> str:
         """Write the type that the target has for a source type."""
@@ -141,19 +189,23 @@ class ObjectWriter:
             return choice.text
         for item in self.catalog.with_name(source.name.rsplit(".", 1)[-1]):
             if item.type is ObjectType.TYPE and item.details.get("form") in ("object", "alias"):
-                return self.name(item)
+                return self.named_type(item)
         raise CannotDraft(f"no type for {source}")
 
+    def named_type(self, item: Object) -> str:
+        """Write a type that the source defines, as a column has it."""
+        return self.name(item)
+
     def _comments(self, item: Object, kind: str) -> str:
-        text = f"\nCOMMENT ON {kind} {self.name(item)} IS {literal(item.comment)};" if item.comment else ""
+        text = f"\nCOMMENT ON {kind} {self.name(item)} IS {self.names.text(item.comment)};" if item.comment else ""
         for column in item.columns:
             if column.comment:
                 name = f"{self.name(item)}.{self.names.write(column.name)}"
-                text += f"\nCOMMENT ON COLUMN {name} IS {literal(column.comment)};"
+                text += f"\nCOMMENT ON COLUMN {name} IS {self.names.text(column.comment)};"
         for key, comment in item.details.items():
             if key.startswith("comment "):
                 name = f"{self.name(item)}.{self.names.write(key.removeprefix('comment '))}"
-                text += f"\nCOMMENT ON COLUMN {name} IS {literal(comment)};"
+                text += f"\nCOMMENT ON COLUMN {name} IS {self.names.text(comment)};"
         return text
 
     def comments(self, item: Object) -> str:
@@ -165,11 +217,11 @@ class ObjectWriter:
         """Write a table that lacks what could not be drafted, so that others can be created upon it."""
         lines = []
         for column in item.columns:
+            name = self.names.write(column.name)
             try:
-                kind = self.column_type(item, column)
+                lines.append(f"  {name} {self.column_type(item, column)}" + self._stand_in_rest(item, column))
             except CannotDraft:
-                kind = "text"
-            lines.append(f"  {self.names.write(column.name)} {kind}" + self._stand_in_rest(item, column))
+                lines.append(f"  {name} {self.fallback_type}")
         return f"CREATE TABLE {self.name(item)} (\n" + ",\n".join(lines) + "\n);"
 
     def _stand_in_rest(self, item: Object, column: Column) -> str:
@@ -203,13 +255,21 @@ class ObjectWriter:
                 text = f"{head} CHECK ({condition})"
             case _:
                 text = f"{head} {self._foreign_key(item, columns)}"
+        text += self.constraint_tail(item)
+        if constraint.disabled:
+            return "-- Disabled in the source, so left out here:\n-- " + text.replace("\n", "\n-- ") + ";"
+        return text + ";"
+
+    def constraint_tail(self, item: Object) -> str:
+        """Return when a constraint is checked, and whether rows that are there already are."""
+        constraint = item.constraint
+        assert constraint is not None
+        text = ""
         if constraint.deferrable:
             text += " DEFERRABLE" + (" INITIALLY DEFERRED" if constraint.deferrable == "initially deferred" else "")
         if "NOVALIDATE" in item.text.upper() and constraint.form in ("check", "foreign key"):
             text += " NOT VALID"
-        if constraint.disabled:
-            return "-- Disabled in the source, so left out here:\n-- " + text.replace("\n", "\n-- ") + ";"
-        return text + ";"
+        return text
 
     def _foreign_key(self, item: Object, columns: str) -> str:
         constraint = item.constraint
@@ -230,14 +290,17 @@ class ObjectWriter:
         if table is None:
             raise CannotDraft("its table is not in the source")
         if self._made_by_constraint(item):
-            return f"-- The constraint {_comment(item.name)} makes this index by itself."
+            return f"-- The constraint {comment_text(item.name)} makes this index by itself."
         keys = []
         for line in item.details["keys"].split("\n"):
             source, _, order = line.partition("\t")
             keys.append(self._key(source, table) + (f" {order}" if order else ""))
         unique = "UNIQUE " if item.details["unique"] else ""
-        # The name of an index stands without its schema: it always lies in that of its table.
-        return f"CREATE {unique}INDEX {self.names.write(item.name)} ON {self.name(table)} ({', '.join(keys)});"
+        return f"CREATE {unique}INDEX {self.index_name(item)} ON {self.name(table)} ({', '.join(keys)});"
+
+    def index_name(self, item: Object) -> str:
+        """Return the name of an index, which stands without its schema: it always lies in that of its table."""
+        return self.names.write(item.name)
 
     def _made_by_constraint(self, item: Object) -> bool:
         """Whether a key of the same table has the index's name: exports write such indexes out."""
@@ -253,12 +316,17 @@ class ObjectWriter:
         for column in table.columns:
             if column.name in (bare, bare.upper()):
                 return self.names.write(column.name)
-        return f"({draft_expression(source, table, self.catalog, self.target, immutable=True)})"
+        return self.key_expression(draft_expression(source, table, self.catalog, self.target, immutable=True))
+
+    def key_expression(self, text: str) -> str:
+        """Write an expression that is a key of an index."""
+        return f"({text})"
 
     # --- the rest ---
 
     def sequence(self, item: Object) -> str:
         options = item.details
+        lead = f"CREATE SEQUENCE {self.name(item)}{self.sequence_type}"
         words = {
             "increment": "INCREMENT BY",
             "minvalue": "MINVALUE",
@@ -266,11 +334,11 @@ class ObjectWriter:
             "start": "START WITH",
             "cache": "CACHE",
         }
-        text = f"CREATE SEQUENCE {self.name(item)}"
+        text = lead
         for key, word in words.items():
             value = options.get(key, "")
             if value.lstrip("-").isdigit():
-                number = max(-_MAX_BIGINT, min(_MAX_BIGINT, int(value)))
+                number = max(-self.greatest, min(self.greatest, int(value)))
                 text += f" {word} {number}"
         return text + (" CYCLE" if "cycle" in options else "") + ";"
 
@@ -320,7 +388,7 @@ class ObjectWriter:
         return [f"{verb} {', '.join(privileges)} ON {self.name(target)} {link} {who};"]
 
 
-def _comment(text: str) -> str:
+def comment_text(text: str) -> str:
     """Return a text fit for a comment of one line."""
     return " ".join(text.lower().split())
 

@@ -45,7 +45,7 @@ def add_query_points(rewriter: Rewriter) -> None:
     """Add what queries need in every place: views, cursors, subqueries, changes."""
     subject = rewriter.subject
     for clause in subject.all(Clause):
-        _add_clause(clause, rewriter)
+        add_clause(clause, rewriter)
     for select in subject.all(Select):
         _add_select(select, rewriter)
     for query in subject.all(Query):
@@ -62,7 +62,7 @@ def add_query_points(rewriter: Rewriter) -> None:
             _add_null_order(item, rewriter)
 
 
-def _add_clause(clause: Clause, rewriter: Rewriter) -> None:
+def add_clause(clause: Clause, rewriter: Rewriter) -> None:
     if clause.name in _DROPPED:
         rewriter.replace(clause.first, clause.last, " ")
     elif clause.name == "limit":
@@ -88,7 +88,7 @@ def _add_select(select: Select, rewriter: Rewriter) -> None:
             rewriter.replace(at, at + 1, "DISTINCT")
         at += 1
     for item in select.items:
-        _add_item(item, rewriter)
+        add_item(item, rewriter)
     if len(select.sources) == 1 and select.from_at >= 0:
         source = select.sources[0]
         if isinstance(source, TableRef) and source.parts[-1] in _DUMMIES and not _is_table(source, rewriter):
@@ -108,7 +108,7 @@ def _rollup(group: list[Node], rewriter: Rewriter) -> str:
     return f"ROLLUP ({rewriter.nodes(group)})"
 
 
-def _add_item(item: SelectItem, rewriter: Rewriter) -> None:
+def add_item(item: SelectItem, rewriter: Rewriter) -> None:
     """Write alias = value and value 'alias' as value AS alias."""
     value = item.value
     if isinstance(value, Operation) and value.operators[:1] == ["="] and rewriter.catalog.engine in ("sqlserver", "ase"):

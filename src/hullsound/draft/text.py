@@ -7,7 +7,6 @@ from hullsound.sql.dialect import load_dialect
 from hullsound.sql.lexer import NUMBER, QUOTED, STRING
 from hullsound.sql.tree import Literal, Node
 
-from .names import literal
 from .rewrite import Rewriter
 
 _ESCAPES: Final = {"n": "\n", "t": "\t", "r": "\r", "0": "", "b": "\b", "Z": "\x1a"}
@@ -59,25 +58,26 @@ def add_lexical_points(rewriter: Rewriter) -> None:
         kind = tokens.kinds[at]
         if kind == STRING:
             source = tokens.source(at, at + 1)
-            new = _constant(source, engine)
+            new = _constant(source, rewriter)
             # Texts side by side are one where the source says so; here they need an operator.
-            if previous_string and dialect.adjacent_strings:
+            if previous_string and dialect.adjacent_strings and rewriter.target.engine == "postgresql":
                 new = f"|| {new}"
             if new != source:
                 rewriter.replace(at, at + 1, new)
         elif kind == QUOTED:
             stored = name_content(tokens.source(at, at + 1))
             rewriter.replace(at, at + 1, rewriter.names.write(stored.upper() if ignores_case else stored))
-        elif kind == NUMBER and rewriter.words[at].startswith("0X"):
+        elif kind == NUMBER and rewriter.words[at].startswith("0X") and rewriter.target.engine == "postgresql":
             rewriter.replace(at, at + 1, f"'\\x{tokens.source(at, at + 1)[2:]}'::bytea")
         previous_string = kind == STRING
 
 
-def _constant(source: str, engine: str) -> str:
+def _constant(source: str, rewriter: Rewriter) -> str:
+    if source[:1] in ("q", "Q") or source[:2].upper() == "NQ":
+        return source  # a fixer of its own writes it
     prefix = source[: source.index("'")].upper() if source[0] != '"' and "'" in source else ""
-    if prefix == "X":
+    if prefix == "X" and rewriter.target.engine == "postgresql":
         return f"'\\x{source[2:-1]}'::bytea"
-    if prefix in ("B", "U&", "E"):
+    if prefix in ("B", "U&", "X") or (prefix == "E" and rewriter.target.engine == "postgresql"):
         return source
-    content = string_content(source, engine)
-    return literal(content)
+    return rewriter.names.text(string_content(source, rewriter.catalog.engine))

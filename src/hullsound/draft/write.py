@@ -19,10 +19,11 @@ from hullsound.storage import make_folder, write_text
 
 from .code import draft_code
 from .names import names_of
-from .objects import ObjectWriter, writers
+from .objects import writers
 from .order import creation_order, stage_of
 from .rewrite import CannotDraft
 from .stub import stub_routine
+from .writers import writer_for
 
 _UNSAFE: Final = re.compile(r"[^a-z0-9_]+")
 _STATEMENT_END: Final = frozenset((ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW, ObjectType.QUERY, ObjectType.CHANGE))
@@ -82,7 +83,7 @@ class _Drafter:
     def __init__(self, catalog: Catalog, assessment: Assessment) -> None:
         self.catalog = catalog
         self.target = assessment.target
-        self.writer = ObjectWriter(catalog, assessment.target, assessment.project)
+        self.writer = writer_for(catalog, assessment.target, assessment.project)
         self.writers = writers(self.writer)
 
     def draft(self, item: Object, outcome: Outcome) -> Draft:
@@ -135,6 +136,8 @@ class _Drafter:
         try:
             if item.type is ObjectType.TABLE and item.columns:
                 draft.text = self.writer.stand_in_table(item)
+            elif self.target.engine != "postgresql":
+                draft.text = ""
             elif item.type in (ObjectType.FUNCTION, ObjectType.PROCEDURE):
                 draft.text = stub_routine(item, self.catalog, self.target)
             elif item.type is ObjectType.PACKAGE:
@@ -151,7 +154,11 @@ class _Drafter:
 def prepare_text(drafts: DraftSet, engine: str) -> str:
     """Return the statements that come before all drafts: the schemas."""
     names = names_of(engine)
-    return "".join(f"CREATE SCHEMA IF NOT EXISTS {names.write(schema)};\n" for schema in drafts.schemas)
+    if engine == "oracle":
+        return "".join(f"-- Create the user {' '.join(schema.lower().split())} first.\n" for schema in drafts.schemas)
+    head = {"postgresql": "CREATE SCHEMA IF NOT EXISTS", "sqlserver": "CREATE SCHEMA"}.get(engine, "CREATE DATABASE IF NOT EXISTS")
+    schemas = [schema for schema in drafts.schemas if engine != "sqlserver" or schema.upper() != "DBO"]
+    return "".join(f"{head} {names.write(schema)};\n" for schema in schemas)
 
 
 def write_drafts(drafts: DraftSet, assessment: Assessment, folder: Path) -> Path:

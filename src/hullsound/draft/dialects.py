@@ -1,0 +1,205 @@
+"""What views, queries and changes need in any place, whatever constructs they use, by target engine."""
+
+from functools import partial
+from typing import Final
+
+from hullsound.catalog.build import data_type
+from hullsound.knowledge.types import choose_type
+from hullsound.sql.tree import (
+    Cast,
+    Clause,
+    DerivedTable,
+    Insert,
+    Name,
+    Operation,
+    OrderItem,
+    Query,
+    Select,
+    SelectItem,
+    TableRef,
+    TypeName,
+)
+
+from .arguments import add_argument_points, add_call_points
+from .changes import add_change_points
+from .fixers.dates import prepare_dates
+from .queries import NULLS_LOW, add_clause, add_item, add_query_points
+from .rewrite import CannotDraft, Point, Rewriter
+from .text import add_lexical_points
+from .truth import add_truth_points
+from .values import find_column, kind_of
+
+_NULLS_LOW_TARGETS: Final = frozenset(("mysql", "mariadb", "sqlserver"))
+
+
+def add_structure(rewriter: Rewriter) -> None:
+    """Add names, constants, queries, changes and truth values as the target writes them."""
+    source, target = rewriter.catalog.engine, rewriter.target.engine
+    if target != "postgresql":
+        _add_for_others(rewriter)
+    elif source not in ("oracle", "postgresql"):
+        add_lexical_points(rewriter)
+        add_query_points(rewriter)
+        add_change_points(rewriter)
+        add_truth_points(rewriter)
+        add_argument_points(rewriter)
+        prepare_dates(rewriter)
+    if target == "postgresql" and source != "postgresql":
+        add_call_points(rewriter)
+
+
+# --- targets other than PostgreSQL ---
+
+
+def _add_for_others(rewriter: Rewriter) -> None:
+    subject = rewriter.subject
+    add_lexical_points(rewriter)
+    if rewriter.target.engine in ("mysql", "mariadb"):
+        _add_lower_names(rewriter)
+    for clause in subject.all(Clause):
+        add_clause(clause, rewriter)
+    for select in subject.all(Select):
+        for item in select.items:
+            add_item(item, rewriter)
+    for query in subject.all(Query):
+        _add_limit(query, rewriter)
+    for node in subject.all(Operation):
+        if "||" in node.operators and rewriter.target.engine in ("mysql", "mariadb", "sqlserver"):
+            rewriter.add(Point(node.first, node.last, partial(_concatenated, node)))
+        elif _joins_texts(node, rewriter) and rewriter.target.engine != "sqlserver":
+            rewriter.add(Point(node.first, node.last, partial(_concatenated, node)))
+    if (rewriter.catalog.engine in NULLS_LOW) != (rewriter.target.engine in _NULLS_LOW_TARGETS):
+        for order in subject.all(OrderItem):
+            _add_null_order(order, rewriter)
+    for cast in subject.all(Cast):
+        rewriter.add(Point(cast.type.first, cast.type.last, partial(_cast_type, cast.type)))
+    for insert in subject.all(Insert):
+        if insert.table is not None and rewriter.words[insert.first + 1] != "INTO" and rewriter.words[insert.first] == "INSERT":
+            rewriter.insert(insert.first + 1, "INTO ")
+
+
+def _add_lower_names(rewriter: Rewriter) -> None:
+    """Write names of tables and aliases in one case: there they are files, and case may count."""
+    subject, write = rewriter.subject, rewriter.names.write
+    for table in subject.all(TableRef):
+        for place, part in enumerate(table.parts):
+            rewriter.replace(table.first + 2 * place, table.first + 2 * place + 1, write(part))
+    for node in (*subject.all(TableRef), *subject.all(DerivedTable)):
+        if node.alias and rewriter.words[node.last - 1].strip('"[]`').upper() == node.alias.upper():
+            rewriter.replace(node.last - 1, node.last, write(node.alias))
+    for name in subject.all(Name):
+        for place, part in enumerate(name.parts[:-1]):
+            if name.last - name.first == 2 * len(name.parts) - 1:
+                rewriter.replace(name.first + 2 * place, name.first + 2 * place + 1, write(part))
+
+
+def _joins_texts(node: Operation, rewriter: Rewriter) -> bool:
+    """Whether + joins texts, as it does in the T-SQL family."""
+    if rewriter.catalog.engine not in ("sqlserver", "ase") or set(node.operators) != {"+"}:
+        return False
+    return any(kind_of(operand, rewriter) == "text" for operand in node.operands)
+
+
+def _concatenated(node: Operation, rewriter: Rewriter) -> str:
+    if set(node.operators) - {"||", "+"}:
+        raise CannotDraft("|| among other operators")
+    if rewriter.target.engine == "oracle":
+        return " || ".join(rewriter.node(each) for each in node.operands)
+    if rewriter.catalog.engine == "oracle":
+        # NULL counts as an empty text there.
+        head = "CONCAT(" if rewriter.target.engine == "sqlserver" else "CONCAT_WS('', "
+        return f"{head}{rewriter.nodes(node.operands)})"
+    if rewriter.target.engine == "sqlserver":
+        return " + ".join(f"CAST({rewriter.node(each)} AS nvarchar(max))" for each in node.operands)
+    return f"CONCAT({rewriter.nodes(node.operands)})"
+
+
+def _add_limit(query: Query, rewriter: Rewriter) -> None:
+    """Write the limit of a query in the target's form: LIMIT, TOP or FETCH FIRST."""
+    clauses = {c.name: c for c in rewriter.subject.all(Clause) if query.first <= c.first and c.last <= query.last
+               and c.name in ("limit", "top", "offset", "fetch-first")
+               and not any(q is not query and q.first <= c.first and c.last <= q.last and query.first <= q.first
+                           and q.last <= query.last for q in rewriter.subject.all(Query))}  # fmt: skip
+    if not clauses:
+        return
+    words = rewriter.words
+    if len(query.blocks) > 1 and "top" in clauses:
+        rewriter.add(Point(clauses["top"].first, clauses["top"].last, _refuse))
+        return
+    count, skip = "", ""
+    for name, clause in clauses.items():
+        inside = words[clause.first : clause.last]
+        if "PERCENT" in inside or "TIES" in inside or words[clause.last : clause.last + 1] == ["PERCENT"]:
+            rewriter.add(Point(clause.first, clause.last, _refuse))
+            return
+        numbers = [rewriter.tokens.source(i, i + 1) for i in range(clause.first, clause.last) if words[i].isdigit()]
+        if not numbers or any(word in inside for word in ("+", "-", "*")):
+            rewriter.add(Point(clause.first, clause.last, _refuse))
+            return
+        if name == "offset":
+            skip = numbers[0]
+        elif name == "limit" and len(numbers) > 1:
+            count, skip = (numbers[1], numbers[0]) if "," in inside else (numbers[0], numbers[1])
+        else:
+            count = numbers[0]
+    for clause in clauses.values():
+        rewriter.replace(clause.first, clause.last, " " if clause.name == "top" else "")
+    _put_limit(query, count, skip, rewriter)
+
+
+def _put_limit(query: Query, count: str, skip: str, rewriter: Rewriter) -> None:
+    engine = rewriter.target.engine
+    block = query.blocks[0]
+    if engine in ("mysql", "mariadb"):
+        text = f" LIMIT {count or '18446744073709551615'}" + (f" OFFSET {skip}" if skip else "")
+    elif engine == "sqlserver" and not skip and isinstance(block, Select):
+        at = block.first + 1 + (rewriter.words[block.first + 1] in ("DISTINCT", "ALL"))
+        rewriter.insert(at, f"TOP ({count}) ")
+        return
+    else:
+        text = f" OFFSET {skip or '0'} ROWS" if skip or engine == "sqlserver" else ""
+        text += f" FETCH NEXT {count} ROWS ONLY" if count else ""
+    rewriter.add(Point(query.last, query.last, lambda r: text, behind=query.first))
+
+
+def _refuse(rewriter: Rewriter) -> str:
+    raise CannotDraft("a limit that is not a plain number of rows")
+
+
+def _add_null_order(item: OrderItem, rewriter: Rewriter) -> None:
+    """Say where NULL sorts for a column that may be NULL: a key before it, or NULLS FIRST and LAST."""
+    if item.nulls or not isinstance(item.value, Name):
+        return
+    column = find_column(item.value, rewriter)
+    name = item.value.parts[-1]
+    if column is None or not column.nullable or any(each.alias == name for each in rewriter.subject.all(SelectItem)):
+        return
+    low = rewriter.catalog.engine in NULLS_LOW
+    if rewriter.target.engine == "oracle":
+        first = low != item.descending
+        rewriter.insert_behind(item, " NULLS FIRST" if first else " NULLS LAST")
+    else:
+        # Here NULL sorts low, in the source high.
+        text = rewriter.subject.source(item.value)
+        order = "" if not item.descending else " DESC"
+        rewriter.insert(item.first, f"CASE WHEN {text} IS NULL THEN 1 ELSE 0 END{order}, ")
+
+
+_MYSQL_CASTS: Final = (("varchar", "CHAR"), ("char", "CHAR"), ("longtext", "CHAR"), ("bigint", "SIGNED"), ("int", "SIGNED"),
+                       ("smallint", "SIGNED"), ("tinyint", "SIGNED"), ("decimal", "DECIMAL"), ("datetime", "DATETIME"),
+                       ("timestamp", "DATETIME"), ("double", "DOUBLE"), ("float", "DOUBLE"), ("date", "DATE"),
+                       ("time", "TIME"), ("json", "JSON"), ("varbinary", "BINARY"))  # fmt: skip
+"""Types that a cast takes in MySQL (8.4 Reference Manual, "Cast Functions")."""
+
+
+def _cast_type(node: TypeName, rewriter: Rewriter) -> str:
+    choice = choose_type(rewriter.catalog.engine, data_type(node), rewriter.target)
+    if choice is None or not choice.text:
+        raise CannotDraft(f"no type for {data_type(node)}")
+    if rewriter.target.engine not in ("mysql", "mariadb"):
+        return choice.text
+    for name, cast in _MYSQL_CASTS:
+        if choice.text == name or choice.text.startswith((f"{name}(", f"{name} ")):
+            sized = cast in ("CHAR", "DECIMAL", "DATETIME", "TIME") and "(" in choice.text
+            return cast + (choice.text[choice.text.index("(") : choice.text.index(")") + 1] if sized else "")
+    raise CannotDraft(f"no cast to {choice.text}")

@@ -1,0 +1,129 @@
+"""Drafts on MariaDB or MySQL: in databases of our own that are dropped at the end, as definitions cannot be rolled back."""
+
+import re
+import secrets
+import time
+from typing import TYPE_CHECKING, Any, Final
+
+from hullsound.catalog.model import Catalog, ObjectType
+from hullsound.draft.names import names_of
+from hullsound.draft.write import Draft, DraftSet
+from hullsound.errors import TargetError
+
+from .mariadb import connected
+from .model import NOT_RUN, Progress, Trial, TrialResult, line_at, not_finished, null_for_variables
+from .postgresql import SCRATCH_PREFIX
+
+if TYPE_CHECKING:
+    import pymysql
+
+_LINE: Final = re.compile(r"at line (\d+)")
+_EMPTY_QUERY: Final = 1065
+
+
+def try_on_mariadb(
+    catalog: Catalog, drafts: DraftSet, target: str, url: str = "", progress: Progress | None = None
+) -> Trial:
+    """Try all drafts on a private MariaDB, or on the server at `url`. Raises TargetError."""
+    with connected(url) as connection:
+        made: list[str] = []
+        try:
+            _prepare(connection, catalog, drafts, made)
+            results = []
+            for done, draft in enumerate(drafts.drafts):
+                if progress is not None:
+                    progress(draft.object.id, done, len(drafts.drafts))
+                results.append(_try(connection, draft))
+            version = connection.get_server_info()
+            name = "MariaDB" if "maria" in version.lower() else "MySQL"
+            return Trial(target, f"{name} {version.split('-')[0]}", results)
+        finally:
+            for statement in reversed(made):
+                _execute(connection, statement)
+
+
+def _prepare(
+    connection: "pymysql.connections.Connection[Any]", catalog: Catalog, drafts: DraftSet, made: list[str]
+) -> None:
+    """Create the databases that drafts name, and the roles that grants name; refuse to touch what is there already."""
+    names = names_of("mariadb")
+    taken = {row[0].lower() for row in _execute(connection, "SHOW DATABASES")}
+    for schema in drafts.schemas:
+        if names.folded(schema).lower() in taken:
+            raise TargetError(
+                f"the server has a database {names.folded(schema)} already", where="trial",
+                hint="Give a server that has none of the schemas' names, or leave --on out.",
+            )  # fmt: skip
+    default = SCRATCH_PREFIX + secrets.token_hex(6)
+    for name in (default, *drafts.schemas):
+        _execute(connection, f"CREATE DATABASE {names.write(name)} CHARACTER SET utf8mb4")
+        made.append(f"DROP DATABASE {names.write(name)}")
+    _execute(connection, f"USE {names.write(drafts.schemas[0] if len(drafts.schemas) == 1 else default)}")
+    import pymysql
+
+    for grantee in sorted(_grantees(catalog)):
+        try:
+            _execute(connection, f"CREATE ROLE {names.write(grantee)}")
+        except pymysql.MySQLError:
+            continue  # it exists, or the user may not create roles; the grant itself will tell
+        made.append(f"DROP ROLE {names.write(grantee)}")
+
+
+def _grantees(catalog: Catalog) -> set[str]:
+    return {
+        grantee
+        for item in catalog.objects.values()
+        if item.type is ObjectType.GRANT
+        for entry in item.details["entries"].split("\n")
+        for grantee in entry.split("\t")[2].split(",")
+    } - {"PUBLIC"}
+
+
+def _execute(connection: "pymysql.connections.Connection[Any]", text: str) -> list[Any]:
+    """Run one or more statements; return the rows of the last. Raises the driver's error."""
+    with connection.cursor() as cursor:
+        cursor.execute(text)
+        rows = list(cursor.fetchall())
+        while cursor.nextset():
+            rows = list(cursor.fetchall())
+        return rows
+
+
+def _try(connection: "pymysql.connections.Connection[Any]", draft: Draft) -> TrialResult:
+    import pymysql
+
+    item = draft.object
+    if not draft.text:
+        return not_finished(draft)
+    started = time.perf_counter()
+    message, line = "", 0
+    checked = draft.is_finished and item.type in NOT_RUN
+    text = f"EXPLAIN {null_for_variables(draft.text)}" if checked else draft.text
+    try:
+        if item.type is ObjectType.DATA:
+            _execute(connection, f"START TRANSACTION;\n{draft.text}\nROLLBACK;")
+        else:
+            _execute(connection, text)
+    except pymysql.MySQLError as error:
+        code = error.args[0] if error.args else 0
+        if code != _EMPTY_QUERY:
+            message = str(error.args[1] if len(error.args) > 1 else error)
+            line = _source_line(draft, message)
+        if item.type is ObjectType.DATA:
+            _execute(connection, "ROLLBACK")
+    if not draft.is_finished and draft.is_promised and not message:
+        message, line = draft.skipped[0][2] if draft.skipped else "not drafted", item.line
+    spent = round((time.perf_counter() - started) * 1000, 1)
+    return TrialResult(item.id, draft.is_promised, not message, message, line, spent)
+
+
+def _source_line(draft: Draft, message: str) -> int:
+    match = _LINE.search(message)
+    if match is None:
+        return draft.object.line
+    offset = 0
+    for _ in range(int(match[1]) - 1):
+        offset = draft.text.find("\n", offset) + 1
+        if offset == 0:
+            return draft.object.line
+    return line_at(draft, offset)
