@@ -1,5 +1,6 @@
 """What a project decides for itself, in hullsound.toml: other types, and findings that are accepted."""
 
+import re
 import tomllib
 from datetime import date
 from fnmatch import fnmatchcase
@@ -59,6 +60,13 @@ class Project(msgspec.Struct, frozen=True):
     types: tuple[TypeOverride, ...] = ()
     accept: tuple[AcceptEntry, ...] = ()
     file: str = ""
+    overrides: tuple[tuple[str, str], ...] = ()
+    """Texts that a person wrote in place of drafts: (object id, text), from files OBJECT.sql in the folder overrides."""
+
+    def own_text(self, object_id: str) -> str:
+        """Return the text that a person wrote for an object; '' for none."""
+        wanted = override_stem(object_id)
+        return next((text for name, text in self.overrides if override_stem(name) == wanted), "")
 
     def type_for(self, type_text: str, schema: str, table: str, column: str) -> str:
         """Return the type that the most exact override gives a column, the later of equals; '' for none."""
@@ -70,10 +78,29 @@ def _fits(pattern: str, text: str) -> bool:
     return pattern == "*" or fnmatchcase(text.lower(), pattern.lower())
 
 
+def override_stem(object_id: str) -> str:
+    """Return the name of the file for an object: its id, with what no file name should hold as a hyphen."""
+    return re.sub(r"[^a-z0-9_.]+", "-", object_id.lower()).strip(".-")
+
+
+def _read_overrides(folder: Path) -> tuple[tuple[str, str], ...]:
+    if not folder.is_dir():
+        return ()
+    try:
+        files = sorted(folder.glob("*.sql"))
+        return tuple((each.stem, each.read_text(encoding="utf-8")) for each in files)
+    except (OSError, UnicodeDecodeError) as error:
+        raise UsageError(f"cannot read the texts in overrides: {error}", where=str(folder)) from error
+
+
 def read_project(path: Path) -> Project:
-    """Read a project file; a file that is not there decides nothing. Raises UsageError naming every fault."""
+    """Read a project file and the folder overrides beside it; a file that is not there decides nothing.
+
+    Raises UsageError naming every fault.
+    """
+    overrides = _read_overrides(path.parent / "overrides")
     if not path.is_file():
-        return Project()
+        return Project(overrides=overrides)
     try:
         document = tomllib.loads(path.read_text(encoding="utf-8"))
     except (OSError, UnicodeDecodeError, tomllib.TOMLDecodeError) as error:
@@ -86,7 +113,7 @@ def read_project(path: Path) -> Project:
     faults += [f"[[types]] {i + 1}: becomes is empty" for i, entry in enumerate(types) if not entry.becomes.strip()]
     if faults:
         raise UsageError("; ".join(faults), where=str(path), hint="The manual shows [[types]] and [[accept]].")
-    return Project(tuple(types), tuple(accept), str(path))
+    return Project(tuple(types), tuple(accept), str(path), overrides)
 
 
 def _entries(document: dict[str, Any], key: str, row: type[_Row], faults: list[str]) -> list[_Row]:

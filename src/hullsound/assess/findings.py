@@ -11,7 +11,7 @@ from hullsound.knowledge.model import Construct, Stance, Target, Way
 from hullsound.knowledge.stances import load_stances
 from hullsound.knowledge.targets import target_functions
 from hullsound.knowledge.types import TypeChoice, choose_column_type
-from hullsound.project import AcceptEntry, Project
+from hullsound.project import AcceptEntry, Project, override_stem
 
 from .basis import Basis
 from .model import Acceptance, Evidence, Finding, Minutes
@@ -162,6 +162,25 @@ class Findings:
         if not self.pair.has_drafts and not self.pair.is_kin:
             place = Sighting("draft.none-for-pair", DATABASE, "", 0, 0, 0, 0, "")
             self._add_own("draft.none-for-pair", place, f"{self.catalog.engine} to {self.target.engine}")
+
+    def add_own_texts(self) -> None:
+        """Say which objects a person has written, and which of the texts belong to no object."""
+        stems = {override_stem(item): item for item in self.catalog.objects}
+        for name, _ in self.project.overrides:
+            item = self.catalog.objects.get(stems.get(override_stem(name), ""))
+            if item is not None:
+                self.add_for_object("draft.own-text", item, f"{name}.sql")
+                acceptance = Acceptance("a person wrote this object", "overrides", "")
+                findings = self.of(item.id)
+                findings[:] = [
+                    f
+                    if f.construct in ("draft.own-text", "trial.refused")
+                    else msgspec.structs.replace(f, accepted=acceptance)
+                    for f in findings
+                ]
+            else:
+                place = Sighting("draft.own-text-unused", DATABASE, "", 0, 0, 0, 0, "")
+                self._add_own("draft.own-text-unused", place, f"{name}.sql")
 
     def accept(self, project: Project) -> None:
         """Mark findings that the project accepts, and say which entries accept nothing or no longer hold."""

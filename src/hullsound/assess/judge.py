@@ -51,6 +51,7 @@ def assess(
     findings.add_objects()
     findings.add_evidence(evidence)
     findings.add_improvements()
+    findings.add_own_texts()
     findings.accept(project)
     judged = {item.id: Judged(item, _outcome(item, findings), findings.of(item.id))
               for item in catalog.objects.values()}  # fmt: skip
@@ -80,6 +81,10 @@ def _outcome(item: Object, findings: Findings) -> Outcome:
             if choice is not None and not is_same_type(choice.text, choice.source):
                 least = Outcome.DRAFTED
     outcome = max(worst, least, key=_ORDER.__getitem__)
+    if findings.project.own_text(item.id):
+        # A person has written it: what is left is to confirm that it does the same.
+        refused = any(finding.construct == "trial.refused" for finding in findings.of(item.id))
+        return Outcome.REWRITE if refused else Outcome.CONFIRM
     if outcome not in (Outcome.DRAFTED, Outcome.CONFIRM) or pair.has_drafts:
         return outcome
     # Between kin the text itself is the draft, as long as nothing in it must change.

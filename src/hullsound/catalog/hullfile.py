@@ -72,6 +72,9 @@ CREATE TABLE draft_skipped (target TEXT NOT NULL, object TEXT NOT NULL, line INT
 -- The last trial by target: accepted 1 or 0, the engine's own message, and the source line it points at.
 CREATE TABLE trial (target TEXT NOT NULL, engine TEXT NOT NULL, object TEXT NOT NULL, accepted INTEGER NOT NULL,
                     message TEXT NOT NULL, line INTEGER NOT NULL, milliseconds REAL NOT NULL);
+-- The last comparison of behaviour by target: one row for each case, with the routine that it calls and where both differ.
+CREATE TABLE behaviour (target TEXT NOT NULL, name TEXT NOT NULL, object TEXT NOT NULL, equal INTEGER NOT NULL,
+                        difference TEXT NOT NULL);
 """
 
 
@@ -284,11 +287,21 @@ def read_assessments(path: Path) -> list[tuple[str, str, str]]:
         return connection.execute("SELECT target, made_at, document FROM assessment ORDER BY rowid").fetchall()
 
 
-def put_skipped(path: Path, target: str, entries: Iterable[tuple[str, int, str]]) -> None:
-    """Replace what drafting could not do for a target: (object, line, reason)."""
+def put_skipped(path: Path, target: str, entries: Iterable[tuple[str, int, str]], mark: str) -> None:
+    """Replace what drafting could not do for a target: (object, line, reason); `mark` tells what it was drafted with."""
+    rows = [(target, *entry) for entry in entries] + [(target, "", 0, mark)]
     with _writing(path) as connection:
         connection.execute("DELETE FROM draft_skipped WHERE target = ?", (target,))
-        connection.executemany("INSERT INTO draft_skipped VALUES (?, ?, ?, ?)", ((target, *entry) for entry in entries))
+        connection.executemany("INSERT INTO draft_skipped VALUES (?, ?, ?, ?)", rows)
+
+
+def read_draft_mark(path: Path, target: str) -> str:
+    """Return what the drafts for a target were last made with; '' if there are none."""
+    with open_hull(path) as connection:
+        row = connection.execute(
+            "SELECT reason FROM draft_skipped WHERE target = ? AND object = ''", (target,)
+        ).fetchone()
+        return row[0] if row else ""
 
 
 def put_trial(path: Path, target: str, engine: str, rows: Iterable[tuple[str, bool, str, int, float]]) -> None:
@@ -300,11 +313,27 @@ def put_trial(path: Path, target: str, engine: str, rows: Iterable[tuple[str, bo
         )
 
 
+def put_cases(path: Path, target: str, rows: Iterable[tuple[str, str, bool, str]]) -> None:
+    """Replace the comparison of behaviour for a target: (name, object, equal, difference)."""
+    with _writing(path) as connection:
+        connection.execute("DELETE FROM behaviour WHERE target = ?", (target,))
+        connection.executemany("INSERT INTO behaviour VALUES (?, ?, ?, ?, ?)", ((target, *row) for row in rows))
+
+
+def read_cases(path: Path, target: str) -> list[tuple[str, str, bool, str]]:
+    """Return the last comparison of behaviour for a target: (name, object, equal, difference)."""
+    with open_hull(path) as connection:
+        rows = connection.execute(
+            "SELECT name, object, equal, difference FROM behaviour WHERE target = ?", (target,)
+        ).fetchall()
+        return [(name, item, bool(equal), difference) for name, item, equal, difference in rows]
+
+
 def read_evidence(path: Path, target: str) -> tuple[list[tuple[str, int, str]], list[tuple[str, str, int, str, int]]]:
     """Return what drafts skipped (object, line, reason) and what a trial said (engine, object, accepted, message, line)."""
     with open_hull(path) as connection:
         skipped = connection.execute(
-            "SELECT object, line, reason FROM draft_skipped WHERE target = ?", (target,)
+            "SELECT object, line, reason FROM draft_skipped WHERE target = ? AND object <> ''", (target,)
         ).fetchall()
         tried = connection.execute(
             "SELECT engine, object, accepted, message, line FROM trial WHERE target = ?", (target,)

@@ -1,17 +1,35 @@
-"""hullsound trial: the drafts on a real scratch database."""
+"""hullsound trial: the drafts on a real scratch database, and whether they do what the source does."""
 
-from typing import Annotated
+from pathlib import Path
+from typing import TYPE_CHECKING, Annotated
 
 import typer
 
 from . import options
 
+if TYPE_CHECKING:
+    from rich.console import Console
+
+    from hullsound.trial.run import CaseResult, Trial
+
 
 def run(
     hull: options.Hull,
     on: options.On = "",
+    cases: Annotated[
+        str,
+        typer.Option(
+            "--cases", help="File of cases to run on the source's own engine and on the drafts.", metavar="FILE"
+        ),
+    ] = "",
+    source: Annotated[
+        str,
+        typer.Option(
+            "--source", help="Server of the source's engine for --cases; a private one if left out.", metavar="URL"
+        ),
+    ] = "",
     format: options.Format = options.TextFormat.TEXT,
-    every: Annotated[bool, typer.Option("--all", help="List accepted drafts too.")] = False,
+    every: Annotated[bool, typer.Option("--all", help="List accepted drafts and equal cases too.")] = False,
     quiet: options.Quiet = False,
     target: options.To = "",
     target_file: options.TargetFile = "",
@@ -19,20 +37,42 @@ def run(
     """Run the drafts on a scratch database that is dropped again; record what the engine says."""
     from hullsound import steps
 
-    from .output import console, heading, progress, table, write_json
+    from .output import console, progress, write_json
 
     case = steps.assess_hull(hull, options.pick_target(target, target_file), options.project())
     drafts = steps.draft_case(case)
+    if cases:
+        results = steps.compare_behaviour(case, drafts, Path(cases), source, on)
+        if format is options.TextFormat.JSON:
+            write_json(results)
+        else:
+            _show_cases(console(), results, every)
+        raise typer.Exit(0 if all(result.is_equal for result in results) else 4)
     with progress(quiet) as report:
         trial = steps.try_case(case, drafts, on, report)
     if format is options.TextFormat.JSON:
         write_json(trial)
     else:
-        out = console()
-        promised = [result for result in trial.results if result.promised]
-        heading(out, f"{trial.engine}: {len(trial.accepted())} of {len(promised)} promised drafts accepted")
-        listed = [r for r in trial.results if every or (r.promised and not r.accepted)]
-        rows = [(r.id, "accepted" if r.accepted else "refused", r.line or "", r.message) for r in listed]
-        if rows:
-            out.print(table("", ["object", "result", "source line", "the engine's words"], rows, right=["source line"]))
+        _show_trial(console(), trial, every)
     raise typer.Exit(4 if trial.refused() else 0)
+
+
+def _show_trial(out: "Console", trial: "Trial", every: bool) -> None:
+    from .output import heading, table
+
+    promised = [result for result in trial.results if result.promised]
+    heading(out, f"{trial.engine}: {len(trial.accepted())} of {len(promised)} promised drafts accepted")
+    listed = [r for r in trial.results if every or (r.promised and not r.accepted)]
+    rows = [(r.id, "accepted" if r.accepted else "refused", r.line or "", r.message) for r in listed]
+    if rows:
+        out.print(table("", ["object", "result", "source line", "the engine's words"], rows, right=["source line"]))
+
+
+def _show_cases(out: "Console", results: "list[CaseResult]", every: bool) -> None:
+    from .output import heading, table
+
+    heading(out, f"{sum(result.is_equal for result in results)} of {len(results)} cases behave alike")
+    listed = [result for result in results if every or not result.is_equal]
+    rows = [(r.name, r.object, "alike" if r.is_equal else "apart", r.difference) for r in listed]
+    if rows:
+        out.print(table("", ["case", "object", "result", "where they differ"], rows))

@@ -52,9 +52,6 @@ def run_whole(
             say_survey(done, hull)
         case = steps.assess_hull(hull, target, project)
         drafts = steps.draft_case(case)
-        if drafts.skipped():
-            case = steps.assess_hull(hull, target, project)
-            drafts = steps.draft_case(case)
         write_drafts(drafts, case.assessment, folder / "draft")
         tell(f"  {folder / 'draft'}: {sum(d.is_finished for d in drafts.drafts)} objects drafted")
         if not no_trial:

@@ -10,11 +10,13 @@ from hullsound.sql.tree import Call, Execute, Literal, Name, NamedArgument, Node
 from .rewrite import Point, Rewriter
 from .values import default_schema, kind_of, target_type
 
-_TEXTS: Final = {
-    name: (0,)
-    for name in """LPAD RPAD LEFT RIGHT SUBSTRING SUBSTR MID LENGTH CHAR_LENGTH LEN REPLACE UPPER LOWER UCASE LCASE TRIM LTRIM
-    RTRIM REVERSE REPEAT REPLICATE SUBSTRING_INDEX""".split()
-} | {"REPLACE": (0, 1, 2), "LOCATE": (0, 1), "CHARINDEX": (0, 1), "INSTR": (0, 1)}  # fmt: skip
+_OF_TEXT: Final = (
+    "LPAD RPAD LEFT RIGHT SUBSTRING SUBSTR MID LENGTH CHAR_LENGTH LEN UPPER LOWER UCASE LCASE TRIM LTRIM RTRIM REVERSE REPEAT "
+    "REPLICATE SUBSTRING_INDEX"
+)
+_TEXTS: Final[dict[str, tuple[int, ...]]] = {
+    **dict.fromkeys(_OF_TEXT.split(), (0,)), "REPLACE": (0, 1, 2), "LOCATE": (0, 1), "CHARINDEX": (0, 1), "INSTR": (0, 1),
+}  # fmt: skip
 """Functions and the arguments that must be text."""
 _WHOLE: Final = {
     "SUBSTRING": (1, 2), "SUBSTR": (1, 2), "MID": (1, 2), "LEFT": (1,), "RIGHT": (1,), "LPAD": (1,), "RPAD": (1,),
@@ -31,6 +33,8 @@ def add_argument_points(rewriter: Rewriter) -> None:
         if len(call.parts) > 1:
             continue
         name = call.parts[0]
+        if name == "TIMESTAMP" and call.arguments:
+            rewriter.add(Point(call.first, call.last, partial(_timestamp, call)))
         for place in _TEXTS.get(name, ()):
             if place < len(call.arguments):
                 _add_text(call.arguments[place], rewriter)
@@ -43,6 +47,12 @@ def add_argument_points(rewriter: Rewriter) -> None:
                     _add_whole(each, rewriter)
         if name in _ANY_NUMBER and len(call.arguments) == 2:
             _add_exact(call.arguments[0], rewriter)
+
+
+def _timestamp(call: Call, rewriter: Rewriter) -> str:
+    """TIMESTAMP(date, time) makes a moment of both."""
+    date, *time = (rewriter.node(each) for each in call.arguments)
+    return f"(CAST({date} AS timestamp){f' + CAST({time[0]} AS interval)' if time else ''})"
 
 
 def _add_text(node: Node, rewriter: Rewriter) -> None:
@@ -67,7 +77,9 @@ def _cast(node: Node, kind: str, rewriter: Rewriter) -> str:
     return f"CAST({rewriter.node(node)} AS {kind})"
 
 
-_RANK: Final = {name: place for place, name in enumerate(("smallint", "integer", "bigint", "numeric", "real", "double precision"))}
+_RANK: Final = {
+    name: place for place, name in enumerate(("smallint", "integer", "bigint", "numeric", "real", "double precision"))
+}
 """Number types in the order in which PostgreSQL widens them by itself; never the other way."""
 
 

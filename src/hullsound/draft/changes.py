@@ -98,7 +98,9 @@ def _roots(first: int, last: int, rewriter: Rewriter) -> list[Node]:
 
 
 def _clause(node: Node, name: str, rewriter: Rewriter) -> Clause | None:
-    found = [c for c in rewriter.subject.all(Clause) if c.name == name and node.first <= c.first and c.last <= node.last]
+    found = [
+        c for c in rewriter.subject.all(Clause) if c.name == name and node.first <= c.first and c.last <= node.last
+    ]
     inner = [n for kind in (Update, Delete, Insert) for n in rewriter.subject.all(kind)
              if n is not node and node.first <= n.first and n.last <= node.last]  # fmt: skip
     found = [c for c in found if not any(n.first <= c.first < n.last for n in inner)]
@@ -177,9 +179,7 @@ def _delete(node: Delete, rewriter: Rewriter) -> str:
     return _change("DELETE FROM {}", " USING ", node, _target(node.table, sources), sources, rewriter)
 
 
-def _change(
-    head: str, link: str, node: Update | Delete, target: TableRef, sources: Sources, rewriter: Rewriter
-) -> str:
+def _change(head: str, link: str, node: Update | Delete, target: TableRef, sources: Sources, rewriter: Rewriter) -> str:
     """Put together a change with its other tables, its conditions, its limit and what it gives out."""
     table = rewriter.names.qualified(*_table_parts(target, rewriter))
     alias = f" AS {rewriter.names.write(target.alias)}" if target.alias else ""
@@ -400,7 +400,9 @@ def _mark_upsert(node: Insert, duplicate: Clause, item: Object, rewriter: Rewrit
     write = rewriter.names.write
     aliases = {rewriter.words[i + 1] for i in range(node.first, duplicate.first) if rewriter.words[i] == "AS"}
     columns = {column.name for column in item.columns}
-    calls = [c for c in rewriter.subject.all(Call) if c.parts == ("VALUES",) and duplicate.first <= c.first < duplicate.last]
+    calls = [
+        c for c in rewriter.subject.all(Call) if c.parts == ("VALUES",) and duplicate.first <= c.first < duplicate.last
+    ]
     for call in calls:
         name = call.arguments[0]
         if isinstance(name, Name):
@@ -471,4 +473,3 @@ def _replace(item: Object | None, given: list[str], rewriter: Rewriter) -> str:
         sets.append(f"{write(column.name)} = {f'EXCLUDED.{write(column.name)}' if column.name in given else 'DEFAULT'}")
     action = f"DO UPDATE SET {', '.join(sets)}" if sets else "DO NOTHING"
     return f"\nON CONFLICT ({', '.join(map(write, key))}) {action}"
-

@@ -24,7 +24,7 @@ from .fixers.queries import PREPARED, prepare_queries
 from .fixers.template import fill_template
 from .plpgsql import add_plsql_points, add_unit_points
 from .plpgsql.shared import write_type
-from .rewrite import CannotDraft, Point, Rewriter
+from .rewrite import CannotDraft, Point, Rewriter, Skipped
 from .text import quote_name
 from .values import target_type
 
@@ -66,6 +66,8 @@ def make_rewriter(read: ReadStatement, catalog: Catalog, target: Target, owner: 
     prepared: set[str] = set()
     for hit in hits:
         stance = stances.get(hit.construct)
+        if stance is not None and stance.way in (Way.REWRITE, Way.NONE) and needs_hold(hit.found.needs, catalog):
+            rewriter.unconverted.append(Skipped(hit.construct, hit.found.first, stance.remedy))
         if stance is None or not stance.is_rendered or stance.way not in (Way.DRAFT, Way.CONFIRM):
             continue
         if hit.found.needs and not needs_hold(hit.found.needs, catalog):
@@ -113,12 +115,16 @@ def _render_fixer(name: str, place: Found, rewriter: Rewriter) -> str:
     return load_fixers()[name](place, rewriter)
 
 
-def draft_code(item: Object, catalog: Catalog, target: Target) -> CodeDraft:
-    """Draft a view, query, change, routine, package, trigger or block. Raises CannotDraft if it cannot be done."""
+def draft_code(item: Object, catalog: Catalog, target: Target, *, is_partial: bool = False) -> CodeDraft:
+    """Draft a view, query, change, routine, package, trigger or block. Raises CannotDraft if it cannot be done.
+
+    With `is_partial` the statements of code that cannot be drafted become errors, and the rest is drafted.
+    """
     read = read_object(item.text, catalog.engine)
     if read is None or not read.is_complete or read.unread():
         raise CannotDraft("its text could not be read in full")
     rewriter = make_rewriter(read, catalog, target, item.id)
+    rewriter.is_partial = is_partial
     if item.type in CODE_TYPES and target.engine != "postgresql":
         raise CannotDraft("code, which is drafted for PostgreSQL alone")
     if item.type in CODE_TYPES:
@@ -198,7 +204,8 @@ def _add_quoting(rewriter: Rewriter) -> None:
     reserved = rewriter.names.reserved
     subject = rewriter.subject
     own = frozenset(load_seer(rewriter.catalog.engine).rows.tables["function"].exact) | _NILADIC
-    for node in (*subject.all(Name), *subject.all(TableRef)):
+    named: list[Name | TableRef] = [*subject.all(Name), *subject.all(TableRef)]
+    for node in named:
         for at in range(node.first, node.first + 2 * len(node.parts), 2):
             word = rewriter.words[at]
             if word in reserved and word not in own:

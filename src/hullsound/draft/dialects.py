@@ -23,6 +23,7 @@ from hullsound.sql.tree import (
 from .arguments import add_argument_points, add_call_points
 from .changes import add_change_points
 from .fixers.dates import prepare_dates
+from .fixers.texts import cast_of
 from .queries import NULLS_LOW, add_clause, add_item, add_query_points
 from .rewrite import CannotDraft, Point, Rewriter
 from .text import add_lexical_points
@@ -38,12 +39,20 @@ def add_structure(rewriter: Rewriter) -> None:
     if target != "postgresql":
         _add_for_others(rewriter)
     elif source not in ("oracle", "postgresql"):
+        if (
+            source in ("sqlserver", "ase")
+            and "::" in rewriter.words[rewriter.subject.read.first : rewriter.subject.read.last]
+        ):
+            raise CannotDraft("a method of a type")
         add_lexical_points(rewriter)
         add_query_points(rewriter)
         add_change_points(rewriter)
         add_truth_points(rewriter)
         add_argument_points(rewriter)
         prepare_dates(rewriter)
+        for cast in rewriter.subject.all(Cast):
+            if rewriter.words[cast.first] in ("CAST", "CONVERT"):
+                rewriter.add(Point(cast.first, cast.last, partial(cast_of, cast)))
     if target == "postgresql" and source != "postgresql":
         add_call_points(rewriter)
 
@@ -64,9 +73,7 @@ def _add_for_others(rewriter: Rewriter) -> None:
     for query in subject.all(Query):
         _add_limit(query, rewriter)
     for node in subject.all(Operation):
-        if "||" in node.operators and rewriter.target.engine in ("mysql", "mariadb", "sqlserver"):
-            rewriter.add(Point(node.first, node.last, partial(_concatenated, node)))
-        elif _joins_texts(node, rewriter) and rewriter.target.engine != "sqlserver":
+        if _joins_by_bars(node, rewriter) or (_joins_texts(node, rewriter) and rewriter.target.engine != "sqlserver"):
             rewriter.add(Point(node.first, node.last, partial(_concatenated, node)))
     if (rewriter.catalog.engine in NULLS_LOW) != (rewriter.target.engine in _NULLS_LOW_TARGETS):
         for order in subject.all(OrderItem):
@@ -74,7 +81,11 @@ def _add_for_others(rewriter: Rewriter) -> None:
     for cast in subject.all(Cast):
         rewriter.add(Point(cast.type.first, cast.type.last, partial(_cast_type, cast.type)))
     for insert in subject.all(Insert):
-        if insert.table is not None and rewriter.words[insert.first + 1] != "INTO" and rewriter.words[insert.first] == "INSERT":
+        if (
+            insert.table is not None
+            and rewriter.words[insert.first + 1] != "INTO"
+            and rewriter.words[insert.first] == "INSERT"
+        ):
             rewriter.insert(insert.first + 1, "INTO ")
 
 
@@ -84,13 +95,19 @@ def _add_lower_names(rewriter: Rewriter) -> None:
     for table in subject.all(TableRef):
         for place, part in enumerate(table.parts):
             rewriter.replace(table.first + 2 * place, table.first + 2 * place + 1, write(part))
-    for node in (*subject.all(TableRef), *subject.all(DerivedTable)):
+    named: list[TableRef | DerivedTable] = [*subject.all(TableRef), *subject.all(DerivedTable)]
+    for node in named:
         if node.alias and rewriter.words[node.last - 1].strip('"[]`').upper() == node.alias.upper():
             rewriter.replace(node.last - 1, node.last, write(node.alias))
     for name in subject.all(Name):
         for place, part in enumerate(name.parts[:-1]):
             if name.last - name.first == 2 * len(name.parts) - 1:
                 rewriter.replace(name.first + 2 * place, name.first + 2 * place + 1, write(part))
+
+
+def _joins_by_bars(node: Operation, rewriter: Rewriter) -> bool:
+    """Whether || stands where the target reads it otherwise."""
+    return "||" in node.operators and rewriter.target.engine in ("mysql", "mariadb", "sqlserver")
 
 
 def _joins_texts(node: Operation, rewriter: Rewriter) -> bool:

@@ -56,7 +56,7 @@ class Names:
         return self.quote(self.folded(name)) if text.upper() in _TYPE_WORDS else text
 
     def quote(self, name: str) -> str:
-        opening, closing = self._quotes
+        opening, closing = self._quotes[0], self._quotes[1]
         return opening + name.replace(closing, closing * 2).replace("\0", "") + closing
 
     def qualified(self, *parts: str) -> str:

@@ -87,7 +87,11 @@ class ObjectWriter:
     def _like(self, item: Object) -> str:
         """Write a table that copies another, and the columns it got later."""
         base = _LIKE.search(item.text)
-        other = self.catalog.table(tuple(p.strip('`"[]').upper() for p in base[1].split(".")), item.default_schema) if base else None
+        other = (
+            self.catalog.table(tuple(p.strip('`"[]').upper() for p in base[1].split(".")), item.default_schema)
+            if base
+            else None
+        )
         if other is None:
             raise CannotDraft("the table it copies is not in the source")
         text = f"CREATE TABLE {self.name(item)} (LIKE {self.name(other)} INCLUDING ALL);"
@@ -164,7 +168,9 @@ class ObjectWriter:
         pair = _SEED.search(identity) if own else None
         if pair is not None:
             is_plain = (pair[1], pair[2]) == ("1", "1")
-            return f" GENERATED {when} AS IDENTITY" + ("" if is_plain else f" (START WITH {pair[1]} INCREMENT BY {pair[2]})")
+            return f" GENERATED {when} AS IDENTITY" + (
+                "" if is_plain else f" (START WITH {pair[1]} INCREMENT BY {pair[2]})"
+            )
         options = " ".join(f"{m[1]} {'-' if m[2] else ''}{m[3]}" for m in _IDENTITY_OPTION.finditer(identity)
                            if int(m[3]) <= _MAX_BIGINT)  # fmt: skip
         return f" GENERATED {when} AS IDENTITY" + (f" ({options})" if options else "")
@@ -249,9 +255,7 @@ class ObjectWriter:
             case "unique":
                 text = f"{head} UNIQUE ({columns})"
             case "check":
-                condition = draft_expression(
-                    constraint.expression, table, self.catalog, self.target, is_condition=True
-                )
+                condition = draft_expression(constraint.expression, table, self.catalog, self.target, is_condition=True)
                 text = f"{head} CHECK ({condition})"
             case _:
                 text = f"{head} {self._foreign_key(item, columns)}"

@@ -111,14 +111,23 @@ def _rollup(group: list[Node], rewriter: Rewriter) -> str:
 def add_item(item: SelectItem, rewriter: Rewriter) -> None:
     """Write alias = value and value 'alias' as value AS alias."""
     value = item.value
-    if isinstance(value, Operation) and value.operators[:1] == ["="] and rewriter.catalog.engine in ("sqlserver", "ase"):
-        if isinstance(value.operands[0], Name) and not value.operands[0].parts[0].startswith("@"):
-            rewriter.add(Point(item.first, item.last, partial(_named_item, value)))
-        elif isinstance(value.operands[0], Literal):
+    if (
+        isinstance(value, Operation)
+        and value.operators[:1] == ["="]
+        and rewriter.catalog.engine in ("sqlserver", "ase")
+    ):
+        if (isinstance(value.operands[0], Name) and not value.operands[0].parts[0].startswith("@")) or isinstance(
+            value.operands[0], Literal
+        ):
             rewriter.add(Point(item.first, item.last, partial(_named_item, value)))
         return
     last = item.last - 1
-    if item.alias and last >= value.last and rewriter.words[last][:1] in ("'", '"') and rewriter.tokens.kinds[last] == 3:
+    if (
+        item.alias
+        and last >= value.last
+        and rewriter.words[last][:1] in ("'", '"')
+        and rewriter.tokens.kinds[last] == 3
+    ):
         before = "" if rewriter.words[last - 1] == "AS" else "AS "
         rewriter.replace(last, item.last, before + rewriter.names.write(item.alias))
 
@@ -257,8 +266,13 @@ def result_queries(statements: list[Node]) -> list[QueryStatement]:
     for each in statements:
         if isinstance(each, QueryStatement):
             blocks = [b for b in each.query.blocks if isinstance(b, Select)]
-            if not any(block.into for block in blocks):
+            if not any(block.into or any(map(assigns, block.items)) for block in blocks):
                 found.append(each)
     return found
 
 
+def assigns(item: SelectItem) -> bool:
+    """Whether an item of a select list gives a variable a value: @name = value."""
+    value = item.value
+    target = value.operands[0] if isinstance(value, Operation) and value.operators[:1] == ["="] else None
+    return isinstance(target, Name) and target.parts[0].startswith("@")

@@ -71,6 +71,10 @@ class Rewriter:
         self.owner = owner
         self.names = names_of(target.engine)
         self.skipped: list[Skipped] = []
+        self.is_partial = False
+        """Whether statements that cannot be drafted become errors with their source as a comment."""
+        self.unconverted: list[Skipped] = []
+        """Places of constructs that only a person can rewrite."""
         self._points: list[Point] = []
         self._taken: set[tuple[int, int, int]] = set()
         self._after = -1

@@ -22,8 +22,8 @@ from hullsound.sql.tree import (
     Name,
     Node,
     Operation,
-    Paren,
     Parameter,
+    Paren,
     Return,
     Select,
     SelectItem,
@@ -65,17 +65,18 @@ def _conditions(rewriter: Rewriter) -> list[Node]:
     found: list[Node | None] = []
     for select in subject.all(Select):
         found += [select.where, select.having]
-    for change in (*subject.all(Update), *subject.all(Delete)):
-        found.append(change.where)
+    found += [change.where for change in subject.all(Update)]
+    found += [change.where for change in subject.all(Delete)]
     found += [join.condition for join in subject.all(Join)]
     for branch in subject.all(If):
         found += [condition for condition, _ in branch.branches]
     for loop in subject.all(Loop):
         if loop.form in ("while", "repeat"):
             found += loop.bounds
-    for case in (*subject.all(Case), *subject.all(CaseStatement)):
-        if case.subject is None:
-            found += [condition for condition, _ in case.branches]
+    for case in subject.all(Case):
+        found += [condition for condition, _ in case.branches] if case.subject is None else []
+    for statement in subject.all(CaseStatement):
+        found += [condition for condition, _ in statement.branches] if statement.subject is None else []
     found += [call.arguments[0] for call in subject.all(Call) if call.parts in (("IF",), ("IIF",)) and call.arguments]
     return [node for node in found if node is not None]
 
@@ -145,9 +146,10 @@ def _connected(node: Operation, rewriter: Rewriter) -> str:
 def _add_values(rewriter: Rewriter) -> None:
     """Count a comparison as 1 or 0 where its value is kept, given out or counted; TRUE and FALSE are 1 and 0."""
     subject = rewriter.subject
-    values: list[Node | None] = [node.value for node in subject.all(Assign)]
-    values += [node.value for node in subject.all(Return)]
-    values += [node.default for node in (*subject.all(Variable), *subject.all(Parameter))]
+    values: list[Node | None] = [assign.value for assign in subject.all(Assign)]
+    values += [each.value for each in subject.all(Return)]
+    values += [variable.default for variable in subject.all(Variable)]
+    values += [parameter.default for parameter in subject.all(Parameter)]
     exists = [query.query for query in subject.all(Subquery) if query.form]
     for item in subject.all(SelectItem):
         if not any(query.first <= item.first < query.blocks[0].last for query in exists if query.blocks):
@@ -160,15 +162,15 @@ def _add_values(rewriter: Rewriter) -> None:
         values += [result for _, result in case.branches] + [case.otherwise]
     for update in subject.all(Update):
         values += [value for _, value in update.assignments]
-    for node in subject.all(Operation):
-        if not set(node.operators) & _CONNECTIVES:
-            values += [operand for operand in node.operands if is_truth(operand)]
-    for node in values:
-        if node is not None and is_truth(node):
-            rewriter.add(Point(node.first, node.last, partial(_as_number, node), rank=1))
-    for node in subject.all(Literal):
-        if node.form in ("true", "false"):
-            rewriter.replace(node.first, node.last, "1" if node.form == "true" else "0")
+    for operation in subject.all(Operation):
+        if not set(operation.operators) & _CONNECTIVES:
+            values += [operand for operand in operation.operands if is_truth(operand)]
+    for value in values:
+        if value is not None and is_truth(value):
+            rewriter.wrap(value, partial(_as_number, value))
+    for constant in subject.all(Literal):
+        if constant.form in ("true", "false"):
+            rewriter.replace(constant.first, constant.last, "1" if constant.form == "true" else "0")
 
 
 def _as_number(node: Node, rewriter: Rewriter) -> str:
@@ -225,9 +227,10 @@ def _add_bits(rewriter: Rewriter) -> None:
     for assign in subject.all(Assign):
         if isinstance(assign.target, Name) and kind_of(assign.target, rewriter) == "boolean":
             _add_bit(assign.value, rewriter)
-    for declared in (*subject.all(Variable), *subject.all(Parameter)):
-        if declared.default is not None and declared.type.name == "BIT":
-            _add_bit(declared.default, rewriter)
+    declared: list[Variable | Parameter] = [*subject.all(Variable), *subject.all(Parameter)]
+    for each in declared:
+        if each.default is not None and each.type.name == "BIT":
+            _add_bit(each.default, rewriter)
     for insert in subject.all(Insert):
         _add_inserted_bits(insert, rewriter)
     for call in subject.all(Call):
@@ -290,7 +293,13 @@ def _add_inserted_bits(insert: Insert, rewriter: Rewriter) -> None:
             depth -= 1
         elif words[at] == "," and depth == 1:
             place += 1
-        elif depth == 1 and place in bits and at in by_first and words[at - 1] in ("(", ",") and words[at + 1] in (")", ","):
+        elif (
+            depth == 1
+            and place in bits
+            and at in by_first
+            and words[at - 1] in ("(", ",")
+            and words[at + 1] in (")", ",")
+        ):
             _add_bit(by_first[at], rewriter)
 
 

@@ -43,6 +43,8 @@ class Draft:
     edits: list[Edit] = field(default_factory=list)
     skipped: list[tuple[str, int, str]] = field(default_factory=list)
     """(construct, source line, reason)"""
+    is_own: bool = False
+    """Whether a person wrote the text."""
 
     @property
     def is_promised(self) -> bool:
@@ -83,11 +85,16 @@ class _Drafter:
     def __init__(self, catalog: Catalog, assessment: Assessment) -> None:
         self.catalog = catalog
         self.target = assessment.target
+        self.project = assessment.project
         self.writer = writer_for(catalog, assessment.target, assessment.project)
         self.writers = writers(self.writer)
 
     def draft(self, item: Object, outcome: Outcome) -> Draft:
         draft = Draft(item, outcome, stage_of(item), "", False)
+        own = self.project.own_text(item.id)
+        if own:
+            draft.text, draft.is_finished, draft.is_own = own.strip(), True, True
+            return draft
         try:
             self._write(draft)
         except CannotDraft as reason:
@@ -139,13 +146,21 @@ class _Drafter:
             elif self.target.engine != "postgresql":
                 draft.text = ""
             elif item.type in (ObjectType.FUNCTION, ObjectType.PROCEDURE):
-                draft.text = stub_routine(item, self.catalog, self.target)
+                draft.text = self._partly(item) or stub_routine(item, self.catalog, self.target)
             elif item.type is ObjectType.PACKAGE:
                 draft.text = f"CREATE SCHEMA IF NOT EXISTS {self.writer.names.write(item.name)};"
             else:
                 draft.text = ""
         except CannotDraft:
             draft.text = ""
+
+    def _partly(self, item: Object) -> str:
+        """Draft what can be drafted of a routine: the rest becomes errors. Returns '' where that leads nowhere."""
+        try:
+            code = draft_code(item, self.catalog, self.target, is_partial=True)
+        except (CannotDraft, RecursionError):
+            return ""
+        return "" if code.skipped else code.text
 
 
 # --- files ---
@@ -156,7 +171,9 @@ def prepare_text(drafts: DraftSet, engine: str) -> str:
     names = names_of(engine)
     if engine == "oracle":
         return "".join(f"-- Create the user {' '.join(schema.lower().split())} first.\n" for schema in drafts.schemas)
-    head = {"postgresql": "CREATE SCHEMA IF NOT EXISTS", "sqlserver": "CREATE SCHEMA"}.get(engine, "CREATE DATABASE IF NOT EXISTS")
+    head = {"postgresql": "CREATE SCHEMA IF NOT EXISTS", "sqlserver": "CREATE SCHEMA"}.get(
+        engine, "CREATE DATABASE IF NOT EXISTS"
+    )
     schemas = [schema for schema in drafts.schemas if engine != "sqlserver" or schema.upper() != "DBO"]
     return "".join(f"{head} {names.write(schema)};\n" for schema in schemas)
 

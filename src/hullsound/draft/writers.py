@@ -146,7 +146,9 @@ class SqlServerWriter(ObjectWriter):
 
     def _comments(self, item: Object, kind: str) -> str:
         schema = self.names.folded(item.schema) or "dbo"
-        level = f"@level0type = 'SCHEMA', @level0name = {self.names.text(schema)}, @level1type = {self.names.text(kind)}, "
+        level = (
+            f"@level0type = 'SCHEMA', @level0name = {self.names.text(schema)}, @level1type = {self.names.text(kind)}, "
+        )
         level += f"@level1name = {self.names.text(self.names.folded(item.name))}"
         lines = []
         if item.comment:

@@ -3,7 +3,7 @@
 from .assess import Case, assess_catalog, assess_hull
 from .common import Progress, no_progress
 from .compare import compare_hull, find_hull_changes
-from .prove import draft_case, try_case
+from .prove import compare_behaviour, draft_case, try_case
 from .survey import Surveyed, save_hull, survey_into, survey_scripts, survey_source, survey_texts
 
 __all__ = [
@@ -12,6 +12,7 @@ __all__ = [
     "Surveyed",
     "assess_catalog",
     "assess_hull",
+    "compare_behaviour",
     "compare_hull",
     "draft_case",
     "find_hull_changes",

@@ -1,5 +1,6 @@
 """Assess: catalogues and hull files into cases judged against a target."""
 
+import hashlib
 from dataclasses import dataclass
 from functools import cached_property
 from pathlib import Path
@@ -7,15 +8,20 @@ from pathlib import Path
 import msgspec
 
 from hullsound import __version__
+from hullsound.assess.basis import Basis
 from hullsound.assess.judge import assess as judge
 from hullsound.assess.model import Assessment, Evidence
-from hullsound.catalog.hullfile import add_assessment, read_evidence, read_hull
+from hullsound.assess.pair import Pair
+from hullsound.catalog.hullfile import add_assessment, put_skipped, read_draft_mark, read_evidence, read_hull
 from hullsound.catalog.model import Catalog
+from hullsound.draft.write import draft_all
+from hullsound.errors import SourceError
+from hullsound.knowledge.model import Target
 from hullsound.knowledge.targets import parse_target
 from hullsound.project import Project
 from hullsound.report.document import Document, make_document
 
-from .common import no_collection, now
+from .common import DRAFTING, no_collection, now, tool_fingerprint
 
 
 @dataclass
@@ -31,12 +37,38 @@ class Case:
         return make_document(self.catalog, self.assessment, __version__)
 
 
+def judge_with_drafts(
+    catalog: Catalog,
+    target: Target,
+    evidence: Evidence | None = None,
+    project: Project | None = None,
+    basis: Basis | None = None,
+    drafted_already: bool = False,
+) -> Assessment:
+    """Judge a catalogue, and again with what drafting falls short of: nothing is promised that is not written.
+
+    `drafted_already` says that the evidence comes from drafting with the same tool and project.
+    """
+    basis = basis or Basis(catalog)
+    evidence = evidence or Evidence()
+    assessment = judge(catalog, target, evidence, project, basis)
+    pair = Pair(catalog.engine, target)
+    if drafted_already or not pair.has_drafts or pair.is_kin:
+        return assessment
+    known = {entry[0] for entry in evidence.skipped}
+    fresh = [entry for entry in draft_all(catalog, assessment).skipped() if entry[0] not in known]
+    if not fresh:
+        return assessment
+    more = msgspec.structs.replace(evidence, skipped=[*evidence.skipped, *fresh])
+    return judge(catalog, target, more, project, basis)
+
+
 def assess_catalog(
     catalog: Catalog, target: str, evidence: Evidence | None = None, project: Project | None = None
 ) -> Case:
     """Judge a catalogue against a target such as postgresql:18. Raises UsageError for an unknown target."""
     with no_collection():
-        return Case(catalog, judge(catalog, parse_target(target), evidence, project))
+        return Case(catalog, judge_with_drafts(catalog, parse_target(target), evidence, project))
 
 
 def assess_hull(path: Path, target: str, project: Project | None = None, *, keep: bool = False) -> Case:
@@ -47,10 +79,37 @@ def assess_hull(path: Path, target: str, project: Project | None = None, *, keep
     chosen = parse_target(target)
     with no_collection():
         catalog = read_hull(path)
-        case = Case(catalog, judge(catalog, chosen, evidence_of(path, str(chosen)), project), path)
+        case = Case(catalog, judge_hull(path, catalog, chosen, project), path)
     if keep:
         add_assessment(path, str(chosen), now(), msgspec.json.encode(case.document))
     return case
+
+
+def judge_hull(
+    path: Path, catalog: Catalog, target: Target, project: Project | None = None, basis: Basis | None = None
+) -> Assessment:
+    """Judge the catalogue of a hull file with its evidence, drafting once for each state of tool and project."""
+    name = str(target)
+    mark = _drafting_mark(catalog, project)
+    is_current = read_draft_mark(path, name) == mark
+    evidence = evidence_of(path, name)
+    if not is_current:
+        evidence.skipped = []
+    assessment = judge_with_drafts(catalog, target, evidence, project, basis, drafted_already=is_current)
+    if not is_current:
+        try:
+            put_skipped(path, name, assessment.evidence.skipped, mark)
+        except SourceError:
+            pass  # a hull file that may only be read is drafted anew each time
+    return assessment
+
+
+def _drafting_mark(catalog: Catalog, project: Project | None) -> str:
+    """Return what tells whether earlier drafting still holds: the survey, the tool and the project's decisions."""
+    decisions = msgspec.json.encode(project or Project())
+    return hashlib.sha256(
+        b"".join((catalog.surveyed_at.encode(), tool_fingerprint(DRAFTING).encode(), decisions))
+    ).hexdigest()
 
 
 def evidence_of(path: Path, target: str) -> Evidence:

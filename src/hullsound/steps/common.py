@@ -32,12 +32,18 @@ def no_collection() -> Iterator[None]:
             gc.enable()
 
 
+READING: tuple[str, ...] = ("sql", "catalog", "survey", "sight", "knowledge")
+"""Folders of what a survey depends on."""
+DRAFTING: tuple[str, ...] = (*READING, "assess", "draft")
+"""Folders of what drafts depend on."""
+
+
 @cache
-def tool_fingerprint() -> str:
-    """Return what tells one state of the reading code and its knowledge from another: names, sizes and times of its files."""
+def tool_fingerprint(folders: tuple[str, ...] = READING) -> str:
+    """Return what tells one state of code and knowledge in folders from another: names, sizes and times of files."""
     root = Path(__file__).parents[1]
     entries: list[tuple[str, int, int]] = []
-    for folder in ("sql", "catalog", "survey", "sight", "knowledge"):
+    for folder in folders:
         for path in sorted((root / folder).rglob("*")):
             if path.suffix in (".py", ".toml"):
                 facts = path.stat()

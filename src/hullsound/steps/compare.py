@@ -7,7 +7,6 @@ from typing import NamedTuple
 import msgspec
 
 from hullsound.assess.basis import Basis
-from hullsound.assess.judge import assess as judge
 from hullsound.catalog.hullfile import read_assessments, read_hull
 from hullsound.errors import UsageError
 from hullsound.knowledge.targets import parse_target
@@ -16,7 +15,7 @@ from hullsound.report.changes import Changes, find_changes
 from hullsound.report.compare import Comparison, compare
 from hullsound.report.document import Document
 
-from .assess import evidence_of
+from .assess import judge_hull
 from .common import no_collection
 
 
@@ -26,7 +25,7 @@ def compare_hull(path: Path, targets: Sequence[str], project: Project | None = N
     with no_collection():
         catalog = read_hull(path)
         basis = Basis(catalog)
-        assessments = [judge(catalog, target, evidence_of(path, str(target)), project, basis) for target in chosen]
+        assessments = [judge_hull(path, catalog, target, project, basis) for target in chosen]
         return compare(catalog, assessments)
 
 

@@ -1,22 +1,32 @@
 """Draft and trial: what a case would become, and whether a real engine accepts it."""
 
-from hullsound.catalog.hullfile import put_skipped, put_trial
+from pathlib import Path
+
+from hullsound.catalog.hullfile import put_cases, put_trial
 from hullsound.draft.write import DraftSet, draft_all
-from hullsound.trial.run import Trial, run_trial
+from hullsound.trial.run import CaseResult, Trial, run_cases, run_trial
 
 from .assess import Case
 from .common import Progress, no_progress
 
 
 def draft_case(case: Case) -> DraftSet:
-    """Draft every object of a case; what was promised and could not be drafted goes into its hull file."""
-    drafts = draft_all(case.catalog, case.assessment)
+    """Draft every object of a case."""
+    return draft_all(case.catalog, case.assessment)
+
+
+def compare_behaviour(
+    case: Case, drafts: DraftSet, path: Path, source_url: str = "", url: str = ""
+) -> list[CaseResult]:
+    """Run the cases of a file on the source's engine and on the drafts; results go into the hull file.
+
+    Raises UsageError for the file and TargetError for the servers.
+    """
+    target = str(case.assessment.target)
+    results = run_cases(case.catalog, drafts, target, path, source_url, url)
     if case.path is not None:
-        known = {entry[0] for entry in case.assessment.evidence.skipped}
-        kept = [entry for entry in case.assessment.evidence.skipped if entry[0] in case.catalog.objects]
-        fresh = [entry for entry in drafts.skipped() if entry[0] not in known]
-        put_skipped(case.path, str(case.assessment.target), [*kept, *fresh])
-    return drafts
+        put_cases(case.path, target, [(r.name, r.object, r.is_equal, r.difference) for r in results])
+    return results
 
 
 def try_case(case: Case, drafts: DraftSet, url: str = "", progress: Progress = no_progress) -> Trial:

@@ -44,7 +44,9 @@ if TYPE_CHECKING:
 _CHANGES: Final = (Insert, Update, Delete, Merge)
 _GIVEN: Final = {"FOUND": "TRUE", "SQLERRM": "'x'::text", "SQLSTATE": "'x'::text", "TG_OP": "'x'::text",
                  "TG_TABLE_NAME": "'x'::text", "TG_NAME": "'x'::text"}  # fmt: skip
-_TABLE_OF_TRIGGER: Final = re.compile(r"\bCREATE TRIGGER\s[\s\S]*?\sON\s+((?:\"[^\"]+\"|[\w$]+)(?:\.(?:\"[^\"]+\"|[\w$]+))?)")
+_TABLE_OF_TRIGGER: Final = re.compile(
+    r"\bCREATE TRIGGER\s[\s\S]*?\sON\s+((?:\"[^\"]+\"|[\w$]+)(?:\.(?:\"[^\"]+\"|[\w$]+))?)"
+)
 _TRANSITION: Final = re.compile(r"\b(?:NEW|OLD) TABLE AS (\"[^\"]+\"|[\w$]+)")
 _WORTH_TELLING: Final = ("42", "0A", "2F")
 """Classes of errors that are the text's own fault: syntax, names, types, features."""
@@ -154,7 +156,8 @@ class _Body:
 
     def _declared(self) -> Iterator[tuple[str, str]]:
         known: dict[str, str] = {}
-        for node in (*self.read.all(Parameter), *self.read.all(Variable)):
+        declared: list[Parameter | Variable] = [*self.read.all(Parameter), *self.read.all(Variable)]
+        for node in declared:
             known[node.name] = self._null(node.type, known)
             yield node.name, known[node.name]
         for cursor in self.read.all(CursorDeclaration):
@@ -183,11 +186,12 @@ class _Body:
         read = self.read
         found: list[Node] = []
         for kind in (*_CHANGES, QueryStatement, CreateTable):
-            found += read.all(kind)  # type: ignore[arg-type]
+            found += read.all(kind)
         found += [p.value for p in read.all(PlainStatement) if p.words == "perform" and p.value is not None]
         found += [a.value for a in read.all(Assign)]
         found += [v.default for v in read.all(Variable) if v.default is not None]
-        found += [c for i in (*read.all(If), *read.all(CaseStatement)) for c, _ in i.branches if isinstance(i, If) or not i.subject]
+        found += [c for i in read.all(If) for c, _ in i.branches]
+        found += [c for i in read.all(CaseStatement) for c, _ in i.branches if i.subject is None]
         found += [c.query for c in read.all(CursorDeclaration) if c.query is not None]
         found += [b for loop in read.all(Loop) for b in loop.bounds]
         found += [o.query for o in read.all(OpenCursor) if o.query is not None and isinstance(o.query, Query)]
@@ -258,4 +262,3 @@ class _Body:
 def _is_ours(name: str) -> bool:
     """Whether a name is one that drafts give to variables alone."""
     return name.startswith(("V_", "P_", "HS_"))
-

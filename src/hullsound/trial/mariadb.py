@@ -5,7 +5,7 @@ import shutil
 import subprocess
 import tempfile
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, Final
@@ -69,7 +69,7 @@ def connected(url: str) -> Iterator["pymysql.connections.Connection[Any]"]:
     flags = {"autocommit": True, "client_flag": CLIENT.MULTI_STATEMENTS, "charset": "utf8mb4"}
     if not url:
         with private_mariadb() as socket:
-            connection = _wait(lambda: pymysql.connect(unix_socket=str(socket), user="root", **flags))
+            connection = _wait(socket, lambda: pymysql.connect(unix_socket=str(socket), user="root", **flags))
             try:
                 yield connection
             finally:
@@ -92,10 +92,13 @@ def connected(url: str) -> Iterator["pymysql.connections.Connection[Any]"]:
         connection.close()
 
 
-def _wait(connect: Any) -> Any:
+def _wait(socket: Path, connect: Callable[[], Any]) -> Any:
+    """Connect as soon as the server answers. Raises TargetError when it takes too long."""
     import pymysql
 
     deadline = time.monotonic() + _SECONDS_TO_START
+    while not socket.exists() and time.monotonic() < deadline:
+        time.sleep(0.05)
     while True:
         try:
             return connect()

@@ -30,9 +30,7 @@ def try_on_postgresql(
         return _run(catalog, drafts, target, own, progress)
 
 
-def _run(
-    catalog: Catalog, drafts: DraftSet, target: str, url: str, progress: Progress | None
-) -> Trial:
+def _run(catalog: Catalog, drafts: DraftSet, target: str, url: str, progress: Progress | None) -> Trial:
     with scratch_database(url) as connection:
         engine = f"PostgreSQL {connection.info.parameter_status('server_version') or ''}".split(" (")[0].strip()
         _prepare(connection, catalog, drafts)

@@ -7,7 +7,7 @@ from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.draft.text import text_value
 from hullsound.draft.values import kind_of
 from hullsound.sight.subject import Found
-from hullsound.sql.tree import Literal, Node, Operation
+from hullsound.sql.tree import Assign, Literal, Node, Operation, Query, Return
 
 from . import call_of, fixer
 
@@ -35,10 +35,20 @@ def fix_fraction_division(place: Found, rewriter: Rewriter) -> str:
     for operator, operand in zip(node.operators, node.operands[1:], strict=True):
         right = rewriter.node(operand)
         if operator == "/":
-            text = f"CAST({text} AS numeric) / {_not_zero(operand, right, rewriter)}"
+            divisor = right if _is_kept(node, rewriter) else _not_zero(operand, right, rewriter)
+            text = f"CAST({text} AS numeric) / {divisor}"
         else:
             text = f"{text} {operator} {right}"
     return text
+
+
+def _is_kept(node: Node, rewriter: Rewriter) -> bool:
+    """Whether a value is kept by code or in a table, where dividing by zero is an error as it is in PostgreSQL."""
+    subject = rewriter.subject
+    around = [each for kind in (Assign, Return, Query) for each in subject.all(kind)
+              if each.first <= node.first and node.last <= each.last]  # fmt: skip
+    innermost = min(around, key=lambda each: each.last - each.first, default=None)
+    return isinstance(innermost, Assign | Return)
 
 
 def _not_zero(node: Node, text: str, rewriter: Rewriter) -> str:
@@ -67,6 +77,8 @@ def fix_div_operator(place: Found, rewriter: Rewriter) -> str:
     if not isinstance(node, Operation) or len(node.operands) != 2:
         raise CannotDraft("DIV among other operators")
     left, right = (rewriter.node(each) for each in node.operands)
+    if not _is_kept(node, rewriter):
+        right = _not_zero(node.operands[1], right, rewriter)
     if {kind_of(each, rewriter) for each in node.operands} == {"integer"}:
-        return f"{left} / NULLIF({right}, 0)"
-    return f"trunc(({left}) / NULLIF({right}, 0))"
+        return f"{left} / {right}"
+    return f"trunc(({left}) / ({right}))"

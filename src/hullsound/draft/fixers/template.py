@@ -18,7 +18,9 @@ def fill_template(template: str, place: Found, rewriter: Rewriter) -> str:
     node = place.node
     if not isinstance(node, Call | Name | Operation | Comparison):
         raise CannotDraft("only calls and operators have arguments")
-    arguments: list[Node] = [] if isinstance(node, Name) else node.arguments if isinstance(node, Call) else node.operands
+    arguments: list[Node] = (
+        [] if isinstance(node, Name) else node.arguments if isinstance(node, Call) else node.operands
+    )
     if isinstance(node, Operation) and len(arguments) > 2:
         raise CannotDraft("several operators in a row")
 

@@ -1,14 +1,13 @@
 """Fixers for text: joining, finding, taking apart, and numbers written as text."""
 
 import re
-from typing import Final
 
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.draft.text import text_value
 from hullsound.draft.values import default_schema, kind_of
 from hullsound.sight.subject import Found
-from hullsound.sql.tree import Call, Cast, Comparison, Literal, Name, Node, OrderItem, Operation, TableFunction
+from hullsound.sql.tree import Call, Cast, Comparison, Literal, Name, Node, Operation, OrderItem, TableFunction
 
 from . import call_of, fixer
 from .dates import mask_of_style
@@ -415,5 +414,3 @@ def fix_json_by_path(place: Found, rewriter: Rewriter) -> str:
 @fixer("json_unquote")
 def fix_json_unquote(place: Found, rewriter: Rewriter) -> str:
     return f"({rewriter.nodes(call_of(place).arguments)} #>> '{{}}')"
-
-

@@ -1,7 +1,8 @@
 """What code of every grammar needs in PL/pgSQL: quotes, results, temporary tables, types, triggers."""
 
+from collections.abc import Callable
 from dataclasses import dataclass, field
-from functools import cache
+from functools import cache, partial
 from typing import Final
 
 from hullsound.catalog.build import data_type
@@ -9,7 +10,7 @@ from hullsound.catalog.model import Catalog, Object, ObjectType
 from hullsound.draft.changes import local_table
 from hullsound.draft.names import literal
 from hullsound.draft.queries import result_queries
-from hullsound.draft.rewrite import CannotDraft, Rewriter
+from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.values import default_schema
 from hullsound.knowledge.types import choose_type, parse_type
 from hullsound.sql.dialect import load_dialect
@@ -23,7 +24,9 @@ from hullsound.sql.tree import (
     ConstraintDefinition,
     CreateRoutine,
     Execute,
+    Handler,
     If,
+    Label,
     Loop,
     Node,
     QueryStatement,
@@ -92,9 +95,14 @@ def write_type(node: TypeName, rewriter: Rewriter, *, unsized: bool = False) -> 
         if cast and rewriter.catalog.engine in ("mysql", "mariadb"):
             return "text"
     source = data_type(node)
-    if rewriter.catalog.engine in ("sqlserver", "ase") and node.name in ("VARCHAR", "NVARCHAR", "CHAR", "NCHAR"):
-        if not node.arguments and any(cast.type is node for cast in rewriter.subject.all(Cast)):
-            return "varchar(30)"
+    is_tsql_text = rewriter.catalog.engine in ("sqlserver", "ase") and node.name in (
+        "VARCHAR",
+        "NVARCHAR",
+        "CHAR",
+        "NCHAR",
+    )
+    if is_tsql_text and not node.arguments and any(cast.type is node for cast in rewriter.subject.all(Cast)):
+        return "varchar(30)"  # the length of a cast that says none
     choice = choose_type(rewriter.catalog.engine, source, rewriter.target)
     if choice is None or not choice.text:
         return _named_type(node, rewriter)
@@ -225,6 +233,40 @@ def routine_shape(read: ReadStatement) -> Shape:
 
 def called_procedure(node: Execute, rewriter: Rewriter) -> Object | None:
     return rewriter.catalog.resolve(node.routine, default_schema(rewriter)) if node.routine else None
+
+
+# --- parts that cannot be drafted ---
+
+
+def add_partial_points(statements: list[Node], rewriter: Rewriter) -> None:
+    """Guard each simple statement of semicolon-ended code, so that one that cannot be drafted becomes an error."""
+    for each in statements:
+        inner = [*_branches(each), *([each.body] if isinstance(each, Handler) else [])]
+        if isinstance(each, Block):
+            inner += [[handler] for handler in each.handlers]
+        if inner:
+            for branch in inner:
+                add_partial_points(branch, rewriter)
+        elif not isinstance(each, Label):
+            rewriter.add(Point(each.first, each.last, partial(guarded, each, None), rank=9))
+
+
+def guarded(node: Node, render: Callable[[], str] | None, rewriter: Rewriter) -> str:
+    """Render a statement, or an error that keeps its source as a comment where a part of it cannot be drafted."""
+    known = len(rewriter.skipped)
+    reason = next((s.reason for s in rewriter.unconverted if node.first <= s.token < node.last), "")
+    if not reason:
+        try:
+            text = render() if render is not None else rewriter.text(node.first, node.last)
+            if len(rewriter.skipped) == known:
+                return text
+            reason = rewriter.skipped[known].reason
+        except CannotDraft as cannot:
+            reason = str(cannot)
+    del rewriter.skipped[known:]
+    source = rewriter.tokens.source(node.first, node.last)
+    lines = "".join(f"-- {line.strip()}\n" for line in source.splitlines())
+    return f"-- Not converted:\n{lines}RAISE EXCEPTION '%', {literal('not converted: ' + ' '.join(reason.split()))}"
 
 
 # --- temporary tables ---

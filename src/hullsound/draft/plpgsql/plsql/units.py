@@ -3,6 +3,7 @@
 from functools import partial
 
 from hullsound.catalog.model import Object
+from hullsound.draft.plpgsql.shared import add_partial_points, dollar_quote, trigger_function
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import (
     AnonymousBlock,
@@ -20,15 +21,17 @@ from hullsound.sql.tree import (
     Variable,
 )
 
-from hullsound.draft.plpgsql.shared import dollar_quote, trigger_function
-
 from .statements import add_code_points, hoisted_declarations
 from .types import write_type
+
 
 def add_unit_points(rewriter: Rewriter, item: Object) -> None:
     """Add the points that turn a whole unit of PL/SQL into statements of PostgreSQL."""
     add_code_points(rewriter)
     tree = rewriter.subject.tree
+    if rewriter.is_partial:
+        for block in rewriter.subject.all(Block):
+            add_partial_points([block], rewriter)
     match tree:
         case CreateRoutine():
             _add_routine(tree.routine, tree.first, item.schema, rewriter)
@@ -86,6 +89,8 @@ def _add_routine(routine: Routine, first: int, schema: str, rewriter: Rewriter) 
     block = routine.block
     if block is None:
         raise CannotDraft("a routine without a body")
+    if routine.form == "function" and any(parameter.mode != "in" for parameter in routine.parameters):
+        raise CannotDraft("a function with OUT parameters")
     rewriter.add(Point(first, routine.is_at + 1, partial(_routine_head, routine, schema)))
     last = routine.last + 1 if rewriter.words[routine.last] == ";" else routine.last
     rewriter.replace(block.end_at, last, f"END;\n{_quote(rewriter)};")

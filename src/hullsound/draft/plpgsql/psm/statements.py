@@ -11,6 +11,7 @@ from hullsound.draft.plpgsql.shared import (
     ROW,
     ROW_COUNT,
     Hoisted,
+    add_partial_points,
     called_procedure,
     place_results,
     raised,
@@ -131,6 +132,8 @@ class PsmCode:
             self.rewriter.add(Point(kind.first, kind.last, partial(self._type, kind)))
         self._continue_handlers()
         self._row_counts()
+        if self.rewriter.is_partial:
+            add_partial_points(self.body, self.rewriter)
         for block in add(Block):
             self._block(block)
 
@@ -250,17 +253,17 @@ class PsmCode:
         for kind in _LEAVES:
             statements += self.rewriter.subject.all(kind)
         for node in statements:
-            if self.words[node.last] != ";" or isinstance(node, QueryStatement) and node in self.results:
+            if self.words[node.last] != ";" or (isinstance(node, QueryStatement) and node in self.results):
                 continue
             handlers = self._handlers_for(node)
             reads = isinstance(node, Fetch) or (isinstance(node, QueryStatement) and _selects_into(node))
             missing = next((h for conditions, h in handlers if NOT_FOUND in conditions), None)
             if reads and missing is not None:
-                self.rewriter.add(
-                    Point(node.last, node.last + 1, partial(self._when_missing, missing), rank=1)
-                )
+                self.rewriter.add(Point(node.last, node.last + 1, partial(self._when_missing, missing), rank=1))
             going_on = [
-                (conditions, h) for conditions, h in handlers if h.action == "continue" and set(conditions) - {NOT_FOUND}
+                (conditions, h)
+                for conditions, h in handlers
+                if h.action == "continue" and set(conditions) - {NOT_FOUND}
             ]
             if going_on and not isinstance(node, Fetch):
                 self.rewriter.add(Point(node.first, node.last, partial(self._guarded, node, going_on), rank=3))
@@ -315,19 +318,17 @@ class PsmCode:
         declared = self.rewriter.subject.scope.declared
         for name in self.rewriter.subject.all(Name):
             inside = loop.loop_at < name.first < loop.last
-            if inside and len(name.parts) == 1 and name.parts[0] in columns and name.parts[0] not in declared:
-                if not self._is_column(name, loop):
-                    write = self.rewriter.names.write
-                    self.rewriter.replace(name.first, name.last, f"{write(loop.variable)}.{write(name.parts[0])}")
+            bare = len(name.parts) == 1 and name.parts[0] in columns and name.parts[0] not in declared
+            if inside and bare and not self._is_target(name):
+                write = self.rewriter.names.write
+                self.rewriter.replace(name.first, name.last, f"{write(loop.variable)}.{write(name.parts[0])}")
 
-    def _is_column(self, name: Name, loop: Loop) -> bool:
-        """Whether a bare name stands where a column of a statement's own table is meant."""
-        for kind in (Insert, Update):
-            for node in self.rewriter.subject.all(kind):
-                targets = node.columns if isinstance(node, Insert) else [target for target, _ in node.assignments]
-                if any(target is name for target in targets):
-                    return True
-        return False
+    def _is_target(self, name: Name) -> bool:
+        """Whether a bare name is a column that a statement changes."""
+        subject = self.rewriter.subject
+        targets: list[Node] = [column for insert in subject.all(Insert) for column in insert.columns]
+        targets += [target for update in subject.all(Update) for target, _ in update.assignments]
+        return any(target is name for target in targets)
 
     def _jump(self, jump: Jump) -> str:
         target = self.labels.get(jump.label)
@@ -351,7 +352,9 @@ class PsmCode:
         if words[before] in ("GLOBAL", "SESSION", "LOCAL", "PERSIST"):
             self._point(node, _refuse("a setting of the server"))
             return
-        start, link = (before, "") if words[before] == "SET" else (before, "; ") if words[before] == "," else (target.first, "")
+        start, link = (
+            (before, "") if words[before] == "SET" else (before, "; ") if words[before] == "," else (target.first, "")
+        )
         self.rewriter.add(Point(start, node.value.first, partial(self._assigned, node, link)))
 
     def _assigned(self, node: Assign, link: str, rewriter: Rewriter) -> str:
@@ -366,7 +369,11 @@ class PsmCode:
         targets = [each for each in select.into if isinstance(each, Name)]
         if query is None or len(targets) != len(select.into) or select.into_span is None:
             return
-        if all(self._is_fresh(target, query) for target in targets) or is_single_row(query.query) or _is_aggregate(select, self.rewriter):
+        if (
+            all(self._is_fresh(target, query) for target in targets)
+            or is_single_row(query.query)
+            or _is_aggregate(select, self.rewriter)
+        ):
             return
         first, last = select.into_span
         if len(targets) != len(select.items):
@@ -414,7 +421,9 @@ class PsmCode:
         return f"OPEN {result_name(place)} FOR {rewriter.text(query.first, query.last)}"
 
     def _fetch(self, fetch: Fetch) -> str:
-        into = ", ".join(self._target(each) if isinstance(each, Name) else self.rewriter.node(each) for each in fetch.into)
+        into = ", ".join(
+            self._target(each) if isinstance(each, Name) else self.rewriter.node(each) for each in fetch.into
+        )
         return f"FETCH {self.rewriter.node(fetch.cursor)} INTO {into}"
 
     def _call(self, call: Execute) -> str:
@@ -424,9 +433,8 @@ class PsmCode:
         if item is None:
             raise CannotDraft(f"the procedure {'.'.join(call.routine).lower()} is not in the source")
         arguments = [self.rewriter.node(each) for each in call.arguments]
-        if item.type is ObjectType.PROCEDURE:
-            if shape_of(item, self.rewriter.catalog).results:
-                raise CannotDraft(f"the results that {item.name.lower()} gives out would have to be passed on")
+        if item.type is ObjectType.PROCEDURE and shape_of(item, self.rewriter.catalog).results:
+            raise CannotDraft(f"the results that {item.name.lower()} gives out would have to be passed on")
         return f"CALL {self.rewriter.names.qualified(item.schema, item.name)}({', '.join(arguments)})"
 
     def _diagnostics(self) -> list[OtherStatement]:
@@ -449,7 +457,10 @@ class PsmCode:
         elif node.words in ("savepoint", "rollback to", "release"):
             self._point(node, _refuse("a savepoint"))
         else:
-            self.rewriter.replace(node.first, node.last, "NULL")
+            alone = (
+                any(h.body is node for h in self.rewriter.subject.all(ConditionHandler)) or self.words[node.last] != ";"
+            )
+            self.rewriter.replace(node.first, node.last if alone else node.last + 1, "NULL" if alone else "")
 
     def _raises_behind(self, node: Node) -> bool:
         return self.words[node.last + 1 : node.last + 2] in (["SIGNAL"], ["RESIGNAL"])
@@ -484,7 +495,9 @@ class PsmCode:
     def _raise(self, node: Raise) -> str:
         words = self.words
         inside = range(node.first, node.last)
-        state = next((words[i + 1] for i in inside if words[i] in ("SQLSTATE", "VALUE") and words[i + 1][:1] in "'\""), "")
+        state = next(
+            (words[i + 1] for i in inside if words[i] in ("SQLSTATE", "VALUE") and words[i + 1][:1] in "'\""), ""
+        )
         state = state.strip("'\"")
         if node.name and not state:
             known = self.named.get(node.name[0])

@@ -4,10 +4,10 @@ from functools import partial
 
 from hullsound.catalog.model import Object
 from hullsound.draft.plpgsql.shared import (
-    shares_line,
     Shape,
     dollar_quote,
     result_name,
+    shares_line,
     trigger_function,
     write_type,
 )
@@ -104,9 +104,9 @@ def _head(routine: Routine, item: Object, code: PsmCode, rewriter: Rewriter) -> 
     if routine.returns is not None:
         text += f"\nRETURNS {write_type(routine.returns, rewriter, unsized=True)}"
     text += "\nLANGUAGE plpgsql"
-    if routine.form == "function" and "DETERMINISTIC" in routine.options and "NOT" not in routine.options:
-        if _depends_on_arguments_alone(rewriter):
-            text += " IMMUTABLE"
+    says_so = routine.form == "function" and "DETERMINISTIC" in routine.options and "NOT" not in routine.options
+    if says_so and _depends_on_arguments_alone(rewriter):
+        text += " IMMUTABLE"
     text += f"\nAS {dollar_quote(rewriter.subject.read.text)}\n{variable_conflict(rewriter)}"
     return text if shares_line(routine.is_at, rewriter) else text.rstrip("\n")
 
@@ -216,5 +216,3 @@ def _transition_tables(tree: CreateTrigger, rewriter: Rewriter) -> str:
              if record in ("NEW", "OLD", "NEW TABLE", "OLD TABLE")]  # fmt: skip
     parts = [part.replace("TABLE TABLE", "TABLE") for part in parts]
     return f"\nREFERENCING {' '.join(parts)}" if parts else ""
-
-

@@ -25,7 +25,11 @@ def raise_statement(node: Raise, rewriter: Rewriter) -> str:
         if not arguments:
             return "RAISE"
         number, message = arguments[0], arguments[1]
-        state = literal(_state(rewriter.subject.source(number))) if isinstance(number, Literal) else _made_state(number, rewriter)
+        state = (
+            literal(_state(rewriter.subject.source(number)))
+            if isinstance(number, Literal)
+            else _made_state(number, rewriter)
+        )
         return f"RAISE EXCEPTION '%', {rewriter.node(message)} USING ERRCODE = {state}"
     if len(arguments) < 3 or rewriter.words[node.first + 1] != "(":
         raise CannotDraft("RAISERROR with a message that the server keeps, or in its old form")
@@ -48,9 +52,10 @@ def _arguments(node: Raise, rewriter: Rewriter) -> list[Node]:
     """Return the outermost expressions of RAISERROR (a, b, c) or THROW a, b, c."""
     found: list[Node] = []
     for each in sorted(rewriter.subject.read.nodes, key=lambda n: (n.first, -n.last)):
-        if node.first < each.first and each.last <= node.last and rewriter.words[each.first - 1] in ("(", ",", "THROW"):
-            if not found or each.first >= found[-1].last:
-                found.append(each)
+        inside = node.first < each.first and each.last <= node.last
+        opens = rewriter.words[each.first - 1] in ("(", ",", "THROW")
+        if inside and opens and (not found or each.first >= found[-1].last):
+            found.append(each)
     return found
 
 
@@ -80,7 +85,8 @@ def _made_state(number: Node, rewriter: Rewriter) -> str:
 @cache
 def _number_of_state() -> str:
     known = " ".join(f"WHEN '{state}' THEN {number}" for state, number in _STATES.items())
-    return f"(CASE WHEN SQLSTATE LIKE 'H____' THEN 50000 + right(SQLSTATE, 4)::integer ELSE CASE SQLSTATE {known} ELSE 50000 END END)"
+    own = "SQLSTATE LIKE 'H____' THEN 50000 + right(SQLSTATE, 4)::integer"
+    return f"(CASE WHEN {own} ELSE CASE SQLSTATE {known} ELSE 50000 END END)"
 
 
 def caught(call: Call, unit: str, rewriter: Rewriter) -> str:

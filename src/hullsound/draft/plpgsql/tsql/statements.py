@@ -13,6 +13,7 @@ from hullsound.draft.plpgsql.shared import (
     ROW_COUNT,
     STATUS,
     called_procedure,
+    guarded,
     place_results,
     result_name,
     shape_of,
@@ -20,6 +21,7 @@ from hullsound.draft.plpgsql.shared import (
     unsized_text,
     write_type,
 )
+from hullsound.draft.queries import assigns
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.values import kind_of
 from hullsound.sql.tree import (
@@ -183,9 +185,7 @@ class TsqlCode:
             case TryCatch():
                 self._try(node)
             case _:
-                self.rewriter.add(
-                    Point(node.first, self.end_of(node), partial(self._leaf, node), rank=2)
-                )
+                self.rewriter.add(Point(node.first, self.end_of(node), partial(self._leaf, node), rank=2))
 
     def _insert_behind(self, at: int, text: str, owner: Node) -> None:
         self.rewriter.add(Point(at, at, lambda r: text, behind=owner.first))
@@ -244,7 +244,10 @@ class TsqlCode:
     # --- statements ---
 
     def _leaf(self, node: Node, rewriter: Rewriter) -> str:
-        text = self._write(node)
+        if rewriter.is_partial:
+            text = guarded(node, lambda: self._write(node), rewriter)
+        else:
+            text = self._write(node)
         return f"{text};" if text else ""
 
     def _write(self, node: Node) -> str:
@@ -271,7 +274,9 @@ class TsqlCode:
         return ""
 
     def _change(self, node: Node) -> str:
-        output = [c for c in self.rewriter.subject.all(Clause) if c.name == "output" and node.first < c.first < node.last]
+        output = [
+            c for c in self.rewriter.subject.all(Clause) if c.name == "output" and node.first < c.first < node.last
+        ]
         if output and "INTO" not in self.words[output[0].first : output[0].last]:
             raise CannotDraft("OUTPUT to the caller")
         return self.rewriter.text(node.first, node.last) + self._counted()
@@ -346,7 +351,8 @@ class TsqlCode:
         if node.words != "rollback":
             return ""
         caught_here = any(
-            each.handler and each.handler[0].first <= node.first < each.last for each in self.rewriter.subject.all(TryCatch)
+            each.handler and each.handler[0].first <= node.first < each.last
+            for each in self.rewriter.subject.all(TryCatch)
         )
         if caught_here or self._raises_beside(node):
             return ""
@@ -435,7 +441,7 @@ class TsqlCode:
         if isinstance(block, Select):
             if block.into:
                 return self._select_into(node, block)
-            if any(self._assigns(item) for item in block.items):
+            if any(assigns(item) for item in block.items):
                 return self._assigning_query(node, block)
         place = self.results.get(node)
         if place is None or self.kind != "procedure":
@@ -444,22 +450,22 @@ class TsqlCode:
 
     def _select_into(self, node: QueryStatement, block: Select) -> str:
         """SELECT ... INTO #table makes a temporary table."""
-        clause = next(c for c in self.rewriter.subject.all(Clause) if c.name == "select-into-table" and c.first > node.first)
+        clause = next(
+            c for c in self.rewriter.subject.all(Clause) if c.name == "select-into-table" and c.first > node.first
+        )
         name = self.words[clause.last - 1]
         if not name.startswith("#"):
             raise CannotDraft("a table that code creates")
         table = self.rewriter.names.write(local_table(name))
         query = f"{self.rewriter.text(node.first, clause.first)} {self.rewriter.text(clause.last, node.last)}"
         return (
-            f"DROP TABLE IF EXISTS pg_temp.{table};\nCREATE TEMP TABLE {table} ON COMMIT DROP AS\n{query}" + self._counted()
+            f"DROP TABLE IF EXISTS pg_temp.{table};\nCREATE TEMP TABLE {table} ON COMMIT DROP AS\n{query}"
+            + self._counted()
         )
-
-    def _assigns(self, item: SelectItem) -> bool:
-        return self.words[item.first].startswith("@") and self.words[item.first + 1] in ("=", "+=", "-=", "*=", "/=")
 
     def _assigning_query(self, node: QueryStatement, block: Select) -> str:
         """Write SELECT @a = x, @b = y FROM ...: the last row counts, and none leaves the variables as they are."""
-        if not all(self._assigns(item) for item in block.items):
+        if not all(assigns(item) for item in block.items):
             raise CannotDraft("a query that assigns some of its columns only")
         pairs = [self._assigned_item(item) for item in block.items]
         if not block.sources and block.where is None:
@@ -517,7 +523,13 @@ class TsqlCode:
         arguments: list[str] = []
         for place, argument in enumerate(node.arguments):
             named = isinstance(argument, NamedArgument)
-            name = argument.name if isinstance(argument, NamedArgument) else parameters[place].name if place < len(parameters) else ""
+            name = (
+                argument.name
+                if isinstance(argument, NamedArgument)
+                else parameters[place].name
+                if place < len(parameters)
+                else ""
+            )
             value = argument.value if isinstance(argument, NamedArgument) else argument
             if isinstance(value, PlainStatement):
                 raise CannotDraft("DEFAULT as an argument")
@@ -530,7 +542,7 @@ class TsqlCode:
             text = self.rewriter.node(value)
             given[name] = text
             arguments.append(f"{self._parameter_name(name)} => {text}" if named else text)
-        for place, parameter in enumerate(parameters):
+        for parameter in parameters:
             if parameter.mode != "in" and parameter.name not in given:
                 # PL/pgSQL wants a variable for every parameter that gives something back.
                 arguments.append(f"{self._parameter_name(parameter.name)} => {self._ignored(parameter.type, item)}")
@@ -560,7 +572,7 @@ class TsqlCode:
                     self._hoist("hs_status integer;")
             except CannotDraft:
                 continue
-        if any(self._assigns(item) for item in self.rewriter.subject.all(SelectItem)):
+        if any(assigns(item) for item in self.rewriter.subject.all(SelectItem)):
             self._hoist(f"{ROW} record;")
 
 

@@ -75,9 +75,7 @@ def _head(
     return text if shares_line(start, rewriter) else text.rstrip("\n")
 
 
-def _tail(
-    tree: CreateTrigger, item: Object, table: Object, used: set[str], by_row: bool, rewriter: Rewriter
-) -> str:
+def _tail(tree: CreateTrigger, item: Object, table: Object, used: set[str], by_row: bool, rewriter: Rewriter) -> str:
     names = rewriter.names
     function = names.qualified(item.schema, trigger_function(item.name))
     where = names.qualified(table.schema, table.name)

@@ -56,7 +56,7 @@ def add_tsql_unit(rewriter: Rewriter, item: Object) -> None:
 def _add_batch(block: Block | None, tree: Node, rewriter: Rewriter) -> None:
     """Put statements of a script that only code can hold into a DO block."""
     calls = [each for each in rewriter.subject.all(Execute) if each.first == tree.first]
-    body: list[Node] = block.body if block is not None else calls[-1:] or [tree]
+    body: list[Node] = block.body if block is not None else [*calls[-1:]] or [tree]
     code = TsqlCode(rewriter, body, "", "batch")
     code.prepare_calls()
     code.add()

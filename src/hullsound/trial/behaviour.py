@@ -1,0 +1,175 @@
+"""Whether drafts behave as the source: the same calls and queries on both engines, on a few made-up rows."""
+
+import datetime
+import decimal
+import tomllib
+from collections.abc import Sequence
+from pathlib import Path
+from typing import Any, Final, Protocol
+
+import msgspec
+
+from hullsound.catalog.model import Catalog, Object, Parameter
+from hullsound.errors import UsageError
+
+
+class BehaviourCase(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """One call of a routine or one query, and the tables whose rows are compared behind it."""
+
+    name: str
+    routine: str = ""
+    """Id of a function or procedure, or the end of it."""
+    arguments: tuple[Any, ...] = ()
+    """Values of the parameters in their order; those that only give something back are left out."""
+    query: str = ""
+    """A query in the source's SQL."""
+    rows: dict[str, list[dict[str, Any]]] = {}
+    """Rows for this case, by table, beside those of the file."""
+    watch: tuple[str, ...] = ()
+    """Tables whose rows are compared behind the call."""
+
+
+class CaseFile(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """A file of cases: rows that all of them find, and the cases."""
+
+    case: tuple[BehaviourCase, ...]
+    rows: dict[str, list[dict[str, Any]]] = {}
+
+
+class Observed(msgspec.Struct):
+    """What one engine did: values given back, result sets, rows of watched tables, or the fact that it failed."""
+
+    values: list[Any] = []
+    results: list[list[tuple[Any, ...]]] = []
+    tables: dict[str, list[tuple[Any, ...]]] = {}
+    failed: bool = False
+    error: str = ""
+
+
+class CaseResult(msgspec.Struct, frozen=True):
+    """What both engines did with one case."""
+
+    name: str
+    object: str
+    """Id of the routine; '' for a query."""
+    is_equal: bool
+    difference: str
+    """Where they differ, for people; '' where they agree."""
+    both_failed: bool = False
+    """Whether both engines answered with an error."""
+
+
+class Side(Protocol):
+    """One engine that holds the schema, its rows and its code."""
+
+    def observe(self, case: BehaviourCase, item: Object | None, rows: dict[str, list[dict[str, Any]]]) -> Observed:
+        """Run one case on fresh rows and tell what happened. Never raises for what the engine says."""
+        ...
+
+
+def read_cases(path: Path) -> CaseFile:
+    """Read a file of cases. Raises UsageError where it is wrong."""
+    try:
+        cases = msgspec.convert(tomllib.loads(path.read_text(encoding="utf-8")), CaseFile)
+    except (OSError, UnicodeDecodeError, tomllib.TOMLDecodeError, msgspec.ValidationError) as error:
+        raise UsageError(
+            f"cannot read the cases: {error}", where=str(path), hint="The manual shows a file of cases."
+        ) from error
+    for case in cases.case:
+        if bool(case.routine) == bool(case.query):
+            raise UsageError(f"the case {case.name!r} needs either a routine or a query", where=str(path))
+    return cases
+
+
+def compare_cases(catalog: Catalog, cases: CaseFile, source: Side, target: Side) -> list[CaseResult]:
+    """Run every case on both sides and compare. Raises UsageError for a routine that is not in the catalogue."""
+    results = []
+    for case in cases.case:
+        item = find_routine(catalog, case.routine) if case.routine else None
+        rows = {table: [*cases.rows.get(table, []), *case.rows.get(table, [])] for table in {**cases.rows, **case.rows}}
+        before, after = source.observe(case, item, rows), target.observe(case, item, rows)
+        difference = find_difference(before, after)
+        both = before.failed and after.failed
+        results.append(CaseResult(case.name, item.id if item is not None else "", not difference, difference, both))
+    return results
+
+
+def find_routine(catalog: Catalog, name: str) -> Object:
+    """Return the routine that a case names. Raises UsageError for none or several."""
+    wanted = name.lower()
+    found = [o for o in catalog.objects.values() if o.routines and o.id in (name, wanted)] or [
+        o for o in catalog.objects.values() if o.routines and o.id.lower().endswith(f".{wanted}")
+    ]
+    if len(found) != 1:
+        raise UsageError(f"{'no' if not found else 'more than one'} routine is named {name}", where="cases")
+    return found[0]
+
+
+def find_difference(before: Observed, after: Observed) -> str:
+    """Return where two observations differ; '' where they agree."""
+    if before.failed != after.failed:
+        one = f"failed with {before.error}" if before.failed else "succeeded"
+        other = f"failed with {after.error}" if after.failed else "succeeded"
+        return f"the source {one}, the target {other}"
+    if before.failed:
+        return ""
+    if plain(before.values) != plain(after.values):
+        return f"the source gives {before.values}, the target {after.values}"
+    if len(before.results) != len(after.results):
+        return f"the source gives {len(before.results)} results, the target {len(after.results)}"
+    for one, other in zip(before.results, after.results, strict=True):
+        if plain(one) != plain(other):
+            return f"the source gives the rows {one[:3]}, the target {other[:3]}"
+    for table, rows in before.tables.items():
+        if plain(rows) != plain(after.tables.get(table, [])):
+            return f"the rows of {table} differ: {_first_apart(rows, after.tables.get(table, []))}"
+    return ""
+
+
+def _first_apart(one: list[tuple[Any, ...]], other: list[tuple[Any, ...]]) -> str:
+    left, right = plain(one), plain(other)
+    apart = [row for row in left if row not in right][:1], [row for row in right if row not in left][:1]
+    return f"{apart[0]} in the source, {apart[1]} on the target"
+
+
+def plain(value: Any) -> Any:
+    """Return a value in the form in which engines can be compared: numbers by size, moments and bytes as text, rows sorted."""
+    if isinstance(value, bool):
+        return decimal.Decimal(int(value))
+    if isinstance(value, int | float | decimal.Decimal):
+        return (
+            decimal.Decimal(str(value)).normalize().quantize(_DIGITS)
+            if _is_small(value)
+            else decimal.Decimal(str(value))
+        )
+    if isinstance(value, datetime.datetime):
+        text = value.isoformat(sep=" ")
+        return text.removesuffix(" 00:00:00")
+    if isinstance(value, datetime.date):
+        return value.isoformat()
+    if isinstance(value, datetime.timedelta):
+        return str(value)
+    if isinstance(value, datetime.time):
+        return str(datetime.timedelta(hours=value.hour, minutes=value.minute, seconds=value.second))
+    if isinstance(value, bytes | bytearray | memoryview):
+        return bytes(value).hex()
+    if isinstance(value, list):
+        return sorted((plain(each) for each in value), key=repr) if value and isinstance(value[0], tuple) else [
+            plain(each) for each in value
+        ]  # fmt: skip
+    if isinstance(value, tuple):
+        return tuple(plain(each) for each in value)
+    return value
+
+
+_DIGITS: Final = decimal.Decimal("0.00001")
+
+
+def _is_small(value: Any) -> bool:
+    return abs(decimal.Decimal(str(value))) < decimal.Decimal(10) ** 18
+
+
+def given_arguments(parameters: Sequence[Parameter], arguments: Sequence[Any]) -> list[tuple[Parameter, Any]]:
+    """Pair parameters with values: those that only give something back get None."""
+    values = iter(arguments)
+    return [(each, None if each.mode == "out" else next(values, None)) for each in parameters]

@@ -1,0 +1,206 @@
+"""The engines on which behaviour is compared: the source's own server and the scratch PostgreSQL."""
+
+import re
+from typing import TYPE_CHECKING, Any, Final
+
+from hullsound.catalog.model import Catalog, Object, ObjectType
+from hullsound.draft.names import names_of
+from hullsound.draft.order import creation_order
+from hullsound.draft.probe import draft_text
+from hullsound.draft.text import quote_name
+from hullsound.draft.write import DraftSet, prepare_text
+from hullsound.knowledge.model import Target
+from hullsound.knowledge.types import choose_type, parse_type
+
+from .behaviour import BehaviourCase, Observed, given_arguments
+
+if TYPE_CHECKING:
+    import psycopg
+    import pymysql
+
+_MADE: Final = (ObjectType.TABLE, ObjectType.FUNCTION, ObjectType.PROCEDURE, ObjectType.VIEW, ObjectType.TRIGGER)
+_DEFINER: Final = re.compile(r"(?i)\bDEFINER\s*=\s*\S+@\S+")
+
+
+class MariadbSide:
+    """A source of the MySQL family on a MariaDB or MySQL server."""
+
+    def __init__(self, connection: "pymysql.connections.Connection[Any]", catalog: Catalog) -> None:
+        self.connection = connection
+        self.catalog = catalog
+        self.tables = [o for o in catalog.objects.values() if o.type is ObjectType.TABLE and not o.details.get("query")]
+        import pymysql
+
+        for schema in sorted({o.schema for o in catalog.objects.values() if o.schema}) or ["HULLSOUND_CASES"]:
+            self._run(f"CREATE DATABASE IF NOT EXISTS {quote_name(schema.lower(), 'mysql')}")
+            self._run(f"USE {quote_name(schema.lower(), 'mysql')}")
+        self._run("SET foreign_key_checks = 0")
+        for item in creation_order(catalog):
+            if item.type in _MADE and item.text:
+                try:
+                    self._run(_DEFINER.sub("", item.text))
+                except pymysql.MySQLError:
+                    continue  # what the server refuses shows in the cases that use it
+
+    def _run(self, text: str, values: tuple[Any, ...] = ()) -> list[list[tuple[Any, ...]]]:
+        """Run one statement; return its result sets."""
+        results = []
+        with self.connection.cursor() as cursor:
+            cursor.execute(text, values or None)
+            while True:
+                if cursor.description:
+                    results.append([tuple(row) for row in cursor.fetchall()])
+                if not cursor.nextset():
+                    return results
+
+    def observe(self, case: BehaviourCase, item: Object | None, rows: dict[str, list[dict[str, Any]]]) -> Observed:
+        import pymysql
+
+        self._fill(rows)
+        seen = Observed()
+        try:
+            if item is None:
+                seen.results = self._run(case.query)
+            elif item.type is ObjectType.FUNCTION:
+                places = ", ".join(["%s"] * len(case.arguments))
+                seen.values = list(self._run(f"SELECT {self._name(item)}({places})", case.arguments)[0][0])
+            else:
+                self._call(case, item, seen)
+        except pymysql.MySQLError as error:
+            seen.failed, seen.error = True, str(error.args[-1] if error.args else error)
+        self._run("ROLLBACK")
+        for table in case.watch:
+            seen.tables[table] = self._run(f"SELECT * FROM {quote_name(table.lower(), 'mysql')}")[0]
+        return seen
+
+    def _name(self, item: Object) -> str:
+        return quote_name(item.name.lower(), "mysql")
+
+    def _fill(self, rows: dict[str, list[dict[str, Any]]]) -> None:
+        self._run("SET foreign_key_checks = 0")
+        for table in self.tables:
+            try:
+                self._run(f"TRUNCATE TABLE {quote_name(table.name.lower(), 'mysql')}")
+            except Exception:  # noqa: S112 - a table that the server refused to make is not there
+                continue
+        for table, entries in rows.items():
+            for entry in entries:
+                columns = ", ".join(quote_name(name, "mysql") for name in entry)
+                places = ", ".join(["%s"] * len(entry))
+                self._run(
+                    f"INSERT INTO {quote_name(table.lower(), 'mysql')} ({columns}) VALUES ({places})",
+                    tuple(entry.values()),
+                )
+        self._run("SET foreign_key_checks = 1")
+
+    def _call(self, case: BehaviourCase, item: Object, seen: Observed) -> None:
+        places, values, outs = [], [], []
+        for number, (parameter, value) in enumerate(given_arguments(item.routines[0].parameters, case.arguments)):
+            if parameter.mode == "in":
+                places.append("%s")
+                values.append(value)
+            else:
+                name = f"@hs_case_{number}"
+                self._run(f"SET {name} = %s", (value,))
+                places.append(name)
+                outs.append(name)
+        results = self._run(f"CALL {self._name(item)}({', '.join(places)})", tuple(values))
+        seen.results = results
+        if outs:
+            seen.values = list(self._run(f"SELECT {', '.join(outs)}")[0][0])
+
+
+class PostgresqlSide:
+    """The drafts on a scratch PostgreSQL; each case is rolled back."""
+
+    def __init__(
+        self, connection: "psycopg.Connection[Any]", catalog: Catalog, drafts: DraftSet, target: Target
+    ) -> None:
+        self.connection = connection
+        self.catalog = catalog
+        self.target = target
+        self.names = names_of("postgresql")
+        connection.execute(prepare_text(drafts, "postgresql").encode())
+        schemas = [*(self.names.folded(schema) for schema in drafts.schemas), "public"]
+        path = ", ".join(self.names.quote(schema) for schema in schemas)
+        connection.execute("SELECT set_config('search_path', %s, false)", [path])
+        from psycopg import Error
+
+        for draft in drafts.drafts:
+            if draft.text and draft.object.type is not ObjectType.DATA:
+                try:
+                    with connection.transaction():
+                        connection.execute(draft.text.encode(), prepare=False)
+                except Error:
+                    continue  # what the server refuses shows in the cases that use it
+
+    def observe(self, case: BehaviourCase, item: Object | None, rows: dict[str, list[dict[str, Any]]]) -> Observed:
+        from psycopg import Error
+
+        seen = Observed()
+        with self.connection.transaction(force_rollback=True):
+            self._fill(rows)
+            try:
+                with self.connection.transaction():
+                    if item is None:
+                        seen.results = [self._all(draft_text(case.query, self.catalog, self.target))]
+                    elif item.type is ObjectType.FUNCTION:
+                        places, values = self._arguments(case, item)
+                        seen.values = list(self._all(f"SELECT {self._name(item)}({places})", values)[0])
+                    else:
+                        self._call(case, item, seen)
+            except Error as error:
+                seen.failed, seen.error = True, str(error.diag.message_primary or error)
+            for table in case.watch:
+                seen.tables[table] = self._all(f"SELECT * FROM {self.names.write(table.upper())}")
+        return seen
+
+    def _all(self, text: str, values: list[Any] | None = None) -> list[tuple[Any, ...]]:
+        cursor = self.connection.execute(text.encode(), values)
+        return [tuple(row) for row in cursor.fetchall()] if cursor.description else []
+
+    def _name(self, item: Object) -> str:
+        return self.names.qualified(item.schema, item.name)
+
+    def _fill(self, rows: dict[str, list[dict[str, Any]]]) -> None:
+        self.connection.execute("SET LOCAL session_replication_role = replica")
+        for table, entries in rows.items():
+            for entry in entries:
+                columns = ", ".join(self.names.write(name.upper()) for name in entry)
+                places = ", ".join(["%s"] * len(entry))
+                text = f"INSERT INTO {self.names.write(table.upper())} ({columns}) VALUES ({places})"
+                self.connection.execute(text.encode(), [None if v is None else str(v) for v in entry.values()])
+        self.connection.execute("SET LOCAL session_replication_role = origin")
+        self._set_counters(rows)
+
+    def _set_counters(self, rows: dict[str, list[dict[str, Any]]]) -> None:
+        """Set the counters of identities behind the rows, as the source does by itself."""
+        for item in self.catalog.objects.values():
+            counted = next((c.name for c in item.columns if c.identity), "") if item.type is ObjectType.TABLE else ""
+            entries = rows.get(item.name.lower(), [])
+            numbers = [int(e[counted.lower()]) for e in entries if counted.lower() in e] if counted else []
+            if counted:
+                name, column = self._name(item), self.names.folded(counted)
+                self.connection.execute(
+                    "SELECT setval(pg_get_serial_sequence(%s, %s), %s, %s)",
+                    [name, column, max(numbers, default=1), bool(numbers)],
+                )
+
+    def _arguments(self, case: BehaviourCase, item: Object) -> tuple[str, list[Any]]:
+        places, values = [], []
+        for parameter, value in given_arguments(item.routines[0].parameters, case.arguments):
+            choice = choose_type(self.catalog.engine, parse_type(parameter.type), self.target)
+            kind = choice.text if choice is not None and choice.text else "text"
+            places.append(f"CAST(%s AS {'integer' if kind == 'smallint' else kind})")
+            values.append(None if value is None else str(value))
+        return ", ".join(places), values
+
+    def _call(self, case: BehaviourCase, item: Object, seen: Observed) -> None:
+        places, values = self._arguments(case, item)
+        cursor = self.connection.execute(f"CALL {self._name(item)}({places})".encode(), values)
+        row = cursor.fetchone() if cursor.description else ()
+        given = [p for p in item.routines[0].parameters if p.mode != "in"]
+        seen.values = list(row[: len(given)]) if row else []
+        for portal in (row or ())[len(given) :]:
+            if portal is not None:
+                seen.results.append(self._all(f"FETCH ALL FROM {self.names.quote(portal)}"))
