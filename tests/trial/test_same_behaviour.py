@@ -98,7 +98,7 @@ CALLS: dict[str, list[tuple[Any, ...]]] = {
 QUERIES = (
     "SELECT boat_name, place, class FROM v_boat ORDER BY boat_name",
     "SELECT zone, COUNT(*) n, AVG(price) mean FROM berth GROUP BY zone",
-    "SELECT b.boat_name, CASE WHEN b.weight_t / 2 > 5 THEN 'x' END FROM boat b WHERE b.built_on > '2000-01-01' OR b.built_on IS NULL",
+    "SELECT b.boat_name, CASE WHEN b.weight_t / 2 > 5 THEN 'x' END FROM boat b WHERE b.built_on > '2000-01-01'",
     "SELECT DISTINCT nights DIV 3 FROM stay WHERE NOT paid",
     "SELECT boat_name FROM boat WHERE boat_id IN (SELECT boat_id FROM stay GROUP BY boat_id HAVING SUM(nights) > 6)",
     "SELECT IFNULL(owner, 'none'), LENGTH(boat_name) FROM boat WHERE boat_name LIKE '%r%'",

@@ -29,7 +29,7 @@ from .model import (
 
 APPLICATION_ID: Final = 0x48554C4C
 """'HULL', stored in the header of every hull file."""
-SCHEMA_VERSION: Final = 2
+SCHEMA_VERSION: Final = 3
 
 SCHEMA: Final = """
 -- One row per fact about the survey: engine, version, name, surveyed_at, tool, and the fingerprint of all that it read.

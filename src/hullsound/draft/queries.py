@@ -116,9 +116,8 @@ def add_item(item: SelectItem, rewriter: Rewriter) -> None:
         and value.operators[:1] == ["="]
         and rewriter.catalog.engine in ("sqlserver", "ase")
     ):
-        if (isinstance(value.operands[0], Name) and not value.operands[0].parts[0].startswith("@")) or isinstance(
-            value.operands[0], Literal
-        ):
+        name = value.operands[0]
+        if isinstance(name, Literal) or (isinstance(name, Name) and not name.parts[0].startswith("@")):
             rewriter.add(Point(item.first, item.last, partial(_named_item, value)))
         return
     last = item.last - 1
@@ -171,7 +170,7 @@ def _add_limit(query: Query, rewriter: Rewriter) -> None:
             continue
         rewriter.replace(clause.first, clause.last, "")
         end = _end(query, rewriter)
-        rewriter.add(Point(end, end, partial(_limit, clause), behind=query.first))
+        rewriter.add(Point(end, end, partial(_limit, clause), behind=max(query.first, block.from_at)))
 
 
 def _end(query: Query, rewriter: Rewriter) -> int:

@@ -162,7 +162,9 @@ class Rewriter:
             if not new:
                 start, end = self._whole_lines(start + base, end + base, base)
             if edits and edits[-1].end > start:
-                continue
+                if point.first != point.last:
+                    continue
+                start = end = edits[-1].end  # a removal that took the rest of the line with it
             edits.append(Edit(start, end, new, point.construct))
             if point.last > at:
                 at, rendered = point.last, point.first

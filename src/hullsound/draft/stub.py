@@ -1,5 +1,7 @@
 """Stand-ins for routines: the right name and parameters, a body that says what is missing, the source as a comment."""
 
+from contextlib import suppress
+
 from hullsound.catalog.model import Catalog, Object
 from hullsound.catalog.references import Scope
 from hullsound.knowledge.model import Target
@@ -26,10 +28,8 @@ def stub_routine(item: Object, catalog: Catalog, target: Target) -> str:
     rewriter = Rewriter(Subject(read, Scope(read), catalog.engine), catalog, target, item.id)
     parameters = _parameters(routine, rewriter)
     if load_dialect(catalog.engine).grammar is not Grammar.PLSQL and routine.block is not None:
-        try:
+        with suppress(CannotDraft):  # what it gives out is for the person who writes it
             parameters += routine_shape(read).parameters()
-        except CannotDraft:
-            pass  # what it gives out is for the person who writes it
     quote = dollar_quote(item.text)
     source = "\n".join(f"  -- {line.rstrip()}" for line in item.text.splitlines())
     return (

@@ -235,10 +235,10 @@ def _add_bits(rewriter: Rewriter) -> None:
         _add_inserted_bits(insert, rewriter)
     for call in subject.all(Call):
         _add_bit_arguments(call, rewriter)
-        if call.parts[-1] in ("COALESCE", "ISNULL", "NULLIF") and call.arguments:
-            if kind_of(call.arguments[0], rewriter) == "boolean":
-                for argument in call.arguments[1:]:
-                    _add_bit(argument, rewriter)
+        replaces = call.parts[-1] in ("COALESCE", "ISNULL", "NULLIF") and call.arguments
+        if replaces and kind_of(call.arguments[0], rewriter) == "boolean":
+            for argument in call.arguments[1:]:
+                _add_bit(argument, rewriter)
 
 
 def _add_bit(value: Node, rewriter: Rewriter) -> None:

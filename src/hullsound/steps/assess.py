@@ -1,6 +1,7 @@
 """Assess: catalogues and hull files into cases judged against a target."""
 
 import hashlib
+from contextlib import suppress
 from dataclasses import dataclass
 from functools import cached_property
 from pathlib import Path
@@ -97,10 +98,8 @@ def judge_hull(
         evidence.skipped = []
     assessment = judge_with_drafts(catalog, target, evidence, project, basis, drafted_already=is_current)
     if not is_current:
-        try:
+        with suppress(SourceError):  # a hull file that may only be read is drafted anew each time
             put_skipped(path, name, assessment.evidence.skipped, mark)
-        except SourceError:
-            pass  # a hull file that may only be read is drafted anew each time
     return assessment
 
 

@@ -117,12 +117,12 @@ def find_difference(before: Observed, after: Observed) -> str:
         return f"the source gives {before.values}, the target {after.values}"
     if len(before.results) != len(after.results):
         return f"the source gives {len(before.results)} results, the target {len(after.results)}"
-    for one, other in zip(before.results, after.results, strict=True):
-        if plain(one) != plain(other):
-            return f"the source gives the rows {one[:3]}, the target {other[:3]}"
-    for table, rows in before.tables.items():
-        if plain(rows) != plain(after.tables.get(table, [])):
-            return f"the rows of {table} differ: {_first_apart(rows, after.tables.get(table, []))}"
+    for rows, others in zip(before.results, after.results, strict=True):
+        if plain(rows) != plain(others):
+            return f"the source gives the rows {rows[:3]}, the target {others[:3]}"
+    for table, found in before.tables.items():
+        if plain(found) != plain(after.tables.get(table, [])):
+            return f"the rows of {table} differ: {_first_apart(found, after.tables.get(table, []))}"
     return ""
 
 

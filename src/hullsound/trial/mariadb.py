@@ -66,7 +66,7 @@ def connected(url: str) -> Iterator["pymysql.connections.Connection[Any]"]:
             "the driver PyMySQL is not installed", where="trial",
             hint="Install it with: pip install 'hull-sound[trial]'",
         ) from error  # fmt: skip
-    flags = {"autocommit": True, "client_flag": CLIENT.MULTI_STATEMENTS, "charset": "utf8mb4"}
+    flags: dict[str, Any] = {"autocommit": True, "client_flag": CLIENT.MULTI_STATEMENTS, "charset": "utf8mb4"}
     if not url:
         with private_mariadb() as socket:
             connection = _wait(socket, lambda: pymysql.connect(unix_socket=str(socket), user="root", **flags))

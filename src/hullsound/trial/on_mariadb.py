@@ -34,9 +34,9 @@ def try_on_mariadb(
                 if progress is not None:
                     progress(draft.object.id, done, len(drafts.drafts))
                 results.append(_try(connection, draft))
-            version = connection.get_server_info()
+            version = str(_execute(connection, "SELECT VERSION()")[0][0])
             name = "MariaDB" if "maria" in version.lower() else "MySQL"
-            return Trial(target, f"{name} {version.split('-')[0]}", results)
+            return Trial(target, f"{name} {version.split('-', maxsplit=1)[0]}", results)
         finally:
             for statement in reversed(made):
                 _execute(connection, statement)

@@ -77,11 +77,13 @@ class MariadbSide:
         return quote_name(item.name.lower(), "mysql")
 
     def _fill(self, rows: dict[str, list[dict[str, Any]]]) -> None:
+        import pymysql
+
         self._run("SET foreign_key_checks = 0")
-        for table in self.tables:
+        for made in self.tables:
             try:
-                self._run(f"TRUNCATE TABLE {quote_name(table.name.lower(), 'mysql')}")
-            except Exception:  # noqa: S112 - a table that the server refused to make is not there
+                self._run(f"TRUNCATE TABLE {quote_name(made.name.lower(), 'mysql')}")
+            except pymysql.MySQLError:  # a table that the server refused to make is not there
                 continue
         for table, entries in rows.items():
             for entry in entries:
@@ -134,35 +136,42 @@ class PostgresqlSide:
                 except Error:
                     continue  # what the server refuses shows in the cases that use it
 
-    def observe(self, case: BehaviourCase, item: Object | None, rows: dict[str, list[dict[str, Any]]]) -> Observed:
+    def observe(
+        self, case: BehaviourCase, item: Object | None, rows: dict[str, list[dict[str, Any]]], query: str = ""
+    ) -> Observed:
+        """Run one case; what `query` finds behind it is kept as the table `found`."""
         from psycopg import Error
 
         seen = Observed()
         with self.connection.transaction(force_rollback=True):
-            self._fill(rows)
+            self.fill(rows)
             try:
                 with self.connection.transaction():
                     if item is None:
-                        seen.results = [self._all(draft_text(case.query, self.catalog, self.target))]
+                        seen.results = [self.ask(draft_text(case.query, self.catalog, self.target))]
                     elif item.type is ObjectType.FUNCTION:
                         places, values = self._arguments(case, item)
-                        seen.values = list(self._all(f"SELECT {self._name(item)}({places})", values)[0])
+                        seen.values = list(self.ask(f"SELECT {self._name(item)}({places})", values)[0])
                     else:
                         self._call(case, item, seen)
             except Error as error:
                 seen.failed, seen.error = True, str(error.diag.message_primary or error)
             for table in case.watch:
-                seen.tables[table] = self._all(f"SELECT * FROM {self.names.write(table.upper())}")
+                seen.tables[table] = self.ask(f"SELECT * FROM {self.names.write(table.upper())}")
+            if query:
+                seen.tables["found"] = self.ask(query)
         return seen
 
-    def _all(self, text: str, values: list[Any] | None = None) -> list[tuple[Any, ...]]:
+    def ask(self, text: str, values: list[Any] | None = None) -> list[tuple[Any, ...]]:
+        """Run a statement and return its rows."""
         cursor = self.connection.execute(text.encode(), values)
         return [tuple(row) for row in cursor.fetchall()] if cursor.description else []
 
     def _name(self, item: Object) -> str:
         return self.names.qualified(item.schema, item.name)
 
-    def _fill(self, rows: dict[str, list[dict[str, Any]]]) -> None:
+    def fill(self, rows: dict[str, list[dict[str, Any]]]) -> None:
+        """Insert rows without their triggers and foreign keys."""
         self.connection.execute("SET LOCAL session_replication_role = replica")
         for table, entries in rows.items():
             for entry in entries:
@@ -202,5 +211,5 @@ class PostgresqlSide:
         given = [p for p in item.routines[0].parameters if p.mode != "in"]
         seen.values = list(row[: len(given)]) if row else []
         for portal in (row or ())[len(given) :]:
-            if portal is not None:
-                seen.results.append(self._all(f"FETCH ALL FROM {self.names.quote(portal)}"))
+            if isinstance(portal, str):
+                seen.results.append(self.ask(f"FETCH ALL FROM {self.names.quote(portal)}"))

@@ -31,6 +31,7 @@ from hullsound.sql.tree import (
     Node,
     QueryStatement,
     Return,
+    Routine,
     TryCatch,
     TypeName,
 )
@@ -137,6 +138,16 @@ def _borrowed(node: TypeName, rewriter: Rewriter) -> str:
         raise CannotDraft(f"the type of {'.'.join(node.reference).lower()} leads nowhere")
     name = rewriter.names.qualified(table.schema, table.name)
     return f"{name}.{rewriter.names.write(node.reference[-1])}%TYPE"
+
+
+def sized(value: Node, rewriter: Rewriter) -> str:
+    """Render the value of RETURN, cut to the length or digits of the function's type, which PostgreSQL does not keep."""
+    text = rewriter.node(value)
+    routine = next((r for r in rewriter.subject.all(Routine) if r.returns is not None), None)
+    if routine is None or routine.returns is None:
+        return text
+    kind = write_type(routine.returns, rewriter)
+    return f"CAST({text} AS {kind})" if kind.startswith(("numeric(", "varchar(", "char(", "timestamp(")) else text
 
 
 # --- results of procedures ---

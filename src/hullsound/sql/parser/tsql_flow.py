@@ -452,7 +452,7 @@ class TsqlFlowParser(TsqlParser):
         self.pos += 1
         if self.words[self.pos] in _FETCH_WORDS and self.words[self.pos + 1] not in ("INTO", ";"):
             if self.words[self.pos] != "NEXT":
-                self.clause(f"fetch-{self.words[self.pos].lower()}", first)
+                self.clause(f"cursor-fetch-{self.words[self.pos].lower()}", first)
             self.pos += 1
             if self.words[self.pos] not in ("FROM",) and self.words[self.pos - 1] in ("ABSOLUTE", "RELATIVE"):
                 self.expression()

@@ -17,6 +17,7 @@ from hullsound.draft.plpgsql.shared import (
     raised,
     result_name,
     shape_of,
+    sized,
     temporary_table,
     write_type,
 )
@@ -47,6 +48,7 @@ from hullsound.sql.tree import (
     Prepare,
     QueryStatement,
     Raise,
+    Return,
     Select,
     TypeName,
     Unread,
@@ -105,6 +107,9 @@ class PsmCode:
                 self._point(cursor, _refuse("a cursor over a text built at run time"))
         for fetch in add(Fetch):
             self._point(fetch, partial(self._fetch, fetch))
+        for returning in add(Return):
+            if returning.value is not None:
+                self._point(returning, partial(self._return, returning))
         for raising in add(Raise):
             self._point(raising, partial(self._raise, raising))
         for call in add(Execute):
@@ -338,6 +343,10 @@ class PsmCode:
             return self.leave_outermost
         word = "EXIT" if jump.form == "exit" else "CONTINUE"
         return f"{word} {self.rewriter.names.write(jump.label)}" if jump.label else word
+
+    def _return(self, node: Return) -> str:
+        assert node.value is not None
+        return f"RETURN {sized(node.value, self.rewriter)}"
 
     # --- statements ---
 

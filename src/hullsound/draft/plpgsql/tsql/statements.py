@@ -17,6 +17,7 @@ from hullsound.draft.plpgsql.shared import (
     place_results,
     result_name,
     shape_of,
+    sized,
     temporary_table,
     unsized_text,
     write_type,
@@ -157,7 +158,7 @@ class TsqlCode:
         if not word.startswith("@@"):
             return self.variables.write(word)
         known = {"@@ROWCOUNT": ROW_COUNT, "@@FETCH_STATUS": FETCH_STATUS, "@@SQLSTATUS": FETCH_STATUS,
-                 "@@IDENTITY": "lastval()", "@@SPID": "pg_backend_pid()", "@@VERSION": "version()"}  # fmt: skip
+                 "@@IDENTITY": "lastval()", "@@SPID": "pg_backend_pid()", "@@VERSION": "version()", "@@ERROR": "0"}  # fmt: skip
         if word not in known:
             raise CannotDraft(f"{word.lower()}")
         return known[word]
@@ -201,24 +202,23 @@ class TsqlCode:
             if closing:
                 self._insert_behind(self.end_of(node), f" {closing}", owner)
 
-    def _if(self, node: If, *, is_chained: bool = False) -> None:
+    def _if(self, node: If, closing: str = "END IF;") -> None:
+        """Add the points of a condition; ELSE IF goes on the chain, whose last branch closes it."""
         condition, (statement,) = node.branches[0]
         if not node.otherwise and self._asks_transaction(condition) and self._only_transaction(statement):
             self.rewriter.replace(node.first, self.end_of(node), "")
             return
         self._insert_behind(condition.last, " THEN", node)
         if not node.otherwise:
-            self._branch(statement, "" if is_chained else "END IF;", node)
+            self._branch(statement, closing, node)
             return
         self._branch(statement, "", node)
         other = node.otherwise[0]
         if isinstance(other, If):
             self.rewriter.replace(other.first - 1, other.first + 1, "ELSIF")
-            self._if(other, is_chained=True)
-            if not is_chained:
-                self._insert_behind(self.end_of(other), " END IF;", node)
+            self._if(other, closing)
         else:
-            self._branch(other, "" if is_chained else "END IF;", node)
+            self._branch(other, closing, node)
 
     def _asks_transaction(self, condition: Node) -> bool:
         return bool(set(self.words[condition.first : condition.last]) & _TRANSACTION_STATE)
@@ -395,7 +395,7 @@ class TsqlCode:
             return "RETURN"
         if self.returned_table:
             return f"RETURN QUERY SELECT * FROM {self.returned_table}; RETURN"
-        return f"RETURN {self.rewriter.node(node.value)}" if node.value is not None else "RETURN NULL"
+        return f"RETURN {sized(node.value, self.rewriter)}" if node.value is not None else "RETURN NULL"
 
     def _raise(self, node: Raise) -> str:
         return raise_statement(node, self.rewriter)

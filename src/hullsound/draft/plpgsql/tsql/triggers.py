@@ -31,9 +31,9 @@ def add_trigger(tree: CreateTrigger, item: Object, rewriter: Rewriter) -> None:
     if asked:
         used |= {"INSERTED", "DELETED"}
     if code.counts_rows:
-        used |= set(_TABLES[tree.events[0]][:1])
-        source = _TABLES[tree.events[0]][0].lower()
-        code.lines.append(f"{ROW_COUNT} bigint := {1 if by_row else f'(SELECT count(*) FROM {source})'};")
+        used |= {"DELETED"} if "delete" in tree.events else set()
+        used |= {"INSERTED"} if set(tree.events) - {"delete"} else set()
+        code.lines.append(f"{ROW_COUNT} bigint := 1;")
     for call in asked:
         rewriter.add(Point(call.first, call.last, partial(_updated, call, table, by_row)))
     if by_row:
@@ -44,7 +44,7 @@ def add_trigger(tree: CreateTrigger, item: Object, rewriter: Rewriter) -> None:
     code.add()
     start = around.begin_at + 1 if around is not None else tree.block.first
     missing = [] if by_row else _missing(tree, used)
-    rewriter.add(Point(tree.first, start, partial(_head, item, table, code, missing, start)))
+    rewriter.add(Point(tree.first, start, partial(_head, item, table, code, missing, tree.events, by_row, start)))
     tail = _tail(tree, item, table, used, by_row, rewriter)
     end = tree.last + 1 if rewriter.words[tree.last] == ";" else tree.last
     if around is not None:
@@ -59,7 +59,14 @@ def _missing(tree: CreateTrigger, used: set[str]) -> list[tuple[str, str]]:
 
 
 def _head(
-    item: Object, table: Object, code: TsqlCode, missing: list[tuple[str, str]], start: int, rewriter: Rewriter
+    item: Object,
+    table: Object,
+    code: TsqlCode,
+    missing: list[tuple[str, str]],
+    events: list[str],
+    by_row: bool,
+    start: int,
+    rewriter: Rewriter,
 ) -> str:
     names = rewriter.names
     function = names.qualified(item.schema, trigger_function(item.name))
@@ -72,7 +79,17 @@ def _head(
             f"  IF TG_OP = '{event.upper()}' THEN CREATE TEMP TABLE IF NOT EXISTS {name.lower()} (LIKE {where})"
             " ON COMMIT DROP; END IF;\n"
         )
+    if code.counts_rows and not by_row:
+        text += f"  {ROW_COUNT} := {_changed_rows(events)};\n"
     return text if shares_line(start, rewriter) else text.rstrip("\n")
+
+
+def _changed_rows(events: list[str]) -> str:
+    """Write the number of rows that the statement changed, which @@ROWCOUNT gives at the beginning of a trigger."""
+    deleted, inserted = "(SELECT count(*) FROM deleted)", "(SELECT count(*) FROM inserted)"
+    if "delete" not in events:
+        return inserted
+    return deleted if events == ["delete"] else f"CASE TG_OP WHEN 'DELETE' THEN {deleted} ELSE {inserted} END"
 
 
 def _tail(tree: CreateTrigger, item: Object, table: Object, used: set[str], by_row: bool, rewriter: Rewriter) -> str:

@@ -160,8 +160,11 @@ def _inline_query(node: Node) -> Query | None:
     while isinstance(node, Paren):
         node = node.inner
     if isinstance(node, Subquery):
-        return node.query
-    return node if isinstance(node, Query) else None
+        return _inline_query(node.query)
+    if not isinstance(node, Query):
+        return None
+    inner = node.blocks[0] if len(node.blocks) == 1 else None
+    return _inline_query(inner) if isinstance(inner, Subquery | Paren) else node
 
 
 def _add_inline(routine: Routine, query: Query, first: int, item: Object, rewriter: Rewriter) -> None:
