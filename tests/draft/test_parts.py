@@ -107,7 +107,14 @@ def test_stand_ins_let_others_be_created() -> None:
     assert not table.is_finished
     assert "f text" in table.text
     assert not function.is_finished
-    assert "f(p numeric, q text DEFAULT NULL)\nRETURNS timestamp" in function.text
+    assert "f(p numeric, q text DEFAULT 'x')\nRETURNS timestamp" in function.text
+    assert "-- COMMIT\nRAISE EXCEPTION '%', 'not converted: " in function.text
+    assert "RETURN NULL;" in function.text
+
+
+def test_a_routine_that_cannot_even_be_drafted_in_part_keeps_its_source() -> None:
+    _, drafts = drafted("CREATE FUNCTION f(p OUT NUMBER) RETURN BFILE IS BEGIN RETURN NULL; END;\n/\n")
+    (function,) = drafts.drafts
     assert "RAISE EXCEPTION '%', 'not converted: function.f';" in function.text
     assert "-- CREATE FUNCTION f(" in function.text
 

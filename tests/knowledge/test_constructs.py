@@ -94,7 +94,7 @@ def schema_connection(server_url: str, example_schema: ScriptFile) -> Iterator[A
 @pytest.mark.parametrize("construct", CONSTRUCTS, ids=ids)
 def test_promised_draft_is_accepted(construct: Construct, example_schema: ScriptFile, schema_connection: Any) -> None:
     """What is promised for the example, the real engine accepts; nothing of it is silently skipped."""
-    from hullsound.trial.run import try_draft
+    from hullsound.trial.on_postgresql import try_draft
 
     files = [example_schema, ScriptFile("example.sql", end_statement(construct.example, "oracle"), "")]
     case = steps.assess_catalog(steps.survey_texts(files, "oracle"), "postgresql:18")

@@ -44,6 +44,7 @@ def filled(construct: Construct, template: str) -> str:
         for hit in load_seer(engine).see(read, Scope(read)):
             if hit.construct == construct.id:
                 arguments = [read.tokens.source(a.first, a.last) for a in arguments_of(hit.found.node)]
+                template = template.replace("{*}", ", ".join(arguments))
                 return re.sub(r"\{(\d+)\}", lambda match: arguments[int(match[1])], template)  # noqa: B023 - used at once
     raise AssertionError(construct.example)
 

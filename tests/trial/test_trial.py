@@ -69,7 +69,7 @@ def test_an_error_inside_a_body_is_mapped_too(server_url: str, monkeypatch: pyte
 
 
 def test_nothing_is_left_behind_even_after_an_error(server_url: str, monkeypatch: pytest.MonkeyPatch) -> None:
-    from hullsound.trial import run
+    from hullsound.trial import on_postgresql
 
     before = databases(server_url)
     tried("CREATE TABLE t (a NUMBER(5));\nCREATE ROLE r;\nGRANT SELECT ON t TO r;", server_url)
@@ -77,7 +77,7 @@ def test_nothing_is_left_behind_even_after_an_error(server_url: str, monkeypatch
     def crash(*_: Any) -> None:
         raise RuntimeError("boom")
 
-    monkeypatch.setattr(run, "try_draft", crash)
+    monkeypatch.setattr(on_postgresql, "try_draft", crash)
     with pytest.raises(RuntimeError):
         tried("CREATE TABLE t (a NUMBER(5));", server_url)
     assert databases(server_url) == before
@@ -123,8 +123,8 @@ def test_an_unreachable_server_is_named_without_its_password() -> None:
 
 @pytest.mark.parametrize(
     ("engine", "target", "says"),
-    [("oracle", "mysql:8.4", "no trial is possible on mysql"), ("mysql", "postgresql:18", "nothing is drafted from mysql"),
-     ("postgresql", "postgresql:18", "nothing is drafted from postgresql")],
+    [("oracle", "mysql:8.4", "no MySQL to try"), ("oracle", "sqlserver:2022", "no trial is possible on sqlserver"),
+     ("postgresql", "postgresql:18", "nothing is drafted from postgresql"), ("db2", "mariadb:11.8", "nothing is drafted")],
 )  # fmt: skip
 def test_no_trial_is_claimed_where_nothing_can_be_tried(engine: str, target: str, says: str) -> None:
     case = steps.assess_catalog(

@@ -22,7 +22,14 @@ pytestmark = pytest.mark.server
 DATA = Path(__file__).parents[1] / "data" / "behaviour"
 ROWS: dict[str, list[dict[str, Any]]] = {
     "vessel": [
-        {"vesselid": 1, "vesselname": "Tern", "places": 30, "isactive": True, "tonnage": "80.50", "builton": "2001-05-06"},
+        {
+            "vesselid": 1,
+            "vesselname": "Tern",
+            "places": 30,
+            "isactive": True,
+            "tonnage": "80.50",
+            "builton": "2001-05-06",
+        },
         {"vesselid": 2, "vesselname": "Otter", "places": 12, "isactive": True, "tonnage": None},
         {"vesselid": 3, "vesselname": "Lark", "places": 8, "isactive": False, "tonnage": "20.00"},
     ],
@@ -86,7 +93,11 @@ LEFT: list[tuple[str, tuple[Any, ...], str, list[tuple[Any, ...]]]] = [
     ("p_throw", (1,), "SELECT 1", [(1,)]),
 ]  # fmt: skip
 """(procedure, arguments, query, rows that it finds behind the call)"""
-FAILING = [("p_throw", (-1,), "below zero"), ("p_rethrow", NONE, "duplicate key"), ("p_firefull", NONE, "too many places")]
+FAILING = [
+    ("p_throw", (-1,), "below zero"),
+    ("p_rethrow", NONE, "duplicate key"),
+    ("p_firefull", NONE, "too many places"),
+]
 
 
 class Office:
@@ -97,8 +108,7 @@ class Office:
 
     def call(self, name: str, arguments: tuple[Any, ...], query: str = "") -> Observed:
         item = find_routine(self.side.catalog, name)
-        seen = self.side.observe(BehaviourCase(name, routine=name, arguments=arguments), item, ROWS, query)
-        return seen
+        return self.side.observe(BehaviourCase(name, routine=name, arguments=arguments), item, ROWS, query)
 
 
 @pytest.fixture(scope="module")

@@ -67,6 +67,8 @@ def add_lexical_points(rewriter: Rewriter) -> None:
         elif kind == QUOTED:
             stored = name_content(tokens.source(at, at + 1))
             rewriter.replace(at, at + 1, rewriter.names.write(stored.upper() if ignores_case else stored))
+        elif kind == NUMBER and rewriter.words[at].startswith("$") and engine in ("sqlserver", "ase"):
+            rewriter.replace(at, at + 1, tokens.source(at, at + 1)[1:])
         elif kind == NUMBER and rewriter.words[at].startswith("0X") and rewriter.target.engine == "postgresql":
             rewriter.replace(at, at + 1, f"'\\x{tokens.source(at, at + 1)[2:]}'::bytea")
         previous_string = kind == STRING

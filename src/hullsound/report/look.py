@@ -8,7 +8,7 @@ from hullsound.assess.model import Assessment, Finding, Outcome
 from hullsound.catalog.model import Catalog, ObjectType
 from hullsound.draft.write import Draft, draft_all
 from hullsound.errors import UsageError
-from hullsound.sql.edit import Edit
+from hullsound.sql.edit import Edit, fine_edits
 
 
 class Piece(msgspec.Struct, frozen=True):
@@ -77,12 +77,13 @@ def proof_of(assessment: Assessment, object_id: str) -> str:
 
 def source_pieces(draft: Draft) -> list[Piece]:
     """Cut the source text where the draft changes it."""
-    return _pieces(draft.object.text, [(e.start, e.end, e.construct) for e in draft.edits])
+    text = draft.object.text
+    return _pieces(text, [(e.start, e.end, e.construct) for e in fine_edits(text, draft.edits)])
 
 
 def draft_pieces(draft: Draft) -> list[Piece]:
     """Cut the draft where it differs from the source."""
-    return _pieces(draft.text, _new_places(draft.edits))
+    return _pieces(draft.text, _new_places(fine_edits(draft.object.text, draft.edits)))
 
 
 def _new_places(edits: Sequence[Edit]) -> list[tuple[int, int, str]]:

@@ -318,6 +318,11 @@ def fix_approximate_count(place: Found, rewriter: Rewriter) -> str:
     return f"COUNT(DISTINCT {rewriter.nodes(call.arguments)}){_tail(call, rewriter)}"
 
 
+@fixer("grouping_level")
+def fix_grouping_level(place: Found, rewriter: Rewriter) -> str:
+    return f"GROUPING({rewriter.nodes(call_of(place).arguments)})"
+
+
 @fixer("any_value")
 def fix_any_value(place: Found, rewriter: Rewriter) -> str:
     name = "any_value" if rewriter.target.version >= 16 else "min"

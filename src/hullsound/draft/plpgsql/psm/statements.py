@@ -6,7 +6,6 @@ from functools import partial
 from typing import Final
 
 from hullsound.catalog.model import ObjectType
-from hullsound.draft.names import literal
 from hullsound.draft.plpgsql.shared import (
     ROW,
     ROW_COUNT,
@@ -14,7 +13,6 @@ from hullsound.draft.plpgsql.shared import (
     add_partial_points,
     called_procedure,
     place_results,
-    raised,
     result_name,
     shape_of,
     sized,
@@ -56,14 +54,13 @@ from hullsound.sql.tree import (
     Variable,
 )
 
-from .conditions import NOT_FOUND, by_precision, condition_of, conditions_of, named_conditions
+from .conditions import NOT_FOUND, by_precision, conditions_of, named_conditions
+from .signals import get_diagnostics, raise_statement
 
 _LEAVES: Final = (Insert, Update, Delete, QueryStatement, Execute, Assign, Fetch, ExecuteImmediate)
 """Statements behind which a CONTINUE handler may go on."""
 _COUNTED: Final = (Insert, Update, Delete)
 _TRANSACTION: Final = frozenset(("begin", "start", "start transaction", "commit", "rollback", "savepoint", "release"))
-_ITEMS: Final = {"MESSAGE_TEXT": "MESSAGE_TEXT", "RETURNED_SQLSTATE": "RETURNED_SQLSTATE", "TABLE_NAME": "TABLE_NAME",
-                 "COLUMN_NAME": "COLUMN_NAME", "CONSTRAINT_NAME": "CONSTRAINT_NAME"}  # fmt: skip
 
 
 class PsmCode:
@@ -111,7 +108,7 @@ class PsmCode:
             if returning.value is not None:
                 self._point(returning, partial(self._return, returning))
         for raising in add(Raise):
-            self._point(raising, partial(self._raise, raising))
+            self._point(raising, partial(raise_statement, self, raising))
         for call in add(Execute):
             self._point(call, partial(self._call, call))
         for prepare in (*add(Prepare), *add(ExecuteImmediate)):
@@ -236,13 +233,14 @@ class PsmCode:
         blocks = [b for b in self.rewriter.subject.all(Block) if b.first <= node.first and node.last <= b.last]
         yield from sorted(blocks, key=lambda b: b.last - b.first)
 
-    def _in_handler(self, node: Node) -> ConditionHandler | None:
+    def in_handler(self, node: Node) -> ConditionHandler | None:
+        """Return the handler whose body a node belongs to."""
         handlers = self.rewriter.subject.all(ConditionHandler)
         return next((h for h in handlers if h.first < node.first and node.last <= h.last), None)
 
     def _handlers_for(self, node: Node) -> list[tuple[list[str], ConditionHandler]]:
         """Return the handlers in force at a statement, from the innermost block; none inside of a handler's own body."""
-        own = self._in_handler(node)
+        own = self.in_handler(node)
         found = []
         for block in self._around(node):
             if own is not None and block.first <= own.first:
@@ -461,7 +459,7 @@ class PsmCode:
 
     def _transaction(self, node: PlainStatement) -> None:
         """Leave transactions to the caller: the whole call stands or falls, and a handler's block is undone."""
-        if node.words == "rollback" and self._in_handler(node) is None and not self._raises_behind(node):
+        if node.words == "rollback" and self.in_handler(node) is None and not self._raises_behind(node):
             self._point(node, _refuse("ROLLBACK outside of a handler"))
         elif node.words in ("savepoint", "rollback to", "release"):
             self._point(node, _refuse("a savepoint"))
@@ -477,7 +475,7 @@ class PsmCode:
     def _other(self, node: OtherStatement) -> str:
         words = self.words
         if node.words == "get diagnostics":
-            return self._get_diagnostics(node)
+            return get_diagnostics(self, node)
         if node.words.startswith("truncate"):
             return f"TRUNCATE TABLE {self.rewriter.text(node.last - 1, node.last)}"
         if node.words.startswith("drop temporary") or node.words == "drop table":
@@ -486,66 +484,6 @@ class PsmCode:
         if node.words.split(" ")[0] in ("analyze", "optimize", "check", "flush"):
             return "NULL"
         raise CannotDraft(f"the statement {node.words}")
-
-    def _get_diagnostics(self, node: OtherStatement) -> str:
-        words = self.words
-        pairs = [(i - 1, words[i + 1]) for i in range(node.first, node.last) if words[i] == "="]
-        pairs = [(at, item) for at, item in pairs if item not in ("CONDITION",)]
-        if any(item == "ROW_COUNT" for _, item in pairs):
-            return "; ".join(f"{self._word(at)} := {ROW_COUNT}" for at, _ in pairs)
-        if self._in_handler(node) is None or any(item not in _ITEMS for _, item in pairs):
-            raise CannotDraft("GET DIAGNOSTICS of something without a like")
-        return "GET STACKED DIAGNOSTICS " + ", ".join(f"{self._word(at)} = {_ITEMS[item]}" for at, item in pairs)
-
-    def _word(self, at: int) -> str:
-        word = self.words[at]
-        return self.session_name(word) if word.startswith("@") else self.rewriter.names.write(word)
-
-    def _raise(self, node: Raise) -> str:
-        words = self.words
-        inside = range(node.first, node.last)
-        state = next(
-            (words[i + 1] for i in inside if words[i] in ("SQLSTATE", "VALUE") and words[i + 1][:1] in "'\""), ""
-        )
-        state = state.strip("'\"")
-        if node.name and not state:
-            known = self.named.get(node.name[0])
-            if known is None:
-                raise CannotDraft(f"the condition {node.name[0].lower()}")
-            state = known
-        message = self._message(node)
-        if words[node.first] == "RESIGNAL" and not state and not message:
-            return "RAISE"
-        condition = condition_of(state, self.named) if state.isdigit() and len(state) == 4 else ""
-        if state.startswith("01"):
-            return f"RAISE WARNING '%', {message or literal(state)}"
-        if state == "02000":
-            return f"RAISE EXCEPTION '%', {message or literal('no data')} USING ERRCODE = '{NOT_FOUND}'"
-        if condition:
-            return f"RAISE EXCEPTION '%', {message or literal(condition)} USING ERRCODE = {literal(condition)}"
-        if not re.fullmatch(r"[0-9A-Z]{5}", state):
-            state = "45000"
-        return raised(message or literal(f"unhandled user-defined exception {state}"), state)
-
-    def _message(self, node: Raise) -> str:
-        """Return the expression of the message: behind SET MESSAGE_TEXT =, or in brackets as Db2 has it."""
-        words = self.words
-        for at in range(node.first, node.last - 1):
-            if words[at] == "MESSAGE_TEXT":
-                first, depth, end = at + 2, 0, at + 2
-                while end < node.last and not (words[end] == "," and depth == 0):
-                    depth += (words[end] == "(") - (words[end] == ")")
-                    end += 1
-                return self._text_between(first, end)
-        if words[node.last - 1] == ")":
-            opening = next(i for i in range(node.first, node.last) if words[i] == "(")
-            return self.rewriter.text(opening + 1, node.last - 1)
-        return ""
-
-    def _text_between(self, first: int, last: int) -> str:
-        if last == first + 1 and self.words[first].startswith("@"):
-            return self.session_name(self.words[first])
-        return self.rewriter.text(first, last)
 
     def _create_table(self, node: CreateTable) -> str:
         if not node.temporary and "TEMPORARY" not in self.words[node.first : node.first + 4]:

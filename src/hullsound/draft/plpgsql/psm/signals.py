@@ -1,0 +1,82 @@
+"""Errors that code raises and asks about: SIGNAL, RESIGNAL and GET DIAGNOSTICS."""
+
+import re
+from typing import TYPE_CHECKING, Final
+
+from hullsound.draft.names import literal
+from hullsound.draft.plpgsql.shared import ROW_COUNT, raised
+from hullsound.draft.rewrite import CannotDraft
+from hullsound.sql.tree import OtherStatement, Raise
+
+from .conditions import NOT_FOUND, condition_of
+
+if TYPE_CHECKING:
+    from .statements import PsmCode
+
+_ITEMS: Final = {"MESSAGE_TEXT": "MESSAGE_TEXT", "RETURNED_SQLSTATE": "RETURNED_SQLSTATE", "TABLE_NAME": "TABLE_NAME",
+                 "COLUMN_NAME": "COLUMN_NAME", "CONSTRAINT_NAME": "CONSTRAINT_NAME"}  # fmt: skip
+
+
+def get_diagnostics(code: "PsmCode", node: OtherStatement) -> str:
+    """Write GET DIAGNOSTICS of the row count, or of the error that a handler has caught. Raises CannotDraft for others."""
+    words = code.words
+    pairs = [(i - 1, words[i + 1]) for i in range(node.first, node.last) if words[i] == "="]
+    pairs = [(at, item) for at, item in pairs if item not in ("CONDITION",)]
+    if any(item == "ROW_COUNT" for _, item in pairs):
+        return "; ".join(f"{_word(code, at)} := {ROW_COUNT}" for at, _ in pairs)
+    if code.in_handler(node) is None or any(item not in _ITEMS for _, item in pairs):
+        raise CannotDraft("GET DIAGNOSTICS of something without a like")
+    return "GET STACKED DIAGNOSTICS " + ", ".join(f"{_word(code, at)} = {_ITEMS[item]}" for at, item in pairs)
+
+
+def _word(code: "PsmCode", at: int) -> str:
+    word = code.words[at]
+    return code.session_name(word) if word.startswith("@") else code.rewriter.names.write(word)
+
+
+def raise_statement(code: "PsmCode", node: Raise) -> str:
+    """Write SIGNAL or RESIGNAL as RAISE."""
+    words = code.words
+    inside = range(node.first, node.last)
+    state = next((words[i + 1] for i in inside if words[i] in ("SQLSTATE", "VALUE") and words[i + 1][:1] in "'\""), "")
+    state = state.strip("'\"")
+    if node.name and not state:
+        known = code.named.get(node.name[0])
+        if known is None:
+            raise CannotDraft(f"the condition {node.name[0].lower()}")
+        state = known
+    message = _message(code, node)
+    if words[node.first] == "RESIGNAL" and not state and not message:
+        return "RAISE"
+    condition = condition_of(state, code.named) if state.isdigit() and len(state) == 4 else ""
+    if state.startswith("01"):
+        return f"RAISE WARNING '%', {message or literal(state)}"
+    if state == "02000":
+        return f"RAISE EXCEPTION '%', {message or literal('no data')} USING ERRCODE = '{NOT_FOUND}'"
+    if condition:
+        return f"RAISE EXCEPTION '%', {message or literal(condition)} USING ERRCODE = {literal(condition)}"
+    if not re.fullmatch(r"[0-9A-Z]{5}", state):
+        state = "45000"
+    return raised(message or literal(f"unhandled user-defined exception {state}"), state)
+
+
+def _message(code: "PsmCode", node: Raise) -> str:
+    """Return the expression of the message: behind SET MESSAGE_TEXT =, or in brackets as Db2 has it."""
+    words = code.words
+    for at in range(node.first, node.last - 1):
+        if words[at] == "MESSAGE_TEXT":
+            first, depth, end = at + 2, 0, at + 2
+            while end < node.last and not (words[end] == "," and depth == 0):
+                depth += (words[end] == "(") - (words[end] == ")")
+                end += 1
+            return _text_between(code, first, end)
+    if words[node.last - 1] == ")":
+        opening = next(i for i in range(node.first, node.last) if words[i] == "(")
+        return code.rewriter.text(opening + 1, node.last - 1)
+    return ""
+
+
+def _text_between(code: "PsmCode", first: int, last: int) -> str:
+    if last == first + 1 and code.words[first].startswith("@"):
+        return code.session_name(code.words[first])
+    return code.rewriter.text(first, last)
