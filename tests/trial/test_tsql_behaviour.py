@@ -4,22 +4,16 @@ The expected values come from the Transact-SQL reference; no SQL Server runs her
 """
 
 from collections.abc import Iterator
-from pathlib import Path
 from typing import Any
 
 import pytest
 
-from hullsound import steps
-from hullsound.draft.write import draft_all
-from hullsound.knowledge.targets import parse_target
-from hullsound.survey.files import ScriptFile
-from hullsound.trial.behaviour import BehaviourCase, Observed, find_routine, plain
-from hullsound.trial.postgresql import scratch_database
-from hullsound.trial.sides import PostgresqlSide
+from hullsound.trial.behaviour import plain
+
+from .office import Office, open_office
 
 pytestmark = pytest.mark.server
 
-DATA = Path(__file__).parents[1] / "data" / "behaviour"
 ROWS: dict[str, list[dict[str, Any]]] = {
     "vessel": [
         {
@@ -100,27 +94,10 @@ FAILING = [
 ]
 
 
-class Office:
-    """The drafts of the ferry office on a real PostgreSQL."""
-
-    def __init__(self, side: PostgresqlSide) -> None:
-        self.side = side
-
-    def call(self, name: str, arguments: tuple[Any, ...], query: str = "") -> Observed:
-        item = find_routine(self.side.catalog, name)
-        return self.side.observe(BehaviourCase(name, routine=name, arguments=arguments), item, ROWS, query)
-
-
 @pytest.fixture(scope="module")
 def office(server_url: str) -> Iterator[Office]:
-    text = (DATA / "ferry.sql").read_text(encoding="utf-8")
-    case = steps.assess_catalog(steps.survey_texts([ScriptFile("ferry.sql", text, "")], "sqlserver"), "postgresql:18")
-    broken = [o.object.id for o in case.assessment.objects if o.outcome.value in ("rewrite", "blocked")]
-    assert not broken
-    with scratch_database(server_url) as connection:
-        connection.autocommit = True
-        drafts = draft_all(case.catalog, case.assessment)
-        yield Office(PostgresqlSide(connection, case.catalog, drafts, parse_target("postgresql:18")))
+    with open_office("ferry.sql", "sqlserver", server_url, ROWS) as opened:
+        yield opened
 
 
 @pytest.mark.parametrize(("name", "arguments", "value"), VALUES, ids=lambda v: str(v))

@@ -55,6 +55,20 @@ def add_structure(rewriter: Rewriter) -> None:
                 rewriter.add(Point(cast.first, cast.last, partial(cast_of, cast)))
     if target == "postgresql" and source != "postgresql":
         add_call_points(rewriter)
+    if target == "postgresql" and source == "oracle":
+        _add_plain_numbers(rewriter)
+
+
+def _add_plain_numbers(rewriter: Rewriter) -> None:
+    """Oracle writes a number as text without zeros behind its last digit."""
+    for node in rewriter.subject.all(Operation):
+        for operand in node.operands if "||" in node.operators else ():
+            if isinstance(operand, Name) and kind_of(operand, rewriter) == "number":
+                rewriter.wrap(operand, partial(_trimmed, operand))
+
+
+def _trimmed(node: Name, rewriter: Rewriter) -> str:
+    return f"trim_scale({rewriter.node(node)})"
 
 
 # --- targets other than PostgreSQL ---

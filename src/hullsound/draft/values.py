@@ -11,8 +11,10 @@ from hullsound.sql.tree import (
     Cast,
     CommonTable,
     Comparison,
+    CursorDeclaration,
     DerivedTable,
     Literal,
+    Loop,
     Name,
     Node,
     Operation,
@@ -82,7 +84,7 @@ def kind_of(node: Node, rewriter: Rewriter) -> str:
         case Name() | Cast():
             source = source_type(node, rewriter)
             if source is None and isinstance(node, Name):
-                return _kind_in_query(node, rewriter)
+                return _kind_in_record(node, rewriter) or _kind_in_query(node, rewriter)
             return _kind_of_type(source, rewriter)
         case Case():
             results = [result for _, result in node.branches] + ([node.otherwise] if node.otherwise else [])
@@ -132,6 +134,29 @@ def _operation_kind(node: Operation, rewriter: Rewriter) -> str:
 def _query_kind(query: Query, rewriter: Rewriter) -> str:
     block = query.blocks[0] if query.blocks else None
     return kind_of(block.items[0].value, rewriter) if isinstance(block, Select) and block.items else ""
+
+
+def _kind_in_record(name: Name, rewriter: Rewriter) -> str:
+    """Return the kind of a field of a record: a row of a cursor, or that of a loop over a query."""
+    subject = rewriter.subject
+    if len(name.parts) != 2 or name.parts[0] not in subject.scope.declared:
+        return ""
+    kind = subject.scope.declared[name.parts[0]]
+    queries: list[Node | None] = [
+        loop.bounds[0] for loop in subject.all(Loop) if loop.variable == name.parts[0] and loop.bounds
+    ]
+    if kind is not None and kind.borrowed == "ROWTYPE":
+        queries += [c.query for c in subject.all(CursorDeclaration) if c.name == kind.reference[-1]]
+        table = rewriter.catalog.table(kind.reference, default_schema(rewriter))
+        found = [c.type for c in table.columns if c.name == name.parts[1]] if table is not None else []
+        if found:
+            return _kind_of_type(found[0], rewriter)
+    for query in queries:
+        inner = query.query if isinstance(query, Subquery) else query
+        found_kind = _column_kind(name.parts[1], [], inner, rewriter) if inner is not None else ""
+        if found_kind:
+            return found_kind
+    return ""
 
 
 def _kind_in_query(name: Name, rewriter: Rewriter) -> str:

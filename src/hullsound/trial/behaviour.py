@@ -170,6 +170,14 @@ def _is_small(value: Any) -> bool:
 
 
 def given_arguments(parameters: Sequence[Parameter], arguments: Sequence[Any]) -> list[tuple[Parameter, Any]]:
-    """Pair parameters with values: those that only give something back get None."""
-    values = iter(arguments)
-    return [(each, None if each.mode == "out" else next(values, None)) for each in parameters]
+    """Pair parameters with values: those that only give something back get None, those left to a default are left out."""
+    values = list(arguments)
+    pairs: list[tuple[Parameter, Any]] = []
+    for each in parameters:
+        if each.mode == "out":
+            pairs.append((each, None))
+        elif values:
+            pairs.append((each, values.pop(0)))
+        elif not each.has_default:
+            pairs.append((each, None))
+    return pairs

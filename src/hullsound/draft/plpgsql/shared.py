@@ -6,12 +6,13 @@ from functools import cache, partial
 from typing import Final
 
 from hullsound.catalog.build import data_type
-from hullsound.catalog.model import Catalog, Object, ObjectType
+from hullsound.catalog.model import Catalog, Object, ObjectType, Parameter
+from hullsound.draft.arguments import parameter_type
 from hullsound.draft.changes import local_table
 from hullsound.draft.names import literal
 from hullsound.draft.queries import result_queries
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
-from hullsound.draft.values import default_schema
+from hullsound.draft.values import default_schema, target_type
 from hullsound.knowledge.types import choose_type, parse_type
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.script import ReadStatement, read_script
@@ -244,6 +245,41 @@ def routine_shape(read: ReadStatement) -> Shape:
 
 def called_procedure(node: Execute, rewriter: Rewriter) -> Object | None:
     return rewriter.catalog.resolve(node.routine, default_schema(rewriter)) if node.routine else None
+
+
+# --- arguments that give something back ---
+
+
+@dataclass(frozen=True)
+class GoBetween:
+    """A variable of a parameter's very type, which CALL wants, for an argument of another type."""
+
+    name: str
+    kind: str
+    argument: str
+
+    @property
+    def declaration(self) -> str:
+        return f"{self.name} {self.kind};"
+
+    @property
+    def before(self) -> str:
+        return f"{self.name} := {self.argument}; "
+
+    @property
+    def behind(self) -> str:
+        return f"; {self.argument} := {self.name}"
+
+
+def go_between(
+    parameter: Parameter, argument: Node, written: str, item: Object, rewriter: Rewriter
+) -> GoBetween | None:
+    """Return the variable to pass in place of an argument whose type differs from that of an OUT parameter."""
+    wanted = unsized_text(parameter_type(parameter.type, item, rewriter))
+    given = unsized_text(target_type(argument, rewriter))
+    if not wanted or not given or wanted == given:
+        return None
+    return GoBetween(f"hs_out_{'_'.join(wanted.split())}_{argument.first}", wanted, written)
 
 
 # --- parts that cannot be drafted ---

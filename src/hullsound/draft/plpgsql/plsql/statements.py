@@ -116,7 +116,10 @@ def _type(node: TypeName, unsized: bool, rewriter: Rewriter) -> str:
 def _parameter(node: Parameter, rewriter: Rewriter) -> str:
     """Write mode, name, type and default in PostgreSQL's order; cursor parameters have no mode."""
     mode = {"in": "", "out": "OUT ", "in out": "INOUT "}[node.mode]
-    text = f"{mode}{rewriter.names.write(node.name)} {rewriter.node(node.type)}"
+    kind = rewriter.node(node.type)
+    if node.mode != "in" and kind == "text" and node.type.name in ("VARCHAR2", "VARCHAR", "NVARCHAR2"):
+        kind = "varchar"  # variables that take the value are varchar(n), and CALL wants the very type
+    text = f"{mode}{rewriter.names.write(node.name)} {kind}"
     return f"{text} DEFAULT {rewriter.node(node.default)}" if node.default is not None else text
 
 

@@ -3,15 +3,18 @@
 import re
 from collections.abc import Iterator
 from functools import partial
+from itertools import zip_longest
 from typing import Final
 
-from hullsound.catalog.model import ObjectType
+from hullsound.catalog.model import Object, ObjectType, Parameter
 from hullsound.draft.plpgsql.shared import (
     ROW,
     ROW_COUNT,
+    GoBetween,
     Hoisted,
     add_partial_points,
     called_procedure,
+    go_between,
     place_results,
     result_name,
     shape_of,
@@ -90,6 +93,7 @@ class PsmCode:
 
     def add(self) -> None:
         """Add the points of all statements."""
+        self._declare_passing()
         add = self.rewriter.subject.all
         for assign in add(Assign):
             self._assign(assign)
@@ -439,10 +443,33 @@ class PsmCode:
         item = called_procedure(call, self.rewriter)
         if item is None:
             raise CannotDraft(f"the procedure {'.'.join(call.routine).lower()} is not in the source")
-        arguments = [self.rewriter.node(each) for each in call.arguments]
+        arguments, between = [], []
+        for each, parameter in zip_longest(call.arguments, item.routines[0].parameters if item.routines else ()):
+            passing = self._passing(each, parameter, item) if each is not None and parameter is not None else None
+            if passing is not None:
+                between.append(passing)
+            if each is not None:
+                arguments.append(passing.name if passing is not None else self.rewriter.node(each))
         if item.type is ObjectType.PROCEDURE and shape_of(item, self.rewriter.catalog).results:
             raise CannotDraft(f"the results that {item.name.lower()} gives out would have to be passed on")
-        return f"CALL {self.rewriter.names.qualified(item.schema, item.name)}({', '.join(arguments)})"
+        text = f"CALL {self.rewriter.names.qualified(item.schema, item.name)}({', '.join(arguments)})"
+        return "".join(each.before for each in between) + text + "".join(each.behind for each in between)
+
+    def _passing(self, argument: Node, parameter: Parameter, item: Object) -> GoBetween | None:
+        """Return the variable that stands between an argument and a parameter of another type that gives something back."""
+        if parameter.mode == "in" or not isinstance(argument, Name):
+            return None
+        return go_between(parameter, argument, self._target(argument), item, self.rewriter)
+
+    def _declare_passing(self) -> None:
+        for call in self.rewriter.subject.all(Execute):
+            item = called_procedure(call, self.rewriter)
+            for each, parameter in zip(
+                call.arguments, item.routines[0].parameters if item and item.routines else (), strict=False
+            ):
+                passing = self._passing(each, parameter, item) if item is not None else None
+                if passing is not None:
+                    self.hoisted.add(passing.declaration)
 
     def _diagnostics(self) -> list[OtherStatement]:
         return [n for n in self.rewriter.subject.all(OtherStatement) if n.words == "get diagnostics"]

@@ -12,7 +12,9 @@ from hullsound.draft.plpgsql.shared import (
     ROW,
     ROW_COUNT,
     STATUS,
+    GoBetween,
     called_procedure,
+    go_between,
     guarded,
     place_results,
     result_name,
@@ -511,14 +513,18 @@ class TsqlCode:
             raise CannotDraft(f"the results that {item.name.lower()} gives out would have to be passed on")
         status = self.words[node.first + 1] if self.words[node.first + 2] == "=" else ""
         status = self.variables.write(status) if status.startswith("@") else ""
-        arguments = self._arguments(node, item.routines[0].parameters, item)
+        between: list[GoBetween] = []
+        arguments = self._arguments(node, item.routines[0].parameters, item, between)
         text = f"CALL {self.rewriter.names.qualified(item.schema, item.name)}("
         if shape.has_status:
             arguments.append(f"{STATUS} => {status or 'hs_status'}")
         text += ", ".join(arguments) + ")"
+        text = "".join(each.before for each in between) + text + "".join(each.behind for each in between)
         return f"{text}; {status} := 0" if status and not shape.has_status else text
 
-    def _arguments(self, node: Execute, parameters: list[ParameterFacts], item: Object) -> list[str]:
+    def _arguments(
+        self, node: Execute, parameters: list[ParameterFacts], item: Object, between: list[GoBetween]
+    ) -> list[str]:
         given: dict[str, str] = {}
         arguments: list[str] = []
         for place, argument in enumerate(node.arguments):
@@ -540,6 +546,10 @@ class TsqlCode:
             if parameter.mode != "in" and not is_variable:
                 raise CannotDraft("a value handed to an OUTPUT parameter")
             text = self.rewriter.node(value)
+            passing = go_between(parameter, value, text, item, self.rewriter) if parameter.mode != "in" else None
+            if passing is not None:
+                between.append(passing)
+                text = passing.name
             given[name] = text
             arguments.append(f"{self._parameter_name(name)} => {text}" if named else text)
         for parameter in parameters:
@@ -555,12 +565,25 @@ class TsqlCode:
         text = unsized_text(parameter_type(kind, item, self.rewriter))
         return f"hs_ignored_{text.replace(' ', '_')}"
 
+    def _declare_passing(self, node: Execute, item: Object) -> None:
+        """Declare the variables that stand between arguments and OUTPUT parameters of another type."""
+        parameters = item.routines[0].parameters
+        for place, argument in enumerate(node.arguments):
+            value = argument.value if isinstance(argument, NamedArgument) else argument
+            name = argument.name if isinstance(argument, NamedArgument) else ""
+            found = [p for i, p in enumerate(parameters) if (p.name == name if name else i == place) and p.mode != "in"]
+            if found and isinstance(value, Name) and value.parts[0].startswith("@"):
+                passing = go_between(found[0], value, self.variables.write(value.parts[0]), item, self.rewriter)
+                if passing is not None:
+                    self._hoist(passing.declaration)
+
     def prepare_calls(self) -> None:
         """Declare what calls and loops need, before the head is written."""
         for node in self.rewriter.subject.all(Execute):
             item = called_procedure(node, self.rewriter)
             if item is None or not item.routines or item.type is not ObjectType.PROCEDURE:
                 continue
+            self._declare_passing(node, item)
             names = {a.name for a in node.arguments if isinstance(a, NamedArgument)}
             positional = sum(not isinstance(a, NamedArgument) for a in node.arguments)
             for place, parameter in enumerate(item.routines[0].parameters):

@@ -1,0 +1,293 @@
+-- A small pilot office, in the ways that shops write PL/SQL; tests call the drafts and compare with what Oracle gives.
+CREATE TABLE pilots (pilot_id NUMBER(6) NOT NULL, name VARCHAR2(40) NOT NULL, grade CHAR(1) DEFAULT 'B' NOT NULL, rate NUMBER(8,2), hired DATE, boss NUMBER(6), CONSTRAINT pilots_pk PRIMARY KEY (pilot_id), CONSTRAINT pilots_uk UNIQUE (name));
+CREATE TABLE orders (order_id NUMBER(8) NOT NULL, pilot_id NUMBER(6) NOT NULL, ship VARCHAR2(40), hours NUMBER(5,2), fee NUMBER(10,2), ordered_at DATE, note VARCHAR2(200), CONSTRAINT orders_pk PRIMARY KEY (order_id), CONSTRAINT orders_fk FOREIGN KEY (pilot_id) REFERENCES pilots (pilot_id));
+CREATE TABLE events (what VARCHAR2(200), amount NUMBER);
+CREATE SEQUENCE order_seq START WITH 500;
+CREATE OR REPLACE VIEW v_pay AS SELECT p.name, NVL(SUM(o.fee), 0) AS fees, COUNT(o.order_id) AS n FROM pilots p, orders o WHERE o.pilot_id(+) = p.pilot_id GROUP BY p.name;
+CREATE OR REPLACE FUNCTION f_add(a NUMBER, b NUMBER) RETURN NUMBER IS BEGIN RETURN a + b; END;
+/
+CREATE OR REPLACE FUNCTION f_divide(a NUMBER, b NUMBER) RETURN NUMBER IS BEGIN RETURN ROUND(a / b, 3); END;
+/
+CREATE OR REPLACE FUNCTION f_join(a VARCHAR2, b VARCHAR2) RETURN VARCHAR2 IS BEGIN RETURN a || '-' || b; END;
+/
+CREATE OR REPLACE FUNCTION f_nvl(a VARCHAR2) RETURN VARCHAR2 IS BEGIN RETURN NVL(a, 'none'); END;
+/
+CREATE OR REPLACE FUNCTION f_nvl2(a NUMBER) RETURN VARCHAR2 IS BEGIN RETURN CASE WHEN a IS NULL THEN 'no' ELSE 'yes' END; END;
+/
+CREATE OR REPLACE FUNCTION f_decode(a NUMBER) RETURN VARCHAR2 IS v VARCHAR2(10); BEGIN SELECT DECODE(a, 1, 'one', 2, 'two', NULL, 'null', 'many') INTO v FROM dual; RETURN v; END;
+/
+CREATE OR REPLACE FUNCTION f_substr(a VARCHAR2) RETURN VARCHAR2 IS BEGIN RETURN SUBSTR(a, 2, 3) || SUBSTR(a, -2); END;
+/
+CREATE OR REPLACE FUNCTION f_instr(a VARCHAR2) RETURN NUMBER IS BEGIN RETURN INSTR(a, 'r'); END;
+/
+CREATE OR REPLACE FUNCTION f_text(a VARCHAR2) RETURN VARCHAR2 IS BEGIN RETURN UPPER(TRIM(a)) || LPAD('7', 3, '0') || RPAD('x', 3, '.') || REPLACE('aba', 'a', 'o') || INITCAP('two words'); END;
+/
+CREATE OR REPLACE FUNCTION f_length(a VARCHAR2) RETURN NUMBER IS BEGIN RETURN LENGTH(a); END;
+/
+CREATE OR REPLACE FUNCTION f_numbers(a NUMBER) RETURN NUMBER IS BEGIN RETURN ROUND(a, 1) + TRUNC(a) + CEIL(a) + FLOOR(a) + MOD(7, 3) + ABS(-a) + SIGN(-a) + POWER(2, 3); END;
+/
+CREATE OR REPLACE FUNCTION f_to_number(a VARCHAR2) RETURN NUMBER IS BEGIN RETURN TO_NUMBER(a) * 2; END;
+/
+CREATE OR REPLACE FUNCTION f_to_char(a NUMBER) RETURN VARCHAR2 IS BEGIN RETURN TO_CHAR(a, 'FM9990.00'); END;
+/
+CREATE OR REPLACE FUNCTION f_days(a DATE, n NUMBER) RETURN DATE IS BEGIN RETURN a + n; END;
+/
+CREATE OR REPLACE FUNCTION f_between(a DATE, b DATE) RETURN NUMBER IS BEGIN RETURN a - b; END;
+/
+CREATE OR REPLACE FUNCTION f_months(a DATE) RETURN DATE IS BEGIN RETURN ADD_MONTHS(a, 1); END;
+/
+CREATE OR REPLACE FUNCTION f_trunc(a DATE) RETURN DATE IS BEGIN RETURN TRUNC(a, 'MM') + 1; END;
+/
+CREATE OR REPLACE FUNCTION f_mask(a DATE) RETURN VARCHAR2 IS BEGIN RETURN TO_CHAR(a, 'DD.MM.YYYY HH24:MI'); END;
+/
+CREATE OR REPLACE FUNCTION f_to_date(a VARCHAR2) RETURN DATE IS BEGIN RETURN TO_DATE(a, 'DD/MM/YYYY'); END;
+/
+CREATE OR REPLACE FUNCTION f_last_day(a DATE) RETURN DATE IS BEGIN RETURN LAST_DAY(a); END;
+/
+CREATE OR REPLACE FUNCTION f_extract(a DATE) RETURN NUMBER IS BEGIN RETURN EXTRACT(YEAR FROM a) * 100 + EXTRACT(MONTH FROM a); END;
+/
+CREATE OR REPLACE FUNCTION f_greatest(a NUMBER, b NUMBER) RETURN NUMBER IS BEGIN RETURN GREATEST(a, b) - LEAST(a, b); END;
+/
+CREATE OR REPLACE FUNCTION f_if(a NUMBER) RETURN VARCHAR2 IS
+BEGIN
+  IF a < 0 THEN RETURN 'minus'; ELSIF a = 0 THEN RETURN 'zero'; ELSE RETURN 'plus'; END IF;
+END f_if;
+/
+CREATE OR REPLACE FUNCTION f_case(a NUMBER) RETURN VARCHAR2 IS
+  r VARCHAR2(10);
+BEGIN
+  CASE a WHEN 1 THEN r := 'one'; WHEN 2 THEN r := 'two'; ELSE r := 'many'; END CASE;
+  RETURN r;
+END;
+/
+CREATE OR REPLACE FUNCTION f_loop(n NUMBER) RETURN NUMBER IS
+  i PLS_INTEGER := 0;
+  t NUMBER := 0;
+BEGIN
+  LOOP
+    i := i + 1;
+    EXIT WHEN i > n;
+    CONTINUE WHEN MOD(i, 2) = 0;
+    t := t + i;
+  END LOOP;
+  RETURN t;
+END;
+/
+CREATE OR REPLACE FUNCTION f_for(n NUMBER) RETURN VARCHAR2 IS
+  r VARCHAR2(100);
+BEGIN
+  FOR i IN 1 .. n LOOP r := r || i; END LOOP;
+  FOR i IN REVERSE 1 .. 2 LOOP r := r || '<' || i; END LOOP;
+  RETURN r;
+END;
+/
+CREATE OR REPLACE FUNCTION f_while(n NUMBER) RETURN NUMBER IS
+  i NUMBER := n;
+BEGIN
+  WHILE i > 1 LOOP i := i / 2; END LOOP;
+  RETURN i;
+END;
+/
+CREATE OR REPLACE FUNCTION f_name(p_id NUMBER) RETURN VARCHAR2 IS
+  l_name pilots.name%TYPE;
+BEGIN
+  SELECT name INTO l_name FROM pilots WHERE pilot_id = p_id;
+  RETURN l_name;
+EXCEPTION
+  WHEN NO_DATA_FOUND THEN RETURN 'nobody';
+END;
+/
+CREATE OR REPLACE FUNCTION f_row(p_id NUMBER) RETURN VARCHAR2 IS
+  r pilots%ROWTYPE;
+BEGIN
+  SELECT * INTO r FROM pilots WHERE pilot_id = p_id;
+  RETURN r.name || '/' || r.grade;
+END;
+/
+CREATE OR REPLACE FUNCTION f_too_many RETURN VARCHAR2 IS
+  l_id NUMBER;
+BEGIN
+  SELECT pilot_id INTO l_id FROM pilots;
+  RETURN 'one';
+EXCEPTION
+  WHEN TOO_MANY_ROWS THEN RETURN 'several';
+END;
+/
+CREATE OR REPLACE FUNCTION f_cursor RETURN VARCHAR2 IS
+  CURSOR c (p_min NUMBER) IS SELECT name, rate FROM pilots WHERE rate >= p_min ORDER BY name;
+  r c%ROWTYPE;
+  t VARCHAR2(200);
+BEGIN
+  OPEN c(50);
+  LOOP
+    FETCH c INTO r;
+    EXIT WHEN c%NOTFOUND;
+    t := t || r.name || '=' || r.rate || ';';
+  END LOOP;
+  CLOSE c;
+  RETURN t;
+END;
+/
+CREATE OR REPLACE FUNCTION f_for_query RETURN NUMBER IS
+  t NUMBER := 0;
+BEGIN
+  FOR r IN (SELECT o.hours, p.rate FROM orders o JOIN pilots p ON p.pilot_id = o.pilot_id) LOOP
+    t := t + r.hours * r.rate;
+  END LOOP;
+  RETURN t;
+END;
+/
+CREATE OR REPLACE FUNCTION f_count(p_grade VARCHAR2 DEFAULT 'A') RETURN NUMBER IS
+  n NUMBER;
+BEGIN
+  SELECT COUNT(*) INTO n FROM pilots WHERE grade = p_grade;
+  RETURN n;
+END;
+/
+CREATE OR REPLACE FUNCTION f_nested(p NUMBER) RETURN VARCHAR2 IS
+  r VARCHAR2(60) := 'start';
+BEGIN
+  DECLARE
+    e_own EXCEPTION;
+  BEGIN
+    IF p > 1 THEN RAISE e_own; END IF;
+    r := r || ' fine';
+  EXCEPTION
+    WHEN e_own THEN r := r || ' own';
+  END;
+  RETURN r;
+END;
+/
+CREATE OR REPLACE FUNCTION f_zero(a NUMBER) RETURN NUMBER IS
+BEGIN
+  RETURN 1 / a;
+EXCEPTION WHEN ZERO_DIVIDE THEN RETURN -1;
+END;
+/
+CREATE OR REPLACE FUNCTION f_calls(a NUMBER) RETURN NUMBER IS BEGIN RETURN f_add(f_loop(a), b => 1); END;
+/
+CREATE OR REPLACE FUNCTION f_rownum RETURN VARCHAR2 IS
+  v VARCHAR2(40);
+BEGIN
+  SELECT name INTO v FROM pilots WHERE ROWNUM = 1 AND grade = 'A';
+  RETURN v;
+END;
+/
+CREATE OR REPLACE FUNCTION f_listagg RETURN VARCHAR2 IS
+  v VARCHAR2(200);
+BEGIN
+  SELECT LISTAGG(name, ', ') WITHIN GROUP (ORDER BY name) INTO v FROM pilots;
+  RETURN v;
+END;
+/
+CREATE OR REPLACE FUNCTION f_exists(p NUMBER) RETURN NUMBER IS
+  n NUMBER;
+BEGIN
+  SELECT COUNT(*) INTO n FROM dual WHERE EXISTS (SELECT 1 FROM orders WHERE pilot_id = p);
+  RETURN n;
+END;
+/
+CREATE OR REPLACE FUNCTION f_dynamic(p NUMBER) RETURN VARCHAR2 IS
+  v VARCHAR2(40);
+BEGIN
+  EXECUTE IMMEDIATE 'SELECT name FROM pilots WHERE pilot_id = :1' INTO v USING p;
+  RETURN v;
+END;
+/
+CREATE OR REPLACE PROCEDURE p_out(a IN NUMBER, b OUT NUMBER, c IN OUT VARCHAR2) IS
+BEGIN
+  b := a * 2;
+  c := c || '!';
+END;
+/
+CREATE OR REPLACE PROCEDURE p_insert(p_ship VARCHAR2, p_id OUT NUMBER) IS
+BEGIN
+  INSERT INTO orders (order_id, pilot_id, ship, hours) VALUES (order_seq.NEXTVAL, 1, p_ship, 2) RETURNING order_id INTO p_id;
+END;
+/
+CREATE OR REPLACE PROCEDURE p_update(p_id NUMBER, p_n OUT NUMBER) IS
+BEGIN
+  UPDATE orders o SET o.fee = (SELECT o.hours * p.rate FROM pilots p WHERE p.pilot_id = o.pilot_id) WHERE o.pilot_id = p_id;
+  p_n := SQL%ROWCOUNT;
+  IF SQL%ROWCOUNT = 0 THEN
+    INSERT INTO events (what) VALUES ('nothing');
+  END IF;
+END;
+/
+CREATE OR REPLACE PROCEDURE p_delete IS
+BEGIN
+  DELETE orders WHERE hours < 2;
+  INSERT INTO events (what, amount) SELECT 'left', COUNT(*) FROM orders;
+END;
+/
+CREATE OR REPLACE PROCEDURE p_merge IS
+BEGIN
+  MERGE INTO pilots p USING (SELECT 1 AS pilot_id, 99 AS rate FROM dual UNION ALL SELECT 9, 10 FROM dual) s ON (p.pilot_id = s.pilot_id)
+  WHEN MATCHED THEN UPDATE SET p.rate = s.rate
+  WHEN NOT MATCHED THEN INSERT (pilot_id, name, rate) VALUES (s.pilot_id, 'new', s.rate);
+END;
+/
+CREATE OR REPLACE PROCEDURE p_raise(a NUMBER) IS
+BEGIN
+  IF a < 0 THEN RAISE_APPLICATION_ERROR(-20001, 'below zero: ' || a); END IF;
+  INSERT INTO events VALUES ('fine', a);
+END;
+/
+CREATE OR REPLACE PROCEDURE p_duplicate(p_result OUT VARCHAR2) IS
+BEGIN
+  INSERT INTO pilots (pilot_id, name) VALUES (1, 'Again');
+  p_result := 'made';
+EXCEPTION
+  WHEN DUP_VAL_ON_INDEX THEN p_result := 'there already';
+  WHEN OTHERS THEN p_result := SQLERRM;
+END;
+/
+CREATE OR REPLACE PROCEDURE p_init IS
+  e_fk EXCEPTION;
+  PRAGMA EXCEPTION_INIT(e_fk, -2291);
+BEGIN
+  INSERT INTO orders (order_id, pilot_id) VALUES (900, 77);
+EXCEPTION
+  WHEN e_fk THEN INSERT INTO events (what) VALUES ('no pilot');
+END;
+/
+CREATE OR REPLACE PROCEDURE p_calls(r OUT NUMBER) IS
+  x NUMBER;
+  y VARCHAR2(10) := 'q';
+BEGIN
+  p_out(5, x, y);
+  r := x + LENGTH(y);
+END;
+/
+CREATE OR REPLACE TRIGGER orders_bi BEFORE INSERT OR UPDATE ON orders FOR EACH ROW
+BEGIN
+  IF INSERTING AND :NEW.ordered_at IS NULL THEN :NEW.note := 'made'; END IF;
+  IF UPDATING AND NVL(:OLD.fee, 0) <> NVL(:NEW.fee, 0) THEN
+    INSERT INTO events (what, amount) VALUES ('fee of ' || :NEW.order_id, :NEW.fee);
+  END IF;
+END;
+/
+CREATE OR REPLACE PACKAGE pk IS
+  c_limit CONSTANT NUMBER := 40;
+  FUNCTION is_dear(p NUMBER) RETURN NUMBER;
+  PROCEDURE log_it(p_what VARCHAR2, p_amount NUMBER DEFAULT 0);
+END pk;
+/
+CREATE OR REPLACE PACKAGE BODY pk IS
+  FUNCTION is_dear(p NUMBER) RETURN NUMBER IS
+  BEGIN
+    IF p > c_limit THEN RETURN 1; END IF;
+    RETURN 0;
+  END is_dear;
+  PROCEDURE log_it(p_what VARCHAR2, p_amount NUMBER DEFAULT 0) IS
+  BEGIN
+    INSERT INTO events (what, amount) VALUES (p_what, p_amount);
+  END log_it;
+END pk;
+/
+CREATE OR REPLACE PROCEDURE p_package IS
+BEGIN
+  pk.log_it('dear', pk.is_dear(50));
+  pk.log_it(p_what => 'plain');
+END;
+/
