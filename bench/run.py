@@ -41,6 +41,17 @@ def lexing_pass(folder: Path, engine: str) -> None:
                 pass
 
 
+def measure_drafting(engine: str, root: Path, lines: int) -> None:
+    """Compare drafting with reading: it should add at most as much time."""
+    folder = root / "drafting"
+    lines = make_source(folder, lines, engine)
+    surveyed: list = []
+    reading = timed(lambda: surveyed.append(steps.survey_scripts(folder, engine, jobs=1)))
+    case = steps.assess_catalog(surveyed[0], TARGET)
+    drafting = timed(lambda: steps.draft_case(case))
+    print(f"{engine}: drafting {lines:,} lines / reading them: {drafting / reading:.2f} ({drafting:.1f} s / {reading:.1f} s)")
+
+
 def start_up(*command: str) -> float:
     return min(timed(lambda: subprocess.run(command, capture_output=True, check=True)) for _ in range(5))
 
