@@ -111,11 +111,9 @@ def main() -> None:
     with tempfile.TemporaryDirectory() as name:
         measure_judging(Path(name), 2 * arguments.lines)
     print(f"peak memory: {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024:.0f} MB")
-    with tempfile.TemporaryDirectory() as name:
-        make_source(Path(name), arguments.lines // 4)
-        case = steps.assess_catalog(steps.survey_scripts(Path(name), "oracle", "19"), TARGET)
-        reading = timed(lambda: steps.survey_scripts(Path(name), "oracle", "19"))
-        print(f"drafting / reading: {timed(lambda: steps.draft_case(case)) / reading:.2f}")
+    for engine in arguments.engine or LEXERS:
+        with tempfile.TemporaryDirectory() as name:
+            measure_drafting(engine, Path(name), arguments.lines // 4)
     help_time = start_up(sys.executable, "-m", "hullsound", "--help")
     base = start_up(sys.executable, "-c", "import typer")
     print(f"hullsound --help / python -c 'import typer': {help_time / base:.2f}")

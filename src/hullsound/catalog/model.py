@@ -1,6 +1,8 @@
 """The objects of a surveyed database, free of any target."""
 
+import re
 from enum import StrEnum
+from typing import Final
 
 import msgspec
 
@@ -214,6 +216,9 @@ def object_id(schema: str, kind: str, name: str) -> str:
     return ".".join([*parts, kind.replace(" ", "_"), shown(name)])
 
 
+_SESSION_NAME: Final = re.compile(r"(?<![@\w])@\w+")
+
+
 class Catalog:
     """All objects of a source by id, in the order in which they were met."""
 
@@ -243,10 +248,13 @@ class Catalog:
         self._columns: dict[str, list[Column]] | None = None
         self._in_any_schema: dict[str, list[Object]] | None = None
         self._schemas: frozenset[str] | None = None
+        self._by_table: dict[str, list[Object]] | None = None
+        self._session_names: dict[str, set[str]] | None = None
 
     def add(self, item: Object) -> None:
         self.objects[item.id] = item
         self._by_name = self._columns = self._in_any_schema = self._schemas = None
+        self._by_table = self._session_names = None
 
     def named(self, schema: str, name: str) -> list[Object]:
         """Return the objects with this name in `schema`."""
@@ -288,6 +296,24 @@ class Catalog:
         if self._schemas is None:
             self._schemas = frozenset(item.schema for item in self.objects.values())
         return self._schemas
+
+    def belonging(self, table: str) -> list[Object]:
+        """Return the constraints, indexes and triggers of a table, by its id."""
+        if self._by_table is None:
+            self._by_table = {}
+            for item in self.objects.values():
+                if item.table:
+                    self._by_table.setdefault(item.table, []).append(item)
+        return self._by_table.get(table, [])
+
+    def session_users(self, name: str) -> set[str]:
+        """Return the ids of the objects whose text holds a variable of the session, such as @total."""
+        if self._session_names is None:
+            self._session_names = {}
+            for item in self.objects.values():
+                for found in _SESSION_NAME.findall(item.text.upper()):
+                    self._session_names.setdefault(found, set()).add(item.id)
+        return self._session_names.get(name, set())
 
     def with_name(self, name: str) -> list[Object]:
         """Return the objects of this name in any schema."""

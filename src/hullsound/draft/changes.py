@@ -424,13 +424,13 @@ def conflict_key(item: Object | None, given: Iterable[str], rewriter: Rewriter) 
     given = set(given)
     keys = [
         each.constraint.columns
-        for each in rewriter.catalog.objects.values()
-        if each.table == item.id and each.constraint is not None and each.constraint.form in ("primary key", "unique")
+        for each in rewriter.catalog.belonging(item.id)
+        if each.constraint is not None and each.constraint.form in ("primary key", "unique")
     ]
     keys += [
         [line.partition("\t")[0].strip() for line in each.details["keys"].split("\n")]
-        for each in rewriter.catalog.objects.values()
-        if each.table == item.id and each.type is ObjectType.INDEX and each.details.get("unique")
+        for each in rewriter.catalog.belonging(item.id)
+        if each.type is ObjectType.INDEX and each.details.get("unique")
     ]
     met = [key for key in keys if set(key) <= given]
     unique = [list(key) for key in dict.fromkeys(tuple(key) for key in met)]

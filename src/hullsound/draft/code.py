@@ -1,7 +1,7 @@
 """Drafts of views, queries and code: the source text with edits."""
 
 from dataclasses import dataclass, field
-from functools import partial
+from functools import cache, partial
 from typing import Final
 
 from hullsound.catalog.model import CODE_TYPES, Catalog, Object, ObjectType
@@ -183,6 +183,18 @@ def expression_type(text: str, table: Object, catalog: Catalog, target: Target) 
     return kind
 
 
+def draft_statement(read: ReadStatement, item: Object, catalog: Catalog, target: Target) -> str:
+    """Draft a statement that changes rows. Raises CannotDraft if it was not read in full or cannot be drafted."""
+    if not read.is_complete or read.unread():
+        raise CannotDraft("its text could not be read in full")
+    rewriter = make_rewriter(read, catalog, target, item.id)
+    _add_types(rewriter)
+    result = rewriter.result()
+    if rewriter.skipped:
+        raise CannotDraft(rewriter.skipped[0].reason)
+    return result
+
+
 def draft_query(text: str, item: Object, catalog: Catalog, target: Target) -> str:
     """Draft a query that makes a table. Raises CannotDraft if it cannot be read or drafted."""
     read = read_object(text, catalog.engine)
@@ -199,11 +211,17 @@ def draft_query(text: str, item: Object, catalog: Catalog, target: Target) -> st
     return result
 
 
+@cache
+def _own_words(engine: str) -> frozenset[str]:
+    """Return the words that mean something to the source itself, so that they are no names to be quoted."""
+    return frozenset(load_seer(engine).rows.tables["function"].exact) | _NILADIC
+
+
 def _add_quoting(rewriter: Rewriter) -> None:
     """Quote unquoted names that are reserved on the target."""
     reserved = rewriter.names.reserved
     subject = rewriter.subject
-    own = frozenset(load_seer(rewriter.catalog.engine).rows.tables["function"].exact) | _NILADIC
+    own = _own_words(rewriter.catalog.engine)
     named: list[Name | TableRef] = [*subject.all(Name), *subject.all(TableRef)]
     for node in named:
         for at in range(node.first, node.first + 2 * len(node.parts), 2):

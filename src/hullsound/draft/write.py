@@ -6,8 +6,6 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Final
 
-import msgspec
-
 from hullsound.assess.model import PROMISED, Assessment, Outcome
 from hullsound.assess.pair import Pair
 from hullsound.catalog.model import Catalog, Object, ObjectType
@@ -17,7 +15,7 @@ from hullsound.sql.script import read_script
 from hullsound.sql.tree import Clause
 from hullsound.storage import make_folder, write_text
 
-from .code import draft_code
+from .code import draft_code, draft_statement
 from .names import names_of
 from .objects import writers
 from .order import creation_order, stage_of
@@ -131,8 +129,7 @@ class _Drafter:
             if any(clause.name == "rows-passed-over" for clause in read.all(Clause)):
                 pieces.append("-- Rows that the survey passed over: loading data brings them.")
                 continue
-            part = msgspec.structs.replace(draft.object, text=read.text)
-            pieces.append(draft_code(part, self.catalog, self.target).text + ";")
+            pieces.append(draft_statement(read, draft.object, self.catalog, self.target) + ";")
         return "\n".join(pieces)
 
     def _stand_in(self, draft: Draft) -> None:

@@ -28,9 +28,9 @@ class MysqlWriter(ObjectWriter):
     def _early_key(self, item: Object) -> Object | None:
         """Return the primary key that begins with the column that counts by itself."""
         counted = next((c.name for c in item.columns if c.identity), "")
-        for each in self.catalog.objects.values():
+        for each in self.catalog.belonging(item.id):
             constraint = each.constraint
-            if each.table == item.id and constraint is not None and constraint.form == "primary key":
+            if constraint is not None and constraint.form == "primary key":
                 return each if counted and constraint.columns[:1] == [counted] else None
         return None
 

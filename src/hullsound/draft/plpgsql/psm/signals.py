@@ -31,7 +31,7 @@ def get_diagnostics(code: "PsmCode", node: OtherStatement) -> str:
 
 def _word(code: "PsmCode", at: int) -> str:
     word = code.words[at]
-    return code.session_name(word) if word.startswith("@") else code.rewriter.names.write(word)
+    return code.session.name(word) if word.startswith("@") else code.rewriter.names.write(word)
 
 
 def raise_statement(code: "PsmCode", node: Raise) -> str:
@@ -78,5 +78,5 @@ def _message(code: "PsmCode", node: Raise) -> str:
 
 def _text_between(code: "PsmCode", first: int, last: int) -> str:
     if last == first + 1 and code.words[first].startswith("@"):
-        return code.session_name(code.words[first])
+        return code.session.name(code.words[first])
     return code.rewriter.text(first, last)

@@ -1,6 +1,5 @@
 """Statements of SQL/PSM inside a unit."""
 
-import re
 from collections.abc import Iterator
 from functools import partial
 from itertools import zip_longest
@@ -24,7 +23,6 @@ from hullsound.draft.plpgsql.shared import (
 )
 from hullsound.draft.queries import is_single_row, result_queries
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
-from hullsound.draft.values import kind_of
 from hullsound.sql.tree import (
     Assign,
     Block,
@@ -58,6 +56,7 @@ from hullsound.sql.tree import (
 )
 
 from .conditions import NOT_FOUND, by_precision, conditions_of, named_conditions
+from .session import SessionVariables
 from .signals import get_diagnostics, raise_statement
 
 _LEAVES: Final = (Insert, Update, Delete, QueryStatement, Execute, Assign, Fetch, ExecuteImmediate)
@@ -87,9 +86,9 @@ class PsmCode:
             self.hoisted.add(f"{ROW_COUNT} bigint := 0;")
         self.labels = self._labels()
         self.result_line = result_line
-        self.session = self._session_variables()
-        for name, kind in self.session.items():
-            self.hoisted.add(f"{self._local(name)} {kind};")
+        self.session = SessionVariables(rewriter)
+        for line in self.session.declarations():
+            self.hoisted.add(line)
 
     def add(self) -> None:
         """Add the points of all statements."""
@@ -134,6 +133,7 @@ class PsmCode:
         for counted in add(Call):
             if counted.parts == ("ROW_COUNT",):
                 self.rewriter.replace(counted.first, counted.last, ROW_COUNT)
+        self.session.add_points()
         for kind in add(TypeName):
             self.rewriter.add(Point(kind.first, kind.last, partial(self._type, kind)))
         self._continue_handlers()
@@ -371,7 +371,7 @@ class PsmCode:
     def _assigned(self, node: Assign, link: str, rewriter: Rewriter) -> str:
         text = rewriter.node(node.target)
         if isinstance(node.target, Name) and node.target.parts[0].startswith("@"):
-            text = self.session_name(node.target.parts[0])
+            text = self.session.name(node.target.parts[0])
         return f"{link}{text} := "
 
     def _select_into(self, select: Select) -> None:
@@ -406,7 +406,7 @@ class PsmCode:
         return f"{text};\n    IF FOUND THEN {sets} END IF"
 
     def _target(self, name: Name) -> str:
-        return self.session_name(name.parts[0]) if name.parts[0].startswith("@") else self.rewriter.node(name)
+        return self.session.name(name.parts[0]) if name.parts[0].startswith("@") else self.rewriter.node(name)
 
     def _is_fresh(self, target: Name, query: QueryStatement) -> bool:
         """Whether a variable holds nothing before a query: no default, no other statement that sets it, no loop."""
@@ -528,62 +528,6 @@ class PsmCode:
             for node in self.rewriter.subject.all(kind):
                 if self.words[node.last] == ";":
                     self.rewriter.replace(node.last, node.last + 1, f"; GET DIAGNOSTICS {ROW_COUNT} = ROW_COUNT;")
-
-    # --- session variables ---
-
-    def _session_variables(self) -> dict[str, str]:
-        """Return the types of the @variables that no other object of the catalogue touches."""
-        subject, catalog = self.rewriter.subject, self.rewriter.catalog
-        names = {n.parts[0] for n in subject.all(Name) if n.parts[0][:1] == "@" and n.parts[0][:2] != "@@"}
-        names |= {w for w in self.words[subject.read.first : subject.read.last] if re.fullmatch(r"@\w+", w)}
-        own: dict[str, str] = {}
-        for name in sorted(names):
-            pattern = re.compile(re.escape(name) + r"\b", re.IGNORECASE)
-            users = [o.id for o in catalog.objects.values() if o.id != self.rewriter.owner and pattern.search(o.text)]
-            if not users:
-                own[name] = self._session_type(name)
-        return own
-
-    def _session_type(self, name: str) -> str:
-        kinds = {"text": "text", "integer": "bigint", "number": "numeric", "date": "date", "timestamp": "timestamp",
-                 "boolean": "bigint", "time": "time"}  # fmt: skip
-        found = set()
-        for assign in self.rewriter.subject.all(Assign):
-            if isinstance(assign.target, Name) and assign.target.parts[0] == name:
-                found.add(kinds.get(kind_of(assign.value, self.rewriter), ""))
-        for select in self.rewriter.subject.all(Select):
-            for target, item in zip(select.into, select.items, strict=False):
-                if isinstance(target, Name) and target.parts[0] == name:
-                    found.add(kinds.get(kind_of(item.value, self.rewriter), ""))
-        found.discard("")
-        if found == {"bigint", "numeric"}:
-            return "numeric"
-        return found.pop() if len(found) == 1 else "text"
-
-    def session_name(self, name: str) -> str:
-        """Return the local variable that takes the place of an @variable. Raises CannotDraft for one that is shared."""
-        if name not in self.session:
-            raise CannotDraft(f"the session's value {name.lower()}, which other objects use too")
-        return self._local(name)
-
-    def _local(self, name: str) -> str:
-        return self.rewriter.names.write(f"HS_{name.lstrip('@')}")
-
-
-def add_session_names(code: PsmCode) -> None:
-    """Write @variables as the local ones that take their place."""
-    rewriter = code.rewriter
-    subject = rewriter.subject
-    assigned = {id(assign.target) for assign in subject.all(Assign)}
-    for name in subject.all(Name):
-        if name.parts[0].startswith("@@"):
-            rewriter.add(Point(name.first, name.last, lambda r: _refuse("a setting of the server")()))
-        elif name.parts[0].startswith("@") and id(name) not in assigned:
-            rewriter.add(Point(name.first, name.last, partial(_session_name, code, name.parts[0])))
-
-
-def _session_name(code: PsmCode, name: str, rewriter: Rewriter) -> str:
-    return code.session_name(name)
 
 
 def _selects_into(node: QueryStatement) -> bool:

@@ -29,7 +29,7 @@ from hullsound.sql.tree import (
     Update,
 )
 
-from .statements import PsmCode, add_session_names
+from .statements import PsmCode
 
 _MODES = {"in": "", "out": "OUT ", "in out": "INOUT "}
 
@@ -58,7 +58,6 @@ def _add_routine(routine: Routine, first: int, item: Object, rewriter: Rewriter)
     body = _body(routine.block, rewriter)
     code = PsmCode(rewriter, body, "RETURN" if routine.form == "procedure" else "RETURN NULL")
     code.add()
-    add_session_names(code)
     rewriter.add(Point(first, routine.is_at, partial(_head, routine, item, code)))
     _wrap(body, routine.is_at, routine.last, code, rewriter)
 
@@ -75,7 +74,6 @@ def _add_anonymous(rewriter: Rewriter) -> None:
     if code.result_count:
         raise CannotDraft("a result set given out by a script")
     code.add()
-    add_session_names(code)
     rewriter.insert(tree.first, f"DO {dollar_quote(rewriter.subject.read.text)}\n")
     _wrap(body, tree.first, tree.last, code, rewriter)
 
@@ -146,7 +144,6 @@ def _add_trigger(tree: CreateTrigger, item: Object, rewriter: Rewriter) -> None:
     if code.result_count:
         raise CannotDraft(f"a trigger that gives out {result_name(1)}")
     code.add()
-    add_session_names(code)
     _add_records(tree, rewriter)
     start = tree.block.first
     while rewriter.words[start - 1] == ":":

@@ -4,24 +4,16 @@ from collections.abc import Callable
 from functools import partial
 from typing import Final
 
-from hullsound.catalog.model import Object, ObjectType
-from hullsound.catalog.model import Parameter as ParameterFacts
-from hullsound.draft.arguments import parameter_type
 from hullsound.draft.changes import local_table
 from hullsound.draft.plpgsql.shared import (
     ROW,
     ROW_COUNT,
     STATUS,
-    GoBetween,
-    called_procedure,
-    go_between,
     guarded,
     place_results,
     result_name,
-    shape_of,
     sized,
     temporary_table,
-    unsized_text,
     write_type,
 )
 from hullsound.draft.queries import assigns
@@ -47,7 +39,6 @@ from hullsound.sql.tree import (
     Loop,
     Merge,
     Name,
-    NamedArgument,
     Node,
     OpenCursor,
     Operation,
@@ -66,8 +57,9 @@ from hullsound.sql.tree import (
     Variable,
 )
 
+from .calls import call_statement
 from .errors import caught, raise_statement
-from .names import FETCH_STATUS, Variables, prefixed
+from .names import FETCH_STATUS, Variables
 
 _CHANGES: Final = (Insert, Update, Delete, Merge)
 _TRANSACTION: Final = frozenset(("begin transaction", "commit", "rollback", "save", "begin"))
@@ -115,7 +107,8 @@ class TsqlCode:
                     lines.append(line)
         return "DECLARE\n" + "".join(f"  {line}\n" for line in lines) if lines else ""
 
-    def _hoist(self, line: str) -> None:
+    def hoist(self, line: str) -> None:
+        """Add a line to DECLARE, once."""
         if line not in self.lines:
             self.lines.append(line)
 
@@ -123,12 +116,12 @@ class TsqlCode:
         """Add the points of all statements."""
         rewriter = self.rewriter
         if self.counts_rows and self.kind != "trigger":
-            self._hoist(f"{ROW_COUNT} bigint := 0;")
+            self.hoist(f"{ROW_COUNT} bigint := 0;")
         if self.asks_fetch_status:
-            self._hoist(f"{FETCH_STATUS} integer := -1;")
+            self.hoist(f"{FETCH_STATUS} integer := -1;")
         for variable in rewriter.subject.all(Variable):
             if variable.type.name not in ("TABLE", "CURSOR"):
-                self._hoist(f"{self.variables.write(variable.name)} {write_type(variable.type, rewriter)};")
+                self.hoist(f"{self.variables.write(variable.name)} {write_type(variable.type, rewriter)};")
         self._statements(self.body)
         self._drop_stray_semicolons()
         for name in rewriter.subject.all(Name):
@@ -255,7 +248,7 @@ class TsqlCode:
     def _write(self, node: Node) -> str:
         """Return a statement without its semicolon; '' for one that nothing takes the place of."""
         writers: dict[type[Node], Callable[..., str]] = {
-            Assign: self._assign, QueryStatement: self._query, Execute: self._execute, Raise: self._raise,
+            Assign: self._assign, QueryStatement: self._query, Execute: partial(call_statement, self), Raise: self._raise,
             Return: self._return, Jump: self._jump, Fetch: self._fetch, OpenCursor: self._open, CloseCursor: self._close,
             CreateTable: self._create_table, PlainStatement: self._plain, OtherStatement: self._other,
             CursorDeclaration: self._cursor, Label: self._label, Unread: self._unread,
@@ -499,104 +492,6 @@ class TsqlCode:
         calls = [c for c in self.rewriter.subject.all(Call) if c.parts[-1] in names and c.over is None]
         inside = [any(item.first <= c.first and c.last <= item.last for c in calls) for item in block.items]
         return not block.group and all(inside)
-
-    # --- calls ---
-
-    def _execute(self, node: Execute) -> str:
-        if not node.routine or node.text is not None:
-            raise CannotDraft("a statement built at run time")
-        item = called_procedure(node, self.rewriter)
-        if item is None or item.type is not ObjectType.PROCEDURE or not item.routines:
-            raise CannotDraft(f"the procedure {'.'.join(node.routine).lower()} is not in the source")
-        shape = shape_of(item, self.rewriter.catalog)
-        if shape.results:
-            raise CannotDraft(f"the results that {item.name.lower()} gives out would have to be passed on")
-        status = self.words[node.first + 1] if self.words[node.first + 2] == "=" else ""
-        status = self.variables.write(status) if status.startswith("@") else ""
-        between: list[GoBetween] = []
-        arguments = self._arguments(node, item.routines[0].parameters, item, between)
-        text = f"CALL {self.rewriter.names.qualified(item.schema, item.name)}("
-        if shape.has_status:
-            arguments.append(f"{STATUS} => {status or 'hs_status'}")
-        text += ", ".join(arguments) + ")"
-        text = "".join(each.before for each in between) + text + "".join(each.behind for each in between)
-        return f"{text}; {status} := 0" if status and not shape.has_status else text
-
-    def _arguments(
-        self, node: Execute, parameters: list[ParameterFacts], item: Object, between: list[GoBetween]
-    ) -> list[str]:
-        given: dict[str, str] = {}
-        arguments: list[str] = []
-        for place, argument in enumerate(node.arguments):
-            named = isinstance(argument, NamedArgument)
-            name = (
-                argument.name
-                if isinstance(argument, NamedArgument)
-                else parameters[place].name
-                if place < len(parameters)
-                else ""
-            )
-            value = argument.value if isinstance(argument, NamedArgument) else argument
-            if isinstance(value, PlainStatement):
-                raise CannotDraft("DEFAULT as an argument")
-            parameter = next((p for p in parameters if p.name == name), None)
-            if parameter is None:
-                raise CannotDraft(f"the parameter {name.lower()} is not known")
-            is_variable = isinstance(value, Name) and value.parts[0].startswith("@")
-            if parameter.mode != "in" and not is_variable:
-                raise CannotDraft("a value handed to an OUTPUT parameter")
-            text = self.rewriter.node(value)
-            passing = go_between(parameter, value, text, item, self.rewriter) if parameter.mode != "in" else None
-            if passing is not None:
-                between.append(passing)
-                text = passing.name
-            given[name] = text
-            arguments.append(f"{self._parameter_name(name)} => {text}" if named else text)
-        for parameter in parameters:
-            if parameter.mode != "in" and parameter.name not in given:
-                # PL/pgSQL wants a variable for every parameter that gives something back.
-                arguments.append(f"{self._parameter_name(parameter.name)} => {self._ignored(parameter.type, item)}")
-        return arguments
-
-    def _parameter_name(self, name: str) -> str:
-        return self.rewriter.names.write(prefixed("P", name))
-
-    def _ignored(self, kind: str, item: Object) -> str:
-        text = unsized_text(parameter_type(kind, item, self.rewriter))
-        return f"hs_ignored_{text.replace(' ', '_')}"
-
-    def _declare_passing(self, node: Execute, item: Object) -> None:
-        """Declare the variables that stand between arguments and OUTPUT parameters of another type."""
-        parameters = item.routines[0].parameters
-        for place, argument in enumerate(node.arguments):
-            value = argument.value if isinstance(argument, NamedArgument) else argument
-            name = argument.name if isinstance(argument, NamedArgument) else ""
-            found = [p for i, p in enumerate(parameters) if (p.name == name if name else i == place) and p.mode != "in"]
-            if found and isinstance(value, Name) and value.parts[0].startswith("@"):
-                passing = go_between(found[0], value, self.variables.write(value.parts[0]), item, self.rewriter)
-                if passing is not None:
-                    self._hoist(passing.declaration)
-
-    def prepare_calls(self) -> None:
-        """Declare what calls and loops need, before the head is written."""
-        for node in self.rewriter.subject.all(Execute):
-            item = called_procedure(node, self.rewriter)
-            if item is None or not item.routines or item.type is not ObjectType.PROCEDURE:
-                continue
-            self._declare_passing(node, item)
-            names = {a.name for a in node.arguments if isinstance(a, NamedArgument)}
-            positional = sum(not isinstance(a, NamedArgument) for a in node.arguments)
-            for place, parameter in enumerate(item.routines[0].parameters):
-                if parameter.mode != "in" and parameter.name not in names and place >= positional:
-                    kind = unsized_text(parameter_type(parameter.type, item, self.rewriter))
-                    self._hoist(f"{self._ignored(parameter.type, item)} {kind};")
-            try:
-                if shape_of(item, self.rewriter.catalog).has_status:
-                    self._hoist("hs_status integer;")
-            except CannotDraft:
-                continue
-        if any(assigns(item) for item in self.rewriter.subject.all(SelectItem)):
-            self._hoist(f"{ROW} record;")
 
 
 def outer_statements(block: Block, words: list[str]) -> tuple[list[Node], Block | None]:

@@ -8,6 +8,7 @@ from hullsound.draft.plpgsql.shared import ROW_COUNT, dollar_quote, shares_line,
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import Block, Call, CreateTrigger, Name, TableRef
 
+from .calls import prepare_calls
 from .statements import TsqlCode, outer_statements
 
 _TABLES: Final = {"insert": ("INSERTED",), "update": ("INSERTED", "DELETED"), "delete": ("DELETED",)}
@@ -40,7 +41,7 @@ def add_trigger(tree: CreateTrigger, item: Object, rewriter: Rewriter) -> None:
         for reference in rewriter.subject.all(TableRef):
             if reference.parts[-1] in _TRANSITION:
                 rewriter.add(Point(reference.first, reference.last, partial(_row_as_table, reference)))
-    code.prepare_calls()
+    prepare_calls(code)
     code.add()
     start = around.begin_at + 1 if around is not None else tree.block.first
     missing = [] if by_row else _missing(tree, used)
@@ -139,8 +140,8 @@ def _updated(call: Call, table: Object, by_row: bool, rewriter: Rewriter) -> str
         return f"(TG_OP = 'INSERT' OR NEW.{column} IS DISTINCT FROM OLD.{column})"
     keys = [
         each.constraint.columns
-        for each in rewriter.catalog.objects.values()
-        if each.table == table.id and each.constraint is not None and each.constraint.form == "primary key"
+        for each in rewriter.catalog.belonging(table.id)
+        if each.constraint is not None and each.constraint.form == "primary key"
     ]
     if not keys:
         raise CannotDraft("UPDATE() on a table without a primary key")

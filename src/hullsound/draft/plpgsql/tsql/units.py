@@ -33,6 +33,7 @@ from hullsound.sql.tree import (
     Subquery,
 )
 
+from .calls import prepare_calls
 from .names import prefixed
 from .statements import TsqlCode, outer_statements
 from .triggers import add_trigger
@@ -58,7 +59,7 @@ def _add_batch(block: Block | None, tree: Node, rewriter: Rewriter) -> None:
     calls = [each for each in rewriter.subject.all(Execute) if each.first == tree.first]
     body: list[Node] = block.body if block is not None else [*calls[-1:]] or [tree]
     code = TsqlCode(rewriter, body, "", "batch")
-    code.prepare_calls()
+    prepare_calls(code)
     code.add()
     quote = dollar_quote(rewriter.subject.read.text)
     rewriter.insert(tree.first, f"DO {quote}\n")
@@ -85,7 +86,7 @@ def _add_routine(routine: Routine, first: int, item: Object, rewriter: Rewriter)
         code.has_status = routine_shape(rewriter.subject.read).has_status
     if is_table:
         code.returned_table = rewriter.names.write(local_table(_returned(routine, rewriter).name))
-    code.prepare_calls()
+    prepare_calls(code)
     code.add()
     start = around.begin_at + 1 if around is not None else block.first
     rewriter.add(Point(first, start, partial(_head, routine, item, code, is_table, start)))
