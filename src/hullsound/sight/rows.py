@@ -75,10 +75,18 @@ class Table:
         return construct
 
 
+_NILADIC: Final = frozenset(
+    """CURRENT_DATE CURRENT_TIME CURRENT_TIMESTAMP LOCALTIME LOCALTIMESTAMP CURRENT_USER SESSION_USER SYSTEM_USER USER UTC_DATE
+    UTC_TIME UTC_TIMESTAMP CURRENT_ROLE CURRENT_SCHEMA CURRENT_CATALOG CURRENT_TIMEZONE SYSDATE""".split()
+)
+"""Functions of standard SQL and its kin that stand without brackets."""
+
+
 class Rows:
     """The rows of one engine, by the kind of node that shows them."""
 
-    def __init__(self, constructs: Iterable[Construct], lacking: frozenset[str]) -> None:
+    def __init__(self, constructs: Iterable[Construct], lacking: frozenset[str], engine: str) -> None:
+        self.calls_without_brackets = engine in ("oracle", "mariadb", "db2", "teradata")
         self.tables = {key: Table() for key in _KEYS}
         self.sequences = WordSequences()
         self.lacking = lacking
@@ -134,7 +142,9 @@ class Rows:
         for name in nodes:
             parts = name.parts
             if len(parts) == 1:
-                construct = functions(parts[0]) or words(parts[0])
+                # Most engines call a function by its brackets; a bare name is a column or a word of its own.
+                is_called = self.calls_without_brackets or parts[0] in _NILADIC
+                construct = (functions(parts[0]) if is_called else None) or words(parts[0])
             else:
                 construct = words(parts[-1]) or (
                     self._package(parts) if parts[0] in packages or parts[0] == "SYS" else None

@@ -63,7 +63,9 @@ class Seer:
                 self._by_kind.setdefault(kind, []).append(entry)
 
         called = frozenset(self._by_call)
-        self.rows = Rows(constructs.values(), load_engine(engine).function_names - functions_everywhere() - called)
+        self.rows = Rows(
+            constructs.values(), load_engine(engine).function_names - functions_everywhere() - called, engine
+        )
 
     def see(self, read: ReadStatement, scope: Scope) -> list[Hit]:
         """Return every construct in a statement, in no particular order."""

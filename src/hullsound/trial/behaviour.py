@@ -143,6 +143,9 @@ def plain(value: Any) -> Any:
             else decimal.Decimal(str(value))
         )
     if isinstance(value, datetime.datetime):
+        value = value.astimezone(datetime.UTC).replace(tzinfo=None) if value.tzinfo else value
+        if abs(value - datetime.datetime.now(datetime.UTC).replace(tzinfo=None)) < _A_DAY:
+            return "the time of the run"
         text = value.isoformat(sep=" ")
         return text.removesuffix(" 00:00:00")
     if isinstance(value, datetime.date):
@@ -162,6 +165,7 @@ def plain(value: Any) -> Any:
     return value
 
 
+_A_DAY: Final = datetime.timedelta(days=1)
 _DIGITS: Final = decimal.Decimal("0.00001")
 
 

@@ -56,6 +56,21 @@ def _not_zero(node: Node, text: str, rewriter: Rewriter) -> str:
     return text if constant else f"NULLIF({text}, 0)"
 
 
+@fixer("bit_operators")
+def fix_bit_operators(place: Found, rewriter: Rewriter) -> str:
+    """Write ^ as #, which is the exclusive or; shifts are counted in 64 bits with a sign."""
+    node = place.node
+    if not isinstance(node, Operation):
+        raise CannotDraft("bit operators in a form that is not known")
+    text = rewriter.node(node.operands[0])
+    for operator, operand in zip(node.operators, node.operands[1:], strict=True):
+        shift = operator in ("<<", ">>")
+        right = f"CAST({rewriter.node(operand)} AS integer)" if shift else rewriter.node(operand)
+        left = f"CAST({text} AS bigint)" if shift else text
+        text = f"({left} {'#' if operator == '^' else operator} {right})"
+    return text
+
+
 @fixer("regex_function")
 def fix_regex_function(place: Found, rewriter: Rewriter) -> str:
     call = call_of(place)
