@@ -49,7 +49,9 @@ def measure_drafting(engine: str, root: Path, lines: int) -> None:
     reading = timed(lambda: surveyed.append(steps.survey_scripts(folder, engine, jobs=1)))
     case = steps.assess_catalog(surveyed[0], TARGET)
     drafting = timed(lambda: steps.draft_case(case))
-    print(f"{engine}: drafting {lines:,} lines / reading them: {drafting / reading:.2f} ({drafting:.1f} s / {reading:.1f} s)")
+    print(
+        f"{engine}: drafting {lines:,} lines / reading them: {drafting / reading:.2f} ({drafting:.1f} s / {reading:.1f} s)"
+    )
 
 
 def start_up(*command: str) -> float:
