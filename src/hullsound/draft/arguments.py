@@ -87,9 +87,22 @@ def add_call_points(rewriter: Rewriter) -> None:
     """Narrow numbers and moments that are handed to the catalogue's own routines, which PostgreSQL does not do by itself."""
     for call in rewriter.subject.all(Call):
         _add_call(call.parts, call.arguments, rewriter)
+        _drop_defaults(call, rewriter)
     for execute in rewriter.subject.all(Execute):
         if execute.routine:
             _add_call(execute.routine, execute.arguments, rewriter)
+
+
+def _drop_defaults(call: Call, rewriter: Rewriter) -> None:
+    """Leave out DEFAULT at the end of the arguments: a default is taken where nothing is given."""
+    kept = [argument for argument in call.arguments if not _is_default(argument)]
+    if len(kept) < len(call.arguments) and kept == call.arguments[: len(kept)]:
+        first = kept[-1].last if kept else call.arguments[0].first
+        rewriter.replace(first, call.closing, "")
+
+
+def _is_default(node: Node) -> bool:
+    return isinstance(node, Name) and node.parts == ("DEFAULT",)
 
 
 def _add_call(parts: tuple[str, ...], arguments: list[Node], rewriter: Rewriter) -> None:

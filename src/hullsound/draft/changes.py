@@ -12,6 +12,7 @@ from hullsound.sql.tree import (
     DerivedTable,
     Insert,
     Join,
+    Merge,
     Name,
     Node,
     SelectItem,
@@ -21,6 +22,7 @@ from hullsound.sql.tree import (
 )
 
 from .rewrite import CannotDraft, Point, Rewriter
+from .through import changed_query, mark_change_through, write_change_through
 from .values import default_schema
 
 _RECORDS: Final = ("INSERTED", "DELETED")
@@ -31,6 +33,15 @@ SELF: Final = "hs_self"
 def add_change_points(rewriter: Rewriter) -> None:
     """Add the points of all changes of a statement."""
     subject = rewriter.subject
+    for node in (*subject.all(Update), *subject.all(Delete)):
+        query = changed_query(node, rewriter)
+        if query is not None:
+            mark_change_through(node, query, rewriter)
+    for change in (*subject.all(Update), *subject.all(Delete), *subject.all(Insert), *subject.all(Merge)):
+        _mark_output(change, rewriter)
+    for merge in subject.all(Merge):
+        _mark_merge(merge, rewriter)
+        rewriter.add(Point(_verb(merge, rewriter), merge.last, partial(_merge, merge)))
     for update in subject.all(Update):
         rewriter.add(Point(_verb(update, rewriter), update.last, partial(_update, update)))
     for delete in subject.all(Delete):
@@ -40,7 +51,7 @@ def add_change_points(rewriter: Rewriter) -> None:
         rewriter.add(Point(_verb(insert, rewriter), insert.last, partial(_insert, insert)))
 
 
-def _verb(node: Update | Delete | Insert, rewriter: Rewriter) -> int:
+def _verb(node: Update | Delete | Insert | Merge, rewriter: Rewriter) -> int:
     """Return the token at which a change begins, behind the common tables that may stand before it."""
     words = rewriter.words
     if words[node.first] != "WITH":
@@ -111,6 +122,9 @@ def _clause(node: Node, name: str, rewriter: Rewriter) -> Clause | None:
 
 
 def _update(node: Update, rewriter: Rewriter) -> str:
+    query = changed_query(node, rewriter)
+    if query is not None:
+        return _with_output(node, write_change_through(node, query, rewriter), None, rewriter)
     joined = _clause(node, "update-from", rewriter)
     if isinstance(node.table, Join) or _clause(node, "change-several-tables", rewriter):
         end = node.assignments[0][0].first - 1
@@ -176,6 +190,9 @@ def _delete(node: Delete, rewriter: Rewriter) -> str:
         raise CannotDraft("a DELETE from several tables at once")
     if _clause(node, "change-several-tables", rewriter):
         raise CannotDraft("a DELETE from several tables at once")
+    query = changed_query(node, rewriter)
+    if query is not None:
+        return _with_output(node, write_change_through(node, query, rewriter), None, rewriter)
     return _change("DELETE FROM {}", " USING ", node, _target(node.table, sources), sources, rewriter)
 
 
@@ -226,13 +243,21 @@ def local_table(name: str) -> str:
     return f"TEMP_{name.lstrip('@#')}" if name[:1] in ("@", "#") else name
 
 
+def add_temporary_names(rewriter: Rewriter) -> None:
+    """Write #name and @name of temporary tables as the tables that stand for them."""
+    for table in rewriter.subject.all(TableRef):
+        if table.parts[-1][:1] in ("@", "#"):
+            new = rewriter.names.write(local_table(table.parts[-1]))
+            rewriter.replace(table.first, table.first + 2 * len(table.parts) - 1, new)
+
+
 def _limit(node: Update | Delete, rewriter: Rewriter) -> str:
     """Return ORDER BY and LIMIT of a change, or what TOP means, as they stand in the query for its rows."""
     top = _clause(node, "top", rewriter)
     if top is not None:
         if rewriter.words[top.last - 1] == "PERCENT":
             raise CannotDraft("TOP n PERCENT of a change")
-        return f" LIMIT {rewriter.text(top.first + 1, top.last)}"
+        return f" LIMIT {rewriter.text(top.first + 1, top.last)}{_lock(node, rewriter)}"
     start = node.where.last if node.where is not None else -1
     if start < 0:
         start = node.assignments[-1][1].last if isinstance(node, Update) else node.table.last
@@ -242,10 +267,17 @@ def _limit(node: Update | Delete, rewriter: Rewriter) -> str:
     return ""
 
 
+def _lock(node: Update | Delete, rewriter: Rewriter) -> str:
+    """Pass over rows that others hold where the source says so, as work queues do."""
+    hints = [c for c in rewriter.subject.all(Clause) if c.name == "table-hint" and node.first < c.first < node.last]
+    passes = any("READPAST" in rewriter.words[hint.first : hint.last] for hint in hints)
+    return " FOR UPDATE SKIP LOCKED" if passes else ""
+
+
 # --- OUTPUT ---
 
 
-def _with_output(node: Update | Delete | Insert, text: str, target: TableRef | None, rewriter: Rewriter) -> str:
+def _with_output(node: Update | Delete | Insert | Merge, text: str, target: TableRef | None, rewriter: Rewriter) -> str:
     """Add RETURNING for OUTPUT, and put its rows into the table that OUTPUT INTO names."""
     output = _clause(node, "output", rewriter)
     if output is None:
@@ -270,19 +302,70 @@ def _output_item(node: Node, item: SelectItem, target: TableRef | None, rewriter
     source = rewriter.subject.source(value).upper()
     if source in ("INSERTED.*", "DELETED.*"):
         return f"{rewriter.names.write(target.alias or target.parts[-1])}.*" if target is not None else "*"
-    for name in rewriter.subject.all(Name):
-        if value.first <= name.first < value.last and name.parts[0] in _RECORDS:
-            if name.parts[0] == "DELETED" and isinstance(node, Update):
-                if rewriter.target.version < 18:
-                    raise CannotDraft("the rows from before an UPDATE, which RETURNING knows since version 18")
-                new = f"old.{rewriter.names.write(name.parts[-1])}"
-            else:
-                owner = f"{rewriter.names.write(target.alias or target.parts[-1])}." if target is not None else ""
-                new = owner + rewriter.names.write(name.parts[-1])
-            if name is value:
-                return new + alias
-            raise CannotDraft("OUTPUT of an expression")
+    if source == "$ACTION":
+        if rewriter.target.version < 17:
+            raise CannotDraft("what a MERGE did to a row, which RETURNING knows since version 17")
+        return f"merge_action(){alias}"
     return rewriter.node(value) + alias
+
+
+def _mark_output(node: Update | Delete | Insert | Merge, rewriter: Rewriter) -> None:
+    """Name the changed table, or its rows from before, where OUTPUT says INSERTED and DELETED."""
+    output = _clause(node, "output", rewriter)
+    if output is None:
+        return
+    table = node.table if isinstance(node.table, TableRef) else None
+    owner = f"{rewriter.names.write(table.alias or table.parts[-1])}." if table is not None and len(table.parts) else ""
+    if isinstance(node, Update | Delete) and changed_query(node, rewriter) is not None:
+        owner = "hs_self."
+    for name in rewriter.subject.all(Name):
+        if output.first <= name.first < output.last and name.parts[0] in _RECORDS and len(name.parts) == 2:
+            rewriter.add(Point(name.first, name.last, partial(_output_name, node, name, owner)))
+
+
+def _output_name(node: Node, name: Name, owner: str, rewriter: Rewriter) -> str:
+    column = rewriter.names.write(name.parts[-1])
+    if name.parts[0] == "DELETED" and isinstance(node, Update | Merge):
+        if rewriter.target.version < 18:
+            raise CannotDraft("the rows from before a change, which RETURNING knows since version 18")
+        return f"old.{column}"
+    return owner + column
+
+
+# --- MERGE ---
+
+
+def _merge(node: Merge, rewriter: Rewriter) -> str:
+    """Write a MERGE: INTO is said, hints and the end of T-SQL's BY TARGET go, and columns are set without a table's name."""
+    if rewriter.target.version < 15:
+        raise CannotDraft("MERGE, which is there since version 15")
+    output = _clause(node, "output", rewriter)
+    verb = _verb(node, rewriter)
+    end = output.first if output is not None else node.last
+    words = rewriter.words
+    if words[end - 2 : end] == ["ELSE", "IGNORE"]:
+        end -= 2
+    start = node.table.first
+    text = f"MERGE INTO {rewriter.text(start, end).rstrip()}"
+    if any(words[i] == "TOP" for i in range(verb, start)):
+        raise CannotDraft("a limit on MERGE")
+    return _with_output(node, text, node.table, rewriter)
+
+
+def _mark_merge(node: Merge, rewriter: Rewriter) -> None:
+    words = rewriter.words
+    name = rewriter.names.qualified(*_table_parts(node.table, rewriter))
+    rewriter.replace(node.table.first, node.table.first + 2 * len(node.table.parts) - 1, name)
+    for at in range(node.first, node.last - 1):
+        if words[at : at + 2] == ["BY", "TARGET"]:
+            rewriter.replace(at, at + 2, "")
+    for target, _ in node.assignments:
+        if isinstance(target, Name):
+            rewriter.replace(target.first, target.last, rewriter.names.write(target.parts[-1]))
+            operator = words[target.last]
+            if operator in ("+=", "-=", "*=", "/="):
+                column = rewriter.names.qualified(node.table.alias or node.table.parts[-1], target.parts[-1])
+                rewriter.replace(target.last, target.last + 1, f"= {column} {operator[0]}")
 
 
 # --- INSERT ---

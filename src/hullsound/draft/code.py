@@ -18,6 +18,7 @@ from hullsound.sql.positions import Positions
 from hullsound.sql.script import ReadStatement, read_script
 from hullsound.sql.tree import Clause, CreateView, Insert, Merge, Name, Node, SelectItem, TableRef, TypeName
 
+from .changes import add_temporary_names
 from .dialects import add_structure
 from .fixers import load_fixers
 from .fixers.queries import PREPARED, prepare_queries
@@ -63,7 +64,7 @@ def make_rewriter(read: ReadStatement, catalog: Catalog, target: Target, owner: 
     rewriter = Rewriter(subject, catalog, target, owner)
     hits = load_seer(catalog.engine).see(read, subject.scope)
     stances = load_stances(catalog.engine, target)
-    prepared: set[str] = set()
+    prepared: dict[str, str] = {}
     for hit in hits:
         stance = stances.get(hit.construct)
         if stance is not None and stance.way in (Way.REWRITE, Way.NONE) and needs_hold(hit.found.needs, catalog):
@@ -73,12 +74,20 @@ def make_rewriter(read: ReadStatement, catalog: Catalog, target: Target, owner: 
         if hit.found.needs and not needs_hold(hit.found.needs, catalog):
             continue
         if stance.fixer in PREPARED:
-            prepared.add(stance.fixer)
+            prepared[stance.fixer] = hit.construct
         else:
             rewriter.add(_point(hit, stance))
     prepare_queries(rewriter, prepared)
     add_structure(rewriter)
     _add_quoting(rewriter)
+    rewriter.another = partial(_another, catalog=catalog, target=target, owner=owner)
+    return rewriter
+
+
+def _another(read: ReadStatement, catalog: Catalog, target: Target, owner: str) -> Rewriter:
+    rewriter = make_rewriter(read, catalog, target, owner)
+    _add_types(rewriter)
+    add_temporary_names(rewriter)
     return rewriter
 
 

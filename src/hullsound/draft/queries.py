@@ -5,6 +5,7 @@ from functools import partial
 from typing import Final
 
 from hullsound.sql.tree import (
+    Call,
     Clause,
     CommonTable,
     Comparison,
@@ -24,7 +25,7 @@ from hullsound.sql.tree import (
 
 from .names import literal
 from .rewrite import CannotDraft, Point, Rewriter
-from .text import text_value
+from .text import pattern_as_regex, text_value
 from .values import find_column
 
 NULLS_LOW: Final = frozenset(("mysql", "mariadb", "sqlserver", "ase", "sqlite", "teradata"))
@@ -50,6 +51,9 @@ def add_query_points(rewriter: Rewriter) -> None:
         _add_select(select, rewriter)
     for query in subject.all(Query):
         _add_limit(query, rewriter)
+    for clause in subject.all(Clause):
+        if clause.name == "table-hint":
+            _add_lock(clause, rewriter)
     for join in subject.all(Join):
         _add_join(join, rewriter)
     if rewriter.catalog.engine in ("sqlserver", "ase"):
@@ -169,8 +173,16 @@ def _add_limit(query: Query, rewriter: Rewriter) -> None:
             rewriter.add(Point(clause.first, clause.last, _refuse_top))
             continue
         rewriter.replace(clause.first, clause.last, "")
+        if keeps_all(clause, words):
+            continue
         end = _end(query, rewriter)
         rewriter.add(Point(end, end, partial(_limit, clause), behind=max(query.first, block.from_at)))
+
+
+def keeps_all(clause: Clause, words: list[str]) -> bool:
+    """Whether a limit is TOP 100 PERCENT, which keeps every row."""
+    inside = [word for word in words[clause.first : clause.last] if word not in "()"]
+    return inside[1:] == ["100", "PERCENT"]
 
 
 def _end(query: Query, rewriter: Rewriter) -> int:
@@ -180,6 +192,30 @@ def _end(query: Query, rewriter: Rewriter) -> int:
         if clause.name == "query-option" and clause.last == end:
             end = clause.first
     return end
+
+
+_LOCKING: Final = frozenset(("UPDLOCK", "XLOCK", "TABLOCKX"))
+_AGGREGATES: Final = frozenset(("COUNT", "SUM", "MAX", "MIN", "AVG", "COUNT_BIG", "STRING_AGG", "ROW_NUMBER", "RANK"))
+
+
+def _add_lock(hint: Clause, rewriter: Rewriter) -> None:
+    """Lock the rows of a table whose hint asks for it, where a query may: one without groups and distinct rows."""
+    words = set(rewriter.words[hint.first : hint.last])
+    if not words & _LOCKING:
+        return
+    queries = [q for q in rewriter.subject.all(Query) if q.first < hint.first and hint.last <= q.last]
+    query = min(queries, key=lambda q: q.last - q.first, default=None)
+    block = query.blocks[0] if query is not None and len(query.blocks) == 1 else None
+    tables = [t for t in rewriter.subject.all(TableRef) if t.first < hint.first and hint.last <= t.last]
+    if query is None or not isinstance(block, Select) or not tables or tables[0].parts[-1][:1] in "@#":
+        return
+    calls = {c.parts[-1] for c in rewriter.subject.all(Call) if block.first < c.first < block.last}
+    if block.group or block.having is not None or calls & _AGGREGATES or rewriter.words[block.first + 1] == "DISTINCT":
+        return
+    alias = rewriter.names.write(tables[0].alias or tables[0].parts[-1])
+    text = f"\nFOR UPDATE OF {alias}{' SKIP LOCKED' if 'READPAST' in words else ''}"
+    end = _end(query, rewriter)
+    rewriter.add(Point(end, end, lambda r: text, behind=max(query.first, block.from_at)))
 
 
 def _refuse_top(rewriter: Rewriter) -> str:
@@ -192,7 +228,7 @@ def _limit(clause: Clause, rewriter: Rewriter) -> str:
     last = clause.last - 2 if words[clause.last - 1] == "TIES" else clause.last
     if words[last - 1] == "PERCENT":
         raise CannotDraft("TOP n PERCENT")
-    value = rewriter.text(clause.first + 1, last)
+    value = rewriter.text_elsewhere(clause.first + 1, last)
     return f"\nFETCH FIRST {value} ROWS WITH TIES" if ties else f"\nLIMIT {value}"
 
 
@@ -229,12 +265,8 @@ def _add_pattern(node: Comparison, rewriter: Rewriter) -> None:
     pattern = text_value(node.operands[1], rewriter) if len(node.operands) > 1 else None
     if node.operator != "LIKE" or pattern is None or "[" not in pattern or node.operands[1].last < node.last:
         return
-    pieces = []
-    for piece in re.findall(r"\[\^?[^\]]+\]|[\s\S]", pattern):
-        plain = {"%": ".*", "_": "."}.get(piece, re.sub(r"([^\w\s])", r"\\\1", piece))
-        pieces.append(piece if len(piece) > 1 else plain)
     operator = "!~" if node.negated else "~"
-    expression = literal(f"^{''.join(pieces)}$")
+    expression = literal(f"^{pattern_as_regex(pattern)}$")
     rewriter.add(Point(node.operands[0].last, node.last, lambda r: f" {operator} {expression}"))
 
 

@@ -8,6 +8,7 @@ from hullsound.catalog.model import Catalog
 from hullsound.knowledge.model import Target
 from hullsound.sight.subject import Subject
 from hullsound.sight.values import Value, column_class, value_of
+from hullsound.sql.script import ReadStatement
 from hullsound.sql.edit import Edit, apply_edits
 from hullsound.sql.tree import Node
 
@@ -75,6 +76,8 @@ class Rewriter:
         """Whether statements that cannot be drafted become errors with their source as a comment."""
         self.unconverted: list[Skipped] = []
         """Places of constructs that only a person can rewrite."""
+        self.another: Callable[[ReadStatement], Rewriter] | None = None
+        """Makes the rewriter of another statement of the same object, such as one that code builds as text."""
         self._points: list[Point] = []
         self._taken: set[tuple[int, int, int]] = set()
         self._after = -1
@@ -128,9 +131,13 @@ class Rewriter:
 
     def elsewhere(self, node: Node) -> str:
         """Return the rewritten source of a node that stands outside of what is being rendered, such as a handler's body."""
+        return self.text_elsewhere(node.first, node.last)
+
+    def text_elsewhere(self, first: int, last: int) -> str:
+        """Return the rewritten source of tokens that stand before what is being rendered."""
         before, self._after = self._after, -1
         try:
-            return self.node(node)
+            return self.text(first, last)
         finally:
             self._after = before
 

@@ -12,7 +12,8 @@ from hullsound.sql.tree import CreateRoutine, Routine, TypeName
 from .code import read_object
 from .names import literal
 from .plpgsql.plsql.types import write_type as write_plsql_type
-from .plpgsql.shared import dollar_quote, routine_shape, write_type
+from .plpgsql.results import routine_shape
+from .plpgsql.shared import dollar_quote, write_type
 from .plpgsql.tsql.names import prefixed
 from .rewrite import CannotDraft, Rewriter
 
@@ -29,7 +30,7 @@ def stub_routine(item: Object, catalog: Catalog, target: Target) -> str:
     parameters = _parameters(routine, rewriter)
     if load_dialect(catalog.engine).grammar is not Grammar.PLSQL and routine.block is not None:
         with suppress(CannotDraft):  # what it gives out is for the person who writes it
-            parameters += routine_shape(read).parameters()
+            parameters += routine_shape(read, catalog, item.default_schema or item.schema).parameters()
     quote = dollar_quote(item.text)
     source = "\n".join(f"  -- {line.rstrip()}" for line in item.text.splitlines())
     return (

@@ -33,6 +33,15 @@ def string_content(source: str, engine: str) -> str:
     return inner
 
 
+def pattern_as_regex(pattern: str) -> str:
+    """Turn a pattern of the T-SQL family (% _ and [classes]) into a regular expression, without its anchors."""
+    pieces = []
+    for piece in re.findall(r"\[\^?[^\]]+\]|[\s\S]", pattern):
+        plain = {"%": ".*", "_": "."}.get(piece, re.sub(r"([^\w\s])", r"\\\1", piece))
+        pieces.append(piece if len(piece) > 1 else plain)
+    return "".join(pieces)
+
+
 def quote_name(name: str, engine: str) -> str:
     """Quote a stored name as its own engine would."""
     if engine in _BACKSLASHED:

@@ -1,7 +1,7 @@
 """SQL that code builds as text: its constant parts are followed and read; the rest is named with the reason."""
 
 from dataclasses import dataclass, field
-from typing import Final
+from typing import Final, NamedTuple
 
 from hullsound.catalog.references import Scope, Use, find_uses
 from hullsound.sql.dialect import Dialect, load_dialect
@@ -23,6 +23,7 @@ from hullsound.sql.tree import (
     Paren,
     Prepare,
     Query,
+    SelectItem,
     Variable,
 )
 
@@ -33,16 +34,27 @@ _MOST: Final = 20_000
 """Characters of built text that are read."""
 
 
+class Piece(NamedTuple):
+    """A part of a built text, and the constant that it comes from, if it is one."""
+
+    text: str
+    literal: Literal | None
+
+
 @dataclass(slots=True)
 class Dynamic:
     """One place that runs SQL built as text."""
 
+    node: Node
     start: int
     end: int
     text: str
     """What is known of the text, with placeholders."""
     reason: str
     """Why it could not be read in full; '' if it could."""
+    pieces: list[Piece] = field(default_factory=list)
+    parameters: str = ""
+    """The declarations of parameters that are handed over beside the text."""
     reads: list[ReadStatement] = field(default_factory=list)
 
     def scope(self, read: ReadStatement, outer: Scope) -> Scope:
@@ -66,29 +78,33 @@ class _Values:
     assigned: dict[str, list[Node]]
     reasons: list[str] = field(default_factory=list)
 
-    def text_of(self, node: Node, depth: int = 0) -> str:
+    def text_of(self, node: Node) -> str:
         """Return the text that an expression builds, with a placeholder for each part that is not constant."""
+        return "".join(piece.text for piece in self.pieces_of(node))
+
+    def pieces_of(self, node: Node, depth: int = 0) -> list[Piece]:
+        """Return the parts of the text that an expression builds, in order."""
         match node:
             case Literal(form="string"):
-                return self._literal(node)
+                return [Piece(self._literal(node), node)]
             case Paren():
-                return self.text_of(node.inner, depth)
+                return self.pieces_of(node.inner, depth)
             case NamedArgument():
-                return self.text_of(node.value, depth)
+                return self.pieces_of(node.value, depth)
             case Operation() if all(operator in _JOINING for operator in node.operators):
-                return "".join(self.text_of(operand, depth) for operand in node.operands)
+                return [piece for operand in node.operands for piece in self.pieces_of(operand, depth)]
             case Call() if node.parts[-1] in ("CONCAT", "CONCAT_WS", "TO_CLOB", "CAST", "N"):
-                return "".join(self.text_of(argument, depth) for argument in node.arguments)
+                return [piece for argument in node.arguments for piece in self.pieces_of(argument, depth)]
             case Name() | Bind() if depth < 6:
                 return self._variable(node, depth)
         tokens = self.read.tokens
         what = tokens.source(node.first, min(node.last, node.first + 6)).strip()[:60]
         return self._unknown(f"part of the text is the value of {what!r}")
 
-    def _unknown(self, reason: str) -> str:
+    def _unknown(self, reason: str) -> list[Piece]:
         if reason not in self.reasons:
             self.reasons.append(reason)
-        return _PLACEHOLDER
+        return [Piece(_PLACEHOLDER, None)]
 
     def _literal(self, node: Literal) -> str:
         text = self.read.tokens.source(node.first, node.first + 1)
@@ -102,17 +118,17 @@ class _Values:
             return text[opening + 2 : -2]
         return text[opening + 1 : -1].replace(quote * 2, quote)
 
-    def _variable(self, node: Name | Bind, depth: int) -> str:
+    def _variable(self, node: Name | Bind, depth: int) -> list[Piece]:
         name = node.parts[-1]
         values = self.assigned.get(name, [])
         if len(values) == 1 and values[0].last <= node.first:
-            return self.text_of(values[0], depth + 1)
+            return self.pieces_of(values[0], depth + 1)
         if not values:
             return self._unknown(f"part of the text is the value of {name.lower()}")
         built = self._grown(name, values, node, depth)
         return built if built is not None else self._unknown(f"{name.lower()} is built along several ways")
 
-    def _grown(self, name: str, values: list[Node], use: Node, depth: int) -> str | None:
+    def _grown(self, name: str, values: list[Node], use: Node, depth: int) -> list[Piece] | None:
         """Return a text that grows statement by statement: v = 'a'; v = v || 'b'; None if it branches or loops."""
         if any(value.last > use.first for value in values):
             return None
@@ -123,16 +139,16 @@ class _Values:
             for value in values
         ):
             return None
-        text = ""
+        pieces: list[Piece] = []
         for value in values:
             parts = value.operands if isinstance(value, Operation) and set(value.operators) <= _JOINING else [value]
             head = parts[0]
             if isinstance(head, Name | Bind) and head.parts[-1] == name:
                 parts = parts[1:]
             else:
-                text = ""
-            text += "".join(self.text_of(part, depth + 1) for part in parts)
-        return text
+                pieces = []
+            pieces += [piece for part in parts for piece in self.pieces_of(part, depth + 1)]
+        return pieces
 
 
 def read_dynamic(read: ReadStatement, engine: str) -> list[Dynamic]:
@@ -166,6 +182,12 @@ def _assignments(read: ReadStatement) -> dict[str, list[Node]]:
     for node in read.all(Assign):
         if isinstance(node.target, Name | Bind):
             assigned.setdefault(node.target.parts[-1], []).append(node.value)
+    for item in read.all(SelectItem):
+        value = item.value
+        target = value.operands[0] if isinstance(value, Operation) and value.operators == ["="] else None
+        if isinstance(target, Name) and target.parts[0].startswith("@"):
+            assert isinstance(value, Operation)
+            assigned.setdefault(target.parts[0], []).append(value.operands[1])
     for values in assigned.values():
         values.sort(key=lambda value: value.first)
     return assigned
@@ -174,12 +196,15 @@ def _assignments(read: ReadStatement) -> dict[str, list[Node]]:
 def _read_site(node: Node, text: Node, values: _Values) -> Dynamic:
     tokens = values.read.tokens
     start, end = tokens.starts[node.first], tokens.ends[max(node.first, node.last - 1)]
-    built = values.text_of(text)[:_MOST]
+    pieces = values.pieces_of(text)
+    built = "".join(piece.text for piece in pieces)[:_MOST]
     reason = "; ".join(values.reasons)
     if not built.replace(_PLACEHOLDER, "").strip():
-        return Dynamic(start, end, "", reason or "the text is empty")
+        return Dynamic(node, start, end, "", reason or "the text is empty")
+    given = node.arguments if isinstance(node, Execute) and node.routine else []
+    parameters = values.text_of(given[1]) if len(given) > 1 else ""
     script = read_script(built + "\n", values.dialect, {})
     reads = [item for item in script.statements() if item.is_complete and not item.unread()]
     if not reads or len(reads) < len(list(script.statements())):
         reason = reason or "what is built is no whole statement"
-    return Dynamic(start, end, built, reason, reads)
+    return Dynamic(node, start, end, built, reason, pieces, parameters, reads)

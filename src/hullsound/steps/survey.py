@@ -269,12 +269,14 @@ class _Looker:
         start, end = positions.at(dynamic.start), positions.at(dynamic.end)
         place = (owner, file, *start, *end, dynamic.text[:160] or dynamic.reason)
         if dynamic.reason:
-            self.sightings.append(Sighting("survey.dynamic-unread", *place, dynamic.reason))
+            construct = "survey.dynamic-partly-read" if dynamic.reads else "survey.dynamic-unread"
+            self.sightings.append(Sighting(construct, *place, dynamic.reason))
         for read in dynamic.reads:
             scope = dynamic.scope(read, statement.scope)
             self.uses += [use._replace(line=start[0]) for use in dynamic.uses(read, scope, owner)]
             for hit in self.seer.see(read, scope):
-                self.sightings.append(Sighting(hit.construct, *place, "in SQL built at run time"))
+                needs = hit.found.needs
+                self.sightings.append(Sighting(hit.construct, *place, "in SQL built at run time", needs))
 
 
 def _resolve(catalog: Catalog, uses: list[bytes], missing: list[tuple[str, int, str]], *, is_whole: bool) -> None:

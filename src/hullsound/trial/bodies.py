@@ -33,6 +33,7 @@ from hullsound.sql.tree import (
     Raise,
     Return,
     Select,
+    Star,
     TypeName,
     Update,
     Variable,
@@ -231,6 +232,9 @@ class _Body:
                 self.is_vague |= new in ("NULL", "(NULL)")
                 if new:
                     edits.append((name.first, name.last, new))
+        for star in self.read.all(Star):
+            if node.first <= star.first < node.last and star.parts[:1] in (("OLD",), ("NEW",)) and self.owner:
+                edits.append((star.first, star.last, f"(NULL::{self.owner}).*"))
         text, at = "", tokens.starts[node.first]
         for first, last, new in sorted(edits):
             if tokens.starts[first] < at:

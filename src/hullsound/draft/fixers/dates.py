@@ -1,5 +1,6 @@
 """Fixers for dates and times: moving them, taking them apart, writing and reading them by a mask."""
 
+import datetime
 import re
 from functools import partial
 from typing import Final
@@ -38,12 +39,18 @@ _MAKE: Final = {"year": "years", "month": "months", "week": "weeks", "day": "day
 _WHOLE_DAYS: Final = frozenset(("year", "quarter", "month", "week", "day", "dayofyear", "weekday"))
 _SECONDS: Final = {"second": 1, "minute": 60, "hour": 3600, "day": 86400, "week": 604800}
 
+_DAY_ZERO: Final = datetime.date(1900, 1, 1)
+"""The day that the number 0 means where a moment is wanted (Transact-SQL reference, "datetime")."""
+
 # --- moving by an interval ---
 
 
 def timestamp_of(node: Node, rewriter: Rewriter) -> str:
     """Render a value so that it is a date or timestamp: text becomes a timestamp."""
     text = rewriter.node(node)
+    if rewriter.catalog.engine in ("sqlserver", "ase") and (days := re.fullmatch(r"-?\s*(\d{1,5})", text)):
+        day = _DAY_ZERO + datetime.timedelta(days=int(days[1]) * (-1 if text.startswith("-") else 1))
+        return f"timestamp '{day}'"
     if kind_of(node, rewriter) in ("date", "timestamp"):
         return text if isinstance(node, Name | Call | Cast | Literal) else f"({text})"
     return f"CAST({text} AS timestamp)"

@@ -13,6 +13,8 @@ from hullsound.sight.values import Value, combine
 from hullsound.sql.tree import Call, Literal, Name, Node, Operation, OuterMark, Paren, Query, Select
 
 from . import fixer
+from .pivots import prepare_pivots
+from .xml import prepare_xml
 
 
 @fixer("minus")
@@ -149,12 +151,16 @@ def _days(node: Node, text: str) -> str:
 
 # --- whole query blocks ---
 
-PREPARED: Final = frozenset(("outer_join", "rownum_limit", "drop_dual", "with_recursive"))
+PREPARED: Final = frozenset(("outer_join", "rownum_limit", "drop_dual", "with_recursive", "pivot", "rows_as_xml"))
 """Fixers that change several places of a query at once, so that they work on queries rather than on sightings."""
 
 
-def prepare_queries(rewriter: Rewriter, wanted: set[str]) -> None:
-    """Add the points of constructs that change several places of a query at once; `wanted` are fixers in force."""
+def prepare_queries(rewriter: Rewriter, wanted: dict[str, str]) -> None:
+    """Add the points of constructs that change several places of a query at once; `wanted` are fixers in force and why."""
+    if "pivot" in wanted:
+        prepare_pivots(rewriter, wanted["pivot"])
+    if "rows_as_xml" in wanted:
+        prepare_xml(rewriter, wanted["rows_as_xml"])
     if "outer_join" in wanted:
         _prepare_outer_joins(rewriter)
     if "rownum_limit" in wanted:

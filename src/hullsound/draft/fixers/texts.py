@@ -2,10 +2,11 @@
 
 import re
 
+from hullsound.draft.changes import local_table
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Rewriter
-from hullsound.draft.text import text_value
-from hullsound.draft.values import default_schema, kind_of
+from hullsound.draft.text import pattern_as_regex, text_value
+from hullsound.draft.values import default_schema, kind_of, source_type
 from hullsound.sight.subject import Found
 from hullsound.sql.tree import Call, Cast, Comparison, Literal, Name, Node, Operation, OrderItem, TableFunction
 
@@ -95,6 +96,42 @@ def fix_substring_index(place: Found, rewriter: Rewriter) -> str:
     if number.isdigit():
         return f"array_to_string(({parts})[1:{number}], {rewriter.node(separator)})"
     raise CannotDraft("a number of parts that is not a constant")
+
+
+@fixer("choose_by_number")
+def fix_choose_by_number(place: Found, rewriter: Rewriter) -> str:
+    number, *values = call_of(place).arguments
+    branches = " ".join(f"WHEN {at} THEN {rewriter.node(value)}" for at, value in enumerate(values, start=1))
+    return f"CASE {rewriter.node(number)} {branches} END"
+
+
+@fixer("position_of_pattern")
+def fix_position_of_pattern(place: Found, rewriter: Rewriter) -> str:
+    """Find a constant pattern as a regular expression; % at its ends says that it may stand anywhere."""
+    if rewriter.target.version < 15:
+        raise CannotDraft("the place of a pattern, which regexp_instr finds since version 15")
+    pattern, text = call_of(place).arguments
+    constant = text_value(pattern, rewriter)
+    if constant is None:
+        raise CannotDraft("a pattern that is not a constant")
+    start, end = constant.startswith("%"), constant.endswith("%") and len(constant) > 1
+    inner = pattern_as_regex(constant[start : len(constant) - end])
+    regex = f"{'' if start else '^'}{inner}{'' if end else '$'}"
+    return f"regexp_instr({rewriter.node(text)}, {literal(regex)})"
+
+
+@fixer("object_lookup")
+def fix_object_lookup(place: Found, rewriter: Rewriter) -> str:
+    """Look up a table or view by name; a temporary table is looked for among those of the session."""
+    call = call_of(place)
+    name = text_value(call.arguments[0], rewriter) if call.arguments else None
+    kind = text_value(call.arguments[1], rewriter) if len(call.arguments) > 1 else "U"
+    if name is None or (kind or "").strip().upper() not in ("U", "V"):
+        raise CannotDraft("the number of an object that is no table or view, or is named at run time")
+    parts = [part.strip('[]"').upper() for part in name.split(".")]
+    if parts[-1].startswith("#"):
+        return f"to_regclass({literal(rewriter.names.qualified('PG_TEMP', local_table(parts[-1])))})"
+    return f"to_regclass({literal(rewriter.names.qualified(*parts[-2:]))})"
 
 
 @fixer("split_text")
@@ -208,6 +245,8 @@ def fix_convert_with_style(place: Found, rewriter: Rewriter) -> str:
     kind, source = rewriter.node(node.type), kind_of(node.value, rewriter)
     value = rewriter.node(node.value)
     target = kind_of(node, rewriter)
+    if style and target == "text" and source in ("number", "integer"):
+        return _cut(_number_by_style(node, value, rewriter), kind)
     mask = mask_of_style(_style_node(node, rewriter), rewriter) if style else ""
     if target == "text" and source in ("date", "timestamp", "time"):
         if not mask:
@@ -220,6 +259,17 @@ def fix_convert_with_style(place: Found, rewriter: Rewriter) -> str:
     if mask and target == "text" and source == "":
         raise CannotDraft("a style for a value whose type is not known")
     return cast_of(node, rewriter)
+
+
+def _number_by_style(node: Cast, value: str, rewriter: Rewriter) -> str:
+    """Write an amount of money with two digits (0), with commas too (1), or with four digits (2)."""
+    mask = {"0": "FM999999999999990.00", "1": "FM999,999,999,999,990.00", "2": "FM999999999999990.0000"}.get(
+        rewriter.subject.source(_style_node(node, rewriter))
+    )
+    source = source_type(node.value, rewriter)
+    if mask is None or source is None or source.name not in ("MONEY", "SMALLMONEY"):
+        raise CannotDraft("a style for a number that is no money")
+    return f"to_char({value}, '{mask}')"
 
 
 def _style_node(node: Cast, rewriter: Rewriter) -> Node:

@@ -10,7 +10,6 @@ from hullsound.catalog.model import Catalog, Object, ObjectType, Parameter
 from hullsound.draft.arguments import parameter_type
 from hullsound.draft.changes import local_table
 from hullsound.draft.names import literal
-from hullsound.draft.queries import result_queries
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.values import default_schema, target_type
 from hullsound.knowledge.types import choose_type, parse_type
@@ -43,8 +42,6 @@ ROW_COUNT: Final = "hs_row_count"
 """Variable for the number of rows that the last statement changed."""
 ROW: Final = "hs_row"
 """Variable for one row of a query whose values go into variables."""
-STATUS: Final = "return_status"
-"""Parameter for the status that a procedure of the T-SQL family returns."""
 
 
 def dollar_quote(text: str) -> str:
@@ -151,102 +148,6 @@ def sized(value: Node, rewriter: Rewriter) -> str:
     return f"CAST({text} AS {kind})" if kind.startswith(("numeric(", "varchar(", "char(", "timestamp(")) else text
 
 
-# --- results of procedures ---
-
-
-@dataclass(frozen=True)
-class Shape:
-    """What a procedure gives out beside its parameters."""
-
-    results: int
-    """Result sets, each through a cursor."""
-    has_status: bool
-    """Whether it returns a status that is not always 0."""
-
-    def parameters(self) -> list[str]:
-        """Return the further parameters that carry this."""
-        cursors = [f"INOUT {result_name(place)} refcursor DEFAULT NULL" for place in range(1, self.results + 1)]
-        return cursors + ([f"INOUT {STATUS} integer DEFAULT 0"] if self.has_status else [])
-
-
-def result_name(place: int) -> str:
-    return f"result{place}"
-
-
-def place_results(statements: list[Node], start: int = 1) -> tuple[dict[QueryStatement, int], int]:
-    """Number the queries that give out results: those that exclude each other share a number.
-
-    Returns the number of each and the next free one. Raises CannotDraft for a result inside a loop.
-    """
-    places: dict[QueryStatement, int] = {}
-    at = start
-    for each in statements:
-        if isinstance(each, QueryStatement):
-            if result_queries([each]):
-                places[each] = at
-                at += 1
-            continue
-        branches = _branches(each)
-        ends = [at]
-        for branch in branches:
-            inner, end = place_results(branch, at)
-            places |= inner
-            ends.append(end)
-        if isinstance(each, Loop) and max(ends) > at:
-            raise CannotDraft("a result set given out in a loop")
-        at = max(ends)
-    return places, at
-
-
-def _branches(node: Node) -> list[list[Node]]:
-    """Return the lists of statements inside a statement; of several only one runs."""
-    match node:
-        case If() | CaseStatement():
-            return [body for _, body in node.branches] + [node.otherwise]
-        case Loop():
-            return [node.body]
-        case Block():
-            return [node.body]
-        case TryCatch():
-            return [node.body, node.handler]
-        case ConditionHandler():
-            return [[node.body]]
-    return []
-
-
-def shape_of(item: Object, catalog: Catalog) -> Shape:
-    """Return what a procedure of the catalogue gives out. Raises CannotDraft where that has no counterpart."""
-    return _shape(item.text, catalog.engine)
-
-
-@cache
-def _shape(text: str, engine: str) -> Shape:
-    read = next(read_script(text, load_dialect(engine)).statements(), None)
-    if read is None or not isinstance(read.tree, CreateRoutine) or read.tree.routine.block is None:
-        return Shape(0, has_status=False)
-    return routine_shape(read)
-
-
-def routine_shape(read: ReadStatement) -> Shape:
-    """Return what the procedure of a statement gives out."""
-    assert isinstance(read.tree, CreateRoutine)
-    routine = read.tree.routine
-    assert routine.block is not None
-    if routine.form == "function":
-        return Shape(0, has_status=False)
-    handlers = [d for block in read.all(Block) for d in block.declarations if isinstance(d, ConditionHandler)]
-    _, end = place_results([*routine.block.body, *handlers])
-    status = any(
-        each.value is not None and read.tokens.source(each.value.first, each.value.last) != "0"
-        for each in read.all(Return)
-    )
-    return Shape(end - 1, status)
-
-
-def called_procedure(node: Execute, rewriter: Rewriter) -> Object | None:
-    return rewriter.catalog.resolve(node.routine, default_schema(rewriter)) if node.routine else None
-
-
 # --- arguments that give something back ---
 
 
@@ -257,6 +158,7 @@ class GoBetween:
     name: str
     kind: str
     argument: str
+    is_given_back: bool = True
 
     @property
     def declaration(self) -> str:
@@ -268,7 +170,7 @@ class GoBetween:
 
     @property
     def behind(self) -> str:
-        return f"; {self.argument} := {self.name}"
+        return f"; {self.argument} := {self.name}" if self.is_given_back else ""
 
 
 def go_between(
@@ -288,7 +190,7 @@ def go_between(
 def add_partial_points(statements: list[Node], rewriter: Rewriter) -> None:
     """Guard each simple statement of semicolon-ended code, so that one that cannot be drafted becomes an error."""
     for each in statements:
-        inner = [*_branches(each), *([each.body] if isinstance(each, Handler) else [])]
+        inner = [*branches_of(each), *([each.body] if isinstance(each, Handler) else [])]
         if isinstance(each, Block):
             inner += [[handler] for handler in each.handlers]
         if inner:
@@ -328,7 +230,7 @@ def temporary_table(
     for column in columns:
         if column.type is None or column.generated is not None:
             raise CannotDraft("a computed column of a temporary table")
-        text = f"{write(column.name)} {'bigint' if column.identity else write_type(column.type, rewriter)}"
+        text = f"{write(column.name)} {_numbered_type(column.type, rewriter) if column.identity else write_type(column.type, rewriter)}"
         if column.identity:
             text += " GENERATED BY DEFAULT AS IDENTITY"
         if column.default is not None:
@@ -345,6 +247,12 @@ def temporary_table(
     table = write(local_table(name))
     body = ",\n  ".join(dict.fromkeys(lines))
     return f"{table} (\n  {body}\n)"
+
+
+def _numbered_type(node: TypeName, rewriter: Rewriter) -> str:
+    """Return the type of a column that counts by itself, which has no digits behind the point."""
+    kind = write_type(node, rewriter)
+    return kind if kind in ("smallint", "integer") else "bigint"
 
 
 # --- errors ---

@@ -45,6 +45,22 @@ def see_top(node: Clause, subject: Subject) -> Iterable[Found]:
             yield found(node)
 
 
+def _keeps_all(node: Clause, subject: Subject) -> bool:
+    return [w for w in subject.words[node.first : node.last] if w not in "()"] == ["TOP", "100", "PERCENT"]
+
+
+@detector("top-percent", Clause, texts=("PERCENT",))
+def see_top_percent(node: Clause, subject: Subject) -> Iterable[Found]:
+    if node.name == "top" and "PERCENT" in subject.words[node.first : node.last] and not _keeps_all(node, subject):
+        yield found(node)
+
+
+@detector("top-all", Clause, texts=("PERCENT",))
+def see_top_all(node: Clause, subject: Subject) -> Iterable[Found]:
+    if node.name == "top" and _keeps_all(node, subject):
+        yield found(node)
+
+
 def _hint_words(node: Clause, subject: Subject) -> set[str]:
     return set(subject.words[node.first : node.last]) if node.name == "table-hint" else set()
 

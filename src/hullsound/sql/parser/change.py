@@ -464,9 +464,9 @@ class ChangeParser(QueryParser):
             self.expect("THEN")
             word = self.words[self.pos]
             if word in ("INSERT", "INS"):
-                columns = self._merge_insert()
+                columns += self._merge_insert()
             elif word in ("UPDATE", "UPD", "DELETE", "DEL") and not (negated and self.dialect.links):
-                assignments = self._merge_update()
+                assignments += self._merge_update()
             elif word in ("DO", "SIGNAL"):
                 self._merge_other()
             else:

@@ -6,23 +6,21 @@ from itertools import zip_longest
 from typing import Final
 
 from hullsound.catalog.model import Object, ObjectType, Parameter
+from hullsound.draft.plpgsql.results import Results, called_procedure, result_name, shape_of
 from hullsound.draft.plpgsql.shared import (
     ROW,
     ROW_COUNT,
     GoBetween,
     Hoisted,
     add_partial_points,
-    called_procedure,
     go_between,
-    place_results,
-    result_name,
-    shape_of,
     sized,
     temporary_table,
     write_type,
 )
 from hullsound.draft.queries import is_single_row, result_queries
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.values import default_schema
 from hullsound.sql.tree import (
     Assign,
     Block,
@@ -75,8 +73,9 @@ class PsmCode:
         self.words = rewriter.words
         self.hoisted = Hoisted()
         self.named = named_conditions(rewriter)
-        self.results, end = place_results(body)
-        self.result_count = end - 1
+        results = Results(rewriter.subject.read, rewriter.catalog, default_schema(rewriter))
+        self.result_count = results.place(body) - 1
+        self.results = results.places
         self.leave_outermost = leave_outermost
         self.outermost = body[0] if len(body) == 1 and isinstance(body[0], Block) else None
         self.counts_rows = any(call.parts == ("ROW_COUNT",) for call in rewriter.subject.all(Call)) or any(
@@ -123,6 +122,8 @@ class PsmCode:
         for other in add(OtherStatement):
             self._point(other, partial(self._other, other))
         for query, place in self.results.items():
+            if not isinstance(query, QueryStatement):
+                continue
             text = partial(self._open_result, query, place)
             self.rewriter.add(Point(query.first, query.last, text, rank=2))
         for select in add(Select):
@@ -450,8 +451,11 @@ class PsmCode:
                 between.append(passing)
             if each is not None:
                 arguments.append(passing.name if passing is not None else self.rewriter.node(each))
-        if item.type is ObjectType.PROCEDURE and shape_of(item, self.rewriter.catalog).results:
-            raise CannotDraft(f"the results that {item.name.lower()} gives out would have to be passed on")
+        if item.type is ObjectType.PROCEDURE:
+            count = shape_of(item, self.rewriter.catalog).results
+            if count and call not in self.results:
+                raise CannotDraft("a result set that nothing takes")
+            arguments += [f"{result_name(i + 1)} => {result_name(self.results[call] + i)}" for i in range(count)]
         text = f"CALL {self.rewriter.names.qualified(item.schema, item.name)}({', '.join(arguments)})"
         return "".join(each.before for each in between) + text + "".join(each.behind for each in between)
 

@@ -3,10 +3,9 @@
 from functools import partial
 
 from hullsound.catalog.model import Object
+from hullsound.draft.plpgsql.results import Shape, result_name
 from hullsound.draft.plpgsql.shared import (
-    Shape,
     dollar_quote,
-    result_name,
     shares_line,
     trigger_function,
     write_type,

@@ -83,7 +83,8 @@ def _made_state(number: Node, rewriter: Rewriter) -> str:
 
 
 @cache
-def _number_of_state() -> str:
+def error_number() -> str:
+    """Write the number that SQL Server gives the error being handled."""
     known = " ".join(f"WHEN '{state}' THEN {number}" for state, number in _STATES.items())
     own = "SQLSTATE LIKE 'H____' THEN 50000 + right(SQLSTATE, 4)::integer"
     return f"(CASE WHEN {own} ELSE CASE SQLSTATE {known} ELSE 50000 END END)"
@@ -100,7 +101,7 @@ def caught(call: Call, unit: str, rewriter: Rewriter) -> str:
         case "ERROR_MESSAGE":
             return "SQLERRM"
         case "ERROR_NUMBER":
-            return _number_of_state()
+            return error_number()
         case "ERROR_SEVERITY":
             return "16"
         case "ERROR_STATE":

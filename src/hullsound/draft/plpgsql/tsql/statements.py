@@ -4,21 +4,13 @@ from collections.abc import Callable
 from functools import partial
 from typing import Final
 
-from hullsound.draft.changes import local_table
-from hullsound.draft.plpgsql.shared import (
-    ROW,
-    ROW_COUNT,
-    STATUS,
-    guarded,
-    place_results,
-    result_name,
-    sized,
-    temporary_table,
-    write_type,
-)
-from hullsound.draft.queries import assigns
+from hullsound.draft.changes import add_temporary_names, local_table
+from hullsound.draft.dynamic import prepare_dynamic
+from hullsound.draft.names import literal
+from hullsound.draft.plpgsql.results import STATUS, Results
+from hullsound.draft.plpgsql.shared import ROW_COUNT, guarded, sized, temporary_table, write_type
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
-from hullsound.draft.values import kind_of
+from hullsound.draft.values import default_schema, kind_of
 from hullsound.sql.tree import (
     Assign,
     Block,
@@ -58,11 +50,15 @@ from hullsound.sql.tree import (
 )
 
 from .calls import call_statement
-from .errors import caught, raise_statement
+from .errors import caught, error_number, raise_statement
+from .jumps import Jumps
 from .names import FETCH_STATUS, Variables
+from .queries import collecting_columns, query_statement
+from .rows import add_row_parameters, insert_from_procedure, row_type, table_of_type
+from .transactions import ERROR, Transactions
+from .transactions import WORDS as TRANSACTION_WORDS
 
 _CHANGES: Final = (Insert, Update, Delete, Merge)
-_TRANSACTION: Final = frozenset(("begin transaction", "commit", "rollback", "save", "begin"))
 _IDLE: Final = ("set nocount", "set ansi", "set quoted", "set xact_abort", "set concat", "set arith", "set numeric",
                 "set statistics", "set textsize", "set lock_timeout", "set identity_insert", "set showplan",
                 "set deadlock_priority", "set string_rtruncation", "set chained", "update statistics")  # fmt: skip
@@ -83,8 +79,13 @@ class TsqlCode:
         self.kind = kind
         self.words = rewriter.words
         self.variables = Variables(rewriter)
-        self.results, end = place_results(body)
-        self.result_count = end - 1
+        self.results = Results(rewriter.subject.read, rewriter.catalog, default_schema(rewriter))
+        self.result_count = self.results.place(body) - 1
+        self.sites = prepare_dynamic(rewriter)
+        self.transactions = Transactions(self)
+        self.jumps = Jumps(self)
+        self.collected: dict[str, str] = {}
+        """Columns of a query that collects values row by row, by their text, while its assignments are written."""
         words = set(self.words[rewriter.subject.read.first : rewriter.subject.read.last])
         self.counts_rows = "@@ROWCOUNT" in words or "ROWCOUNT_BIG" in words
         self.asks_fetch_status = bool(words & {"@@FETCH_STATUS", "@@SQLSTATUS"})
@@ -93,6 +94,8 @@ class TsqlCode:
         self.returned_table = ""
         """Table variable that a function gives back."""
         self.has_status = False
+        self.entered = ""
+        """Setting that says that a trigger is at work, for one whose own changes must not fire it again."""
 
     # --- declarations ---
 
@@ -120,17 +123,18 @@ class TsqlCode:
         if self.asks_fetch_status:
             self.hoist(f"{FETCH_STATUS} integer := -1;")
         for variable in rewriter.subject.all(Variable):
-            if variable.type.name not in ("TABLE", "CURSOR"):
+            if variable.type.name not in ("TABLE", "CURSOR") and row_type(variable.type, rewriter) is None:
                 self.hoist(f"{self.variables.write(variable.name)} {write_type(variable.type, rewriter)};")
+        for name in collecting_columns(self):
+            rewriter.wrap(name, partial(self._collected, name), rank=4)
+        self.transactions.prepare()
         self._statements(self.body)
         self._drop_stray_semicolons()
         for name in rewriter.subject.all(Name):
             if name.parts[0].startswith("@"):
                 rewriter.add(Point(name.first, name.last, partial(self._variable, name)))
-        for table in rewriter.subject.all(TableRef):
-            if table.parts[-1][:1] in ("@", "#"):
-                new = rewriter.names.write(local_table(table.parts[-1]))
-                rewriter.replace(table.first, table.first + 2 * len(table.parts) - 1, new)
+        add_row_parameters(self)
+        add_temporary_names(rewriter)
         for call in rewriter.subject.all(Call):
             if call.parts[-1] in _ERROR_FUNCTIONS:
                 rewriter.add(Point(call.first, call.last, partial(caught, call, self.unit)))
@@ -145,6 +149,10 @@ class TsqlCode:
             if self.words[at] == ";" and at not in ends:
                 self.rewriter.replace(at, at + 1, "")
 
+    def _collected(self, name: Name, rewriter: Rewriter) -> str:
+        text = rewriter.node(name)
+        return self.collected.get(text, text)
+
     def _type(self, node: TypeName, rewriter: Rewriter) -> str:
         return write_type(node, rewriter)
 
@@ -152,8 +160,10 @@ class TsqlCode:
         word = name.parts[0]
         if not word.startswith("@@"):
             return self.variables.write(word)
+        if word == "@@ERROR":
+            return error_number() if self.transactions.is_caught(name) else ERROR if self.transactions.asked else "0"
         known = {"@@ROWCOUNT": ROW_COUNT, "@@FETCH_STATUS": FETCH_STATUS, "@@SQLSTATUS": FETCH_STATUS,
-                 "@@IDENTITY": "lastval()", "@@SPID": "pg_backend_pid()", "@@VERSION": "version()", "@@ERROR": "0"}  # fmt: skip
+                 "@@IDENTITY": "lastval()", "@@SPID": "pg_backend_pid()", "@@VERSION": "version()"}  # fmt: skip
         if word not in known:
             raise CannotDraft(f"{word.lower()}")
         return known[word]
@@ -161,6 +171,7 @@ class TsqlCode:
     # --- flow ---
 
     def _statements(self, statements: list[Node]) -> None:
+        self.jumps.add(statements)
         for each in statements:
             self._statement(each)
 
@@ -219,8 +230,14 @@ class TsqlCode:
         return bool(set(self.words[condition.first : condition.last]) & _TRANSACTION_STATE)
 
     def _only_transaction(self, node: Node) -> bool:
+        """Whether a statement only ends a transaction, and one that the code around undoes anyway."""
         body = node.body if isinstance(node, Block) else [node]
-        return all(isinstance(each, PlainStatement) and each.words in _TRANSACTION for each in body)
+        return all(
+            isinstance(each, PlainStatement)
+            and each.words in TRANSACTION_WORDS
+            and (each.words != "rollback" or self.transactions.is_caught(each) or self.kind == "trigger")
+            for each in body
+        )
 
     def _try(self, node: TryCatch) -> None:
         words, rewriter = self.words, self.rewriter
@@ -243,12 +260,14 @@ class TsqlCode:
             text = guarded(node, lambda: self._write(node), rewriter)
         else:
             text = self._write(node)
-        return f"{text};" if text else ""
+        text = self.transactions.around(node, text)
+        opens = isinstance(node, Label | PlainStatement) and text.rstrip().endswith(("LOOP", "BEGIN"))
+        return f"{text};" if text and not opens else text
 
     def _write(self, node: Node) -> str:
         """Return a statement without its semicolon; '' for one that nothing takes the place of."""
         writers: dict[type[Node], Callable[..., str]] = {
-            Assign: self._assign, QueryStatement: self._query, Execute: partial(call_statement, self), Raise: self._raise,
+            Assign: self._assign, QueryStatement: partial(query_statement, self), Execute: partial(call_statement, self), Raise: self._raise,
             Return: self._return, Jump: self._jump, Fetch: self._fetch, OpenCursor: self._open, CloseCursor: self._close,
             CreateTable: self._create_table, PlainStatement: self._plain, OtherStatement: self._other,
             CursorDeclaration: self._cursor, Label: self._label, Unread: self._unread,
@@ -264,19 +283,21 @@ class TsqlCode:
         raise CannotDraft("a statement that could not be read")
 
     def _label(self, node: Label) -> str:
-        if any(jump.form == "goto" for jump in self.rewriter.subject.all(Jump)):
-            raise CannotDraft("GOTO")
-        return ""
+        return self.jumps.label_texts.get(node, "")
 
     def _change(self, node: Node) -> str:
+        filled = insert_from_procedure(self, node)
+        if filled:
+            return filled
         output = [
             c for c in self.rewriter.subject.all(Clause) if c.name == "output" and node.first < c.first < node.last
         ]
         if output and "INTO" not in self.words[output[0].first : output[0].last]:
             raise CannotDraft("OUTPUT to the caller")
-        return self.rewriter.text(node.first, node.last) + self._counted()
+        return self.rewriter.text(node.first, node.last) + self.counted()
 
-    def _counted(self) -> str:
+    def counted(self) -> str:
+        """Return what keeps the number of rows behind a statement, where the code asks for it."""
         return f"; GET DIAGNOSTICS {ROW_COUNT} = ROW_COUNT" if self.counts_rows else ""
 
     def _assign(self, node: Assign) -> str:
@@ -298,8 +319,8 @@ class TsqlCode:
             return self._declare(node)
         if node.words == "print" and node.value is not None:
             return f"RAISE NOTICE '%', {self.rewriter.node(node.value)}"
-        if node.words in _TRANSACTION:
-            return self._transaction(node)
+        if node.words in TRANSACTION_WORDS:
+            return self.transactions.write(node)
         if node.words == "waitfor":
             return self.rewriter.text(node.first, node.last)
         raise CannotDraft(f"the statement {node.words}")
@@ -310,7 +331,10 @@ class TsqlCode:
         for variable in self.rewriter.subject.all(Variable):
             if not (node.first <= variable.first and variable.last <= node.last):
                 continue
-            if variable.type.name == "TABLE":
+            made = row_type(variable.type, self.rewriter)
+            if made is not None:
+                texts.append(table_of_type(variable.name, made, self))
+            elif variable.type.name == "TABLE":
                 texts.append(self._table_variable(variable))
             elif variable.type.name == "CURSOR":
                 raise CannotDraft("a cursor variable")
@@ -339,38 +363,21 @@ class TsqlCode:
             raise CannotDraft("a table that code creates")
         return self._temporary(node.name[-1], node.columns, node.constraints)
 
-    def _transaction(self, node: PlainStatement) -> str:
-        """Leave transactions to the caller: an error undoes the block of TRY, or the whole call."""
-        if node.words == "save":
-            raise CannotDraft("a savepoint")
-        if node.words != "rollback":
-            return ""
-        caught_here = any(
-            each.handler and each.handler[0].first <= node.first < each.last
-            for each in self.rewriter.subject.all(TryCatch)
-        )
-        if caught_here or self._raises_beside(node):
-            return ""
-        if self.kind == "trigger":
-            return f"RAISE EXCEPTION '%', 'undone by the trigger {self.unit.replace(chr(39), '')}'"
-        raise CannotDraft("ROLLBACK outside of CATCH")
-
-    def _raises_beside(self, node: Node) -> bool:
-        """Whether an error is raised right before or behind, so that everything is undone anyway."""
-        behind = self.end_of(node)
-        if self.words[behind] in ("RAISERROR", "THROW"):
-            return True
-        return any(self.end_of(each) == node.first for each in self.rewriter.subject.all(Raise))
-
     def _other(self, node: OtherStatement) -> str:
         if node.words.startswith(_IDLE):
             return ""
         if node.words == "set rowcount" and self.words[node.last - 1] == "0":
             return ""
+        if node.words.startswith("set transaction isolation"):
+            level = self.words[node.first + 4 : node.last]
+            if level[:2] in (["READ", "COMMITTED"], ["READ", "UNCOMMITTED"]):
+                return ""
+            raise CannotDraft(f"the isolation level {' '.join(level).lower()}, which a transaction must begin with")
         if node.words == "truncate table" and node.name:
             return f"TRUNCATE TABLE {self._table_name(node.name)}"
         if node.words == "drop table" and node.name and node.name[-1].startswith("#"):
-            return f"DROP TABLE IF EXISTS pg_temp.{self._table_name(node.name)}"
+            # A cursor that gives the rows out still needs them; the end of the transaction drops the table.
+            return "" if self.result_count else f"DROP TABLE IF EXISTS pg_temp.{self._table_name(node.name)}"
         raise CannotDraft(f"the statement {node.words}")
 
     def _table_name(self, parts: tuple[str, ...]) -> str:
@@ -378,12 +385,14 @@ class TsqlCode:
 
     def _jump(self, node: Jump) -> str:
         if node.form == "goto":
-            raise CannotDraft("GOTO")
+            if node not in self.jumps.texts:
+                raise CannotDraft("GOTO to a label that is not there")
+            return self.jumps.texts[node]
         return "EXIT" if node.form == "break" else "CONTINUE"
 
     def _return(self, node: Return) -> str:
         if self.kind == "trigger":
-            return "RETURN NULL"
+            return self.trigger_return()
         if self.kind == "procedure":
             if self.has_status and node.value is not None:
                 return f"{STATUS} := {self.rewriter.node(node.value)}; RETURN"
@@ -391,6 +400,11 @@ class TsqlCode:
         if self.returned_table:
             return f"RETURN QUERY SELECT * FROM {self.returned_table}; RETURN"
         return f"RETURN {sized(node.value, self.rewriter)}" if node.value is not None else "RETURN NULL"
+
+    def trigger_return(self) -> str:
+        """Return what ends a trigger: nothing more is done to the row."""
+        left = f"PERFORM set_config({literal(self.entered)}, '', true); " if self.entered else ""
+        return f"{left}RETURN NULL"
 
     def _raise(self, node: Raise) -> str:
         return raise_statement(node, self.rewriter)
@@ -427,71 +441,6 @@ class TsqlCode:
         if self.words[node.first] == "DEALLOCATE":
             return ""
         return f"CLOSE {self._cursor_name(node.cursor)}"
-
-    # --- queries ---
-
-    def _query(self, node: QueryStatement) -> str:
-        rewriter = self.rewriter
-        block = node.query.blocks[0] if len(node.query.blocks) == 1 else None
-        if isinstance(block, Select):
-            if block.into:
-                return self._select_into(node, block)
-            if any(assigns(item) for item in block.items):
-                return self._assigning_query(node, block)
-        place = self.results.get(node)
-        if place is None or self.kind != "procedure":
-            raise CannotDraft("a result set that nothing takes")
-        return f"OPEN {result_name(place)} FOR {rewriter.text(node.first, node.last)}"
-
-    def _select_into(self, node: QueryStatement, block: Select) -> str:
-        """SELECT ... INTO #table makes a temporary table."""
-        clause = next(
-            c for c in self.rewriter.subject.all(Clause) if c.name == "select-into-table" and c.first > node.first
-        )
-        name = self.words[clause.last - 1]
-        if not name.startswith("#"):
-            raise CannotDraft("a table that code creates")
-        table = self.rewriter.names.write(local_table(name))
-        query = f"{self.rewriter.text(node.first, clause.first)} {self.rewriter.text(clause.last, node.last)}"
-        return (
-            f"DROP TABLE IF EXISTS pg_temp.{table};\nCREATE TEMP TABLE {table} ON COMMIT DROP AS\n{query}"
-            + self._counted()
-        )
-
-    def _assigning_query(self, node: QueryStatement, block: Select) -> str:
-        """Write SELECT @a = x, @b = y FROM ...: the last row counts, and none leaves the variables as they are."""
-        if not all(assigns(item) for item in block.items):
-            raise CannotDraft("a query that assigns some of its columns only")
-        pairs = [self._assigned_item(item) for item in block.items]
-        if not block.sources and block.where is None:
-            return "; ".join(f"{self.variables.write(name)} := {self.rewriter.node(value)}" for name, value, _ in pairs)
-        for name, value, _ in pairs:
-            for used in self.rewriter.subject.all(Name):
-                if value.first <= used.first < value.last and used.parts[0] == name:
-                    raise CannotDraft("a variable that collects values row by row")
-        targets = [self.variables.write(name) for name, _, _ in pairs]
-        items = ", ".join(f"{self.rewriter.node(value)} AS c{i}" for i, (_, value, _) in enumerate(pairs, start=1))
-        rest = self.rewriter.text(block.from_at, node.query.last) if block.from_at >= 0 else ""
-        if self._is_aggregate(block):
-            into = ", ".join(targets)
-            plain = ", ".join(self.rewriter.node(value) for _, value, _ in pairs)
-            return f"SELECT {plain} INTO {into}\n{rest}" + self._counted()
-        sets = " ".join(f"{target} := {ROW}.c{i};" for i, target in enumerate(targets, start=1))
-        count = f" {ROW_COUNT} := {ROW_COUNT} + 1;" if self.counts_rows else ""
-        before = f"{ROW_COUNT} := 0;\n" if self.counts_rows else ""
-        return f"{before}FOR {ROW} IN SELECT {items}\n{rest} LOOP {sets}{count} END LOOP"
-
-    def _assigned_item(self, item: SelectItem) -> tuple[str, Node, str]:
-        value = item.value
-        if isinstance(value, Operation) and value.operators == ["="] and isinstance(value.operands[0], Name):
-            return value.operands[0].parts[0], value.operands[1], "="
-        raise CannotDraft("an assignment in a query that is more than @variable = value")
-
-    def _is_aggregate(self, block: Select) -> bool:
-        names = {"COUNT", "SUM", "MAX", "MIN", "AVG", "COUNT_BIG", "STRING_AGG"}
-        calls = [c for c in self.rewriter.subject.all(Call) if c.parts[-1] in names and c.over is None]
-        inside = [any(item.first <= c.first and c.last <= item.last for c in calls) for item in block.items]
-        return not block.group and all(inside)
 
 
 def outer_statements(block: Block, words: list[str]) -> tuple[list[Node], Block | None]:

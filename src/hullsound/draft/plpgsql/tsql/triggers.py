@@ -1,12 +1,14 @@
 """Triggers of Transact-SQL: they fire once for a statement and see its rows as the tables inserted and deleted."""
 
+import re
 from functools import partial
 from typing import Final
 
 from hullsound.catalog.model import Object, ObjectType
+from hullsound.draft.names import literal
 from hullsound.draft.plpgsql.shared import ROW_COUNT, dollar_quote, shares_line, trigger_function
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
-from hullsound.sql.tree import Block, Call, CreateTrigger, Name, TableRef
+from hullsound.sql.tree import Block, Call, CreateTrigger, Delete, Insert, Name, TableRef, Update
 
 from .calls import prepare_calls
 from .statements import TsqlCode, outer_statements
@@ -21,12 +23,12 @@ def add_trigger(tree: CreateTrigger, item: Object, rewriter: Rewriter) -> None:
     if not isinstance(tree.block, Block) or table is None or tree.level != "statement":
         raise CannotDraft("a trigger that is not on a table or view of the source")
     by_row = tree.timing == "instead of"
-    if by_row and table.type is ObjectType.TABLE:
-        raise CannotDraft("INSTEAD OF on a table")
     statements, around = outer_statements(tree.block, rewriter.words)
     code = TsqlCode(rewriter, statements, item.name.lower(), "trigger")
     if code.result_count:
         raise CannotDraft("a trigger that gives out a result")
+    if by_row and table.type is ObjectType.TABLE and _writes_again(tree, item, table, rewriter):
+        code.entered = f"hull.in_{re.sub(r'[^a-z0-9]', '_', item.name.lower())}"
     used = {t.parts[-1] for t in rewriter.subject.all(TableRef)} & {"INSERTED", "DELETED"}
     asked = [call for call in rewriter.subject.all(Call) if call.parts == ("UPDATE",)]
     if asked:
@@ -46,7 +48,7 @@ def add_trigger(tree: CreateTrigger, item: Object, rewriter: Rewriter) -> None:
     start = around.begin_at + 1 if around is not None else tree.block.first
     missing = [] if by_row else _missing(tree, used)
     rewriter.add(Point(tree.first, start, partial(_head, item, table, code, missing, tree.events, by_row, start)))
-    tail = _tail(tree, item, table, used, by_row, rewriter)
+    tail = _tail(tree, item, table, used, code, rewriter)
     end = tree.last + 1 if rewriter.words[tree.last] == ";" else tree.last
     if around is not None:
         rewriter.replace(around.end_at, max(end, around.last), tail)
@@ -80,6 +82,11 @@ def _head(
             f"  IF TG_OP = '{event.upper()}' THEN CREATE TEMP TABLE IF NOT EXISTS {name.lower()} (LIKE {where})"
             " ON COMMIT DROP; END IF;\n"
         )
+    if code.entered:
+        # What the trigger writes to its own table is not handed to it again.
+        setting = literal(code.entered)
+        text += f"  IF current_setting({setting}, true) = 'yes' THEN RETURN COALESCE(NEW, OLD); END IF;\n"
+        text += f"  PERFORM set_config({setting}, 'yes', true);\n"
     if code.counts_rows and not by_row:
         text += f"  {ROW_COUNT} := {_changed_rows(events)};\n"
     return text if shares_line(start, rewriter) else text.rstrip("\n")
@@ -93,18 +100,32 @@ def _changed_rows(events: list[str]) -> str:
     return deleted if events == ["delete"] else f"CASE TG_OP WHEN 'DELETE' THEN {deleted} ELSE {inserted} END"
 
 
-def _tail(tree: CreateTrigger, item: Object, table: Object, used: set[str], by_row: bool, rewriter: Rewriter) -> str:
+def _writes_again(tree: CreateTrigger, item: Object, table: Object, rewriter: Rewriter) -> bool:
+    """Whether a trigger that stands for a change of its table makes the same kind of change to it."""
+    kinds: dict[str, type[Insert | Update | Delete]] = {"insert": Insert, "update": Update, "delete": Delete}
+    for event in tree.events:
+        for change in rewriter.subject.all(kinds[event]):
+            named = change.table
+            if isinstance(named, TableRef) and rewriter.catalog.table(named.parts, item.default_schema) in (table, None):
+                return True
+    return False
+
+
+def _tail(tree: CreateTrigger, item: Object, table: Object, used: set[str], code: TsqlCode, rewriter: Rewriter) -> str:
     names = rewriter.names
     function = names.qualified(item.schema, trigger_function(item.name))
     where = names.qualified(table.schema, table.name)
     quote = dollar_quote(rewriter.subject.read.text)
-    result = "RETURN COALESCE(NEW, OLD)" if by_row else "RETURN NULL"
+    by_row = tree.timing == "instead of"
+    on_table = table.type is ObjectType.TABLE
+    result = "RETURN COALESCE(NEW, OLD)" if by_row and not on_table else code.trigger_return()
     text = f"  {result};\nEND;\n{quote};"
     if by_row or not used:
         events = " OR ".join(event.upper() for event in tree.events)
         level = "ROW" if by_row else "STATEMENT"
+        timing = "BEFORE" if by_row and on_table else tree.timing.upper()
         text += (
-            f"\n\nCREATE TRIGGER {names.write(item.name)}\n{tree.timing.upper()} {events} ON {where}\n"
+            f"\n\nCREATE TRIGGER {names.write(item.name)}\n{timing} {events} ON {where}\n"
             f"FOR EACH {level}\nEXECUTE FUNCTION {function}();"
         )
         return text

@@ -4,17 +4,16 @@ from functools import partial
 
 from hullsound.catalog.model import Object
 from hullsound.draft.changes import local_table
+from hullsound.draft.plpgsql.results import Shape, routine_shape
 from hullsound.draft.plpgsql.shared import (
-    Shape,
     dollar_quote,
-    routine_shape,
     shares_line,
     temporary_table,
     unsized_text,
     write_type,
 )
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
-from hullsound.draft.values import target_type
+from hullsound.draft.values import default_schema, target_type
 from hullsound.sql.tree import (
     AnonymousBlock,
     Block,
@@ -35,6 +34,7 @@ from hullsound.sql.tree import (
 
 from .calls import prepare_calls
 from .names import prefixed
+from .rows import row_type, row_type_name
 from .statements import TsqlCode, outer_statements
 from .triggers import add_trigger
 
@@ -83,7 +83,7 @@ def _add_routine(routine: Routine, first: int, item: Object, rewriter: Rewriter)
     statements, around = outer_statements(block, rewriter.words)
     code = TsqlCode(rewriter, statements, item.name.lower(), routine.form)
     if routine.form == "procedure":
-        code.has_status = routine_shape(rewriter.subject.read).has_status
+        code.has_status = routine_shape(rewriter.subject.read, rewriter.catalog, default_schema(rewriter)).has_status
     if is_table:
         code.returned_table = rewriter.names.write(local_table(_returned(routine, rewriter).name))
     prepare_calls(code)
@@ -129,9 +129,13 @@ def _parameters(routine: Routine, rewriter: Rewriter) -> list[str]:
     parameters = []
     has_default = False
     for each in routine.parameters:
-        if rewriter.words[each.last - 1] == "READONLY":
+        rows = row_type(each.type, rewriter)
+        if rows is not None:
+            kind = f"{row_type_name(rows, rewriter)}[]"
+        elif rewriter.words[each.last - 1] == "READONLY":
             raise CannotDraft("a table as a parameter")
-        kind = write_type(each.type, rewriter, unsized=True)
+        else:
+            kind = write_type(each.type, rewriter, unsized=True)
         name = rewriter.names.write(prefixed("P", each.name))
         text = f"{'INOUT ' if each.mode == 'in out' else ''}{name} {kind}"
         if each.default is not None:

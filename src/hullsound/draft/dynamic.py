@@ -1,0 +1,166 @@
+"""SQL that code builds as text: the constants it is built from are drafted as the statement that they make together."""
+
+import re
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from functools import partial
+
+from hullsound.sight.dynamic import Dynamic, read_dynamic
+from hullsound.sql.edit import Edit, apply_edits
+from hullsound.sql.script import ReadStatement
+from hullsound.sql.tree import (
+    Assign,
+    Delete,
+    Execute,
+    Insert,
+    Literal,
+    Merge,
+    Name,
+    NamedArgument,
+    Node,
+    Operation,
+    QueryStatement,
+    Select,
+    SelectItem,
+    Update,
+)
+
+from .names import literal
+from .queries import assigns
+from .rewrite import CannotDraft, Point, Rewriter
+
+_PARAMETER = re.compile(r"(@[\w#$]+)([^@]*)")
+
+
+@dataclass
+class Site:
+    """A statement that runs a text: what the text is, and what is handed in and out."""
+
+    node: Node
+    dynamic: Dynamic
+    inputs: list[str] = field(default_factory=list)
+    """Names of the text's parameters in their order, those that give something back among them."""
+    outputs: list[str] = field(default_factory=list)
+    """Names of the parameters that the text gives values to, in the order of its columns."""
+    problem: str = ""
+    """Why it cannot be drafted; '' if it can."""
+
+    @property
+    def tree(self) -> Node | None:
+        reads = self.dynamic.reads
+        return reads[0].tree if len(reads) == 1 else None
+
+    @property
+    def gives_rows(self) -> bool:
+        """Whether the text is a query whose rows go to the caller."""
+        tree = self.tree
+        return isinstance(tree, QueryStatement) and not _assigning_items(tree)
+
+    def argument(self, name: str) -> Node | None:
+        """Return what is handed over for a parameter of the text."""
+        if not isinstance(self.node, Execute):
+            return None
+        given = self.node.arguments[2:]
+        for place, each in enumerate(given):
+            named = isinstance(each, NamedArgument)
+            if (isinstance(each, NamedArgument) and each.name == name) or (
+                not named and place < len(self.inputs) and self.inputs[place] == name
+            ):
+                return each.value if isinstance(each, NamedArgument) else each
+        return None
+
+
+def read_sites(read: ReadStatement, engine: str) -> dict[Node, Site]:
+    """Return the places of a unit of the T-SQL family that run a text, by their nodes."""
+    if engine not in ("sqlserver", "ase") or not any(node.text is not None for node in read.all(Execute)):
+        return {}
+    sites = {}
+    for dynamic in read_dynamic(read, engine):
+        names = [name.upper() for name, _ in _PARAMETER.findall(dynamic.parameters)]
+        sites[dynamic.node] = Site(dynamic.node, dynamic, names)
+    return sites
+
+
+def prepare_dynamic(rewriter: Rewriter) -> dict[Node, Site]:
+    """Add points for the constants of texts that are run."""
+    sites = read_sites(rewriter.subject.read, rewriter.catalog.engine)
+    changed: dict[Literal, str] = {}
+    for site in sites.values():
+        try:
+            assert rewriter.another is not None
+            edits = _edits_inside(site, rewriter.another)
+            for constant, text in _spread(edits, site.dynamic).items():
+                if changed.setdefault(constant, text) != text:
+                    raise CannotDraft("a constant that stands in several texts that are run")
+        except CannotDraft as reason:
+            site.problem = str(reason)
+    for constant, text in changed.items():
+        rewriter.add(Point(constant.first, constant.last, partial(_content, literal(text)), rank=3))
+    return sites
+
+
+def _content(text: str, rewriter: Rewriter) -> str:
+    return text
+
+
+def _edits_inside(site: Site, make: Callable[[ReadStatement], Rewriter]) -> list[Edit]:
+    """Return the edits on the built text. Raises CannotDraft if it is not one statement that can be drafted."""
+    tree = site.tree
+    if not isinstance(tree, QueryStatement | Insert | Update | Delete | Merge | Assign):
+        raise CannotDraft("a statement built at run time that is not known well enough")
+    read = site.dynamic.reads[0]
+    inner = make(read)
+    if inner.unconverted:
+        raise CannotDraft(inner.unconverted[0].reason)
+    if isinstance(tree, Assign):
+        _assignment(tree, site, inner)
+    for item in _assigning_items(tree):
+        value = item.value
+        assert isinstance(value, Operation)
+        assert isinstance(value.operands[0], Name)
+        site.outputs.append(value.operands[0].parts[0])
+        inner.replace(item.first, value.operands[1].first, "")
+    for name in read.all(Name):
+        if name.parts[0].startswith("@") and name.parts[0] in site.inputs:
+            inner.replace(name.first, name.last, f"${site.inputs.index(name.parts[0]) + 1}")
+        elif name.parts[0].startswith("@"):
+            raise CannotDraft(f"the variable {name.parts[0].lower()} of the text that is run")
+    edits = inner.edits()
+    if inner.skipped:
+        raise CannotDraft(inner.skipped[0].reason)
+    return [Edit(edit.start + read.start, edit.end + read.start, edit.new, edit.construct) for edit in edits]
+
+
+def _assignment(tree: Assign, site: Site, inner: Rewriter) -> None:
+    """SET @name = value in a text gives the value back as a query would."""
+    if not isinstance(tree.target, Name):
+        raise CannotDraft("an assignment in a text that is run")
+    site.outputs.append(tree.target.parts[0])
+    inner.replace(tree.first, tree.value.first, "SELECT ")
+
+
+def _assigning_items(tree: Node) -> list[SelectItem]:
+    if not isinstance(tree, QueryStatement) or len(tree.query.blocks) != 1:
+        return []
+    block = tree.query.blocks[0]
+    return [item for item in block.items if assigns(item)] if isinstance(block, Select) else []
+
+
+def _spread(edits: list[Edit], dynamic: Dynamic) -> dict[Literal, str]:
+    """Return the new content of each constant. Raises CannotDraft for an edit that is not inside of one."""
+    own: dict[Literal, list[Edit]] = {}
+    contents: dict[Literal, str] = {}
+    for edit in edits:
+        at = 0
+        for piece in dynamic.pieces:
+            end = at + len(piece.text)
+            if piece.literal is not None and at <= edit.start and edit.end <= end:
+                moved = Edit(edit.start - at, edit.end - at, edit.new, edit.construct)
+                if moved not in own.setdefault(piece.literal, []):
+                    own[piece.literal].append(moved)
+                contents[piece.literal] = piece.text
+                break
+            at = end
+        else:
+            raise CannotDraft("a part of a text that only running code knows, and that the target writes otherwise")
+    return {constant: apply_edits(contents[constant], own[constant]) for constant in own}

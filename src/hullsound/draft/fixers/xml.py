@@ -1,0 +1,176 @@
+"""FOR XML of SQL Server: rows as elements by xmlelement and xmlagg, and the trick that joins texts by string_agg."""
+
+import re
+from functools import partial
+from typing import Final
+
+from hullsound.draft.names import literal
+from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.values import default_schema, kind_of
+from hullsound.sql.tree import Clause, Literal, Member, Name, Node, Query, Select, SelectItem, Star, Subquery, TableRef
+
+from .texts import as_text
+
+_FORM: Final = re.compile(r"FOR XML (RAW|PATH)(?:\s*\(\s*N?'([^']*)'\s*\))?", re.IGNORECASE)
+_ROOT: Final = re.compile(r"\bROOT\b(?:\s*\(\s*N?'([^']*)'\s*\))?", re.IGNORECASE)
+
+
+def prepare_xml(rewriter: Rewriter, construct: str) -> None:
+    """Add a point for each query that gives its rows as XML."""
+    joined = set()
+    for member in rewriter.subject.all(Member):
+        query = member.owner.query if isinstance(member.owner, Subquery) else None
+        clause = _clause_of(query, rewriter) if isinstance(query, Query) else None
+        if clause is not None and member.parts == ("VALUE",) and _is_whole_value(member, rewriter):
+            assert isinstance(query, Query)
+            joined.add(query)
+            rewriter.add(Point(member.first, member.last, partial(_joined_value, query, clause), construct))
+    for query in rewriter.subject.all(Query):
+        clause = _clause_of(query, rewriter)
+        if clause is not None and query not in joined:
+            rewriter.add(Point(query.first, query.last, partial(_query, query, clause), construct, rank=1))
+
+
+def _clause_of(query: Query, rewriter: Rewriter) -> Clause | None:
+    return next((c for c in rewriter.subject.all(Clause) if c.name == "for-xml" and c.last == query.last), None)
+
+
+def _is_whole_value(member: Member, rewriter: Rewriter) -> bool:
+    """Whether .value() takes all the text: '.', './text()[1]' or 'text()[1]'."""
+    path = rewriter.subject.source(member.arguments[0]) if member.arguments else ""
+    return path.lstrip("Nn").strip("'") in (".", "./text()[1]", "(./text())[1]", "text()[1]", "(.)[1]", ".[1]")
+
+
+def _joined_value(query: Query, clause: Clause, rewriter: Rewriter) -> str:
+    return f"({_query(query, clause, rewriter)})"
+
+
+def _query(query: Query, clause: Clause, rewriter: Rewriter) -> str:
+    """Write the query so that it gives one row with the XML or the joined text of all rows."""
+    block = query.blocks[0] if len(query.blocks) == 1 else None
+    source = rewriter.tokens.source(clause.first, clause.last)
+    form = _FORM.match(" ".join(source.split()))
+    if not isinstance(block, Select) or form is None or query.common or block.group or block.having is not None:
+        raise CannotDraft("FOR XML in a form with no counterpart")
+    if any(c.name == "top" and block.first < c.first < block.last for c in rewriter.subject.all(Clause)):
+        raise CannotDraft("FOR XML of the first rows only")
+    behind = source[form.end() :].upper() if len(source.split()) else ""
+    unknown = [word for word in re.findall(r"\b[A-Z]+\b", re.sub(r"'[^']*'", "", behind)) if word not in _KNOWN]
+    if unknown:
+        raise CannotDraft(f"FOR XML with {unknown[0]}")
+    order = f" ORDER BY {rewriter.nodes(query.order)}" if query.order else ""
+    rest = rewriter.text(block.from_at, block.last) if block.from_at >= 0 else ""
+    name = form[2]
+    if form[1].upper() == "PATH" and name == "" and _ROOT.search(source) is None:
+        return f"SELECT {_joined(block, order, rewriter)}\n{rest}"
+    if block.items and rewriter.words[block.first + 1] == "DISTINCT":
+        raise CannotDraft("FOR XML of distinct rows")
+    is_path = form[1].upper() == "PATH"
+    element = _element(block, is_path, "ELEMENTS" in behind, name if name is not None else "row", rewriter)
+    text = f"xmlagg({element}{order})"
+    root = _ROOT.search(source)
+    if root is not None:
+        text = f"xmlelement(name {_xml_name(root[1] or 'root', rewriter)}, {text})"
+    if "TYPE" not in re.findall(r"\w+", behind):
+        text = f"CAST({text} AS text)"
+    return f"SELECT {text}\n{rest}"
+
+
+_KNOWN: Final = frozenset(("TYPE", "ELEMENTS", "ROOT", "BINARY", "BASE"))
+
+
+def _joined(block: Select, order: str, rewriter: Rewriter) -> str:
+    """FOR XML PATH('') of one column without a name joins its texts."""
+    if len(block.items) != 1 or block.items[0].alias:
+        raise CannotDraft("FOR XML PATH('') of more than one text")
+    value = block.items[0].value
+    distinct = "DISTINCT " if rewriter.words[block.first + 1] == "DISTINCT" else ""
+    text = as_text(value, rewriter)
+    if distinct and order:
+        order = f" ORDER BY {text}"
+    return f"string_agg({distinct}{text}, ''{order})"
+
+
+def _element(block: Select, is_path: bool, as_elements: bool, name: str, rewriter: Rewriter) -> str:
+    """Write one row: attributes for RAW, elements for PATH and ELEMENTS; a column named @x is an attribute of PATH."""
+    attributes, elements = [], []
+    for title, value in _items(block, rewriter):
+        if title.startswith("@") and is_path:
+            attributes.append(f"{value} AS {_xml_name(title[1:], rewriter)}")
+        elif "/" in title or not title:
+            raise CannotDraft("FOR XML with a column that makes a path or has no name")
+        elif is_path or as_elements:
+            elements.append(f"{value} AS {_xml_name(title, rewriter)}")
+        else:
+            attributes.append(f"{value} AS {_xml_name(title, rewriter)}")
+    forest = f"xmlforest({', '.join(elements)})" if elements else ""
+    if not name:
+        if attributes:
+            raise CannotDraft("FOR XML PATH('') with attributes")
+        return forest
+    parts = [f"name {_xml_name(name, rewriter)}"]
+    if attributes:
+        parts.append(f"xmlattributes({', '.join(attributes)})")
+    return f"xmlelement({', '.join(parts + ([forest] if forest else []))})"
+
+
+def _items(block: Select, rewriter: Rewriter) -> list[tuple[str, str]]:
+    """Return title and value of each column; * stands for the columns of the one table."""
+    found = []
+    for item in block.items:
+        value = item.value
+        if isinstance(value, Star):
+            found += _all_columns(block, rewriter)
+            continue
+        found.append((_title(item, rewriter), _value(value, rewriter)))
+    return found
+
+
+def _all_columns(block: Select, rewriter: Rewriter) -> list[tuple[str, str]]:
+    source = block.sources[0] if len(block.sources) == 1 else None
+    if not isinstance(source, TableRef):
+        raise CannotDraft("FOR XML of all columns of several tables")
+    owner = rewriter.catalog.objects.get(rewriter.owner)
+    parts = source.parts
+    if parts[-1] in ("INSERTED", "DELETED") and owner is not None and owner.table:
+        table = rewriter.catalog.objects.get(owner.table)
+    else:
+        table = rewriter.catalog.table(parts, default_schema(rewriter))
+    if table is None:
+        raise CannotDraft("FOR XML of a table whose columns are not known")
+    alias = rewriter.names.write(source.alias or source.parts[-1])
+    titles = _spelled(table.text)
+    return [(titles.get(c.name, c.name.lower()), f"{alias}.{rewriter.names.write(c.name)}") for c in table.columns]
+
+
+def _spelled(text: str) -> dict[str, str]:
+    """Return the words of a table's text as they are spelled, by their upper-case form: XML tells case apart."""
+    return {word.upper(): word for word in reversed(re.findall(r"\w+", text))}
+
+
+def _title(item: SelectItem, rewriter: Rewriter) -> str:
+    """Return the name of a column as it is spelled, '' if it has none."""
+    if item.alias:
+        for at in (item.last - 1, item.first):
+            word = rewriter.tokens.source(at, at + 1)
+            plain = word[1:-1] if word[:1] in "'[\"" else word
+            if plain.upper() == item.alias.upper():
+                return plain
+        return item.alias.lower()
+    if isinstance(item.value, Name):
+        word = rewriter.tokens.source(item.value.last - 1, item.value.last)
+        return word[1:-1] if word[:1] in "[\"" else word
+    return ""
+
+
+def _value(node: Node, rewriter: Rewriter) -> str:
+    text = rewriter.node(node)
+    if isinstance(node, Literal):
+        return text
+    return f"CAST({text} AS integer)" if kind_of(node, rewriter) == "boolean" else text
+
+
+def _xml_name(name: str, rewriter: Rewriter) -> str:
+    if not re.fullmatch(r"[A-Za-z_][\w.-]*", name):
+        raise CannotDraft(f"FOR XML with the name {literal(name)}")
+    return rewriter.names.quote(name)

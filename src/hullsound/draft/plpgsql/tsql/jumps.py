@@ -1,0 +1,102 @@
+"""GOTO: a jump ahead leaves a block that ends at the label, a jump back repeats a loop that begins there."""
+
+from dataclasses import dataclass
+from functools import partial
+from typing import TYPE_CHECKING
+
+from hullsound.draft.plpgsql.results import branches_of
+from hullsound.draft.rewrite import CannotDraft, Point
+from hullsound.sql.tree import Jump, Label, Node
+
+if TYPE_CHECKING:
+    from .statements import TsqlCode
+
+
+@dataclass
+class Span:
+    """Statements [first, last] of one list that a label's block or loop holds."""
+
+    first: int
+    last: int
+    label: str
+    is_loop: bool
+
+
+class Jumps:
+    """Finds out what each GOTO of a body becomes."""
+
+    def __init__(self, code: "TsqlCode") -> None:
+        self.code = code
+        self.gotos = [jump for jump in code.rewriter.subject.all(Jump) if jump.form == "goto"]
+        self.texts: dict[Node, str] = {}
+        self.label_texts: dict[Node, str] = {}
+
+    def add(self, statements: list[Node]) -> None:
+        """Add the points around the statements of one list that its labels ask for."""
+        spans: list[Span] = []
+        for place, each in enumerate(statements):
+            if isinstance(each, Label):
+                spans += self._spans(place, each, statements)
+        _nest(spans)
+        for span in sorted(spans, key=lambda span: (span.first, -span.last)):
+            label = self.code.rewriter.names.write(span.label)
+            if span.is_loop:
+                end = self.code.end_of(statements[span.last])
+                text = f" EXIT {label}; END LOOP;"
+                point = Point(end, end, partial(_put, text), behind=statements[span.last].first - 1)
+                self.code.rewriter.add(point)
+            else:
+                self.code.rewriter.insert(statements[span.first].first, f"<<{label}>> BEGIN ")
+
+    def _spans(self, place: int, label: Label, statements: list[Node]) -> list[Span]:
+        ahead, back = [], []
+        for goto in self.gotos:
+            if goto.label != label.name:
+                continue
+            at = next((i for i, s in enumerate(statements) if s.first <= goto.first < s.last), None)
+            if at is None:
+                raise CannotDraft("GOTO into a block")
+            (ahead if at < place else back).append((at, goto))
+        spans, texts = [], []
+        if ahead:
+            name = f"{label.name}_AHEAD"
+            spans.append(Span(min(at for at, _ in ahead), place, name, is_loop=False))
+            self.texts |= {goto: f"EXIT {self.code.rewriter.names.write(name)}" for _, goto in ahead}
+            texts.append(f"END {self.code.rewriter.names.write(name)}")
+        if back:
+            name = f"{label.name}_AGAIN"
+            spans.append(Span(place, max(at for at, _ in back), name, is_loop=True))
+            self.texts |= {goto: f"CONTINUE {self.code.rewriter.names.write(name)}" for _, goto in back}
+            texts.append(f"<<{self.code.rewriter.names.write(name)}>> LOOP")
+        self.label_texts[label] = "; ".join(texts)
+        return spans
+
+
+def _nest(spans: list[Span]) -> None:
+    """Widen spans that cross each other: blocks may begin earlier, loops may end later."""
+    changed = True
+    while changed:
+        changed = False
+        for one in spans:
+            for other in spans:
+                if one.first < other.first < one.last < other.last:
+                    if not other.is_loop:
+                        other.first = one.first
+                    elif one.is_loop:
+                        one.last = other.last
+                    else:
+                        raise CannotDraft("GOTO across each other")
+                    changed = True
+
+
+def _put(text: str, rewriter: object) -> str:
+    return text
+
+
+def all_labels(statements: list[Node]) -> list[Label]:
+    """Return the labels of a body, those in inner lists among them."""
+    found = [each for each in statements if isinstance(each, Label)]
+    for each in statements:
+        for branch in branches_of(each):
+            found += all_labels(branch)
+    return found
