@@ -1,11 +1,11 @@
 """Reads what a script of routines states about them in comments: made-up rows, and what each call gives, leaves or refuses.
 
-    -- row TABLE: {column: value}           a row that is there before each case
-    -- gives NAME(arguments): value         what a function returns
-    -- gives NAME(arguments): [values] [[row, ...], ...]      what OUT parameters hold, and the result sets
-    -- leaves NAME(arguments); QUERY: [row, ...]              what a query finds behind the call
-    -- fails NAME(arguments): text          a part of the message of its error
-    -- asks QUERY: [row, ...]               what a query finds
+-- row TABLE: {column: value}           a row that is there before each case
+-- gives NAME(arguments): value         what a function returns
+-- gives NAME(arguments): [values] [[row, ...], ...]      what OUT parameters hold, and the result sets
+-- leaves NAME(arguments); QUERY: [row, ...]              what a query finds behind the call
+-- fails NAME(arguments): text          a part of the message of its error
+-- asks QUERY: [row, ...]               what a query finds
 """
 
 import ast
@@ -69,7 +69,11 @@ def _case(kind: str, head: str, rest: str) -> Stated:
     if not results:
         return Stated(kind, call["name"], arguments, values=ast.literal_eval(rest))
     return Stated(
-        kind, call["name"], arguments, values=ast.literal_eval(f"{values}]"), results=tuple(ast.literal_eval(f"[{results}"))
+        kind,
+        call["name"],
+        arguments,
+        values=ast.literal_eval(f"{values}]"),
+        results=tuple(ast.literal_eval(f"[{results}")),
     )
 
 

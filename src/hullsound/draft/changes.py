@@ -33,11 +33,13 @@ SELF: Final = "hs_self"
 def add_change_points(rewriter: Rewriter) -> None:
     """Add the points of all changes of a statement."""
     subject = rewriter.subject
-    for node in (*subject.all(Update), *subject.all(Delete)):
+    through: list[Update | Delete] = [*subject.all(Update), *subject.all(Delete)]
+    for node in through:
         query = changed_query(node, rewriter)
         if query is not None:
             mark_change_through(node, query, rewriter)
-    for change in (*subject.all(Update), *subject.all(Delete), *subject.all(Insert), *subject.all(Merge)):
+    changes: list[Update | Delete | Insert | Merge] = [*through, *subject.all(Insert), *subject.all(Merge)]
+    for change in changes:
         _mark_output(change, rewriter)
     for merge in subject.all(Merge):
         _mark_merge(merge, rewriter)

@@ -16,10 +16,11 @@ from hullsound.sql.dialect import load_dialect
 from hullsound.sql.edit import Edit, apply_edits
 from hullsound.sql.positions import Positions
 from hullsound.sql.script import ReadStatement, read_script
-from hullsound.sql.tree import Clause, CreateView, Insert, Merge, Name, Node, SelectItem, TableRef, TypeName
+from hullsound.sql.tree import Clause, CreateView, Insert, Merge, Name, Node, TableRef, TypeName
 
 from .changes import add_temporary_names
 from .dialects import add_structure
+from .dynamic import prepare_dynamic
 from .fixers import load_fixers
 from .fixers.queries import PREPARED, prepare_queries
 from .fixers.template import fill_template
@@ -27,7 +28,6 @@ from .plpgsql import add_plsql_points, add_unit_points
 from .plpgsql.shared import write_type
 from .rewrite import CannotDraft, Point, Rewriter, Skipped
 from .text import quote_name
-from .values import target_type
 
 _NOT_IMMUTABLE: Final = frozenset(("oracle.null-concatenation",))
 """Constructs whose counterpart is not immutable, so that index keys and generated columns keep the source's text."""
@@ -81,6 +81,8 @@ def make_rewriter(read: ReadStatement, catalog: Catalog, target: Target, owner: 
     add_structure(rewriter)
     _add_quoting(rewriter)
     rewriter.another = partial(_another, catalog=catalog, target=target, owner=owner)
+    if target.engine == "postgresql":
+        rewriter.sites = prepare_dynamic(rewriter)
     return rewriter
 
 
@@ -177,19 +179,6 @@ def draft_expression(
     if rewriter.skipped:
         raise CannotDraft(rewriter.skipped[0].reason)
     return result
-
-
-def expression_type(text: str, table: Object, catalog: Catalog, target: Target) -> str:
-    """Return the type of an expression of a table. Raises CannotDraft if it is not known."""
-    names = ".".join(quote_name(name, catalog.engine) for name in (table.schema, table.name) if name)
-    read = read_object(f"SELECT {text}\nFROM {names}", catalog.engine)
-    items = read.all(SelectItem) if read is not None else []
-    if read is None or not items:
-        raise CannotDraft(f"the expression {text[:60]} cannot be read")
-    kind = target_type(items[-1].value, Rewriter(Subject(read, Scope(read), catalog.engine), catalog, target, table.id))
-    if not kind:
-        raise CannotDraft(f"the type of {text[:60]} is not known")
-    return kind
 
 
 def draft_statement(read: ReadStatement, item: Object, catalog: Catalog, target: Target) -> str:

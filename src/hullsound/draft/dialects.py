@@ -22,6 +22,7 @@ from hullsound.sql.tree import (
 
 from .arguments import add_argument_points, add_call_points
 from .changes import add_change_points
+from .collations import add_collation_points
 from .fixers.dates import prepare_dates
 from .fixers.texts import cast_of
 from .queries import NULLS_LOW, add_clause, add_item, add_query_points
@@ -48,6 +49,7 @@ def add_structure(rewriter: Rewriter) -> None:
         add_query_points(rewriter)
         add_change_points(rewriter)
         add_truth_points(rewriter)
+        add_collation_points(rewriter)
         add_argument_points(rewriter)
         prepare_dates(rewriter)
         for cast in rewriter.subject.all(Cast):

@@ -4,12 +4,14 @@ import re
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from functools import partial
+from typing import Final
 
 from hullsound.sight.dynamic import Dynamic, read_dynamic
 from hullsound.sql.edit import Edit, apply_edits
 from hullsound.sql.script import ReadStatement
 from hullsound.sql.tree import (
     Assign,
+    Bind,
     Delete,
     Execute,
     Insert,
@@ -19,6 +21,7 @@ from hullsound.sql.tree import (
     NamedArgument,
     Node,
     Operation,
+    OtherStatement,
     QueryStatement,
     Select,
     SelectItem,
@@ -70,9 +73,15 @@ class Site:
         return None
 
 
+_ENGINES: Final = frozenset(("sqlserver", "ase", "oracle"))
+_MOST_WORDS: Final = 5
+_PLAIN: Final = frozenset(("truncate table", "drop table"))
+"""Statements that read alike on both sides, as long as they only name a table."""
+
+
 def read_sites(read: ReadStatement, engine: str) -> dict[Node, Site]:
-    """Return the places of a unit of the T-SQL family that run a text, by their nodes."""
-    if engine not in ("sqlserver", "ase") or not any(node.text is not None for node in read.all(Execute)):
+    """Return the places of a unit that run a text, by their nodes."""
+    if engine not in _ENGINES:
         return {}
     sites = {}
     for dynamic in read_dynamic(read, engine):
@@ -106,9 +115,11 @@ def _content(text: str, rewriter: Rewriter) -> str:
 def _edits_inside(site: Site, make: Callable[[ReadStatement], Rewriter]) -> list[Edit]:
     """Return the edits on the built text. Raises CannotDraft if it is not one statement that can be drafted."""
     tree = site.tree
-    if not isinstance(tree, QueryStatement | Insert | Update | Delete | Merge | Assign):
+    read = site.dynamic.reads[0] if site.dynamic.reads else None
+    if isinstance(tree, OtherStatement) and tree.words in _PLAIN and tree.last - tree.first <= _MOST_WORDS:
+        return []
+    if read is None or not isinstance(tree, QueryStatement | Insert | Update | Delete | Merge | Assign):
         raise CannotDraft("a statement built at run time that is not known well enough")
-    read = site.dynamic.reads[0]
     inner = make(read)
     if inner.unconverted:
         raise CannotDraft(inner.unconverted[0].reason)
@@ -125,6 +136,8 @@ def _edits_inside(site: Site, make: Callable[[ReadStatement], Rewriter]) -> list
             inner.replace(name.first, name.last, f"${site.inputs.index(name.parts[0]) + 1}")
         elif name.parts[0].startswith("@"):
             raise CannotDraft(f"the variable {name.parts[0].lower()} of the text that is run")
+    for number, bind in enumerate(sorted(read.all(Bind), key=lambda bind: bind.first), start=1):
+        inner.add(Point(bind.first, bind.last, partial(_content, f"${number}"), rank=3))
     edits = inner.edits()
     if inner.skipped:
         raise CannotDraft(inner.skipped[0].reason)

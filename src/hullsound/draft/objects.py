@@ -9,10 +9,11 @@ from hullsound.knowledge.model import Target, Way
 from hullsound.knowledge.types import choose_type, logical_type, parse_type
 from hullsound.project import Project
 
-from .code import draft_expression, draft_query, expression_type
+from .code import draft_expression, draft_query
 from .names import literal, names_of
 from .rewrite import CannotDraft
 from .text import string_content
+from .values import expression_type
 
 _MAX_BIGINT: Final = 2**63 - 1
 _PRIVILEGES: Final = {
@@ -124,6 +125,8 @@ class ObjectWriter:
                 raise CannotDraft("a computed column that reads the clock")
             if not column.type.name:
                 kind = expression_type(column.generated, table, self.catalog, self.target)
+                if not kind:
+                    raise CannotDraft(f"the type of {column.generated[:60]} is not known")
                 text = f"{self.names.write(column.name)} {kind}"
             return self.computed(text, column, value)
         if column.identity:

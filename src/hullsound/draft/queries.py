@@ -1,6 +1,5 @@
 """Queries of engines other than Oracle: limits, joins, hints, aliases and the order of NULL, as PostgreSQL writes them."""
 
-import re
 from functools import partial
 from typing import Final
 

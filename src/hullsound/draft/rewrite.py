@@ -1,15 +1,15 @@
 """Rewrites one statement: points where something changes, rendered from the outside in."""
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from hullsound.catalog.model import Catalog
 from hullsound.knowledge.model import Target
 from hullsound.sight.subject import Subject
 from hullsound.sight.values import Value, column_class, value_of
-from hullsound.sql.script import ReadStatement
 from hullsound.sql.edit import Edit, apply_edits
+from hullsound.sql.script import ReadStatement
 from hullsound.sql.tree import Node
 
 from .names import names_of
@@ -78,6 +78,8 @@ class Rewriter:
         """Places of constructs that only a person can rewrite."""
         self.another: Callable[[ReadStatement], Rewriter] | None = None
         """Makes the rewriter of another statement of the same object, such as one that code builds as text."""
+        self.sites: Mapping[Node, Any] = {}
+        """Places that run a text, of the class `dynamic.Site`, by their nodes."""
         self._points: list[Point] = []
         self._taken: set[tuple[int, int, int]] = set()
         self._after = -1

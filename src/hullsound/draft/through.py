@@ -1,6 +1,18 @@
 """Changes through a common or derived table of SQL Server: the rows of the table behind it, found by their address."""
 
-from hullsound.sql.tree import CommonTable, Delete, DerivedTable, Join, Name, Node, Query, Select, Subquery, TableRef, Update
+from hullsound.sql.tree import (
+    CommonTable,
+    Delete,
+    DerivedTable,
+    Join,
+    Name,
+    Node,
+    Query,
+    Select,
+    Subquery,
+    TableRef,
+    Update,
+)
 
 from .rewrite import CannotDraft, Rewriter
 

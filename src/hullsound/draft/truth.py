@@ -96,8 +96,14 @@ def _add_condition(node: Node, rewriter: Rewriter) -> None:
         rewriter.add(Point(node.first, node.last, partial(_nonzero, node), rank=1))
     elif kind_of(node, rewriter) in ("date", "timestamp", "time"):
         rewriter.add(Point(node.first, node.last, lambda r: f"({r.node(node)} IS NOT NULL)", rank=1))
+    elif isinstance(node, Literal) and node.form == "string":
+        rewriter.add(Point(node.first, node.last, _refuse_text, rank=1))
     elif kind_of(node, rewriter) == "bits":
         rewriter.add(Point(node.first, node.last, lambda r: f"(position(B'1' IN {r.node(node)}) > 0)", rank=1))
+
+
+def _refuse_text(rewriter: Rewriter) -> str:
+    raise CannotDraft("a text as a condition")
 
 
 def _nonzero(node: Node, rewriter: Rewriter) -> str:

@@ -3,8 +3,13 @@
 from typing import Final
 
 from hullsound.catalog.build import data_type
-from hullsound.catalog.model import Column, DataType, Object
+from hullsound.catalog.model import Catalog, Column, DataType, Object
+from hullsound.catalog.references import Scope
+from hullsound.knowledge.model import Target
 from hullsound.knowledge.types import choose_type, logical_type, parse_type
+from hullsound.sight.subject import Subject
+from hullsound.sql.dialect import load_dialect
+from hullsound.sql.script import read_script
 from hullsound.sql.tree import (
     Call,
     Case,
@@ -21,12 +26,14 @@ from hullsound.sql.tree import (
     Paren,
     Query,
     Select,
+    SelectItem,
     Subquery,
     TypedLiteral,
     TypeName,
 )
 
 from .rewrite import Rewriter
+from .text import quote_name
 
 _KINDS: Final = {
     "text": "text", "fixed-text": "text", "large-text": "text", "enum": "text", "set": "text",
@@ -85,7 +92,7 @@ def kind_of(node: Node, rewriter: Rewriter) -> str:
             source = source_type(node, rewriter)
             if source is None and isinstance(node, Name):
                 return _kind_in_record(node, rewriter) or _kind_in_query(node, rewriter)
-            return _kind_of_type(source, rewriter)
+            return kind_of_type(source, rewriter)
         case Case():
             results = [result for _, result in node.branches] + ([node.otherwise] if node.otherwise else [])
             return next((kind for kind in (kind_of(each, rewriter) for each in results) if kind), "")
@@ -109,7 +116,7 @@ def _call_kind(node: Call, rewriter: Rewriter) -> str:
     if len(node.parts) == 1 and name in _OF_ARGUMENT and len(node.arguments) > _OF_ARGUMENT[name]:
         kinds = [kind_of(each, rewriter) for each in node.arguments[_OF_ARGUMENT[name] :]]
         return next((kind for kind in kinds if kind), "")
-    return _kind_of_type(source_type(node, rewriter), rewriter)
+    return kind_of_type(source_type(node, rewriter), rewriter)
 
 
 def _operation_kind(node: Operation, rewriter: Rewriter) -> str:
@@ -150,7 +157,7 @@ def _kind_in_record(name: Name, rewriter: Rewriter) -> str:
         table = rewriter.catalog.table(kind.reference, default_schema(rewriter))
         found = [c.type for c in table.columns if c.name == name.parts[1]] if table is not None else []
         if found:
-            return _kind_of_type(found[0], rewriter)
+            return kind_of_type(found[0], rewriter)
     for query in queries:
         inner = query.query if isinstance(query, Subquery) else query
         found_kind = _column_kind(name.parts[1], [], inner, rewriter) if inner is not None else ""
@@ -256,7 +263,8 @@ def source_tables(rewriter: Rewriter, alias: str = "") -> list[Object]:
     return found
 
 
-def _kind_of_type(source: DataType | None, rewriter: Rewriter) -> str:
+def kind_of_type(source: DataType | None, rewriter: Rewriter) -> str:
+    """Return the kind of the values of a source type; '' if it is not known."""
     if source is None:
         return ""
     if source.name.split(" ")[0] in ("SIGNED", "UNSIGNED"):
@@ -271,6 +279,10 @@ def target_type(node: Node, rewriter: Rewriter) -> str:
         return target_type(node.inner, rewriter)
     if isinstance(node, Call) and node.parts[-1] in ("MAX", "MIN", "COALESCE", "IFNULL", "ISNULL") and node.arguments:
         return target_type(node.arguments[0], rewriter)
+    column = find_column(node, rewriter) if isinstance(node, Name) else None
+    if column is not None and column.generated and not column.type.name:
+        tables = [t for t in source_tables(rewriter) if column in t.columns]
+        return expression_type(column.generated, tables[0], rewriter.catalog, rewriter.target) if tables else ""
     source = source_type(node, rewriter)
     if source is not None:
         choice = choose_type(rewriter.catalog.engine, source, rewriter.target)
@@ -287,6 +299,17 @@ _PLAIN_TYPES: Final = {
     "text": "text", "integer": "bigint", "number": "numeric", "date": "date", "timestamp": "timestamp", "time": "time",
     "boolean": "boolean", "json": "jsonb", "uuid": "uuid", "bytes": "bytea",
 }  # fmt: skip
+
+
+def expression_type(text: str, table: Object, catalog: Catalog, target: Target) -> str:
+    """Return the target's type of an expression over the columns of a table; '' if it is not known."""
+    engine = catalog.engine
+    names = ".".join(quote_name(name, engine) for name in (table.schema, table.name) if name)
+    read = next(read_script(f"SELECT {text}\nFROM {names}", load_dialect(engine)).statements(), None)
+    items = read.all(SelectItem) if read is not None else []
+    if read is None or not items:
+        return ""
+    return target_type(items[-1].value, Rewriter(Subject(read, Scope(read), engine), catalog, target, table.id))
 
 
 def default_schema(rewriter: Rewriter) -> str:

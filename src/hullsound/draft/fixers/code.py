@@ -1,16 +1,11 @@
 """Fixers for procedural code."""
 
-import re
-from typing import Final
-
 from hullsound.draft.plpgsql.shared import ROW_COUNT
 from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.sight.subject import Found
-from hullsound.sql.tree import Call, CursorAttribute, ExecuteImmediate, Literal, Node, OpenCursor, Operation
+from hullsound.sql.tree import Call, CursorAttribute, ExecuteImmediate, Node, OpenCursor
 
 from . import fixer
-
-_PLACEHOLDER: Final = re.compile(r":(\w+)")
 
 
 @fixer("put_line")
@@ -63,7 +58,7 @@ def fix_execute_immediate(place: Found, rewriter: Rewriter) -> str:
         raise CannotDraft("EXECUTE IMMEDIATE with RETURNING or BULK COLLECT")
     if node.using and "OUT" in words:
         raise CannotDraft("EXECUTE IMMEDIATE with OUT parameters")
-    text = f"EXECUTE {_numbered(node.text, bool(node.using), rewriter)}"
+    text = f"EXECUTE {_built(node, node.text, rewriter)}"
     if node.into:
         text += f" INTO STRICT {rewriter.nodes(node.into)}"
     if node.using:
@@ -71,27 +66,12 @@ def fix_execute_immediate(place: Found, rewriter: Rewriter) -> str:
     return text
 
 
-def _numbered(text: Node, has_binds: bool, rewriter: Rewriter) -> str:
-    """Return the text expression with :name placeholders in its literals turned into $1, $2 ..."""
-    if not has_binds:
-        return rewriter.node(text)
-    literals = [text] if isinstance(text, Literal) else []
-    if isinstance(text, Operation):
-        literals = [operand for operand in text.operands if isinstance(operand, Literal)]
-    if not literals:
-        raise CannotDraft("placeholders in a text that is built elsewhere")
-    count = 0
-
-    def number(match: re.Match[str]) -> str:
-        nonlocal count
-        count += 1
-        return f"${count}"
-
-    parts = []
-    for operand in [text] if isinstance(text, Literal) else text.operands:  # type: ignore[attr-defined]
-        source = rewriter.node(operand)
-        parts.append(_PLACEHOLDER.sub(number, source) if isinstance(operand, Literal) else source)
-    return " || ".join(parts)
+def _built(node: Node, text: Node, rewriter: Rewriter) -> str:
+    """Return the expression of a text whose constants are drafted and its binds numbered. Raises CannotDraft if not."""
+    site = rewriter.sites.get(node)
+    if site is None or site.problem:
+        raise CannotDraft(site.problem if site is not None else "a statement built at run time")
+    return rewriter.node(text)
 
 
 @fixer("open_for_text")
@@ -99,7 +79,7 @@ def fix_open_for_text(place: Found, rewriter: Rewriter) -> str:
     node = place.node
     assert isinstance(node, OpenCursor)
     assert node.query is not None
-    text = f"OPEN {rewriter.node(node.cursor)} FOR EXECUTE {_numbered(node.query, bool(node.using), rewriter)}"
+    text = f"OPEN {rewriter.node(node.cursor)} FOR EXECUTE {_built(node, node.query, rewriter)}"
     return f"{text} USING {rewriter.nodes(node.using)}" if node.using else text
 
 

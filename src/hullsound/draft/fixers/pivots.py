@@ -34,12 +34,8 @@ def prepare_pivots(rewriter: Rewriter, construct: str) -> None:
 
 
 def _source_of(clause: Clause, rewriter: Rewriter) -> DerivedTable | TableRef | None:
-    around = [
-        node
-        for kind in (DerivedTable, TableRef)
-        for node in rewriter.subject.all(kind)
-        if node.first < clause.first and clause.last <= node.last
-    ]
+    sources: list[DerivedTable | TableRef] = [*rewriter.subject.all(DerivedTable), *rewriter.subject.all(TableRef)]
+    around = [node for node in sources if node.first < clause.first and clause.last <= node.last]
     return min(around, key=lambda node: node.last - node.first, default=None)
 
 
@@ -143,7 +139,7 @@ def _listed(first: int, last: int, key: str, source: DerivedTable | TableRef, re
     """Read a value of the IN list: a name, or a constant with an alias."""
     words, write = rewriter.words, rewriter.names.write
     word = rewriter.tokens.source(first, first + 1)
-    if word[:1] in "[\"`":
+    if word[:1] in '["`':
         text = name_content(word)
         column = write(text.upper())
     elif word[:1] == "'" or word.isdigit():

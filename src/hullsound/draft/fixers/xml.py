@@ -1,4 +1,7 @@
-"""FOR XML of SQL Server: rows as elements by xmlelement and xmlagg, and the trick that joins texts by string_agg."""
+"""FOR XML of SQL Server: rows as elements, and the trick that joins texts, both by string_agg.
+
+The text of the elements is put together without PostgreSQL's functions for XML, which a server built without libxml lacks.
+"""
 
 import re
 from functools import partial
@@ -6,8 +9,8 @@ from typing import Final
 
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
-from hullsound.draft.values import default_schema, kind_of
-from hullsound.sql.tree import Clause, Literal, Member, Name, Node, Query, Select, SelectItem, Star, Subquery, TableRef
+from hullsound.draft.values import default_schema, kind_of, kind_of_type
+from hullsound.sql.tree import Clause, Member, Name, Node, Query, Select, SelectItem, Star, Subquery, TableRef
 
 from .texts import as_text
 
@@ -52,8 +55,7 @@ def _query(query: Query, clause: Clause, rewriter: Rewriter) -> str:
     form = _FORM.match(" ".join(source.split()))
     if not isinstance(block, Select) or form is None or query.common or block.group or block.having is not None:
         raise CannotDraft("FOR XML in a form with no counterpart")
-    if any(c.name == "top" and block.first < c.first < block.last for c in rewriter.subject.all(Clause)):
-        raise CannotDraft("FOR XML of the first rows only")
+    top = next((c for c in rewriter.subject.all(Clause) if c.name == "top" and c.first == block.first + 1), None)
     behind = source[form.end() :].upper() if len(source.split()) else ""
     unknown = [word for word in re.findall(r"\b[A-Z]+\b", re.sub(r"'[^']*'", "", behind)) if word not in _KNOWN]
     if unknown:
@@ -61,19 +63,25 @@ def _query(query: Query, clause: Clause, rewriter: Rewriter) -> str:
     order = f" ORDER BY {rewriter.nodes(query.order)}" if query.order else ""
     rest = rewriter.text(block.from_at, block.last) if block.from_at >= 0 else ""
     name = form[2]
-    if form[1].upper() == "PATH" and name == "" and _ROOT.search(source) is None:
+    if form[1].upper() == "PATH" and name == "" and _ROOT.search(source) is None and top is None:
         return f"SELECT {_joined(block, order, rewriter)}\n{rest}"
     if block.items and rewriter.words[block.first + 1] == "DISTINCT":
         raise CannotDraft("FOR XML of distinct rows")
     is_path = form[1].upper() == "PATH"
     element = _element(block, is_path, "ELEMENTS" in behind, name if name is not None else "row", rewriter)
-    text = f"xmlagg({element}{order})"
+    if top is None:
+        text, rest = f"string_agg({element}, ''{order})", f"\n{rest}"
+    else:
+        limit = rewriter.text_elsewhere(top.first + 1, top.last)
+        rows = f"SELECT {element} AS hs_element\n{rest}{order} LIMIT {limit}"
+        text, rest = "string_agg(hs_element, '')", f"\nFROM ({rows}) AS hs_rows"
     root = _ROOT.search(source)
     if root is not None:
-        text = f"xmlelement(name {_xml_name(root[1] or 'root', rewriter)}, {text})"
-    if "TYPE" not in re.findall(r"\w+", behind):
-        text = f"CAST({text} AS text)"
-    return f"SELECT {text}\n{rest}"
+        tag = _tag(root[1] or "root")
+        text = f"'<{tag}>' || {text} || '</{tag}>'"
+    if "TYPE" in re.findall(r"\w+", behind):
+        text = f"CAST({text} AS xml)"
+    return f"SELECT {text}{rest}"
 
 
 _KNOWN: Final = frozenset(("TYPE", "ELEMENTS", "ROOT", "BINARY", "BASE"))
@@ -92,26 +100,29 @@ def _joined(block: Select, order: str, rewriter: Rewriter) -> str:
 
 
 def _element(block: Select, is_path: bool, as_elements: bool, name: str, rewriter: Rewriter) -> str:
-    """Write one row: attributes for RAW, elements for PATH and ELEMENTS; a column named @x is an attribute of PATH."""
+    """Write one row: attributes for RAW, elements for PATH and ELEMENTS; a column named @x is an attribute of PATH.
+
+    What is NULL is left out: concat passes over it.
+    """
     attributes, elements = [], []
     for title, value in _items(block, rewriter):
         if title.startswith("@") and is_path:
-            attributes.append(f"{value} AS {_xml_name(title[1:], rewriter)}")
+            attributes.append(f"' {_tag(title[1:])}=\"' || {value} || '\"'")
         elif "/" in title or not title:
             raise CannotDraft("FOR XML with a column that makes a path or has no name")
         elif is_path or as_elements:
-            elements.append(f"{value} AS {_xml_name(title, rewriter)}")
+            elements.append(f"'<{_tag(title)}>' || {value} || '</{_tag(title)}>'")
         else:
-            attributes.append(f"{value} AS {_xml_name(title, rewriter)}")
-    forest = f"xmlforest({', '.join(elements)})" if elements else ""
+            attributes.append(f"' {_tag(title)}=\"' || {value} || '\"'")
     if not name:
         if attributes:
             raise CannotDraft("FOR XML PATH('') with attributes")
-        return forest
-    parts = [f"name {_xml_name(name, rewriter)}"]
-    if attributes:
-        parts.append(f"xmlattributes({', '.join(attributes)})")
-    return f"xmlelement({', '.join(parts + ([forest] if forest else []))})"
+        return f"concat({', '.join(elements)})"
+    tag = _tag(name)
+    if not elements:
+        return f"concat({', '.join([literal('<' + tag), *attributes, literal('/>')])})"
+    head = [literal(f"<{tag}"), *attributes, literal(">")] if attributes else [literal(f"<{tag}>")]
+    return f"concat({', '.join([*head, *elements, literal(f'</{tag}>')])})"
 
 
 def _items(block: Select, rewriter: Rewriter) -> list[tuple[str, str]]:
@@ -140,7 +151,12 @@ def _all_columns(block: Select, rewriter: Rewriter) -> list[tuple[str, str]]:
         raise CannotDraft("FOR XML of a table whose columns are not known")
     alias = rewriter.names.write(source.alias or source.parts[-1])
     titles = _spelled(table.text)
-    return [(titles.get(c.name, c.name.lower()), f"{alias}.{rewriter.names.write(c.name)}") for c in table.columns]
+    found = []
+    for column in table.columns:
+        kind = kind_of_type(column.type, rewriter)
+        text = written(f"{alias}.{rewriter.names.write(column.name)}", kind)
+        found.append((titles.get(column.name, column.name.lower()), text))
+    return found
 
 
 def _spelled(text: str) -> dict[str, str]:
@@ -159,18 +175,32 @@ def _title(item: SelectItem, rewriter: Rewriter) -> str:
         return item.alias.lower()
     if isinstance(item.value, Name):
         word = rewriter.tokens.source(item.value.last - 1, item.value.last)
-        return word[1:-1] if word[:1] in "[\"" else word
+        return word[1:-1] if word[:1] in '["' else word
     return ""
 
 
 def _value(node: Node, rewriter: Rewriter) -> str:
-    text = rewriter.node(node)
-    if isinstance(node, Literal):
-        return text
-    return f"CAST({text} AS integer)" if kind_of(node, rewriter) == "boolean" else text
+    """Write a value as the text that stands in XML."""
+    return written(rewriter.node(node), kind_of(node, rewriter))
 
 
-def _xml_name(name: str, rewriter: Rewriter) -> str:
+def written(text: str, kind: str) -> str:
+    """Write a value of a kind as XML does: 1 and 0 for bits, moments by ISO 8601, signs of markup masked."""
+    if kind in ("integer", "number", "date"):
+        return f"CAST({text} AS text)"
+    if kind == "boolean":
+        return f"CAST(CAST({text} AS integer) AS text)"
+    if kind in ("timestamp", "time"):
+        return f"(to_jsonb({text}) #>> '{{}}')"
+    if kind == "uuid":
+        return f"upper(CAST({text} AS text))"
+    masked = text if kind == "text" else f"CAST({text} AS text)"
+    for sign, name in (("&", "amp"), ("<", "lt"), (">", "gt"), ('"', "quot")):
+        masked = f"replace({masked}, '{sign}', '&{name};')"
+    return masked
+
+
+def _tag(name: str) -> str:
     if not re.fullmatch(r"[A-Za-z_][\w.-]*", name):
         raise CannotDraft(f"FOR XML with the name {literal(name)}")
-    return rewriter.names.quote(name)
+    return name

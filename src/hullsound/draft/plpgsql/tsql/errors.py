@@ -1,6 +1,7 @@
 """Errors of Transact-SQL: how they are raised, and what a CATCH block may ask of them."""
 
 import re
+from collections.abc import Callable
 from functools import cache
 from typing import Final
 
@@ -91,23 +92,36 @@ def error_number() -> str:
 
 
 def caught(call: Call, unit: str, rewriter: Rewriter) -> str:
-    """Write what a CATCH block asks of its error. Raises CannotDraft outside of one."""
+    """Write what code asks of an error: a CATCH block of its own, code that is called from one of a setting it leaves."""
     inside = any(
         each.handler and each.handler[0].first <= call.first < each.last for each in rewriter.subject.all(TryCatch)
     )
+    asked = call.parts[-1].removeprefix("ERROR_").lower()
     if not inside:
-        raise CannotDraft(f"{call.parts[-1]}() outside of CATCH")
-    match call.parts[-1]:
-        case "ERROR_MESSAGE":
-            return "SQLERRM"
-        case "ERROR_NUMBER":
-            return error_number()
-        case "ERROR_SEVERITY":
-            return "16"
-        case "ERROR_STATE":
-            return "1"
-        case "ERROR_LINE":
-            return "0"
-        case "ERROR_PROCEDURE":
-            return literal(unit)
-    raise CannotDraft(f"{call.parts[-1]}()")
+        setting = f"NULLIF(current_setting('{_SETTING}{asked}', true), '')"
+        return f"CAST({setting} AS integer)" if asked in _NUMBERS else setting
+    return literal(unit) if asked == "procedure" else _ASKED[asked]()
+
+
+_SETTING: Final = "hull.error_"
+_NUMBERS: Final = frozenset(("number", "severity", "state", "line"))
+_ASKED: Final[dict[str, Callable[[], str]]] = {
+    "message": lambda: "SQLERRM", "number": error_number, "severity": lambda: "16", "state": lambda: "1",
+    "line": lambda: "0",
+}  # fmt: skip
+"""What ERROR_...() becomes inside of CATCH; PL/pgSQL knows neither the line nor a severity."""
+
+
+def kept_for_called(unit: str) -> str:
+    """Write the statements by which a CATCH block leaves its error to the procedures that it calls."""
+    values = {"message": "SQLERRM", "number": f"CAST({error_number()} AS text)", "severity": "'16'", "state": "'1'",
+              "line": "'0'", "procedure": literal(unit)}  # fmt: skip
+    return "".join(f"PERFORM set_config('{_SETTING}{name}', {value}, true);\n" for name, value in values.items())
+
+
+def asks_for_error(text: str) -> bool:
+    """Whether the text of a procedure asks for an error with ERROR_...()."""
+    return bool(_ASKING.search(text))
+
+
+_ASKING: Final = re.compile(r"\bERROR_(?:MESSAGE|NUMBER|SEVERITY|STATE|LINE|PROCEDURE)\s*\(", re.IGNORECASE)

@@ -49,7 +49,8 @@ class Jumps:
                 self.code.rewriter.insert(statements[span.first].first, f"<<{label}>> BEGIN ")
 
     def _spans(self, place: int, label: Label, statements: list[Node]) -> list[Span]:
-        ahead, back = [], []
+        ahead: list[tuple[int, Jump]] = []
+        back: list[tuple[int, Jump]] = []
         for goto in self.gotos:
             if goto.label != label.name:
                 continue

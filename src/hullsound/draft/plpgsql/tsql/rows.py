@@ -9,7 +9,18 @@ from hullsound.draft.plpgsql.results import called_procedure, shape_of
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.values import default_schema
 from hullsound.knowledge.types import choose_type
-from hullsound.sql.tree import ColumnDefinition, CreateTable, Execute, Insert, Name, Node, Parameter, TableRef, TypeName, Variable
+from hullsound.sql.tree import (
+    ColumnDefinition,
+    CreateTable,
+    Execute,
+    Insert,
+    Name,
+    Node,
+    Parameter,
+    TableRef,
+    TypeName,
+    Variable,
+)
 
 from .names import prefixed
 
@@ -23,9 +34,9 @@ def row_type(kind: TypeName, rewriter: Rewriter) -> Object | None:
         return None
     schema = default_schema(rewriter)
     for item in rewriter.catalog.with_name(kind.reference[-1]):
-        if item.type is ObjectType.TYPE and item.details.get("form") == "table" and item.columns:
-            if len(kind.reference) == 1 or item.schema in (kind.reference[-2], schema):
-                return item
+        is_table = item.type is ObjectType.TYPE and item.details.get("form") == "table" and bool(item.columns)
+        if is_table and (len(kind.reference) == 1 or item.schema in (kind.reference[-2], schema)):
+            return item
     return None
 
 
@@ -150,7 +161,9 @@ def insert_from_procedure(code: "TsqlCode", node: Node) -> str:
     listed = f" ({', '.join(names.write(c.parts[-1]) for c in node.columns)})" if node.columns else ""
     if call.text is not None:
         text, using = dynamic_text(code, call)
-        return f"EXECUTE 'INSERT INTO {target.replace(chr(39), chr(39) * 2)}{listed} ' || {text}{using}" + code.counted()
+        return (
+            f"EXECUTE 'INSERT INTO {target.replace(chr(39), chr(39) * 2)}{listed} ' || {text}{using}" + code.counted()
+        )
     item = called_procedure(call, code.rewriter)
     if item is None or shape_of(item, code.rewriter.catalog).results != 1:
         raise CannotDraft("INSERT from a procedure that does not give out one result")

@@ -5,9 +5,8 @@ from functools import partial
 from typing import Final
 
 from hullsound.draft.changes import add_temporary_names, local_table
-from hullsound.draft.dynamic import prepare_dynamic
 from hullsound.draft.names import literal
-from hullsound.draft.plpgsql.results import STATUS, Results
+from hullsound.draft.plpgsql.results import STATUS, Results, called_procedure
 from hullsound.draft.plpgsql.shared import ROW_COUNT, guarded, sized, temporary_table, write_type
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.values import default_schema, kind_of
@@ -39,9 +38,6 @@ from hullsound.sql.tree import (
     QueryStatement,
     Raise,
     Return,
-    Select,
-    SelectItem,
-    TableRef,
     TryCatch,
     TypeName,
     Unread,
@@ -50,7 +46,7 @@ from hullsound.sql.tree import (
 )
 
 from .calls import call_statement
-from .errors import caught, error_number, raise_statement
+from .errors import asks_for_error, caught, error_number, kept_for_called, raise_statement
 from .jumps import Jumps
 from .names import FETCH_STATUS, Variables
 from .queries import collecting_columns, query_statement
@@ -81,7 +77,7 @@ class TsqlCode:
         self.variables = Variables(rewriter)
         self.results = Results(rewriter.subject.read, rewriter.catalog, default_schema(rewriter))
         self.result_count = self.results.place(body) - 1
-        self.sites = prepare_dynamic(rewriter)
+        self.sites = rewriter.sites
         self.transactions = Transactions(self)
         self.jumps = Jumps(self)
         self.collected: dict[str, str] = {}
@@ -248,7 +244,10 @@ class TsqlCode:
         start = at
         while words[at : at + 2] != ["BEGIN", "CATCH"]:
             at += 1
-        rewriter.replace(start, at + 2, "EXCEPTION WHEN OTHERS THEN")
+        calls = [e for e in rewriter.subject.all(Execute) if at <= e.first < node.last]
+        called = [item for e in calls if (item := called_procedure(e, rewriter)) is not None]
+        kept = kept_for_called(self.unit) if any(asks_for_error(item.text) for item in called) else ""
+        rewriter.replace(start, at + 2, f"EXCEPTION WHEN OTHERS THEN\n{kept}".rstrip("\n" if not kept else ""))
         self._statements(node.body)
         self._statements(node.handler)
         rewriter.replace(node.last - 2, self.end_of(node), "END;")
@@ -267,10 +266,11 @@ class TsqlCode:
     def _write(self, node: Node) -> str:
         """Return a statement without its semicolon; '' for one that nothing takes the place of."""
         writers: dict[type[Node], Callable[..., str]] = {
-            Assign: self._assign, QueryStatement: partial(query_statement, self), Execute: partial(call_statement, self), Raise: self._raise,
-            Return: self._return, Jump: self._jump, Fetch: self._fetch, OpenCursor: self._open, CloseCursor: self._close,
-            CreateTable: self._create_table, PlainStatement: self._plain, OtherStatement: self._other,
-            CursorDeclaration: self._cursor, Label: self._label, Unread: self._unread,
+            Assign: self._assign, QueryStatement: partial(query_statement, self),
+            Execute: partial(call_statement, self), Raise: self._raise, Return: self._return, Jump: self._jump,
+            Fetch: self._fetch, OpenCursor: self._open, CloseCursor: self._close, CreateTable: self._create_table,
+            PlainStatement: self._plain, OtherStatement: self._other, CursorDeclaration: self._cursor,
+            Label: self._label, Unread: self._unread,
         }  # fmt: skip
         writer = writers.get(type(node))
         if writer is not None:

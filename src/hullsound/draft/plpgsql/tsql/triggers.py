@@ -106,7 +106,10 @@ def _writes_again(tree: CreateTrigger, item: Object, table: Object, rewriter: Re
     for event in tree.events:
         for change in rewriter.subject.all(kinds[event]):
             named = change.table
-            if isinstance(named, TableRef) and rewriter.catalog.table(named.parts, item.default_schema) in (table, None):
+            if isinstance(named, TableRef) and rewriter.catalog.table(named.parts, item.default_schema) in (
+                table,
+                None,
+            ):
                 return True
     return False
 
