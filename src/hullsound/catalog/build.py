@@ -362,6 +362,8 @@ class ScriptBuilder:
         item.details["declares"] = " ".join(name for name in names if name)
         constants = [node.name for node in tree.declarations if isinstance(node, Variable) and node.constant]
         item.details["constants"] = " ".join(constants)
+        variables = [node.name for node in tree.declarations if isinstance(node, Variable) and not node.constant]
+        item.details["variables"] = " ".join(variables)
         item.details["cursor types"] = " ".join(
             node.name for node in tree.declarations if isinstance(node, TypeDeclaration) and node.form == "ref cursor"
         )

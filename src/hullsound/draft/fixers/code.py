@@ -1,7 +1,10 @@
 """Fixers for procedural code."""
 
+from typing import Final
+
 from hullsound.draft.plpgsql.shared import ROW_COUNT
 from hullsound.draft.rewrite import CannotDraft, Rewriter
+from hullsound.draft.text import text_value
 from hullsound.sight.subject import Found
 from hullsound.sql.tree import Call, CursorAttribute, ExecuteImmediate, Node, OpenCursor
 
@@ -31,9 +34,30 @@ def sqlstate_of(number: str) -> str | None:
     return f"HS{digits[2:]}" if digits.isdigit() and len(digits) == 5 and digits.startswith("20") else None
 
 
+_NUMBERS: Final = {
+    "P0002": 100, "P0003": -1422, "23505": -1, "22012": -1476, "22P02": -1722, "22003": -1438, "22001": -12899, "23502": -1400,
+    "23503": -2291, "23514": -2290, "40P01": -60, "55P03": -54, "42P01": -942, "20000": -6592,
+}  # fmt: skip
+"""SQLSTATEs and the error numbers of Oracle that mean the same (Database Error Messages)."""
+
+
 @fixer("error_code")
 def fix_error_code(place: Found, rewriter: Rewriter) -> str:
-    return "SQLSTATE"
+    """Give the number that Oracle gives the error being handled; an application's own comes back from its SQLSTATE."""
+    known = " ".join(f"WHEN '{state}' THEN {number}" for state, number in _NUMBERS.items())
+    own = "SQLSTATE LIKE 'HS___' THEN -20000 - right(SQLSTATE, 3)::integer"
+    return f"(CASE WHEN {own} ELSE CASE SQLSTATE {known} ELSE -20999 END END)"
+
+
+@fixer("updating_column")
+def fix_updating_column(place: Found, rewriter: Rewriter) -> str:
+    """Ask whether the value changes, which is nearly what UPDATING('COLUMN') asks."""
+    call = place.node
+    name = text_value(call.arguments[0], rewriter) if isinstance(call, Call) and call.arguments else None
+    if name is None:
+        raise CannotDraft("UPDATING of a column that is not a constant")
+    column = rewriter.names.write(name.upper())
+    return f"(TG_OP = 'UPDATE' AND NEW.{column} IS DISTINCT FROM OLD.{column})"
 
 
 @fixer("sql_rowcount")

@@ -1,11 +1,13 @@
 """Fixers for calls whose counterpart depends on the arguments."""
 
 import re
+from functools import partial
 
-from hullsound.draft.rewrite import CannotDraft, Rewriter
+from hullsound.draft.names import literal
+from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sight.detectors.functions import literal_text, truncate_unit
 from hullsound.sight.subject import Found
-from hullsound.sql.tree import Call, Literal, Name, Node, Operation
+from hullsound.sql.tree import Call, Clause, Literal, Name, Node, Operation, OrderItem
 
 from . import call_of, fixer
 
@@ -155,3 +157,55 @@ def fix_cast_to_numeric(place: Found, rewriter: Rewriter) -> str:
 @fixer("cast_to_integer")
 def fix_cast_to_integer(place: Found, rewriter: Rewriter) -> str:
     return f"CAST({rewriter.node(place.node)} AS integer)"
+
+
+@fixer("instr_position")
+def fix_instr_position(place: Found, rewriter: Rewriter) -> str:
+    """Find the n-th occurrence from a place on, as a regular expression in which every sign stands for itself."""
+    if rewriter.target.version < 15:
+        raise CannotDraft("INSTR with a place, which regexp_instr does since version 15")
+    arguments = call_of(place).arguments
+    text, part = rewriter.node(arguments[0]), arguments[1]
+    start = rewriter.subject.source(arguments[2]).replace(" ", "") if len(arguments) > 2 else "1"
+    count = f"CAST({rewriter.node(arguments[3])} AS integer)" if len(arguments) > 3 else "1"
+    if start == "-1" and count == "1":
+        found = f"strpos(reverse({text}), reverse({rewriter.node(part)}))"
+        return f"(CASE {found} WHEN 0 THEN 0 ELSE length({text}) - {found} - length({rewriter.node(part)}) + 2 END)"
+    if start.startswith("-"):
+        raise CannotDraft("INSTR that counts from the end")
+    constant = literal_text(part, rewriter.subject)
+    pattern = (
+        literal(re.sub(r"([^\w\s])", r"\\\1", constant))
+        if constant is not None
+        else f"regexp_replace({rewriter.node(part)}, '([^\\w\\s])', '\\\\\\1', 'g')"
+    )
+    start = start if start.isdigit() else f"CAST({rewriter.node(arguments[2])} AS integer)"
+    return f"regexp_instr({text}, {pattern}, {start}, {count})"
+
+
+def prepare_first_last(rewriter: Rewriter, construct: str) -> None:
+    """Add the points of aggregates over the rows that sort first or last."""
+    for clause in rewriter.subject.all(Clause):
+        calls = [c for c in rewriter.subject.all(Call) if c.first < clause.first and clause.last <= c.last]
+        if clause.name == "keep-first-last" and calls:
+            call = min(calls, key=lambda c: c.last - c.first)
+            rewriter.add(Point(call.first, call.last, partial(_first_last, call, clause), construct, rank=1))
+
+
+def _first_last(call: Call, clause: Clause, rewriter: Rewriter) -> str:
+    """Take the first element of an array in that order; MAX and MIN choose among rows that sort alike."""
+    name = call.parts[-1]
+    if name not in ("MAX", "MIN") or call.last > clause.last:
+        raise CannotDraft(f"{name} over the first or last rows")
+    is_last = "LAST" in rewriter.words[clause.first : clause.last]
+    items = [i for i in rewriter.subject.all(OrderItem) if clause.first < i.first and i.last <= clause.last]
+    order = [_turned(item, is_last, rewriter) for item in items]
+    value = rewriter.node(call.arguments[0])
+    order.append(f"{value} {'DESC NULLS LAST' if name == 'MAX' else 'ASC NULLS LAST'}")
+    return f"(array_agg({value} ORDER BY {', '.join(order)}))[1]"
+
+
+def _turned(item: OrderItem, is_last: bool, rewriter: Rewriter) -> str:
+    descending = item.descending != is_last
+    nulls = f" NULLS {'FIRST' if ('FIRST' in item.nulls) != is_last else 'LAST'}" if item.nulls else ""
+    return f"{rewriter.node(item.value)}{' DESC' if descending else ' ASC'}{nulls}"

@@ -13,6 +13,8 @@ from hullsound.sight.values import Value, combine
 from hullsound.sql.tree import Call, Literal, Name, Node, Operation, OuterMark, Paren, Query, Select
 
 from . import fixer
+from .functions import prepare_first_last
+from .hierarchies import prepare_hierarchies
 from .pivots import prepare_pivots
 from .xml import prepare_xml
 
@@ -151,7 +153,8 @@ def _days(node: Node, text: str) -> str:
 
 # --- whole query blocks ---
 
-PREPARED: Final = frozenset(("outer_join", "rownum_limit", "drop_dual", "with_recursive", "pivot", "rows_as_xml"))
+PREPARED: Final = frozenset(("outer_join", "rownum_limit", "drop_dual", "with_recursive", "pivot", "rows_as_xml",
+                               "connect_by", "keep_first_last"))  # fmt: skip
 """Fixers that change several places of a query at once, so that they work on queries rather than on sightings."""
 
 
@@ -159,6 +162,10 @@ def prepare_queries(rewriter: Rewriter, wanted: dict[str, str]) -> None:
     """Add the points of constructs that change several places of a query at once; `wanted` are fixers in force and why."""
     if "pivot" in wanted:
         prepare_pivots(rewriter, wanted["pivot"])
+    if "keep_first_last" in wanted:
+        prepare_first_last(rewriter, wanted["keep_first_last"])
+    if "connect_by" in wanted:
+        prepare_hierarchies(rewriter, wanted["connect_by"])
     if "rows_as_xml" in wanted:
         prepare_xml(rewriter, wanted["rows_as_xml"])
     if "outer_join" in wanted:
