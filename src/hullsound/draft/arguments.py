@@ -3,7 +3,8 @@
 from functools import partial
 from typing import Final
 
-from hullsound.catalog.model import Object
+from hullsound.catalog.model import Catalog, Object
+from hullsound.knowledge.model import Target
 from hullsound.knowledge.types import choose_type, parse_type
 from hullsound.sql.tree import Call, Execute, Literal, Name, NamedArgument, Node
 
@@ -113,7 +114,7 @@ def _add_call(parts: tuple[str, ...], arguments: list[Node], rewriter: Rewriter)
     for parameter, argument in zip(routine.parameters, arguments, strict=False):
         if parameter.mode != "in" or isinstance(argument, NamedArgument):
             continue
-        wanted = plain_number(parameter_type(parameter.type, item, rewriter))
+        wanted = plain_number(parameter_type(parameter.type, item, rewriter.catalog, rewriter.target))
         given = plain_number(target_type(argument, rewriter))
         narrows = _RANK.get(given, -1) > _RANK.get(wanted, len(_RANK))
         if narrows or (wanted == "date" and given.startswith("timestamp")):
@@ -126,14 +127,14 @@ def plain_number(text: str) -> str:
     return "integer" if plain == "smallint" else plain
 
 
-def parameter_type(text: str, item: Object, rewriter: Rewriter) -> str:
+def parameter_type(text: str, item: Object, catalog: Catalog, target: Target) -> str:
     """Return what the source's type of a parameter becomes; '' if that is not known."""
     if text.upper().endswith("%TYPE"):
         *table, column = text[:-5].upper().split(".")
-        owner = rewriter.catalog.table(tuple(table), item.default_schema) if table else None
+        owner = catalog.table(tuple(table), item.default_schema) if table else None
         found = [c.type for c in owner.columns if c.name == column] if owner is not None else []
         source = found[0] if found else None
     else:
         source = parse_type(text)
-    choice = choose_type(rewriter.catalog.engine, source, rewriter.target) if source is not None else None
+    choice = choose_type(catalog.engine, source, target) if source is not None else None
     return choice.text if choice is not None else ""

@@ -24,6 +24,8 @@ from .stub import stub_routine
 from .writers import writer_for
 
 _UNSAFE: Final = re.compile(r"[^a-z0-9_]+")
+_UNFORESEEN: Final = (AssertionError, AttributeError, LookupError, TypeError, ValueError)
+"""Errors of a writer that met a form it did not know of."""
 _STATEMENT_END: Final = frozenset((ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW, ObjectType.QUERY, ObjectType.CHANGE))
 
 
@@ -101,6 +103,10 @@ class _Drafter:
         except RecursionError:
             draft.skipped.append(("", item.line, "nested too deeply"))
             draft.text = ""
+        except _UNFORESEEN as error:
+            # A form that a writer did not foresee costs one draft, said aloud, and not the run.
+            draft.skipped.append(("", item.line, f"a form that was not foreseen ({type(error).__name__}: {error})"))
+            draft.text = ""
         if not draft.is_promised or draft.skipped or not draft.text:
             self._stand_in(draft)
         return draft
@@ -155,7 +161,7 @@ class _Drafter:
         """Draft what can be drafted of a routine: the rest becomes errors. Returns '' where that leads nowhere."""
         try:
             code = draft_code(item, self.catalog, self.target, is_partial=True)
-        except (CannotDraft, RecursionError):
+        except (CannotDraft, RecursionError, *_UNFORESEEN):
             return ""
         return "" if code.skipped else code.text
 

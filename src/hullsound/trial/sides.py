@@ -4,13 +4,14 @@ import re
 from typing import TYPE_CHECKING, Any, Final
 
 from hullsound.catalog.model import Catalog, Object, ObjectType
+from hullsound.draft.arguments import parameter_type
 from hullsound.draft.names import names_of
 from hullsound.draft.order import creation_order
+from hullsound.draft.plpgsql.shared import unsized_text
 from hullsound.draft.probe import draft_text
 from hullsound.draft.text import quote_name
 from hullsound.draft.write import DraftSet, prepare_text
 from hullsound.knowledge.model import Target
-from hullsound.knowledge.types import choose_type, parse_type
 
 from .behaviour import BehaviourCase, Observed, given_arguments
 
@@ -198,9 +199,8 @@ class PostgresqlSide:
     def _arguments(self, case: BehaviourCase, item: Object) -> tuple[str, list[Any]]:
         places, values = [], []
         for parameter, value in given_arguments(item.routines[0].parameters, case.arguments):
-            choice = choose_type(self.catalog.engine, parse_type(parameter.type), self.target)
-            kind = choice.text if choice is not None and choice.text else "text"
-            places.append(f"CAST(%s AS {'integer' if kind == 'smallint' else kind})")
+            kind = parameter_type(parameter.type, item, self.catalog, self.target) or "text"
+            places.append(f"CAST(%s AS {unsized_text(kind)})")
             values.append(None if value is None else str(value))
         return ", ".join(places), values
 

@@ -49,7 +49,9 @@ def _add_walk(query: Query, block: Select, rewriter: Rewriter, construct: str) -
         alias = rewriter.names.write(title) if title else "hs_rows"
     walk = Walk(query, block, alias)
     inside = [n for n in rewriter.subject.all(Name) if query.first <= n.first < query.last]
-    inner = [q for q in rewriter.subject.all(Query) if q is not query and query.first <= q.first and q.last <= query.last]
+    inner = [
+        q for q in rewriter.subject.all(Query) if q is not query and query.first <= q.first and q.last <= query.last
+    ]
     inside = [n for n in inside if not any(q.first <= n.first < q.last for q in inner)]
     for name in inside:
         if name.parts == ("LEVEL",):
@@ -111,7 +113,9 @@ def _carried(walk: Walk, node: Node, rewriter: Rewriter) -> str:
 def _leaf(walk: Walk, rewriter: Rewriter) -> str:
     """A leaf is a row below which no other one stands."""
     condition = _condition(walk, prior=walk.alias, own=_BELOW, rewriter=rewriter)
-    return f"(CASE WHEN EXISTS (SELECT 1 FROM {_source(walk, rewriter)} AS {_BELOW} WHERE {condition}) THEN 0 ELSE 1 END)"
+    return (
+        f"(CASE WHEN EXISTS (SELECT 1 FROM {_source(walk, rewriter)} AS {_BELOW} WHERE {condition}) THEN 0 ELSE 1 END)"
+    )
 
 
 def _condition(walk: Walk, prior: str, own: str, rewriter: Rewriter) -> str:
@@ -140,13 +144,17 @@ def _recursive(walk: Walk, rewriter: Rewriter) -> str:
     if len(query.blocks) > 1:
         raise CannotDraft("CONNECT BY in one block of several")
     source, alias = _source(walk, rewriter), walk.alias
-    siblings = [c for c in rewriter.subject.all(Clause) if c.name == "order-siblings" and query.first <= c.first < query.last]
+    siblings = [
+        c for c in rewriter.subject.all(Clause) if c.name == "order-siblings" and query.first <= c.first < query.last
+    ]
     order = f" ORDER BY {', '.join(_sibling(walk, item, rewriter) for item in query.order)}" if siblings else ""
     place = f"row_number() OVER ({order.strip()})"
     first, later = [f"{alias}.*", f"1 AS {_LEVEL}", f"ARRAY[{place}] AS {_PLACE}"], []
     later = [f"{alias}.*", f"{_ABOVE}.{_LEVEL} + 1", f"{_ABOVE}.{_PLACE} || {place}"]
     condition = _condition(walk, prior=_ABOVE, own=alias, rewriter=rewriter)
-    nocycle = any(c.name == "connect-by-nocycle" and query.first <= c.first < query.last for c in rewriter.subject.all(Clause))
+    nocycle = any(
+        c.name == "connect-by-nocycle" and query.first <= c.first < query.last for c in rewriter.subject.all(Clause)
+    )
     if nocycle:
         if not isinstance(block.sources[0], TableRef):
             raise CannotDraft("NOCYCLE over rows that are no table")
@@ -179,7 +187,9 @@ def _outside(walk: Walk, is_ordered: bool, rewriter: Rewriter) -> str:
         return f"{text}\nORDER BY {rewriter.nodes(query.order)}"
     aggregates = {"COUNT", "SUM", "MAX", "MIN", "AVG", "LISTAGG"}
     calls = {c.parts[-1] for c in rewriter.subject.all(Call) if block.first < c.first < block.from_at}
-    is_plain = not block.group and not calls & aggregates and rewriter.words[block.first + 1] not in ("DISTINCT", "UNIQUE")
+    is_plain = (
+        not block.group and not calls & aggregates and rewriter.words[block.first + 1] not in ("DISTINCT", "UNIQUE")
+    )
     return f"{text}\nORDER BY {walk.alias}.{_PLACE}" if is_plain else text
 
 

@@ -167,7 +167,7 @@ def go_between(
     parameter: Parameter, argument: Node, written: str, item: Object, rewriter: Rewriter
 ) -> GoBetween | None:
     """Return the variable to pass in place of an argument whose type differs from that of an OUT parameter."""
-    wanted = unsized_text(parameter_type(parameter.type, item, rewriter))
+    wanted = unsized_text(parameter_type(parameter.type, item, rewriter.catalog, rewriter.target))
     given = unsized_text(target_type(argument, rewriter))
     if not wanted or not given or wanted == given:
         return None

@@ -27,6 +27,7 @@ from hullsound.sql.tree import (
     Name,
     Node,
     Parameter,
+    PlainStatement,
     Pragma,
     QueryStatement,
     Raise,
@@ -37,6 +38,8 @@ from hullsound.sql.tree import (
     Update,
 )
 
+from .collections import Collections
+from .state import State
 from .types import unsized_types, write_type
 
 CONDITIONS: Final = {
@@ -63,6 +66,9 @@ _EVENTS: Final = {"INSERTING": "INSERT", "UPDATING": "UPDATE", "DELETING": "DELE
 def add_code_points(rewriter: Rewriter) -> None:
     """Add every point that procedural code needs beside those of its constructs."""
     subject = rewriter.subject
+    State(rewriter).add()
+    Collections(rewriter).add()
+    _add_savepoints(rewriter)
     unsized = unsized_types(subject.read.nodes)
     for kind in subject.all(TypeName):
         rewriter.add(Point(kind.first, kind.last, partial(_type, kind, kind in unsized)))
@@ -86,7 +92,8 @@ def add_code_points(rewriter: Rewriter) -> None:
     for node in (*subject.all(Pragma), *subject.all(ExceptionDeclaration)):
         rewriter.replace(node.first, node.last + 1, "")
     for declared in subject.all(TypeDeclaration):
-        if declared.form == "ref cursor":
+        in_package = isinstance(subject.tree, CreatePackage) and declared in subject.tree.declarations
+        if declared.form == "ref cursor" or (declared.form == "record" and not in_package):
             rewriter.replace(declared.first, declared.last + 1, "")
     for block in subject.all(Block):
         _add_block(block, rewriter)
@@ -104,9 +111,39 @@ def hoisted_declarations(rewriter: Rewriter, routine: Node) -> list[str]:
             if line not in lines:
                 lines.append(line)
     holder = routine if isinstance(routine, Routine) else None
+    lines += Collections(rewriter).hoisted(routine.first, routine.last)
     if any(_holder(attribute, rewriter) is holder for attribute in _row_counts(rewriter)):
         lines.append(f"{ROW_COUNT} bigint := 0;")
     return lines
+
+
+def _add_savepoints(rewriter: Rewriter) -> None:
+    """A block with a handler is a savepoint by itself: a savepoint right before it, or at its beginning, goes.
+
+    ROLLBACK TO goes from its handler; elsewhere it has no counterpart.
+    """
+    subject, words = rewriter.subject, rewriter.words
+    points = {words[n.first + 1]: n for n in subject.all(PlainStatement) if n.words == "savepoint"}
+    for node in subject.all(PlainStatement):
+        if node.words == "rollback" and words[node.last + 1] == "RAISE":
+            rewriter.add(Point(node.first, node.last, lambda r: "NULL", rank=3))  # the error undoes it anyway
+        if node.words != "rollback to":
+            continue
+        point = points.get(words[node.last - 1])
+        blocks = [b for b in subject.all(Block) if any(h.first <= node.first < h.last for h in b.handlers)]
+        block = min(blocks, key=lambda b: b.last - b.first, default=None)
+        behind = point.last + 1 if point is not None else -1
+        if point is None or block is None or behind not in (block.first, block.begin_at, block.body[0].last + 1):
+            rewriter.add(Point(node.first, node.last, _refuse_savepoint, rank=3))
+            continue
+        rewriter.add(Point(node.first, node.last, lambda r: "NULL", rank=3))
+        rewriter.add(Point(point.first, point.last, lambda r: "NULL", rank=3))
+    for node in points.values():
+        rewriter.add(Point(node.first, node.last, lambda r: "NULL", rank=3))
+
+
+def _refuse_savepoint(rewriter: Rewriter) -> str:
+    raise CannotDraft("ROLLBACK TO a savepoint that is not the beginning of a block")
 
 
 def _type(node: TypeName, unsized: bool, rewriter: Rewriter) -> str:

@@ -1,10 +1,29 @@
-"""Types in PL/pgSQL code."""
+"""Types in PL/pgSQL code, and the records and collections that code declares."""
+
+from dataclasses import dataclass
+from functools import cache
 
 from hullsound.catalog.build import data_type
+from hullsound.catalog.model import Object, ObjectType
 from hullsound.draft.plpgsql.shared import unsized_text
 from hullsound.draft.rewrite import CannotDraft, Rewriter
-from hullsound.knowledge.types import choose_type
-from hullsound.sql.tree import CreatePackage, CursorDeclaration, Node, Parameter, Routine, TypeDeclaration, TypeName
+from hullsound.draft.values import declared_type
+from hullsound.knowledge.types import choose_type, parse_type
+from hullsound.sql.dialect import load_dialect
+from hullsound.sql.script import read_script
+from hullsound.sql.tree import (
+    Call,
+    CreatePackage,
+    CursorDeclaration,
+    Fetch,
+    Node,
+    Parameter,
+    Routine,
+    Select,
+    TypeDeclaration,
+    TypeName,
+    Variable,
+)
 
 
 def unsized_types(nodes: list[Node]) -> set[TypeName]:
@@ -28,9 +47,12 @@ def write_type(node: TypeName, rewriter: Rewriter, *, unsized: bool) -> str:
         if not choice.text:
             raise CannotDraft(f"no type for {source}")
         return unsized_text(choice.text) if unsized else choice.text
-    local = _declared_type(node.name, rewriter)
-    if local is not None:
-        return local
+    collection = collection_of(node, rewriter)
+    if collection is not None:
+        return collection.kind
+    declared = declaration_of(node, rewriter)
+    if declared is not None:
+        return _declared_text(declared, rewriter)
     if _is_cursor_type(node.reference, rewriter):
         return "refcursor"
     item = rewriter.catalog.resolve(node.reference, _schema(rewriter))
@@ -39,13 +61,184 @@ def write_type(node: TypeName, rewriter: Rewriter, *, unsized: bool) -> str:
     return rewriter.names.qualified(item.schema, item.name)
 
 
-def _declared_type(name: str, rewriter: Rewriter) -> str | None:
+# --- types that code declares ---
+
+
+@dataclass(frozen=True)
+class Declared:
+    """A type that a unit or a package declares."""
+
+    node: TypeDeclaration
+    owner: str
+    """Stored name of the package, '' for a unit's own."""
+    index: str
+    """Word of the type by which an associative array is indexed."""
+    has_defaults: bool = False
+
+
+@dataclass(frozen=True)
+class Collection:
+    """A type whose values are lists: an array, or jsonb where the keys are texts or leave gaps."""
+
+    element: str
+    is_map: bool
+    has_text_keys: bool
+    is_associative: bool
+    has_fields: bool
+    """Whether its elements are rows or records."""
+
+    @property
+    def kind(self) -> str:
+        return "jsonb" if self.is_map else f"{self.element}[]"
+
+
+def declaration_of(node: TypeName, rewriter: Rewriter) -> Declared | None:
+    """Return the declaration that a type names: of the unit itself, of its package, or of the package before the dot."""
     for declared in rewriter.subject.all(TypeDeclaration):
-        if declared.name == name:
-            if declared.form == "ref cursor":
-                return "refcursor"
-            raise CannotDraft(f"the local type {name.lower()}")
+        if len(node.reference) < 2 and declared.name == node.name:
+            return _declared(declared, "", rewriter.words)
+    tree = rewriter.subject.tree
+    own = tree.name[-1] if isinstance(tree, CreatePackage) else ""
+    package = node.reference[-2] if len(node.reference) > 1 else own
+    name = node.reference[-1] if node.reference else node.name
+    for item in rewriter.catalog.with_name(package) if package else ():
+        if item.type is ObjectType.PACKAGE:
+            for found in _package_types(item.text, rewriter.catalog.engine):
+                if found.node.name == name:
+                    return Declared(found.node, item.name, found.index, found.has_defaults)
     return None
+
+
+def _declared(node: TypeDeclaration, owner: str, words: list[str]) -> Declared:
+    index = ""
+    for at in range(node.first, node.last - 1):
+        if words[at : at + 2] == ["INDEX", "BY"]:
+            index = words[at + 2]
+    inside = words[node.first : node.last]
+    return Declared(node, owner, index, ":=" in inside or "DEFAULT" in inside)
+
+
+@cache
+def _package_types(text: str, engine: str) -> tuple[Declared, ...]:
+    """Return the types that the specification of a package declares."""
+    read = next(read_script(text, load_dialect(engine)).statements(), None)
+    if read is None or not isinstance(read.tree, CreatePackage):
+        return ()
+    words = read.tokens.words
+    return tuple(_declared(n, "", words) for n in read.tree.declarations if isinstance(n, TypeDeclaration))
+
+
+def _declared_text(declared: Declared, rewriter: Rewriter) -> str:
+    if declared.node.form == "ref cursor":
+        return "refcursor"
+    if declared.node.form == "record":
+        return record_name(declared, rewriter)
+    raise CannotDraft(f"the type {declared.node.name.lower()}")
+
+
+def record_name(declared: Declared, rewriter: Rewriter) -> str:
+    """Return the composite type that stands for a record type: in the package's schema, or named after the unit."""
+    tree = rewriter.subject.tree
+    if declared.owner:
+        return rewriter.names.qualified(declared.owner, declared.node.name)
+    if isinstance(tree, CreatePackage):
+        routines = [r for r in rewriter.subject.all(Routine) if r.block is not None and _holds(r, declared.node)]
+        inner = f"{routines[0].name[-1]}_" if routines else ""
+        return rewriter.names.qualified(tree.name[-1], f"{inner}{declared.node.name}")
+    owner = rewriter.catalog.objects.get(rewriter.owner)
+    if owner is None or owner.type is ObjectType.BLOCK:
+        raise CannotDraft("a record type of a block without a name")
+    return rewriter.names.qualified(owner.schema, f"{owner.name}_{declared.node.name}")
+
+
+def _holds(outer: Node, inner: Node) -> bool:
+    return outer.first <= inner.first and inner.last <= outer.last
+
+
+def record_definition(node: TypeDeclaration, rewriter: Rewriter) -> str:
+    """Write the composite type of a record type. Raises CannotDraft for fields with values of their own."""
+    declared = _declared(node, "", rewriter.words)
+    if declared.has_defaults:
+        raise CannotDraft("a record whose fields have values of their own")
+    fields = ", ".join(f"{rewriter.names.write(name)} {element_text(kind, rewriter)}" for name, kind in node.fields)
+    return f"CREATE TYPE {record_name(declared, rewriter)} AS ({fields});"
+
+
+def element_text(node: TypeName, rewriter: Rewriter) -> str:
+    """Return the type of an element or field, where types taken from columns must be written out."""
+    if not node.borrowed:
+        return write_type(node, rewriter, unsized=False)
+    if node.borrowed == "ROWTYPE":
+        text = _borrowed(node, rewriter, unsized=True)
+        if text == "record":
+            raise CannotDraft("elements that are rows of a cursor")
+        return text
+    source = declared_type(node, rewriter)
+    choice = choose_type(rewriter.catalog.engine, source, rewriter.target) if source is not None else None
+    if choice is None or not choice.text:
+        raise CannotDraft(f"{'.'.join(node.reference).lower()}%TYPE leads nowhere")
+    return choice.text
+
+
+def collection_of(node: TypeName, rewriter: Rewriter) -> Collection | None:
+    """Return the collection that a type is: declared in code, in a package or in the schema. Raises CannotDraft."""
+    declared = declaration_of(node, rewriter)
+    if declared is not None:
+        if declared.node.element is None or declared.node.form not in ("table", "varray", "associative"):
+            return None
+        element = declared.node.element
+        inner = declaration_of(element, rewriter) if not element.borrowed else None
+        if inner is None and declared.owner and not element.borrowed and len(element.reference) < 2:
+            inner = declaration_of(TypeName(0, 0, element.name, (), "", (declared.owner, element.name)), rewriter)
+        has_fields = element.borrowed == "ROWTYPE" or (inner is not None and inner.node.form == "record")
+        text = record_name(inner, rewriter) if inner is not None and inner.node.form == "record" else ""
+        associative = declared.node.form == "associative"
+        by_text = declared.index.startswith(("VARCHAR", "STRING", "CHAR", "LONG"))
+        is_map = by_text or (associative and declared.node.name in sparse_types(rewriter))
+        return Collection(text or element_text(element, rewriter), is_map, by_text, associative, has_fields)
+    item = _schema_collection(node, rewriter)
+    if item is None:
+        return None
+    element_type = parse_type(item.details["element"])
+    choice = choose_type(rewriter.catalog.engine, element_type, rewriter.target)
+    row = rewriter.catalog.resolve((element_type.name,), item.default_schema) if choice is None else None
+    if choice is not None and choice.text:
+        return Collection(choice.text, False, False, False, has_fields=False)
+    if row is not None and row.details.get("form") == "object":
+        return Collection(rewriter.names.qualified(row.schema, row.name), False, False, False, has_fields=True)
+    raise CannotDraft(f"the collection {item.name.lower()}")
+
+
+def _schema_collection(node: TypeName, rewriter: Rewriter) -> Object | None:
+    item = rewriter.catalog.resolve(node.reference, _schema(rewriter)) if node.reference else None
+    wanted = item is not None and item.type is ObjectType.TYPE and item.details.get("form") in ("table", "varray")
+    return item if wanted and item is not None and item.details.get("element") else None
+
+
+def sparse_types(rewriter: Rewriter) -> set[str]:
+    """Return the types of associative arrays whose code looks for gaps, or walks from key to key."""
+    memory: dict[str, set[str]] = rewriter.subject.memory  # type: ignore[assignment]
+    if "sparse types" not in memory:
+        memory["sparse types"] = _find_sparse(rewriter)
+    return memory["sparse types"]
+
+
+_GAPS = frozenset(("NEXT", "PRIOR", "EXISTS"))
+
+
+def _find_sparse(rewriter: Rewriter) -> set[str]:
+    kinds: dict[str, set[str]] = {}
+    declared: list[Variable | Parameter] = [*rewriter.subject.all(Variable), *rewriter.subject.all(Parameter)]
+    for node in declared:
+        kinds.setdefault(node.name, set()).add(node.type.reference[-1] if node.type.reference else node.type.name)
+    asked = {c.parts[0] for c in rewriter.subject.all(Call) if len(c.parts) == 2 and c.parts[1] in _GAPS}
+    asked |= {c.parts[0] for c in rewriter.subject.all(Call) if c.parts[1:] == ("DELETE",) and c.arguments}
+    filled: set[str] = set()
+    targets = [into for s in rewriter.subject.all(Select) if s.bulk for into in s.into]
+    targets += [into for f in rewriter.subject.all(Fetch) if f.bulk for into in f.into]
+    for target in targets:
+        filled |= set(getattr(target, "parts", ()))
+    return {kind for name in asked - filled for kind in kinds.get(name, ())}
 
 
 def _is_cursor_type(parts: tuple[str, ...], rewriter: Rewriter) -> bool:

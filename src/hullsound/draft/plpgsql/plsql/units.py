@@ -21,12 +21,16 @@ from hullsound.sql.tree import (
     Variable,
 )
 
+from .nested import Beside
+from .state import accessors
 from .statements import add_code_points, hoisted_declarations
-from .types import write_type
+from .types import record_definition, write_type
 
 
 def add_unit_points(rewriter: Rewriter, item: Object) -> None:
     """Add the points that turn a whole unit of PL/SQL into statements of PostgreSQL."""
+    beside = Beside(rewriter)
+    beside.add(item.schema)
     add_code_points(rewriter)
     tree = rewriter.subject.tree
     if rewriter.is_partial:
@@ -34,9 +38,9 @@ def add_unit_points(rewriter: Rewriter, item: Object) -> None:
             add_partial_points([block], rewriter)
     match tree:
         case CreateRoutine():
-            _add_routine(tree.routine, tree.first, item.schema, rewriter)
+            _add_routine(tree.routine, tree.first, item.schema, beside, rewriter)
         case CreatePackage():
-            _add_package(tree, rewriter)
+            _add_package(tree, beside, rewriter)
         case CreateTrigger():
             _add_trigger(tree, item, rewriter)
         case AnonymousBlock():
@@ -79,24 +83,30 @@ def _opening(rewriter: Rewriter, block: Block, unit: Routine | CreateTrigger | A
     return f"DECLARE\n{hoisted}"
 
 
-def _routine_head(routine: Routine, schema: str, rewriter: Rewriter) -> str:
+def _routine_head(routine: Routine, schema: str, beside: Beside, rewriter: Rewriter) -> str:
     assert routine.block is not None
     opening = _opening(rewriter, routine.block, routine)
-    return f"{header(routine, schema, rewriter)}\nAS {_quote(rewriter)}\n{opening}".rstrip("\n")
+    return f"{beside.text_before(routine)}{header(routine, schema, rewriter)}\nAS {_quote(rewriter)}\n{opening}".rstrip(
+        "\n"
+    )
 
 
-def _add_routine(routine: Routine, first: int, schema: str, rewriter: Rewriter) -> None:
+def _add_routine(routine: Routine, first: int, schema: str, beside: Beside, rewriter: Rewriter) -> None:
     block = routine.block
     if block is None:
         raise CannotDraft("a routine without a body")
     if routine.form == "function" and any(parameter.mode != "in" for parameter in routine.parameters):
         raise CannotDraft("a function with OUT parameters")
-    rewriter.add(Point(first, routine.is_at + 1, partial(_routine_head, routine, schema)))
+    rewriter.add(Point(first, routine.is_at + 1, partial(_routine_head, routine, schema, beside)))
     last = routine.last + 1 if rewriter.words[routine.last] == ";" else routine.last
     rewriter.replace(block.end_at, last, f"END;\n{_quote(rewriter)};")
+    for inner, outer in beside.inner.items():
+        if outer is routine:
+            inner.name = (f"{routine.name[-1]}_{inner.name[-1]}",)
+            _add_routine(inner, inner.first, schema, beside, rewriter)
 
 
-def _add_package(tree: CreatePackage, rewriter: Rewriter) -> None:
+def _add_package(tree: CreatePackage, beside: Beside, rewriter: Rewriter) -> None:
     """A package becomes a schema of its name; its body, the routines in that schema."""
     name = tree.name[-1]
     schema = rewriter.names.write(name)
@@ -104,17 +114,21 @@ def _add_package(tree: CreatePackage, rewriter: Rewriter) -> None:
     for item in tree.declarations:
         if isinstance(item, Routine):
             if item.block is not None:
-                _add_routine(item, item.first, name, rewriter)
+                _add_routine(item, item.first, name, beside, rewriter)
             else:
                 rewriter.replace(item.first, item.last + 1, "")
         elif isinstance(item, Variable) and item.constant:
             rewriter.add(Point(item.first, item.last + 1, partial(_constant, item, name), "oracle.package-constant"))
-        elif isinstance(item, ExceptionDeclaration | Pragma) or (
-            isinstance(item, TypeDeclaration) and item.form == "ref cursor"
-        ):
+        elif isinstance(item, Variable):
+            rewriter.add(Point(item.first, item.last + 1, partial(accessors, item, name), "oracle.package-state"))
+        elif isinstance(item, TypeDeclaration) and item.form == "record":
+            rewriter.add(Point(item.first, item.last + 1, partial(record_definition, item), "oracle.package-type"))
+        elif isinstance(item, ExceptionDeclaration | Pragma | TypeDeclaration):
             continue
         else:
             raise CannotDraft("a declaration that is no routine")
+    if tree.initialization is not None:
+        raise CannotDraft("statements that run when a session first uses the package")
     start = tree.declarations[-1].last + 1 if tree.declarations else tree.is_at + 1
     last = tree.last + 1 if rewriter.words[tree.last] == ";" else tree.last
     rewriter.replace(start, last, "")

@@ -132,7 +132,7 @@ def _parameter_name(code: "TsqlCode", name: str) -> str:
 
 
 def _ignored(code: "TsqlCode", kind: str, item: Object) -> str:
-    text = unsized_text(parameter_type(kind, item, code.rewriter))
+    text = unsized_text(parameter_type(kind, item, code.rewriter.catalog, code.rewriter.target))
     return f"hs_ignored_{text.replace(' ', '_')}"
 
 
@@ -168,7 +168,7 @@ def prepare_calls(code: "TsqlCode") -> None:
         positional = sum(not isinstance(a, NamedArgument) for a in node.arguments)
         for place, parameter in enumerate(item.routines[0].parameters):
             if parameter.mode != "in" and parameter.name not in names and place >= positional:
-                kind = unsized_text(parameter_type(parameter.type, item, code.rewriter))
+                kind = unsized_text(parameter_type(parameter.type, item, code.rewriter.catalog, code.rewriter.target))
                 code.hoist(f"{_ignored(code, parameter.type, item)} {kind};")
         try:
             if shape_of(item, code.rewriter.catalog).has_status:

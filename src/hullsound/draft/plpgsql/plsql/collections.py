@@ -1,0 +1,271 @@
+"""Collections of PL/SQL as arrays, and as jsonb where keys are texts or leave gaps; BULK COLLECT and FORALL."""
+
+from functools import partial
+from typing import Final
+
+from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
+from hullsound.sql.tree import (
+    Assign,
+    Call,
+    CallStatement,
+    Clause,
+    Fetch,
+    Forall,
+    Member,
+    Name,
+    Node,
+    Parameter,
+    QueryStatement,
+    Select,
+    TypeDeclaration,
+    Variable,
+)
+
+from .types import Collection, collection_of
+
+_ATTRIBUTES: Final = frozenset(("COUNT", "FIRST", "LAST", "DELETE", "EXTEND", "TRIM", "LIMIT"))
+_ITEM: Final = "hs_item"
+"""Start of the names of variables for one row that FETCH BULK COLLECT reads."""
+
+
+class Collections:
+    """The variables of a unit that are collections."""
+
+    def __init__(self, rewriter: Rewriter) -> None:
+        self.rewriter = rewriter
+        self.variables: dict[str, Collection] = {}
+        self.types: dict[str, Collection] = {}
+        declared: list[Variable | Parameter] = [*rewriter.subject.all(Variable), *rewriter.subject.all(Parameter)]
+        for node in declared:
+            found = self._collection(node)
+            if found is not None:
+                self.variables[node.name] = found
+                self.types[node.type.reference[-1] if node.type.reference else node.type.name] = found
+
+    def _collection(self, node: Variable | Parameter) -> Collection | None:
+        try:
+            return collection_of(node.type, self.rewriter)
+        except CannotDraft:
+            return None  # the declaration itself says why
+
+    def add(self) -> None:
+        """Add the points of all that code does with its collections."""
+        rewriter = self.rewriter
+        for declared in rewriter.subject.all(TypeDeclaration):
+            if declared.form in ("table", "varray", "associative"):
+                rewriter.replace(declared.first, declared.last + 1, "")
+        if not self.variables:
+            return
+        for variable in rewriter.subject.all(Variable):
+            found = self.variables.get(variable.name)
+            if found is not None and found.is_associative and variable.default is None:
+                rewriter.insert_behind(variable, " := '{}'")
+        for statement in rewriter.subject.all(CallStatement):
+            if self._named(statement.call, ("DELETE", "EXTEND", "TRIM")) is not None:
+                rewriter.add(Point(statement.first, statement.last, partial(self._change, statement), rank=2))
+        for assign in rewriter.subject.all(Assign):
+            if self._is_map_element(assign.target):
+                rewriter.add(Point(assign.first, assign.last, partial(self._put, assign), rank=2))
+        for member in rewriter.subject.all(Member):
+            if isinstance(member.owner, Call) and member.owner.parts[0] in self.variables:
+                rewriter.add(Point(member.first, member.last, partial(self._field, member), rank=2))
+        for call in rewriter.subject.all(Call):
+            if len(call.parts) == 1 and call.parts[0] in self.variables and len(call.arguments) == 1:
+                rewriter.add(Point(call.first, call.last, partial(self._element, call), rank=2))
+            elif (
+                len(call.parts) == 2
+                and call.parts[0] in self.variables
+                and call.parts[1] in ("EXISTS", "NEXT", "PRIOR")
+            ):
+                rewriter.add(Point(call.first, call.last, partial(self._asked, call), rank=2))
+            elif call.parts[-1] in self.types and call.parts[-1] not in self.variables:
+                rewriter.add(Point(call.first, call.last, partial(self._made, call), rank=2))
+        for name in rewriter.subject.all(Name):
+            if len(name.parts) == 2 and name.parts[0] in self.variables and name.parts[1] in _ATTRIBUTES:
+                rewriter.add(Point(name.first, name.last, partial(self._attribute, name), rank=2))
+        self._add_bulk()
+
+    def _write(self, name: str) -> str:
+        return self.rewriter.names.write(name)
+
+    def _named(self, node: Node, words: tuple[str, ...]) -> str | None:
+        """Return the variable of NAME.WORD or NAME.WORD(...), None for anything else."""
+        parts = node.parts if isinstance(node, Name | Call) else ()
+        return parts[0] if len(parts) == 2 and parts[0] in self.variables and parts[1] in words else None
+
+    # --- elements ---
+
+    def _key(self, call: Call, found: Collection) -> str:
+        text = self.rewriter.node(call.arguments[0])
+        if not found.is_map:
+            return text
+        return text if found.has_text_keys else f"CAST({text} AS text)"
+
+    def _element(self, call: Call, rewriter: Rewriter) -> str:
+        found = self.variables[call.parts[0]]
+        name, key = self._write(call.parts[0]), self._key(call, found)
+        if not found.is_map:
+            return f"{name}[{key}]"
+        if found.has_fields:
+            return f"jsonb_populate_record(NULL::{found.element}, {name} -> {key})"
+        return f"CAST({name} ->> {key} AS {found.element})"
+
+    def _field(self, member: Member, rewriter: Rewriter) -> str:
+        assert isinstance(member.owner, Call)
+        if len(member.parts) != 1 or member.arguments:
+            raise CannotDraft("a member of an element of a collection")
+        found = self.variables[member.owner.parts[0]]
+        is_target = any(assign.target is member for assign in rewriter.subject.all(Assign))
+        element, column = self._element(member.owner, rewriter), self._write(member.parts[0])
+        return f"{element}.{column}" if is_target and not found.is_map else f"({element}).{column}"
+
+    def _is_map_element(self, target: Node) -> bool:
+        call = target.owner if isinstance(target, Member) else target
+        return isinstance(call, Call) and len(call.parts) == 1 and self.variables.get(call.parts[0], _NO_MAP).is_map
+
+    def _put(self, assign: Assign, rewriter: Rewriter) -> str:
+        """Set an element of a map."""
+        target, value = assign.target, rewriter.node(assign.value)
+        call = target.owner if isinstance(target, Member) else target
+        assert isinstance(call, Call)
+        found, name = self.variables[call.parts[0]], self._write(call.parts[0])
+        key = self._key(call, found)
+        if isinstance(target, Member):
+            column = self._write(target.parts[0])
+            inner = f"COALESCE({name} -> {key}, '{{}}') || jsonb_build_object('{column}', {value})"
+            return f"{name} := {name} || jsonb_build_object({key}, {inner})"
+        typed = f"to_jsonb({value})" if found.has_fields else f"CAST({value} AS {found.element})"
+        return f"{name} := {name} || jsonb_build_object({key}, {typed})"
+
+    # --- attributes and methods ---
+
+    def _attribute(self, name: Name, rewriter: Rewriter) -> str:
+        found, text = self.variables[name.parts[0]], self._write(name.parts[0])
+        keys = f"jsonb_object_keys({text}) AS hs_key"
+        number = "hs_key" if found.has_text_keys else "CAST(hs_key AS integer)"
+        match name.parts[1]:
+            case "COUNT":
+                return f"(SELECT count(*) FROM {keys})" if found.is_map else f"COALESCE(cardinality({text}), 0)"
+            case "FIRST":
+                return f"(SELECT min({number}) FROM {keys})" if found.is_map else f"array_lower({text}, 1)"
+            case "LAST":
+                return f"(SELECT max({number}) FROM {keys})" if found.is_map else f"array_upper({text}, 1)"
+        raise CannotDraft(f"{name.parts[1]} of a collection")
+
+    def _asked(self, call: Call, rewriter: Rewriter) -> str:
+        found, text = self.variables[call.parts[0]], self._write(call.parts[0])
+        key = rewriter.node(call.arguments[0])
+        if call.parts[1] == "EXISTS":
+            return (
+                f"jsonb_exists({text}, {self._key(call, found)})"
+                if found.is_map
+                else f"({text}[{key}] IS DISTINCT FROM NULL)"
+            )
+        ahead = call.parts[1] == "NEXT"
+        if found.is_map:
+            number = "hs_key" if found.has_text_keys else "CAST(hs_key AS integer)"
+            sign, pick = (">", "min") if ahead else ("<", "max")
+            return f"(SELECT {pick}({number}) FROM jsonb_object_keys({text}) AS hs_key WHERE {number} {sign} {key})"
+        if ahead:
+            return f"(CASE WHEN {key} < array_upper({text}, 1) THEN {key} + 1 END)"
+        return f"(CASE WHEN {key} > array_lower({text}, 1) THEN {key} - 1 END)"
+
+    def _made(self, call: Call, rewriter: Rewriter) -> str:
+        """Write a constructor."""
+        found = self.types[call.parts[-1]]
+        if found.is_map:
+            raise CannotDraft("a constructor of an associative array")
+        return f"ARRAY[{rewriter.nodes(call.arguments)}]::{found.element}[]"
+
+    def _change(self, statement: CallStatement, rewriter: Rewriter) -> str:
+        node = statement.call
+        assert isinstance(node, Name | Call)
+        found, text = self.variables[node.parts[0]], self._write(node.parts[0])
+        arguments = [rewriter.node(each) for each in node.arguments] if isinstance(node, Call) else []
+        match node.parts[1], len(arguments):
+            case "DELETE", 0:
+                return f"{text} := '{{}}'"
+            case "DELETE", 1 if found.is_map and isinstance(node, Call):
+                return f"{text} := {text} - {self._key(node, found)}"
+            case "EXTEND", 0:
+                return f"{text} := array_append({text}, NULL)"
+            case "EXTEND", 1:
+                return f"{text} := {text} || array_fill(CAST(NULL AS {found.element}), ARRAY[CAST({arguments[0]} AS integer)])"
+            case "TRIM", (0 | 1):
+                return f"{text} := trim_array({text}, {arguments[0] if arguments else '1'})"
+        raise CannotDraft(f"{node.parts[1]} of single elements of a collection")
+
+    # --- many rows at once ---
+
+    def _add_bulk(self) -> None:
+        rewriter = self.rewriter
+        for statement in rewriter.subject.all(QueryStatement):
+            block = statement.query.blocks[0] if len(statement.query.blocks) == 1 else None
+            if isinstance(block, Select) and block.bulk and block.into_span is not None:
+                rewriter.replace(*block.into_span, "")
+                rewriter.add(Point(statement.first, statement.last, partial(self._collect, statement, block), rank=2))
+        for fetch in rewriter.subject.all(Fetch):
+            if fetch.bulk:
+                rewriter.add(Point(fetch.first, fetch.last, partial(self._fetch, fetch), rank=2))
+        for forall in rewriter.subject.all(Forall):
+            rewriter.add(Point(forall.first, forall.last, partial(self._forall, forall), rank=2))
+
+    def _targets(self, nodes: list[Node]) -> list[tuple[str, Collection]]:
+        found = []
+        for node in nodes:
+            collection = self.variables.get(node.parts[-1]) if isinstance(node, Name) and len(node.parts) == 1 else None
+            if collection is None or collection.is_map:
+                raise CannotDraft("BULK COLLECT into something that is no plain list")
+            assert isinstance(node, Name)
+            found.append((self._write(node.parts[-1]), collection))
+        return found
+
+    def _collect(self, statement: QueryStatement, block: Select, rewriter: Rewriter) -> str:
+        query = rewriter.text(statement.query.first, statement.query.last)
+        targets = self._targets(block.into)
+        if len(targets) == 1 and targets[0][1].has_fields:
+            name, collection = targets[0]
+            rows = f"COALESCE(array_agg(ROW(hs_rows.*)::{collection.element}), '{{}}')"
+            return f"SELECT {rows} INTO {name}\nFROM ({query}) AS hs_rows"
+        columns = [f"c{place}" for place in range(1, len(targets) + 1)]
+        values = ", ".join(f"COALESCE(array_agg(hs_rows.{column}), '{{}}')" for column in columns)
+        into = ", ".join(name for name, _ in targets)
+        return f"SELECT {values} INTO {into}\nFROM ({query}) AS hs_rows({', '.join(columns)})"
+
+    def _fetch(self, fetch: Fetch, rewriter: Rewriter) -> str:
+        targets = self._targets(fetch.into)
+        items = [f"{_ITEM}_{fetch.first}_{place}" for place in range(1, len(targets) + 1)]
+        clear = " ".join(f"{name} := '{{}}';" for name, _ in targets)
+        first = targets[0][0]
+        head = f"WHILE cardinality({first}) < {rewriter.node(fetch.limit)} LOOP" if fetch.limit is not None else "LOOP"
+        add = " ".join(
+            f"{name} := array_append({name}, {item});" for (name, _), item in zip(targets, items, strict=True)
+        )
+        return (
+            f"{clear}\n{head}\n  FETCH {rewriter.node(fetch.cursor)} INTO {', '.join(items)};\n  EXIT WHEN NOT FOUND;\n"
+            f"  {add}\nEND LOOP"
+        )
+
+    def hoisted(self, first: int, last: int) -> list[str]:
+        """Return the declarations of variables for rows that are fetched one by one."""
+        lines = []
+        for fetch in self.rewriter.subject.all(Fetch):
+            if fetch.bulk and first <= fetch.first < last:
+                for place, node in enumerate(fetch.into, start=1):
+                    found = self.variables.get(node.parts[-1]) if isinstance(node, Name) else None
+                    if found is not None:
+                        lines.append(f"{_ITEM}_{fetch.first}_{place} {found.element};")
+        return lines
+
+    def _forall(self, forall: Forall, rewriter: Rewriter) -> str:
+        words = rewriter.words
+        head = words[forall.first : forall.statement.first]
+        inside = [c for c in rewriter.subject.all(Clause) if forall.first <= c.first < forall.last]
+        if ".." not in head or "SAVE" in head or any(clause.name.startswith("forall-") for clause in inside):
+            raise CannotDraft("FORALL that keeps errors, or over chosen elements")
+        bounds = rewriter.text(forall.first + 3, forall.statement.first).strip()
+        body = rewriter.node(forall.statement).rstrip().removesuffix(";")
+        return f"FOR {self._write(forall.variable)} IN {bounds} LOOP\n  {body};\nEND LOOP"
+
+
+_NO_MAP: Final = Collection("", is_map=False, has_text_keys=False, is_associative=False, has_fields=False)

@@ -1,0 +1,124 @@
+"""Variables of packages: a pair of functions reads and writes a setting of the session for each.
+
+A setting holds '=' and the value, or '-' for NULL; a session that has set nothing yet gives the value of the declaration.
+"""
+
+from functools import partial
+from typing import Final
+
+from hullsound.catalog.model import ObjectType
+from hullsound.draft.names import literal
+from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
+from hullsound.sql.tree import Assign, Call, CallStatement, CreatePackage, Fetch, Name, Node, Routine, Select, Variable
+
+from .types import collection_of, element_text
+
+_VALUE: Final = "p_value"
+
+
+def accessors(item: Variable, package: str, rewriter: Rewriter) -> str:
+    """Write the two functions for a variable of a package."""
+    kind = element_text(item.type, rewriter)
+    name = rewriter.names.qualified(package, item.name)
+    setting = literal(f"{_plain(package)}.{_plain(item.name)}")
+    default = "NULL"
+    if item.default is not None:
+        default = rewriter.node(item.default)
+    elif (found := collection_of(item.type, rewriter)) is not None and found.is_associative:
+        default = "'{}'"
+    value = f"CASE left(s, 1) WHEN '=' THEN CAST(substr(s, 2) AS {kind}) WHEN '-' THEN NULL ELSE CAST({default} AS {kind}) END"
+    return (
+        f"CREATE OR REPLACE FUNCTION {name}()\n  RETURNS {kind} LANGUAGE sql VOLATILE\n"
+        f"AS $hull$ SELECT {value} FROM current_setting({setting}, true) AS s $hull$;\n"
+        f"CREATE OR REPLACE FUNCTION {setter(package, item.name, rewriter)}({_VALUE} {kind})\n"
+        f"  RETURNS void LANGUAGE sql VOLATILE\n"
+        f"AS $hull$ SELECT set_config({setting}, COALESCE('=' || {_VALUE}::text, '-'), false) $hull$;"
+    )
+
+
+def _plain(name: str) -> str:
+    """Return a part of a setting's name: letters, digits and underscores."""
+    text = "".join(sign if sign.isascii() and (sign.isalnum() or sign == "_") else "_" for sign in name.lower())
+    return f"_{text}" if text[:1].isdigit() else text
+
+
+def setter(package: str, name: str, rewriter: Rewriter) -> str:
+    return rewriter.names.qualified(package, f"SET_{name}")
+
+
+def variables_of(package: str, rewriter: Rewriter) -> set[str]:
+    """Return the variables that a package's specification and body declare."""
+    kinds = (ObjectType.PACKAGE, ObjectType.PACKAGE_BODY)
+    items = (item for item in rewriter.catalog.with_name(package) if item.type in kinds)
+    return {name for item in items for name in item.details.get("variables", "").split()}
+
+
+class State:
+    """The variables of packages that a unit uses."""
+
+    def __init__(self, rewriter: Rewriter) -> None:
+        self.rewriter = rewriter
+        tree = rewriter.subject.tree
+        self.own = tree.name[-1] if isinstance(tree, CreatePackage) else ""
+        self.own_names = variables_of(self.own, rewriter) if self.own else set()
+
+    def place_of(self, node: Node) -> tuple[str, str] | None:
+        """Return package and variable that a name means; None for any other name."""
+        if not isinstance(node, Name):
+            return None
+        parts = node.parts
+        if len(parts) == 1 and parts[0] in self.own_names and not self._is_local(node):
+            return self.own, parts[0]
+        if len(parts) == 2 and parts[1] in variables_of(parts[0], self.rewriter):
+            return parts[0], parts[1]
+        return None
+
+    def _is_local(self, name: Name) -> bool:
+        """Whether a routine around a name declares the same name itself."""
+        routines = [
+            r for r in self.rewriter.subject.all(Routine) if r.first <= name.first < r.last and r.block is not None
+        ]
+        for routine in routines:
+            declared = {p.name for p in routine.parameters}
+            declared |= {v.name for v in self.rewriter.subject.all(Variable) if routine.first <= v.first < routine.last}
+            if name.parts[0] in declared:
+                return True
+        return False
+
+    def add(self) -> None:
+        """Add the points of reading and writing."""
+        rewriter = self.rewriter
+        written: set[Node] = set()
+        for assign in rewriter.subject.all(Assign):
+            place = self.place_of(assign.target)
+            if place is not None:
+                written.add(assign.target)
+                rewriter.add(Point(assign.first, assign.last, partial(self._set, assign, place), rank=3))
+        for select in rewriter.subject.all(Select):
+            written |= {into for into in select.into if self.place_of(into) is not None}
+        for fetch in rewriter.subject.all(Fetch):
+            written |= {into for into in fetch.into if self.place_of(into) is not None}
+        for node in written:
+            if not any(assign.target is node for assign in rewriter.subject.all(Assign)):
+                rewriter.add(Point(node.first, node.last, _refuse, rank=3))
+        for name in rewriter.subject.all(Name):
+            place = self.place_of(name)
+            if place is not None and name not in written:
+                rewriter.add(Point(name.first, name.last, partial(self._get, place), rank=3))
+        for call in rewriter.subject.all(Call):
+            if len(call.parts) == 1 and call.parts[0] in self.own_names and len(call.arguments) == 1:
+                rewriter.add(Point(call.first, call.last, _refuse, rank=3))
+        for statement in rewriter.subject.all(CallStatement):
+            node = statement.call
+            if isinstance(node, Name | Call) and len(node.parts) == 2 and node.parts[0] in self.own_names:
+                rewriter.add(Point(statement.first, statement.last, _refuse, rank=3))
+
+    def _get(self, place: tuple[str, str], rewriter: Rewriter) -> str:
+        return f"{rewriter.names.qualified(*place)}()"
+
+    def _set(self, assign: Assign, place: tuple[str, str], rewriter: Rewriter) -> str:
+        return f"PERFORM {setter(*place, rewriter)}({rewriter.node(assign.value)})"
+
+
+def _refuse(rewriter: Rewriter) -> str:
+    raise CannotDraft("a variable of a package that something else than an assignment fills")
