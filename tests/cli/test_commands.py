@@ -18,7 +18,7 @@ def run(*arguments: str | Path, stdin: str = "", cwd: Path | None = None) -> sub
 
 SCRIPT = """CREATE TABLE vessels (id NUMBER(10) PRIMARY KEY, name VARCHAR2(80), photo BFILE);
 CREATE VIEW names AS SELECT NVL(name, '?') AS name FROM vessels;
-CREATE VIEW tree AS SELECT id FROM vessels CONNECT BY PRIOR id = id;
+CREATE VIEW tree AS SELECT id, CONNECT_BY_ISCYCLE c FROM vessels CONNECT BY NOCYCLE PRIOR id = id;
 CREATE PROCEDURE rename(p IN NUMBER) IS
 BEGIN
   UPDATE vessels v SET v.name = 'x' WHERE v.id = p;

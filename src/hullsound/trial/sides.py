@@ -200,7 +200,8 @@ class PostgresqlSide:
         places, values = [], []
         for parameter, value in given_arguments(item.routines[0].parameters, case.arguments):
             kind = parameter_type(parameter.type, item, self.catalog, self.target) or "text"
-            places.append(f"CAST(%s AS {unsized_text(kind)})")
+            plain = unsized_text(kind)
+            places.append(f"CAST(%s AS {'bpchar' if plain == 'char' else plain})")
             values.append(None if value is None else str(value))
         return ", ".join(places), values
 

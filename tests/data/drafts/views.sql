@@ -25,5 +25,17 @@ SELECT v.name, (extract(epoch FROM (c.departed_at - c.arrived_at)) / 86400)
 CREATE OR REPLACE VIEW v_first AS
 SELECT name FROM vessels WHERE status IS NOT NULL LIMIT 5;
 
--- view.v_tree: rewrite
-
+-- view.v_tree: confirm
+CREATE OR REPLACE VIEW v_tree AS
+WITH RECURSIVE hs_tree AS (
+  SELECT berths.*, 1 AS hs_level, ARRAY[row_number() OVER ()] AS hs_place
+    FROM berths AS berths
+   WHERE parent_id IS NULL
+  UNION ALL
+  SELECT berths.*, hs_above.hs_level + 1, hs_above.hs_place || row_number() OVER ()
+    FROM berths AS berths
+    JOIN hs_tree AS hs_above ON hs_above.berth_id = berths.parent_id
+)
+SELECT name
+FROM hs_tree AS berths
+ORDER BY berths.hs_place;
