@@ -358,6 +358,8 @@ class ObjectWriter:
     def object_type(self, item: Object) -> str:
         if item.details.get("form") == "alias":
             return f"CREATE DOMAIN {self.name(item)} AS {self.type(parse_type(item.details['element']))};"
+        if item.details.get("form") in ("table", "varray") and item.details.get("element"):
+            return f"CREATE DOMAIN {self.name(item)} AS {self.type(parse_type(item.details['element']))}[];"
         is_table = item.details.get("form") == "table" and item.columns
         if item.details.get("form") != "object" and not is_table:
             raise CannotDraft("a type that is no list of attributes")

@@ -8,7 +8,7 @@ from hullsound.catalog.references import Scope
 from hullsound.knowledge.model import Target
 from hullsound.knowledge.types import choose_type, logical_type, parse_type
 from hullsound.sight.subject import Subject
-from hullsound.sql.dialect import load_dialect
+from hullsound.sql.dialect import Grammar, load_dialect
 from hullsound.sql.script import read_script
 from hullsound.sql.tree import (
     Call,
@@ -149,6 +149,12 @@ def _kind_in_record(name: Name, rewriter: Rewriter) -> str:
     if len(name.parts) != 2 or name.parts[0] not in subject.scope.declared:
         return ""
     kind = subject.scope.declared[name.parts[0]]
+    if kind is not None and load_dialect(rewriter.catalog.engine).grammar is Grammar.PLSQL:
+        from .plpgsql.plsql.types import field_type
+
+        found_type = field_type(kind, name.parts[1], rewriter)
+        if found_type is not None:
+            return kind_of_type(found_type, rewriter)
     queries: list[Node | None] = [
         loop.bounds[0] for loop in subject.all(Loop) if loop.variable == name.parts[0] and loop.bounds
     ]

@@ -2,6 +2,7 @@
 
 import re
 from functools import partial
+from typing import Final
 
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
@@ -209,3 +210,39 @@ def _turned(item: OrderItem, is_last: bool, rewriter: Rewriter) -> str:
     descending = item.descending != is_last
     nulls = f" NULLS {'FIRST' if ('FIRST' in item.nulls) != is_last else 'LAST'}" if item.nulls else ""
     return f"{rewriter.node(item.value)}{' DESC' if descending else ' ASC'}{nulls}"
+
+
+@fixer("ratio_to_report")
+def fix_ratio_to_report(place: Found, rewriter: Rewriter) -> str:
+    call = call_of(place)
+    value, window = rewriter.node(call.arguments[0]), rewriter.text(call.closing + 1, call.last)
+    return f"(CAST({value} AS numeric) / NULLIF(sum({value}) {window}, 0))"
+
+
+_DAYS: Final = ("MON", "TUE", "WED", "THU", "FRI", "SAT", "SUN")
+
+
+@fixer("next_day")
+def fix_next_day(place: Found, rewriter: Rewriter) -> str:
+    """Find the next date on a day of the week that is named in English."""
+    day, name = call_of(place).arguments
+    word = (literal_text(name, rewriter.subject) or "").strip().upper()[:3]
+    if word not in _DAYS:
+        raise CannotDraft("NEXT_DAY with a day that is not a constant in English")
+    date = rewriter.node(day)
+    ahead = f"(CAST({_DAYS.index(word) + 7} - EXTRACT(ISODOW FROM {date}) AS integer) % 7 + 1)"
+    return f"({date} + {ahead} * interval '1 day')"
+
+
+@fixer("months_between")
+def fix_months_between(place: Found, rewriter: Rewriter) -> str:
+    """Count months; the same day of the month, or the last day of both, gives a whole number (Oracle, MONTHS_BETWEEN)."""
+    later, earlier = (f"CAST({rewriter.node(each)} AS timestamp)" for each in call_of(place).arguments)
+    months = " - ".join(f"(EXTRACT(YEAR FROM {d}) * 12 + EXTRACT(MONTH FROM {d}))" for d in (later, earlier))
+    same = f"EXTRACT(DAY FROM {later}) = EXTRACT(DAY FROM {earlier})"
+    ends = " AND ".join(
+        f"EXTRACT(MONTH FROM {d}) <> EXTRACT(MONTH FROM {d} + interval '1 day')" for d in (later, earlier)
+    )
+    days = f"EXTRACT(DAY FROM {later}) - EXTRACT(DAY FROM {earlier})"
+    clock = f"EXTRACT(EPOCH FROM CAST({later} AS time) - CAST({earlier} AS time)) / 86400"
+    return f"({months} + CASE WHEN {same} OR ({ends}) THEN 0 ELSE ({days} + {clock}) / 31 END)"

@@ -4,6 +4,7 @@ from functools import partial
 from typing import Final
 
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.values import kind_of_type
 from hullsound.sql.tree import (
     Assign,
     Call,
@@ -14,14 +15,16 @@ from hullsound.sql.tree import (
     Member,
     Name,
     Node,
+    Operation,
     Parameter,
     QueryStatement,
     Select,
     TypeDeclaration,
+    TypeName,
     Variable,
 )
 
-from .types import Collection, collection_of
+from .types import Collection, collection_of, field_type
 
 _ATTRIBUTES: Final = frozenset(("COUNT", "FIRST", "LAST", "DELETE", "EXTEND", "TRIM", "LIMIT"))
 _ITEM: Final = "hs_item"
@@ -35,11 +38,13 @@ class Collections:
         self.rewriter = rewriter
         self.variables: dict[str, Collection] = {}
         self.types: dict[str, Collection] = {}
+        self.declared: dict[str, TypeName] = {}
         declared: list[Variable | Parameter] = [*rewriter.subject.all(Variable), *rewriter.subject.all(Parameter)]
         for node in declared:
             found = self._collection(node)
             if found is not None:
                 self.variables[node.name] = found
+                self.declared[node.name] = node.type
                 self.types[node.type.reference[-1] if node.type.reference else node.type.name] = found
 
     def _collection(self, node: Variable | Parameter) -> Collection | None:
@@ -52,7 +57,7 @@ class Collections:
         """Add the points of all that code does with its collections."""
         rewriter = self.rewriter
         for declared in rewriter.subject.all(TypeDeclaration):
-            if declared.form in ("table", "varray", "associative"):
+            if declared.form in ("table", "varray", "associative", "subtype"):
                 rewriter.replace(declared.first, declared.last + 1, "")
         if not self.variables:
             return
@@ -83,7 +88,20 @@ class Collections:
         for name in rewriter.subject.all(Name):
             if len(name.parts) == 2 and name.parts[0] in self.variables and name.parts[1] in _ATTRIBUTES:
                 rewriter.add(Point(name.first, name.last, partial(self._attribute, name), rank=2))
+        self._add_plain_numbers()
         self._add_bulk()
+
+    def _add_plain_numbers(self) -> None:
+        """Oracle writes a number as text without zeros behind its last digit."""
+        for operation in self.rewriter.subject.all(Operation):
+            for operand in operation.operands if "||" in operation.operators else ():
+                call = operand.owner if isinstance(operand, Member) else operand
+                if not isinstance(call, Call) or len(call.parts) != 1 or call.parts[0] not in self.variables:
+                    continue
+                field = operand.parts[0] if isinstance(operand, Member) and operand.parts else ""
+                kind = field_type(self.declared[call.parts[0]], field, self.rewriter)
+                if kind_of_type(kind, self.rewriter) == "number":
+                    self.rewriter.wrap(operand, partial(_trimmed, operand), rank=3)
 
     def _write(self, name: str) -> str:
         return self.rewriter.names.write(name)
@@ -266,6 +284,10 @@ class Collections:
         bounds = rewriter.text(forall.first + 3, forall.statement.first).strip()
         body = rewriter.node(forall.statement).rstrip().removesuffix(";")
         return f"FOR {self._write(forall.variable)} IN {bounds} LOOP\n  {body};\nEND LOOP"
+
+
+def _trimmed(node: Node, rewriter: Rewriter) -> str:
+    return f"trim_scale({rewriter.node(node)})"
 
 
 _NO_MAP: Final = Collection("", is_map=False, has_text_keys=False, is_associative=False, has_fields=False)

@@ -40,6 +40,7 @@ from hullsound.sql.tree import (
 
 from .collections import Collections
 from .state import State
+from .tables import add_table_points
 from .types import unsized_types, write_type
 
 CONDITIONS: Final = {
@@ -68,6 +69,7 @@ def add_code_points(rewriter: Rewriter) -> None:
     subject = rewriter.subject
     State(rewriter).add()
     Collections(rewriter).add()
+    add_table_points(rewriter)
     _add_savepoints(rewriter)
     unsized = unsized_types(subject.read.nodes)
     for kind in subject.all(TypeName):
@@ -83,7 +85,7 @@ def add_code_points(rewriter: Rewriter) -> None:
         if cursor.query is not None:
             rewriter.add(Point(cursor.first, cursor.query.first, partial(_cursor_head, cursor)))
     for statement in subject.all(CallStatement):
-        rewriter.add(Point(statement.first, statement.last, partial(_call_statement, statement)))
+        rewriter.add(Point(statement.first, statement.last, partial(_call_statement, statement), rank=1))
     for bind in subject.all(Bind):
         rewriter.add(Point(bind.first, bind.last, partial(_bind, bind)))
     _add_names(rewriter)
@@ -156,8 +158,21 @@ def _parameter(node: Parameter, rewriter: Rewriter) -> str:
     kind = rewriter.node(node.type)
     if node.mode != "in" and kind == "text" and node.type.name in ("VARCHAR2", "VARCHAR", "NVARCHAR2"):
         kind = "varchar"  # variables that take the value are varchar(n), and CALL wants the very type
-    text = f"{mode}{rewriter.names.write(node.name)} {kind}"
-    return f"{text} DEFAULT {rewriter.node(node.default)}" if node.default is not None else text
+    name = rewriter.names.write(node.name)
+    if node.default is not None:
+        return f"{mode}{name} {kind} DEFAULT {rewriter.node(node.default)}"
+    if _follows_default(node, rewriter):
+        # Behind a parameter with a default each one must have one.
+        return f"{'INOUT ' if mode else ''}{name} {kind} DEFAULT NULL"
+    return f"{mode}{name} {kind}"
+
+
+def _follows_default(node: Parameter, rewriter: Rewriter) -> bool:
+    """Whether a parameter of the same list before this one has a default."""
+    for routine in rewriter.subject.all(Routine):
+        if node in routine.parameters:
+            return any(p.default is not None for p in routine.parameters[: routine.parameters.index(node)])
+    return False
 
 
 def _add_loop(loop: Loop, rewriter: Rewriter) -> None:

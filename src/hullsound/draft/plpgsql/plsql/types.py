@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from functools import cache
 
 from hullsound.catalog.build import data_type
-from hullsound.catalog.model import Object, ObjectType
+from hullsound.catalog.model import DataType, Object, ObjectType
 from hullsound.draft.plpgsql.shared import unsized_text
 from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.draft.values import declared_type
@@ -133,6 +133,8 @@ def _declared_text(declared: Declared, rewriter: Rewriter) -> str:
         return "refcursor"
     if declared.node.form == "record":
         return record_name(declared, rewriter)
+    if declared.node.form == "subtype" and declared.node.element is not None:
+        return element_text(declared.node.element, rewriter)
     raise CannotDraft(f"the type {declared.node.name.lower()}")
 
 
@@ -207,6 +209,22 @@ def collection_of(node: TypeName, rewriter: Rewriter) -> Collection | None:
     if row is not None and row.details.get("form") == "object":
         return Collection(rewriter.names.qualified(row.schema, row.name), False, False, False, has_fields=True)
     raise CannotDraft(f"the collection {item.name.lower()}")
+
+
+def field_type(kind: TypeName, field: str, rewriter: Rewriter) -> DataType | None:
+    """Return the source's type of a field of a record, or of the elements of a list of records or rows; None if unknown."""
+    declared = declaration_of(kind, rewriter) if not kind.borrowed else None
+    if declared is not None and declared.node.element is not None:
+        element = declared.node.element
+        if declared.owner and not element.borrowed and len(element.reference) < 2:
+            element = TypeName(0, 0, element.name, (), "", (declared.owner, element.name))
+        return field_type(element, field, rewriter) if field else data_type(element)
+    if declared is not None:
+        return next((declared_type(each, rewriter) for name, each in declared.node.fields if name == field), None)
+    if kind.borrowed == "ROWTYPE":
+        table = rewriter.catalog.table(kind.reference, _schema(rewriter))
+        return next((c.type for c in table.columns if c.name == field), None) if table is not None else None
+    return None
 
 
 def _schema_collection(node: TypeName, rewriter: Rewriter) -> Object | None:

@@ -203,7 +203,7 @@ def _trigger_tail(tree: CreateTrigger, item: Object, result: str, rewriter: Rewr
 
 def _when(tree: CreateTrigger, rewriter: Rewriter) -> str:
     assert tree.condition is not None
-    return rewriter.node(tree.condition)
+    return rewriter.elsewhere(tree.condition)
 
 
 def _add_anonymous(tree: AnonymousBlock, rewriter: Rewriter) -> None:
