@@ -67,7 +67,8 @@ def test_versions_and_hosting_change_the_verdict() -> None:
 def test_what_reads_an_unwritten_view_waits_for_it() -> None:
     document = judged(
         "CREATE TABLE t (a NUMBER(5), p NUMBER(5));\n"
-        "CREATE VIEW tree AS SELECT a FROM t MODEL DIMENSION BY (a) MEASURES (p) RULES (p[1] = 2);\nCREATE VIEW above AS SELECT a FROM tree;\n"
+        "CREATE VIEW tree AS SELECT a FROM t MODEL DIMENSION BY (a) MEASURES (p) RULES (p[1] = 2);\n"
+        "CREATE VIEW above AS SELECT a FROM tree;\n"
     )
     above = next(f for f in document.findings if f.object == "view.above")
     assert above.construct == "assess.waits-for"
