@@ -159,7 +159,7 @@ class Findings:
         for idea in self.basis.improvements:
             item = self.catalog.objects[idea.object]
             self.add_for_object(idea.key, item, idea.detail, idea.line)
-        if not self.pair.has_drafts and not self.pair.is_kin:
+        if not self.pair.has_drafts:
             place = Sighting("draft.none-for-pair", DATABASE, "", 0, 0, 0, 0, "")
             self._add_own("draft.none-for-pair", place, f"{self.catalog.engine} to {self.target.engine}")
 
@@ -207,7 +207,17 @@ class Findings:
         return is_used
 
     def add_evidence(self, evidence: Evidence) -> None:
-        for key, entries in (("draft.skipped", evidence.skipped), ("trial.refused", evidence.refused)):
+        apart = [
+            (object_id, 0, f"{case.name}: {case.difference}")
+            for object_id, cases in evidence.cases.items()
+            for case in cases
+            if not case.is_equal
+        ]
+        for key, entries in (
+            ("draft.skipped", evidence.skipped),
+            ("trial.refused", evidence.refused),
+            ("trial.apart", apart),
+        ):
             for object_id, line, reason in entries:
                 item = self.catalog.objects.get(object_id)
                 if item is not None:

@@ -83,13 +83,10 @@ def _outcome(item: Object, findings: Findings) -> Outcome:
     outcome = max(worst, least, key=_ORDER.__getitem__)
     if findings.project.own_text(item.id):
         # A person has written it: what is left is to confirm that it does the same.
-        refused = any(finding.construct == "trial.refused" for finding in findings.of(item.id))
-        return Outcome.REWRITE if refused else Outcome.CONFIRM
-    if outcome not in (Outcome.DRAFTED, Outcome.CONFIRM) or pair.has_drafts:
-        return outcome
-    # Between kin the text itself is the draft, as long as nothing in it must change.
-    stays = pair.is_kin and Way.DRAFT not in ways
-    return outcome if stays else Outcome.REWRITE
+        failed = any(finding.construct in ("trial.refused", "trial.apart") for finding in findings.of(item.id))
+        return Outcome.REWRITE if failed else Outcome.CONFIRM
+    is_for_a_person = outcome in (Outcome.DRAFTED, Outcome.CONFIRM) and not pair.has_drafts
+    return Outcome.REWRITE if is_for_a_person else outcome
 
 
 def _add_waiting(judged: dict[str, Judged], dependencies: Dependencies, findings: Findings) -> None:

@@ -79,6 +79,15 @@ class Judged(msgspec.Struct):
     reason: str = ""
 
 
+class CaseEvidence(msgspec.Struct, frozen=True):
+    """What a comparison of source and draft found for one case."""
+
+    name: str
+    is_equal: bool
+    difference: str
+    """Where both differ; '' where they agree."""
+
+
 class Evidence(msgspec.Struct):
     """What earlier runs of draft and trial found out for one target."""
 
@@ -89,6 +98,13 @@ class Evidence(msgspec.Struct):
     accepted: set[str] = set()
     engine: str = ""
     """Name and version of the engine of the trial; '' if there was none."""
+    cases: dict[str, list[CaseEvidence]] = {}
+    """By id of the object that they tell of; '' for queries of their own."""
+
+    def case_counts(self, object_id: str) -> tuple[int, int]:
+        """Return how many cases tell of an object, and in how many of them its draft behaves as the source."""
+        told = self.cases.get(object_id, [])
+        return len(told), sum(case.is_equal for case in told)
 
 
 class Assessment(msgspec.Struct):

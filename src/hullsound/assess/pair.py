@@ -20,7 +20,9 @@ class Pair:
     def __init__(self, engine: str, target: Target) -> None:
         row = load_target(target.engine)
         self.is_kin = engine == target.engine or engine in row.kin
-        """Whether code runs as it is unless a finding says otherwise."""
-        self.has_drafts = engine in row.draft_sources
-        self.expected = frozenset(row.drafts) if self.has_drafts else frozenset(t.value for t in _EVERYWHERE)
+        """Whether code runs as it is unless a finding says otherwise: its draft is its own text with a few edits."""
+        self.has_drafts = self.is_kin or engine in row.draft_sources
+        self.expected = (
+            frozenset(row.drafts) if engine in row.draft_sources else frozenset(t.value for t in _EVERYWHERE)
+        )
         """Types of objects that need no word of their own."""

@@ -72,7 +72,7 @@ CREATE TABLE draft_skipped (target TEXT NOT NULL, object TEXT NOT NULL, line INT
 -- The last trial by target: accepted 1 or 0, the engine's own message, and the source line it points at.
 CREATE TABLE trial (target TEXT NOT NULL, engine TEXT NOT NULL, object TEXT NOT NULL, accepted INTEGER NOT NULL,
                     message TEXT NOT NULL, line INTEGER NOT NULL, milliseconds REAL NOT NULL);
--- The last comparison of behaviour by target: one row for each case, with the routine that it calls and where both differ.
+-- The last comparison of behaviour by target: one row for each case, with the object that it tells of and where both differ.
 CREATE TABLE behaviour (target TEXT NOT NULL, name TEXT NOT NULL, object TEXT NOT NULL, equal INTEGER NOT NULL,
                         difference TEXT NOT NULL);
 """
@@ -287,12 +287,19 @@ def read_assessments(path: Path) -> list[tuple[str, str, str]]:
         return connection.execute("SELECT target, made_at, document FROM assessment ORDER BY rowid").fetchall()
 
 
-def put_skipped(path: Path, target: str, entries: Iterable[tuple[str, int, str]], mark: str) -> None:
-    """Replace what drafting could not do for a target: (object, line, reason); `mark` tells what it was drafted with."""
+def put_skipped(
+    path: Path, target: str, entries: Iterable[tuple[str, int, str]], mark: str, *, forget_trials: bool = False
+) -> None:
+    """Replace what drafting could not do for a target: (object, line, reason); `mark` tells what it was drafted with.
+
+    `forget_trials` takes away what trials and cases found of earlier drafts.
+    """
     rows = [(target, *entry) for entry in entries] + [(target, "", 0, mark)]
     with _writing(path) as connection:
         connection.execute("DELETE FROM draft_skipped WHERE target = ?", (target,))
         connection.executemany("INSERT INTO draft_skipped VALUES (?, ?, ?, ?)", rows)
+        for table in ("trial", "behaviour") if forget_trials else ():
+            connection.execute(f"DELETE FROM {table} WHERE target = ?", (target,))
 
 
 def read_draft_mark(path: Path, target: str) -> str:

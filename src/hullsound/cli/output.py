@@ -137,6 +137,8 @@ def draw_summary(document: "Document") -> None:
         out.print(
             f"Tried on {document.trial.engine}: {document.trial.accepted} accepted, {document.trial.refused} refused."
         )
+    if document.trial.cases:
+        out.print(f"Run on both engines: {document.trial.alike} of {document.trial.cases} cases behave alike.")
     counts: dict[str, dict[str, int]] = {}
     for entry in document.objects:
         row = counts.setdefault(entry.type, {})

@@ -22,10 +22,16 @@ def run(
             "--cases", help="File of cases to run on the source's own engine and on the drafts.", metavar="FILE"
         ),
     ] = "",
+    make_cases: Annotated[
+        bool,
+        typer.Option(
+            "--make-cases", help="Make up rows and cases from keys, types and parameters, and run them on both engines."
+        ),
+    ] = False,
     source: Annotated[
         str,
         typer.Option(
-            "--source", help="Server of the source's engine for --cases; a private one if left out.", metavar="URL"
+            "--source", help="Server of the source's engine for cases; a private one if left out.", metavar="URL"
         ),
     ] = "",
     format: options.Format = options.TextFormat.TEXT,
@@ -36,13 +42,16 @@ def run(
 ) -> None:
     """Run the drafts on a scratch database that is dropped again; record what the engine says."""
     from hullsound import steps
+    from hullsound.errors import UsageError
 
     from .output import console, progress, write_json
 
     case = steps.assess_hull(hull, options.pick_target(target, target_file), options.project())
     drafts = steps.draft_case(case)
-    if cases:
-        results = steps.compare_behaviour(case, drafts, Path(cases), source, on)
+    if cases or make_cases:
+        if cases and make_cases:
+            raise UsageError("--cases and --make-cases exclude each other", hint="Run them one after the other.")
+        results = steps.compare_behaviour(case, drafts, Path(cases) if cases else None, source, on)
         if format is options.TextFormat.JSON:
             write_json(results)
         else:

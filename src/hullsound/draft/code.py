@@ -62,8 +62,23 @@ def make_rewriter(read: ReadStatement, catalog: Catalog, target: Target, owner: 
     """Return a rewriter with the points of all constructs that have a template or fixer."""
     subject = Subject(read, Scope(read), catalog.engine)
     rewriter = Rewriter(subject, catalog, target, owner)
-    hits = load_seer(catalog.engine).see(read, subject.scope)
-    stances = load_stances(catalog.engine, target)
+    prepare_queries(rewriter, add_construct_points(rewriter))
+    add_structure(rewriter)
+    _add_quoting(rewriter)
+    rewriter.another = partial(_another, catalog=catalog, target=target, owner=owner)
+    if target.engine == "postgresql":
+        rewriter.sites = prepare_dynamic(rewriter)
+    return rewriter
+
+
+def add_construct_points(rewriter: Rewriter) -> dict[str, str]:
+    """Add the points of all constructs with a template or fixer; return those that whole queries take care of.
+
+    These come as the construct's id by the name of the fixer.
+    """
+    read, catalog, scope = rewriter.subject.read, rewriter.catalog, rewriter.subject.scope
+    hits = load_seer(catalog.engine).see(read, scope)
+    stances = load_stances(catalog.engine, rewriter.target)
     prepared: dict[str, str] = {}
     for hit in hits:
         stance = stances.get(hit.construct)
@@ -77,13 +92,7 @@ def make_rewriter(read: ReadStatement, catalog: Catalog, target: Target, owner: 
             prepared[stance.fixer] = hit.construct
         else:
             rewriter.add(_point(hit, stance))
-    prepare_queries(rewriter, prepared)
-    add_structure(rewriter)
-    _add_quoting(rewriter)
-    rewriter.another = partial(_another, catalog=catalog, target=target, owner=owner)
-    if target.engine == "postgresql":
-        rewriter.sites = prepare_dynamic(rewriter)
-    return rewriter
+    return prepared
 
 
 def _another(read: ReadStatement, catalog: Catalog, target: Target, owner: str) -> Rewriter:

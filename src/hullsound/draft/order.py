@@ -10,7 +10,9 @@ AFTER: Final = "after data"
 
 _PLACES: Final = {
     ObjectType.SCHEMA: (BEFORE, 0),
+    ObjectType.EXTENSION: (BEFORE, 0),
     ObjectType.TYPE: (BEFORE, 1),
+    ObjectType.DOMAIN: (BEFORE, 1),
     ObjectType.TYPE_BODY: (BEFORE, 1),
     ObjectType.SEQUENCE: (BEFORE, 2),
     ObjectType.TABLE: (BEFORE, 3),

@@ -16,6 +16,8 @@ from hullsound.sql.tree import Clause
 from hullsound.storage import make_folder, write_text
 
 from .code import draft_code, draft_statement
+from .fixers.kin import database_options
+from .kin import ROWS_PASSED_OVER, KinDrafter
 from .names import names_of
 from .objects import writers
 from .order import creation_order, stage_of
@@ -47,6 +49,11 @@ class Draft:
     """Whether a person wrote the text."""
 
     @property
+    def is_in_table(self) -> bool:
+        """Whether its text stands in that of its table, as between kin."""
+        return self.is_finished and bool(self.object.table) and not self.text
+
+    @property
     def is_promised(self) -> bool:
         return self.outcome in PROMISED
 
@@ -57,6 +64,8 @@ class DraftSet:
 
     drafts: list[Draft]
     schemas: list[str]
+    database_options: str = ""
+    """What CREATE DATABASE says of character set and collation, where a schema is a database."""
 
     def skipped(self) -> list[tuple[str, int, str]]:
         """Return what was promised but could not be drafted: (object, line, reason)."""
@@ -68,17 +77,13 @@ def draft_all(catalog: Catalog, assessment: Assessment) -> DraftSet:
     outcomes = {each.object.id: each.outcome for each in assessment.objects}
     pair = Pair(catalog.engine, assessment.target)
     if not pair.has_drafts:
-        return DraftSet([_verbatim(item, outcomes[item.id], pair) for item in creation_order(catalog)], [])
+        return DraftSet(
+            [Draft(item, outcomes[item.id], stage_of(item), "", False) for item in creation_order(catalog)], []
+        )
     drafter = _Drafter(catalog, assessment)
     drafts = [drafter.draft(item, outcomes[item.id]) for item in creation_order(catalog)]
     schemas = sorted({item.schema for item in catalog.objects.values() if item.schema and item.schema != "PUBLIC"})
-    return DraftSet(drafts, schemas)
-
-
-def _verbatim(item: Object, outcome: Outcome, pair: Pair) -> Draft:
-    """Keep the text of what crosses as it is between engines that are kin; a constraint's stands in that of its table."""
-    stays = outcome in PROMISED and pair.is_kin and item.type is not ObjectType.CONSTRAINT
-    return Draft(item, outcome, stage_of(item), item.text if stays else "", stays)
+    return DraftSet(drafts, schemas, database_options(catalog, assessment.target))
 
 
 class _Drafter:
@@ -88,6 +93,8 @@ class _Drafter:
         self.project = assessment.project
         self.writer = writer_for(catalog, assessment.target, assessment.project)
         self.writers = writers(self.writer)
+        pair = Pair(catalog.engine, assessment.target)
+        self.kin = KinDrafter(catalog, assessment.target) if pair.is_kin else None
 
     def draft(self, item: Object, outcome: Outcome) -> Draft:
         draft = Draft(item, outcome, stage_of(item), "", False)
@@ -107,13 +114,17 @@ class _Drafter:
             # A form that a writer did not foresee costs one draft, said aloud, and not the run.
             draft.skipped.append(("", item.line, f"a form that was not foreseen ({type(error).__name__}: {error})"))
             draft.text = ""
-        if not draft.is_promised or draft.skipped or not draft.text:
+        if not draft.is_promised or draft.skipped or not (draft.text or draft.is_in_table):
             self._stand_in(draft)
         return draft
 
     def _write(self, draft: Draft) -> None:
         item = draft.object
         if not draft.is_promised:
+            return
+        if self.kin is not None:
+            code = self.kin.draft(item)
+            draft.text, draft.edits, draft.is_finished = code.text, code.edits, True
             return
         write = self.writers.get(item.type)
         if write is not None:
@@ -133,7 +144,7 @@ class _Drafter:
         pieces = []
         for read in read_script(draft.object.text, load_dialect(self.catalog.engine)).statements():
             if any(clause.name == "rows-passed-over" for clause in read.all(Clause)):
-                pieces.append("-- Rows that the survey passed over: loading data brings them.")
+                pieces.append(ROWS_PASSED_OVER)
                 continue
             pieces.append(draft_statement(read, draft.object, self.catalog, self.target) + ";")
         return "\n".join(pieces)
@@ -146,7 +157,7 @@ class _Drafter:
         try:
             if item.type is ObjectType.TABLE and item.columns:
                 draft.text = self.writer.stand_in_table(item)
-            elif self.target.engine != "postgresql":
+            elif self.kin is not None or self.target.engine != "postgresql":
                 draft.text = ""
             elif item.type in (ObjectType.FUNCTION, ObjectType.PROCEDURE):
                 draft.text = self._partly(item) or stub_routine(item, self.catalog, self.target)
@@ -178,7 +189,8 @@ def prepare_text(drafts: DraftSet, engine: str) -> str:
         engine, "CREATE DATABASE IF NOT EXISTS"
     )
     schemas = [schema for schema in drafts.schemas if engine != "sqlserver" or schema.upper() != "DBO"]
-    return "".join(f"{head} {names.write(schema)};\n" for schema in schemas)
+    options = f" {drafts.database_options}" if drafts.database_options else ""
+    return "".join(f"{head} {names.write(schema)}{options};\n" for schema in schemas)
 
 
 def write_drafts(drafts: DraftSet, assessment: Assessment, folder: Path) -> Path:

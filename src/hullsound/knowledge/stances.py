@@ -56,13 +56,21 @@ def load_stances(source: str, target: Target) -> dict[str, Stance]:
             if row is not None:
                 stances[construct.id] = _at(construct.id, row, target.version)
     faults.raise_any()
+    if is_kin:
+        return {key: _as_edited(stance) for key, stance in stances.items()}
     return {key: _as_promised(stance) for key, stance in stances.items()} if _promises(source, target) else stances
 
 
 def _promises(source: str, target: Target) -> bool:
     """Whether a target's drafts are written from a source engine of another family."""
-    row = load_target(target.engine)
-    return source in row.draft_sources and source != target.engine and source not in row.kin
+    return source in load_target(target.engine).draft_sources
+
+
+def _as_edited(stance: Stance) -> Stance:
+    """Leave the edits that nothing makes to a person; what is to be confirmed keeps its text between kin."""
+    if stance.way is Way.DRAFT and not stance.is_rendered:
+        return msgspec.structs.replace(stance, way=Way.REWRITE)
+    return stance
 
 
 def _as_promised(stance: Stance) -> Stance:

@@ -5,7 +5,7 @@ from collections.abc import Iterable
 
 import msgspec
 
-from hullsound.assess.model import READY, Assessment, Finding, Judged, Minutes, Outcome
+from hullsound.assess.model import READY, Assessment, Evidence, Finding, Judged, Minutes, Outcome
 from hullsound.catalog.model import Catalog, shown
 from hullsound.knowledge.model import Severity, version_text
 
@@ -82,6 +82,10 @@ class Proof(msgspec.Struct, frozen=True):
     """Name and version of the engine; empty without a trial."""
     accepted: int
     refused: int
+    cases: int
+    """Cases that were run on the source's engine and on the drafts."""
+    alike: int
+    """Cases in which both did the same."""
 
 
 class ObjectEntry(msgspec.Struct, frozen=True):
@@ -103,6 +107,10 @@ class ObjectEntry(msgspec.Struct, frozen=True):
     """Why it has this rank."""
     proven: bool
     """Whether a trial on the real engine accepted its draft."""
+    cases: int
+    """Cases run on both engines that tell of this object."""
+    alike: int
+    """Cases in which its draft behaved as the source."""
 
 
 class Document(msgspec.Struct, frozen=True):
@@ -125,7 +133,8 @@ class Document(msgspec.Struct, frozen=True):
 def make_document(catalog: Catalog, assessment: Assessment, tool_version: str) -> Document:
     """Put a judged catalogue into the form that is written out."""
     evidence = assessment.evidence
-    objects = [_entry(each, each.object.id in evidence.accepted) for each in assessment.objects]
+    objects = [_entry(each, evidence) for each in assessment.objects]
+    cases = [case for told in evidence.cases.values() for case in told]
     findings = [*assessment.general, *(f for each in assessment.objects for f in sorted(each.findings, key=_place))]
     target = assessment.target
     return Document(
@@ -135,7 +144,13 @@ def make_document(catalog: Catalog, assessment: Assessment, tool_version: str) -
         target=TargetFacts(target.engine, version_text(target.version), target.hosting, target.name),
         coverage=_coverage(catalog),
         summary=_summary(assessment, findings),
-        trial=Proof(evidence.engine, len(evidence.accepted), len(evidence.refused)),
+        trial=Proof(
+            evidence.engine,
+            len(evidence.accepted),
+            len(evidence.refused),
+            len(cases),
+            sum(case.is_equal for case in cases),
+        ),
         objects=objects,
         findings=findings,
     )
@@ -145,11 +160,12 @@ def _place(finding: Finding) -> tuple[str, int, int, str]:
     return finding.file, finding.line, finding.column, finding.construct
 
 
-def _entry(each: Judged, proven: bool) -> ObjectEntry:
+def _entry(each: Judged, evidence: Evidence) -> ObjectEntry:
     item = each.object
     return ObjectEntry(
         item.id, item.type.value, shown(item.schema), shown(item.name), each.outcome, item.lines, item.file, item.line,
-        each.dependents, each.effort, each.rank, each.reason, proven,
+        each.dependents, each.effort, each.rank, each.reason, item.id in evidence.accepted,
+        *evidence.case_counts(item.id),
     )  # fmt: skip
 
 

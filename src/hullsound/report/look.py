@@ -66,13 +66,15 @@ def _find(catalog: Catalog, name: str) -> list[str]:
 
 
 def proof_of(assessment: Assessment, object_id: str) -> str:
-    """Say what the trial found for an object."""
+    """Say what the trial and the comparison of behaviour found for an object."""
     evidence = assessment.evidence
+    said = [f"refused by {evidence.engine}: {text}" for item, _, text in evidence.refused if item == object_id][:1]
     if object_id in evidence.accepted:
-        return f"proven on {evidence.engine}"
-    return next(
-        (f"refused by {evidence.engine}: {text}" for item, _, text in evidence.refused if item == object_id), ""
-    )
+        said.append(f"proven on {evidence.engine}")
+    cases, alike = evidence.case_counts(object_id)
+    if cases:
+        said.append(f"{alike} of {cases} case{'' if cases == 1 else 's'} behave{'s' if cases == 1 else ''} alike")
+    return "; ".join(said)
 
 
 def source_pieces(draft: Draft) -> list[Piece]:

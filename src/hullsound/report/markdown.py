@@ -21,6 +21,8 @@ def render_markdown(document: Document) -> str:
         lines.append(
             f"- Tried on {document.trial.engine}: {document.trial.accepted} accepted, {document.trial.refused} refused"
         )
+    if document.trial.cases:
+        lines.append(f"- Behaviour: {document.trial.alike} of {document.trial.cases} cases alike on both engines")
     outcomes = list(summary.by_outcome)
     lines += ["", "## Outcomes", "", _row(["type", *outcomes, "all"]), _row(["---", *["---:"] * (len(outcomes) + 1)])]
     for kind in summary.by_type:

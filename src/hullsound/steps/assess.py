@@ -11,9 +11,16 @@ import msgspec
 from hullsound import __version__
 from hullsound.assess.basis import Basis
 from hullsound.assess.judge import assess as judge
-from hullsound.assess.model import Assessment, Evidence
+from hullsound.assess.model import Assessment, CaseEvidence, Evidence
 from hullsound.assess.pair import Pair
-from hullsound.catalog.hullfile import add_assessment, put_skipped, read_draft_mark, read_evidence, read_hull
+from hullsound.catalog.hullfile import (
+    add_assessment,
+    put_skipped,
+    read_cases,
+    read_draft_mark,
+    read_evidence,
+    read_hull,
+)
 from hullsound.catalog.model import Catalog
 from hullsound.draft.write import draft_all
 from hullsound.errors import SourceError
@@ -54,7 +61,7 @@ def judge_with_drafts(
     evidence = evidence or Evidence()
     assessment = judge(catalog, target, evidence, project, basis)
     pair = Pair(catalog.engine, target)
-    if drafted_already or not pair.has_drafts or pair.is_kin:
+    if drafted_already or not pair.has_drafts:
         return assessment
     known = {entry[0] for entry in evidence.skipped}
     fresh = [entry for entry in draft_all(catalog, assessment).skipped() if entry[0] not in known]
@@ -92,31 +99,37 @@ def judge_hull(
     """Judge the catalogue of a hull file with its evidence, drafting once for each state of tool and project."""
     name = str(target)
     mark = _drafting_mark(catalog, project)
-    is_current = read_draft_mark(path, name) == mark
-    evidence = evidence_of(path, name)
+    before = read_draft_mark(path, name)
+    is_current = before == mark
+    # What other drafts went through tells nothing of those of another survey or version of the tool.
+    is_other = before.split(" ")[0] != mark.split(" ")[0]
+    evidence = Evidence() if is_other else evidence_of(path, name)
     if not is_current:
         evidence.skipped = []
     assessment = judge_with_drafts(catalog, target, evidence, project, basis, drafted_already=is_current)
     if not is_current:
         with suppress(SourceError):  # a hull file that may only be read is drafted anew each time
-            put_skipped(path, name, assessment.evidence.skipped, mark)
+            put_skipped(path, name, assessment.evidence.skipped, mark, forget_trials=is_other)
     return assessment
 
 
 def _drafting_mark(catalog: Catalog, project: Project | None) -> str:
-    """Return what tells whether earlier drafting still holds: the survey, the tool and the project's decisions."""
+    """Return what tells whether earlier drafting still holds: survey and tool, and behind a blank the project's decisions."""
     decisions = msgspec.json.encode(project or Project())
-    return hashlib.sha256(
-        b"".join((catalog.surveyed_at.encode(), tool_fingerprint(DRAFTING).encode(), decisions))
-    ).hexdigest()
+    made_of = b"".join((catalog.surveyed_at.encode(), tool_fingerprint(DRAFTING).encode()))
+    return f"{hashlib.sha256(made_of).hexdigest()} {hashlib.sha256(decisions).hexdigest()}"
 
 
 def evidence_of(path: Path, target: str) -> Evidence:
     """Return what earlier drafts and trials of a hull file found for a target."""
     skipped, tried = read_evidence(path, target)
+    cases: dict[str, list[CaseEvidence]] = {}
+    for case, object_id, is_equal, difference in read_cases(path, target):
+        cases.setdefault(object_id, []).append(CaseEvidence(case, is_equal, difference))
     return Evidence(
         skipped=skipped,
         refused=[(item, line, message) for _, item, accepted, message, line in tried if not accepted],
         accepted={item for _, item, accepted, _, _ in tried if accepted},
         engine=tried[0][0] if tried else "",
+        cases=cases,
     )

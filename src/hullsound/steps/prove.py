@@ -16,9 +16,9 @@ def draft_case(case: Case) -> DraftSet:
 
 
 def compare_behaviour(
-    case: Case, drafts: DraftSet, path: Path, source_url: str = "", url: str = ""
+    case: Case, drafts: DraftSet, path: Path | None = None, source_url: str = "", url: str = ""
 ) -> list[CaseResult]:
-    """Run the cases of a file on the source's engine and on the drafts; results go into the hull file.
+    """Run the cases of a file, or made-up ones, on the source's engine and on the drafts; results go into the hull file.
 
     Raises UsageError for the file and TargetError for the servers.
     """

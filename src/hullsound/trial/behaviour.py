@@ -12,6 +12,11 @@ import msgspec
 from hullsound.catalog.model import Catalog, Object, Parameter
 from hullsound.errors import UsageError
 
+Row = dict[str, Any]
+"""Values by column."""
+Rows = dict[str, list[Row]]
+"""Rows by table."""
+
 
 class BehaviourCase(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """One call of a routine or one query, and the tables whose rows are compared behind it."""
@@ -22,8 +27,10 @@ class BehaviourCase(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     arguments: tuple[Any, ...] = ()
     """Values of the parameters in their order; those that only give something back are left out."""
     query: str = ""
-    """A query in the source's SQL."""
-    rows: dict[str, list[dict[str, Any]]] = {}
+    """A query or a change in the source's SQL."""
+    object: str = ""
+    """Id of the view or trigger that the query tells of, where it tells of one."""
+    rows: Rows = {}
     """Rows for this case, by table, beside those of the file."""
     watch: tuple[str, ...] = ()
     """Tables whose rows are compared behind the call."""
@@ -33,7 +40,7 @@ class CaseFile(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """A file of cases: rows that all of them find, and the cases."""
 
     case: tuple[BehaviourCase, ...]
-    rows: dict[str, list[dict[str, Any]]] = {}
+    rows: Rows = {}
 
 
 class Observed(msgspec.Struct):
@@ -51,7 +58,7 @@ class CaseResult(msgspec.Struct, frozen=True):
 
     name: str
     object: str
-    """Id of the routine; '' for a query."""
+    """Id of the routine, view or trigger; '' for a query of its own."""
     is_equal: bool
     difference: str
     """Where they differ, for people; '' where they agree."""
@@ -62,8 +69,23 @@ class CaseResult(msgspec.Struct, frozen=True):
 class Side(Protocol):
     """One engine that holds the schema, its rows and its code."""
 
-    def observe(self, case: BehaviourCase, item: Object | None, rows: dict[str, list[dict[str, Any]]]) -> Observed:
-        """Run one case on fresh rows and tell what happened. Never raises for what the engine says."""
+    def observe(self, case: BehaviourCase, item: Object | None, rows: Rows) -> Observed:
+        """Run one case on fresh rows and tell what happened. Never raises for what the engine says of the case."""
+        ...
+
+
+class Source(Side, Protocol):
+    """The source's own engine, which also says which made-up rows its tables take."""
+
+    refused: dict[str, str]
+    """What the engine said of objects that it did not make, by id."""
+
+    def takes(self, table: str, row: Row) -> bool:
+        """Insert a row beside those that are there; return whether the engine takes it."""
+        ...
+
+    def empty(self) -> None:
+        """Take all rows away."""
         ...
 
 
@@ -90,7 +112,9 @@ def compare_cases(catalog: Catalog, cases: CaseFile, source: Side, target: Side)
         before, after = source.observe(case, item, rows), target.observe(case, item, rows)
         difference = find_difference(before, after)
         both = before.failed and after.failed
-        results.append(CaseResult(case.name, item.id if item is not None else "", not difference, difference, both))
+        results.append(
+            CaseResult(case.name, item.id if item is not None else case.object, not difference, difference, both)
+        )
     return results
 
 

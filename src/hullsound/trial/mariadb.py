@@ -92,6 +92,13 @@ def connected(url: str) -> Iterator["pymysql.connections.Connection[Any]"]:
         connection.close()
 
 
+def is_mariadb(connection: "pymysql.connections.Connection[Any]") -> bool:
+    """Whether the server is a MariaDB rather than a MySQL."""
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT VERSION()")
+        return "mariadb" in str(cursor.fetchall()[0][0]).lower()
+
+
 def _wait(socket: Path, connect: Callable[[], Any]) -> Any:
     """Connect as soon as the server answers. Raises TargetError when it takes too long."""
     import pymysql

@@ -7,7 +7,7 @@ from typing import Final
 import msgspec
 
 from hullsound.catalog.model import ObjectType
-from hullsound.draft.write import Draft
+from hullsound.draft.write import Draft, DraftSet
 from hullsound.sql.edit import source_offset
 from hullsound.sql.positions import Positions
 
@@ -50,6 +50,19 @@ def not_finished(draft: Draft) -> TrialResult:
     """Return the result of a draft that has no text."""
     reason = draft.skipped[0][2] if draft.skipped else "no draft"
     return TrialResult(draft.object.id, draft.is_promised, False, reason, draft.object.line, 0.0)
+
+
+def with_tables(drafts: DraftSet, results: list[TrialResult]) -> list[TrialResult]:
+    """Give what stands in the text of its table the result of the table."""
+    by_id = {result.id: result for result in results}
+    settled = []
+    for draft, result in zip(drafts.drafts, results, strict=True):
+        table = by_id.get(draft.object.table) if draft.is_in_table else None
+        if table is not None:
+            message = "" if table.accepted else f"its table was refused: {table.message}"
+            result = msgspec.structs.replace(result, accepted=table.accepted, message=message)
+        settled.append(result)
+    return settled
 
 
 def null_for_variables(text: str) -> str:

@@ -11,13 +11,14 @@ from hullsound.draft.write import Draft, DraftSet
 from hullsound.errors import TargetError
 
 from .mariadb import connected
-from .model import NOT_RUN, Progress, Trial, TrialResult, line_at, not_finished, null_for_variables
+from .model import NOT_RUN, Progress, Trial, TrialResult, line_at, not_finished, null_for_variables, with_tables
 from .postgresql import SCRATCH_PREFIX
 
 if TYPE_CHECKING:
     import pymysql
 
 _LINE: Final = re.compile(r"at line (\d+)")
+_ACCOUNT: Final = re.compile(r"(?:'[^'\\]*'|`[^`]*`)@(?:'[^'\\]*'|`[^`]*`)")
 _EMPTY_QUERY: Final = 1065
 
 
@@ -36,7 +37,7 @@ def try_on_mariadb(
                 results.append(_try(connection, draft))
             version = str(_execute(connection, "SELECT VERSION()")[0][0])
             name = "MariaDB" if "maria" in version.lower() else "MySQL"
-            return Trial(target, f"{name} {version.split('-', maxsplit=1)[0]}", results)
+            return Trial(target, f"{name} {version.split('-', maxsplit=1)[0]}", with_tables(drafts, results))
         finally:
             for statement in reversed(made):
                 _execute(connection, statement)
@@ -55,18 +56,28 @@ def _prepare(
                 hint="Give a server that has none of the schemas' names, or leave --on out.",
             )  # fmt: skip
     default = SCRATCH_PREFIX + secrets.token_hex(6)
+    # Between kin the text of a table holds its foreign keys, whose tables may come later.
+    _execute(connection, "SET foreign_key_checks = 0")
+    if "COLLATE" in drafts.database_options:
+        _execute(connection, f"SET NAMES utf8mb4 {drafts.database_options[drafts.database_options.index('COLLATE') :]}")
     for name in (default, *drafts.schemas):
-        _execute(connection, f"CREATE DATABASE {names.write(name)} CHARACTER SET utf8mb4")
+        _execute(
+            connection, f"CREATE DATABASE {names.write(name)} {drafts.database_options or 'CHARACTER SET utf8mb4'}"
+        )
         made.append(f"DROP DATABASE {names.write(name)}")
     _execute(connection, f"USE {names.write(drafts.schemas[0] if len(drafts.schemas) == 1 else default)}")
     import pymysql
 
-    for grantee in sorted(_grantees(catalog)):
+    accounts = {f"ROLE {names.write(grantee)}" for grantee in _grantees(catalog)}
+    if catalog.engine in ("mysql", "mariadb"):
+        accounts = {f"USER {name}" for item in catalog.objects.values() if item.type is ObjectType.GRANT
+                    for name in _ACCOUNT.findall(item.text)}  # fmt: skip
+    for account in sorted(accounts):
         try:
-            _execute(connection, f"CREATE ROLE {names.write(grantee)}")
+            _execute(connection, f"CREATE {account}")
         except pymysql.MySQLError:
-            continue  # it exists, or the user may not create roles; the grant itself will tell
-        made.append(f"DROP ROLE {names.write(grantee)}")
+            continue  # it exists, or one may not create it; the grant itself will tell
+        made.append(f"DROP {account}")
 
 
 def _grantees(catalog: Catalog) -> set[str]:
@@ -100,8 +111,12 @@ def _try(connection: "pymysql.connections.Connection[Any]", draft: Draft) -> Tri
     checked = draft.is_finished and item.type in NOT_RUN
     text = f"EXPLAIN {null_for_variables(draft.text)}" if checked else draft.text
     try:
-        if item.type is ObjectType.DATA:
-            _execute(connection, f"START TRANSACTION;\n{draft.text}\nROLLBACK;")
+        if checked and item.type is ObjectType.BLOCK:
+            with connection.cursor() as cursor:
+                cursor.execute("PREPARE hullsound_block FROM %s", (draft.text,))
+                cursor.execute("DEALLOCATE PREPARE hullsound_block")
+        elif item.type is ObjectType.DATA:
+            _execute(connection, f"START TRANSACTION;\n{draft.text.rstrip().rstrip(';')};\nROLLBACK;")
         else:
             _execute(connection, text)
     except pymysql.MySQLError as error:

@@ -11,7 +11,7 @@ from hullsound.draft.names import names_of
 from hullsound.draft.write import Draft, DraftSet, prepare_text
 
 from .bodies import check_bodies
-from .model import NOT_RUN, Progress, Trial, TrialResult, line_at, not_finished, null_for_variables
+from .model import NOT_RUN, Progress, Trial, TrialResult, line_at, not_finished, null_for_variables, with_tables
 from .postgresql import private_server, scratch_database
 
 if TYPE_CHECKING:
@@ -41,7 +41,7 @@ def _run(catalog: Catalog, drafts: DraftSet, target: str, url: str, progress: Pr
             results.append(try_draft(connection, draft))
         # Bodies may use what is created after them, so that they are looked into at the end.
         results = [check_draft(connection, *pair) for pair in zip(drafts.drafts, results, strict=True)]
-        return Trial(target, engine, results)
+        return Trial(target, engine, with_tables(drafts, results))
 
 
 def _prepare(connection: "psycopg.Connection[Any]", catalog: Catalog, drafts: DraftSet) -> None:
@@ -104,7 +104,8 @@ def check_draft(connection: "psycopg.Connection[Any]", draft: Draft, result: Tri
 
 
 def _has_body(draft: Draft) -> bool:
-    return draft.is_finished and "LANGUAGE plpgsql" in draft.text
+    # Our own; what PostgreSQL itself has run needs no look.
+    return draft.is_finished and "LANGUAGE plpgsql" in draft.text and draft.text != draft.object.text
 
 
 def _statements(draft: Draft) -> list[str]:

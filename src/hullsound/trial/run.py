@@ -2,22 +2,28 @@
 
 from contextlib import ExitStack
 from pathlib import Path
+from typing import Final
 
+from hullsound.assess.judge import assess
 from hullsound.assess.pair import Pair
 from hullsound.catalog.model import Catalog
-from hullsound.draft.write import DraftSet
+from hullsound.draft.write import DraftSet, draft_all
 from hullsound.errors import TargetError
 from hullsound.knowledge.targets import parse_target
 
-from .behaviour import CaseResult, compare_cases, read_cases
-from .mariadb import connected
+from .behaviour import CaseResult, Source, compare_cases, read_cases
+from .made_up import make_cases
+from .mariadb import connected, is_mariadb
 from .model import Progress, Trial, TrialResult
 from .on_mariadb import try_on_mariadb
 from .on_postgresql import try_on_postgresql
 from .postgresql import private_server, scratch_database
-from .sides import MariadbSide, PostgresqlSide
+from .sides import MariadbSide, PostgresqlSide, SqliteSide
 
 __all__ = ["CaseResult", "Trial", "TrialResult", "run_cases", "run_trial"]
+
+_RUNNING_SOURCES: Final = frozenset(("mysql", "mariadb", "sqlite"))
+"""Engines whose own behaviour can be seen here."""
 
 
 def run_trial(
@@ -46,23 +52,39 @@ def run_trial(
 
 
 def run_cases(
-    catalog: Catalog, drafts: DraftSet, target: str, path: Path, source_url: str = "", url: str = ""
+    catalog: Catalog, drafts: DraftSet, target: str, path: Path | None = None, source_url: str = "", url: str = ""
 ) -> list[CaseResult]:
-    """Run the cases of a file on the source's own engine and on the drafts, and compare what both do.
+    """Run cases on the source's own engine and on the drafts, and compare what both do.
 
-    Servers are private unless addresses are given. Raises UsageError for the file, TargetError for the servers.
+    The cases are those of a file, or made up from the catalogue without one. Servers are private unless addresses are
+    given. Raises UsageError for the file, TargetError for the servers.
     """
     chosen = parse_target(target)
-    if catalog.engine not in ("mysql", "mariadb") or chosen.engine != "postgresql":
+    if catalog.engine not in _RUNNING_SOURCES or chosen.engine != "postgresql":
         raise TargetError(
             f"behaviour cannot be compared from {catalog.engine} to {chosen.engine} here", where="trial",
-            hint="Both engines must run: MySQL or MariaDB as the source, PostgreSQL as the target.",
+            hint="Both engines must run: MySQL, MariaDB or SQLite as the source, PostgreSQL as the target.",
         )  # fmt: skip
-    cases = read_cases(path)
+    cases = read_cases(path) if path is not None else None
     with ExitStack() as stack:
-        source = stack.enter_context(connected(source_url))
+        source = _source_side(catalog, source_url, stack)
         server = url or stack.enter_context(private_server())
         connection = stack.enter_context(scratch_database(server))
         connection.autocommit = True
-        before = MariadbSide(source, catalog)
-        return compare_cases(catalog, cases, before, PostgresqlSide(connection, catalog, drafts, chosen))
+        drafted = PostgresqlSide(connection, catalog, drafts, chosen)
+        return compare_cases(catalog, cases or make_cases(catalog, source), source, drafted)
+
+
+def _source_side(catalog: Catalog, url: str, stack: ExitStack) -> Source:
+    if catalog.engine == "sqlite":
+        return SqliteSide(catalog)
+    connection = stack.enter_context(connected(url))
+    return MariadbSide(connection, catalog, _texts_for_mariadb(catalog) if is_mariadb(connection) else None)
+
+
+def _texts_for_mariadb(catalog: Catalog) -> dict[str, str]:
+    """Return the texts of MySQL with the few edits that MariaDB asks for: it stands in where no MySQL is given."""
+    if catalog.engine != "mysql":
+        return {}
+    assessment = assess(catalog, parse_target("mariadb"))
+    return {draft.object.id: draft.text for draft in draft_all(catalog, assessment).drafts}

@@ -14,8 +14,7 @@ FROM part AS p GROUP BY p.part_group;
 CREATE VIEW v_worker_week (worker, `year_week`, hours, overtime) AS
 SELECT w.worker_name, YEARWEEK(t.worked_on, 3), SUM(t.hours), GREATEST(SUM(t.hours) - w.week_hours, 0)
 FROM time_sheet t JOIN worker w ON w.worker_id = t.worker_id
-GROUP BY w.worker_name, YEARWEEK(t.worked_on, 3), w.week_hours
-WITH CHECK OPTION;
+GROUP BY w.worker_name, YEARWEEK(t.worked_on, 3), w.week_hours;
 
 CREATE OR REPLACE VIEW v_boat_tags AS
 SELECT b.boat_id, b.boat_name, j.tag, b.details->>'$.hull.material' AS material, b.details->'$.engine.kw' AS kw
@@ -40,4 +39,4 @@ FROM berth WHERE MBRContains(ST_GeomFromText('POLYGON((-4 57, -4 58, -3 58, -3 5
 CREATE VIEW v_invoice_due AS
 SELECT i.invoice_no, i.due_on, i.amount, PERIOD_DIFF(DATE_FORMAT(NOW(), '%Y%m'), DATE_FORMAT(i.due_on, '%Y%m')) AS months_late,
        CASE WHEN i.due_on = '0000-00-00' THEN 'no date' WHEN i.due_on < CURDATE() THEN 'late' ELSE 'open' END AS state
-FROM invoice i WHERE NOT i.is_paid XOR i.is_disputed;
+FROM invoice i WHERE NOT i.is_paid XOR i.is_disputed WITH CHECK OPTION;

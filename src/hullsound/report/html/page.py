@@ -87,6 +87,7 @@ def _section(entry: ObjectEntry, findings: list[Finding], draft: Draft, assessme
         "entry": entry,
         "findings": findings,
         "proof": proof_of(assessment, entry.id),
+        "proof_fails": (not entry.proven and not entry.cases) or entry.alike < entry.cases,
         "source": source_pieces(draft) if show else [],
         "draft": draft_pieces(draft) if show and draft.text else [],
         "finished": draft.is_finished,

@@ -1,116 +1,22 @@
-"""The engines on which behaviour is compared: the source's own server and the scratch PostgreSQL."""
+"""The drafts on a scratch PostgreSQL."""
 
-import re
 from typing import TYPE_CHECKING, Any, Final
 
 from hullsound.catalog.model import Catalog, Object, ObjectType
 from hullsound.draft.arguments import parameter_type
 from hullsound.draft.names import names_of
-from hullsound.draft.order import creation_order
 from hullsound.draft.plpgsql.shared import unsized_text
 from hullsound.draft.probe import draft_text
-from hullsound.draft.text import quote_name
+from hullsound.draft.rewrite import CannotDraft
 from hullsound.draft.write import DraftSet, prepare_text
 from hullsound.knowledge.model import Target
-
-from .behaviour import BehaviourCase, Observed, given_arguments
+from hullsound.trial.behaviour import BehaviourCase, Observed, Rows, given_arguments
 
 if TYPE_CHECKING:
     import psycopg
-    import pymysql
 
-_MADE: Final = (ObjectType.TABLE, ObjectType.FUNCTION, ObjectType.PROCEDURE, ObjectType.VIEW, ObjectType.TRIGGER)
-_DEFINER: Final = re.compile(r"(?i)\bDEFINER\s*=\s*\S+@\S+")
-
-
-class MariadbSide:
-    """A source of the MySQL family on a MariaDB or MySQL server."""
-
-    def __init__(self, connection: "pymysql.connections.Connection[Any]", catalog: Catalog) -> None:
-        self.connection = connection
-        self.catalog = catalog
-        self.tables = [o for o in catalog.objects.values() if o.type is ObjectType.TABLE and not o.details.get("query")]
-        import pymysql
-
-        for schema in sorted({o.schema for o in catalog.objects.values() if o.schema}) or ["HULLSOUND_CASES"]:
-            self._run(f"CREATE DATABASE IF NOT EXISTS {quote_name(schema.lower(), 'mysql')}")
-            self._run(f"USE {quote_name(schema.lower(), 'mysql')}")
-        self._run("SET foreign_key_checks = 0")
-        for item in creation_order(catalog):
-            if item.type in _MADE and item.text:
-                try:
-                    self._run(_DEFINER.sub("", item.text))
-                except pymysql.MySQLError:
-                    continue  # what the server refuses shows in the cases that use it
-
-    def _run(self, text: str, values: tuple[Any, ...] = ()) -> list[list[tuple[Any, ...]]]:
-        """Run one statement; return its result sets."""
-        results = []
-        with self.connection.cursor() as cursor:
-            cursor.execute(text, values or None)
-            while True:
-                if cursor.description:
-                    results.append([tuple(row) for row in cursor.fetchall()])
-                if not cursor.nextset():
-                    return results
-
-    def observe(self, case: BehaviourCase, item: Object | None, rows: dict[str, list[dict[str, Any]]]) -> Observed:
-        import pymysql
-
-        self._fill(rows)
-        seen = Observed()
-        try:
-            if item is None:
-                seen.results = self._run(case.query)
-            elif item.type is ObjectType.FUNCTION:
-                places = ", ".join(["%s"] * len(case.arguments))
-                seen.values = list(self._run(f"SELECT {self._name(item)}({places})", case.arguments)[0][0])
-            else:
-                self._call(case, item, seen)
-        except pymysql.MySQLError as error:
-            seen.failed, seen.error = True, str(error.args[-1] if error.args else error)
-        self._run("ROLLBACK")
-        for table in case.watch:
-            seen.tables[table] = self._run(f"SELECT * FROM {quote_name(table.lower(), 'mysql')}")[0]
-        return seen
-
-    def _name(self, item: Object) -> str:
-        return quote_name(item.name.lower(), "mysql")
-
-    def _fill(self, rows: dict[str, list[dict[str, Any]]]) -> None:
-        import pymysql
-
-        self._run("SET foreign_key_checks = 0")
-        for made in self.tables:
-            try:
-                self._run(f"TRUNCATE TABLE {quote_name(made.name.lower(), 'mysql')}")
-            except pymysql.MySQLError:  # a table that the server refused to make is not there
-                continue
-        for table, entries in rows.items():
-            for entry in entries:
-                columns = ", ".join(quote_name(name, "mysql") for name in entry)
-                places = ", ".join(["%s"] * len(entry))
-                self._run(
-                    f"INSERT INTO {quote_name(table.lower(), 'mysql')} ({columns}) VALUES ({places})",
-                    tuple(entry.values()),
-                )
-        self._run("SET foreign_key_checks = 1")
-
-    def _call(self, case: BehaviourCase, item: Object, seen: Observed) -> None:
-        places, values, outs = [], [], []
-        for number, (parameter, value) in enumerate(given_arguments(item.routines[0].parameters, case.arguments)):
-            if parameter.mode == "in":
-                places.append("%s")
-                values.append(value)
-            else:
-                name = f"@hs_case_{number}"
-                self._run(f"SET {name} = %s", (value,))
-                places.append(name)
-                outs.append(name)
-        results = self._run(f"CALL {self._name(item)}({', '.join(places)})", tuple(values))
-        seen.results = results
-        if outs:
-            seen.values = list(self._run(f"SELECT {', '.join(outs)}")[0][0])
+_SECONDS: Final = 10
+"""What one statement may take: made-up arguments can make a loop endless."""
 
 
 class PostgresqlSide:
@@ -123,6 +29,7 @@ class PostgresqlSide:
         self.catalog = catalog
         self.target = target
         self.names = names_of("postgresql")
+        connection.execute(f"SET statement_timeout = '{_SECONDS}s'".encode())
         connection.execute(prepare_text(drafts, "postgresql").encode())
         schemas = [*(self.names.folded(schema) for schema in drafts.schemas), "public"]
         path = ", ".join(self.names.quote(schema) for schema in schemas)
@@ -137,9 +44,7 @@ class PostgresqlSide:
                 except Error:
                     continue  # what the server refuses shows in the cases that use it
 
-    def observe(
-        self, case: BehaviourCase, item: Object | None, rows: dict[str, list[dict[str, Any]]], query: str = ""
-    ) -> Observed:
+    def observe(self, case: BehaviourCase, item: Object | None, rows: Rows, query: str = "") -> Observed:
         """Run one case; what `query` finds behind it is kept as the table `found`."""
         from psycopg import Error
 
@@ -157,6 +62,8 @@ class PostgresqlSide:
                         self._call(case, item, seen)
             except Error as error:
                 seen.failed, seen.error = True, str(error.diag.message_primary or error)
+            except CannotDraft as reason:
+                seen.failed, seen.error = True, f"it cannot be drafted: {reason}"
             for table in case.watch:
                 seen.tables[table] = self.ask(f"SELECT * FROM {self.names.write(table.upper())}")
             if query:
@@ -171,7 +78,7 @@ class PostgresqlSide:
     def _name(self, item: Object) -> str:
         return self.names.qualified(item.schema, item.name)
 
-    def fill(self, rows: dict[str, list[dict[str, Any]]]) -> None:
+    def fill(self, rows: Rows) -> None:
         """Insert rows without their triggers and foreign keys."""
         self.connection.execute("SET LOCAL session_replication_role = replica")
         for table, entries in rows.items():
@@ -183,7 +90,7 @@ class PostgresqlSide:
         self.connection.execute("SET LOCAL session_replication_role = origin")
         self._set_counters(rows)
 
-    def _set_counters(self, rows: dict[str, list[dict[str, Any]]]) -> None:
+    def _set_counters(self, rows: Rows) -> None:
         """Set the counters of identities behind the rows, as the source does by itself."""
         for item in self.catalog.objects.values():
             counted = next((c.name for c in item.columns if c.identity), "") if item.type is ObjectType.TABLE else ""

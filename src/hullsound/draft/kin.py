@@ -1,0 +1,125 @@
+"""Drafts between kin, whose engines read the same language: the text itself with the few edits that the target asks for."""
+
+import re
+from typing import Final
+
+from hullsound.catalog.build import data_type
+from hullsound.catalog.model import Catalog, Column, Object, ObjectType, shown
+from hullsound.catalog.references import Scope
+from hullsound.knowledge.model import Target
+from hullsound.knowledge.stances import load_stances
+from hullsound.sight.subject import Subject
+from hullsound.sql.dialect import load_dialect
+from hullsound.sql.edit import Edit
+from hullsound.sql.script import ReadStatement, read_script
+from hullsound.sql.tree import Clause, CreateTable
+
+from .code import CodeDraft, add_construct_points
+from .rewrite import CannotDraft, Rewriter
+from .text import quote_name
+
+ROWS_PASSED_OVER: Final = "-- Rows that the survey passed over: loading data brings them."
+_PARTS_OF_TABLES: Final = (ObjectType.CONSTRAINT, ObjectType.INDEX)
+_CREATE_SCHEMA: Final = re.compile(r"(?i)\s*CREATE\s+(?:SCHEMA|DATABASE)\s+(?!IF\b|AUTHORIZATION\b)")
+_VERSION_COMMENT: Final = re.compile(r"/\*M?!(?:\d{5,6})?|\*/")
+
+
+class KinDrafter:
+    """Drafts the objects of a catalogue for a target of the same family."""
+
+    def __init__(self, catalog: Catalog, target: Target) -> None:
+        self.catalog = catalog
+        self.target = target
+        rendered = {key for key, stance in load_stances(catalog.engine, target).items() if stance.is_rendered}
+        self._touched = {each.object for each in catalog.sightings if each.construct in rendered}
+        self._has_marks = catalog.engine in ("mysql", "mariadb")
+
+    def draft(self, item: Object) -> CodeDraft:
+        """Draft one object; '' is the text of what stands in the text of its table. Raises CannotDraft."""
+        table = self.catalog.objects.get(item.table) if item.type in _PARTS_OF_TABLES else None
+        if table is not None and not item.text.lstrip().upper().startswith("CREATE"):
+            return self._part(item, table)
+        if item.type is ObjectType.DATA:
+            return CodeDraft(self._data(item), [])
+        # What tools wrap into comments for versions to come loses its opening mark when it is cut out of its script.
+        is_marked = self._has_marks and "*/" in item.text
+        if item.id not in self._touched and not is_marked and item.type is not ObjectType.TABLE:
+            return CodeDraft(item.text, self._repeatable(item))
+        edits = []
+        for read in read_script(item.text, load_dialect(self.catalog.engine)).statements():
+            edits += self._edits(read, item)
+            edits += _marks(read) if is_marked else []
+            if isinstance(read.tree, CreateTable) and not read.tree.query:
+                edits += self._later_columns(read.tree, item)
+        return CodeDraft(item.text, sorted(edits, key=lambda edit: edit.start))
+
+    @staticmethod
+    def _repeatable(item: Object) -> list[Edit]:
+        """Let a schema be there already."""
+        match = _CREATE_SCHEMA.match(item.text) if item.type is ObjectType.SCHEMA else None
+        return [Edit(match.end(), match.end(), "IF NOT EXISTS ")] if match else []
+
+    def _data(self, item: Object) -> str:
+        """Return the statements that the survey has kept whole."""
+        pieces = []
+        for read in read_script(item.text, load_dialect(self.catalog.engine)).statements():
+            is_cut = any(clause.name == "rows-passed-over" for clause in read.all(Clause))
+            pieces.append(ROWS_PASSED_OVER if is_cut else f"{read.text.rstrip().rstrip(';')};")
+        return "\n".join(pieces)
+
+    def _part(self, item: Object, table: Object) -> CodeDraft:
+        """Draft a constraint or index that is written in its table, or was added to it later."""
+        if item.text in table.text:
+            return CodeDraft("", [])
+        change = f"ALTER TABLE {self._named(table.schema, table.name)} ADD "
+        return CodeDraft(item.text, [Edit(0, 0, change)])
+
+    def _later_columns(self, tree: CreateTable, item: Object) -> list[Edit]:
+        """Add the columns that later statements added. Raises CannotDraft where they changed others."""
+        written = {column.name: column for column in tree.columns}
+        added = []
+        for column in item.columns:
+            before = written.get(column.name)
+            if before is None:
+                added.append(f"ADD COLUMN {self._definition(column)}")
+            elif str(data_type(before.type)) != str(column.type):
+                raise CannotDraft(f"a later statement changes the type of its column {shown(column.name)}")
+        if not added:
+            return []
+        change = f"\nALTER TABLE {self._named(item.schema, item.name)} {', '.join(added)}"
+        end = len(item.text.rstrip().rstrip(";"))
+        return [Edit(end, len(item.text), f";{change};")]
+
+    def _definition(self, column: Column) -> str:
+        if column.identity or column.generated:
+            raise CannotDraft(f"a later statement adds its computed column {shown(column.name)}")
+        default = f" DEFAULT {column.default}" if column.default else ""
+        return f"{self._named(column.name)} {column.type}{'' if column.nullable else ' NOT NULL'}{default}"
+
+    def _named(self, *names: str) -> str:
+        return ".".join(quote_name(shown(name), self.catalog.engine) for name in names if name)
+
+    def _edits(self, read: ReadStatement, item: Object) -> list[Edit]:
+        if item.id not in self._touched:
+            return []
+        if not read.is_complete or read.unread():
+            raise CannotDraft("its text could not be read in full")
+        rewriter = Rewriter(Subject(read, Scope(read), self.catalog.engine), self.catalog, self.target, item.id)
+        add_construct_points(rewriter)
+        edits = rewriter.edits()
+        if rewriter.skipped:
+            raise CannotDraft(rewriter.skipped[0].reason)
+        return [Edit(e.start + read.start, e.end + read.start, e.new, e.construct) for e in edits]
+
+
+def _marks(read: ReadStatement) -> list[Edit]:
+    """Take out the marks of version comments that stand between the tokens."""
+    edits = []
+    tokens, text = read.tokens, read.tokens.text
+    for at in range(read.first, read.last):
+        start, end = tokens.ends[at], tokens.starts[at + 1] if at + 1 < read.last else len(text)
+        gap = text[start:end]
+        marks = list(_VERSION_COMMENT.finditer(gap)) if "*/" in gap else []
+        if marks and marks[0][0] == "*/":
+            edits += [Edit(start + mark.start(), start + mark.end(), "", "") for mark in marks]
+    return edits

@@ -1,0 +1,188 @@
+"""A source of the MySQL family on a MariaDB or MySQL server."""
+
+import re
+from collections.abc import Mapping
+from contextlib import suppress
+from typing import TYPE_CHECKING, Any, Final
+
+from hullsound.catalog.model import Catalog, Object, ObjectType
+from hullsound.draft.order import creation_order
+from hullsound.draft.text import quote_name
+from hullsound.trial.behaviour import BehaviourCase, Observed, Row, Rows, given_arguments
+
+if TYPE_CHECKING:
+    import pymysql
+
+_MADE: Final = (ObjectType.TABLE, ObjectType.FUNCTION, ObjectType.PROCEDURE, ObjectType.VIEW)
+_DEFINER: Final = re.compile(r"(?i)\bDEFINER\s*=\s*\S+@\S+")
+_SECONDS: Final = 10
+"""What one statement may take: made-up arguments can make a loop endless."""
+
+
+class MariadbSide:
+    """The source's own tables and code on a server of its family; rows are put back before each case."""
+
+    def __init__(
+        self,
+        connection: "pymysql.connections.Connection[Any]",
+        catalog: Catalog,
+        adapted: Mapping[str, str] | None = None,
+    ) -> None:
+        """Make the objects; where the server refuses one, its `adapted` text by id is tried instead."""
+        import pymysql
+        from pymysql.constants import FIELD_TYPE
+
+        self.connection = connection
+        self.refused: dict[str, str] = {}
+        """What the server said of objects that it did not make, by id."""
+        self._rows: Rows | None = None
+        self._state: dict[str, tuple[Any, ...]] = {}
+        self._triggers: dict[str, list[Object]] = {}
+        self._adapted = adapted or {}
+        # The decoders of PyMySQL give bits as bytes, and PostgreSQL has booleans or numbers for them.
+        connection.decoders[FIELD_TYPE.BIT] = _number_of_bits  # type: ignore[assignment]
+        with suppress(pymysql.MySQLError):  # MySQL has no such limit for procedures
+            self._run(f"SET max_statement_time = {_SECONDS}")
+        for schema in sorted({o.schema for o in catalog.objects.values() if o.schema}) or ["HULLSOUND_CASES"]:
+            self._run(f"CREATE DATABASE IF NOT EXISTS {_quoted(schema)}")
+            self._run(f"USE {_quoted(schema)}")
+        self._run("SET foreign_key_checks = 0")
+        for item in creation_order(catalog):
+            if item.type in _MADE and item.text:
+                self._make(item)
+        made = [row[0] for row in self._run("SHOW FULL TABLES WHERE Table_type = 'BASE TABLE'")[0]]
+        self.tables = {name.lower(): quote_name(name, "mysql") for name in made}
+        """Quoted names of the tables that are there, by their names in lower case."""
+        for item in catalog.objects.values():
+            if item.type is ObjectType.TRIGGER and item.table in catalog.objects:
+                table = catalog.objects[item.table].name.lower()
+                self._triggers.setdefault(table, []).append(item)
+        for triggers in self._triggers.values():
+            for item in triggers:
+                self._make(item)
+
+    def _make(self, item: Object) -> None:
+        import pymysql
+
+        for text in filter(None, (item.text, self._adapted.get(item.id))):
+            try:
+                self._run(_DEFINER.sub("", text))
+            except pymysql.MySQLError as error:
+                self.refused[item.id] = _said(error)
+            else:
+                self.refused.pop(item.id, None)
+                return
+
+    def _run(self, text: str, values: tuple[Any, ...] = ()) -> list[list[tuple[Any, ...]]]:
+        """Run one statement; return its result sets."""
+        results = []
+        with self.connection.cursor() as cursor:
+            cursor.execute(text, values or None)
+            while True:
+                if cursor.description:
+                    results.append([tuple(row) for row in cursor.fetchall()])
+                if not cursor.nextset():
+                    return results
+
+    def observe(self, case: BehaviourCase, item: Object | None, rows: Rows) -> Observed:
+        import pymysql
+
+        self._fill(rows)
+        seen = Observed()
+        try:
+            if item is None:
+                seen.results = self._run(case.query)
+            elif item.type is ObjectType.FUNCTION:
+                places = ", ".join(["%s"] * len(case.arguments))
+                seen.values = list(self._run(f"SELECT {_quoted(item.name)}({places})", case.arguments)[0][0])
+            else:
+                self._call(case, item, seen)
+        except pymysql.MySQLError as error:
+            seen.failed, seen.error = True, _said(error)
+        self._run("ROLLBACK")
+        for table in case.watch:
+            seen.tables[table] = self._run(f"SELECT * FROM {self._table(table)}")[0]
+        return seen
+
+    def takes(self, table: str, row: Row) -> bool:
+        """Insert a row beside those that are there; return whether the server takes it, foreign keys and all."""
+        import pymysql
+
+        try:
+            self._insert(table, row)
+        except pymysql.MySQLError:
+            return False
+        return True
+
+    def empty(self) -> None:
+        """Take all rows away."""
+        self._fill({})
+
+    def _insert(self, table: str, row: Row) -> None:
+        columns = ", ".join(quote_name(name, "mysql") for name in row)
+        places = ", ".join(["%s"] * len(row))
+        self._run(f"INSERT INTO {self._table(table)} ({columns}) VALUES ({places})", tuple(row.values()))
+
+    def _fill(self, rows: Rows) -> None:
+        """Put the rows back where a case has changed them, without firing triggers, as the other side does."""
+        state = self._look() if rows == self._rows else None
+        stale = [table for table in self.tables if state is None or state.get(table) != self._state.get(table)]
+        given = {table.lower(): entries for table, entries in rows.items()}
+        self._run("SET foreign_key_checks = 0")
+        for table in stale:
+            for trigger in self._triggers.get(table, ()):
+                self._run(f"DROP TRIGGER IF EXISTS {_quoted(trigger.name)}")
+            self._run(f"TRUNCATE TABLE {self._table(table)}")
+            for row in given.get(table, []):
+                self._insert(table, row)
+            for trigger in self._triggers.get(table, ()):
+                self._make(trigger)
+        for table in given.keys() - set(self.tables):
+            for row in given[table]:
+                self._insert(table, row)  # so that the server says what is wrong with it
+        self._run("SET foreign_key_checks = 1")
+        self._rows = rows
+        if stale:
+            self._state = self._look()
+
+    def _table(self, name: str) -> str:
+        return self.tables.get(name.lower()) or _quoted(name)
+
+    def _look(self) -> dict[str, tuple[Any, ...]]:
+        """Return what tells whether a table has changed: a sum over its rows, and the next number of its counter."""
+        if not self.tables:
+            return {}
+        sums = self._run(f"CHECKSUM TABLE {', '.join(self.tables.values())}")[0]
+        counters = self._run(
+            "SELECT table_name, auto_increment FROM information_schema.tables WHERE table_schema = DATABASE()"
+        )[0]
+        counts = {name.lower(): number for name, number in counters}
+        return {table: (total, counts.get(table)) for table, (_, total) in zip(self.tables, sums, strict=True)}
+
+    def _call(self, case: BehaviourCase, item: Object, seen: Observed) -> None:
+        places, values, outs = [], [], []
+        for number, (parameter, value) in enumerate(given_arguments(item.routines[0].parameters, case.arguments)):
+            if parameter.mode == "in":
+                places.append("%s")
+                values.append(value)
+            else:
+                name = f"@hs_case_{number}"
+                self._run(f"SET {name} = %s", (value,))
+                places.append(name)
+                outs.append(name)
+        results = self._run(f"CALL {_quoted(item.name)}({', '.join(places)})", tuple(values))
+        seen.results = results
+        if outs:
+            seen.values = list(self._run(f"SELECT {', '.join(outs)}")[0][0])
+
+
+def _quoted(name: str) -> str:
+    return quote_name(name.lower(), "mysql")
+
+
+def _said(error: Exception) -> str:
+    return str(error.args[-1] if error.args else error)
+
+
+def _number_of_bits(value: bytes) -> int:
+    return int.from_bytes(value, "big")
