@@ -256,6 +256,20 @@ class Catalog:
         self._by_name = self._columns = self._in_any_schema = self._schemas = None
         self._by_table = self._session_names = None
 
+    def keys_of(self, table: Object) -> list[list[str]]:
+        """Return the columns of a table's keys: the primary key first, then those of unique constraints and indexes."""
+        keys: list[list[str]] = []
+        for item in self.belonging(table.id):
+            if item.constraint is not None and item.constraint.form == "primary key":
+                keys.insert(0, item.constraint.columns)
+            elif item.constraint is not None and item.constraint.form == "unique":
+                keys.append(item.constraint.columns)
+            elif item.type is ObjectType.INDEX and item.details.get("unique"):
+                bare = [line.partition("\t")[0].strip().strip('"`[]') for line in item.details["keys"].split("\n")]
+                known = {column.name for column in table.columns}
+                keys.append([name if name in known else name.upper() for name in bare])
+        return keys
+
     def named(self, schema: str, name: str) -> list[Object]:
         """Return the objects with this name in `schema`."""
         if self._by_name is None:

@@ -16,7 +16,7 @@ from hullsound.sql.dialect import load_dialect
 from hullsound.sql.edit import Edit, apply_edits
 from hullsound.sql.positions import Positions
 from hullsound.sql.script import ReadStatement, read_script
-from hullsound.sql.tree import Clause, CreateView, Insert, Merge, Name, Node, TableRef, TypeName
+from hullsound.sql.tree import Bind, Clause, CreateView, Insert, Merge, Name, Node, Query, Select, TableRef, TypeName
 
 from .changes import add_temporary_names
 from .dialects import add_structure
@@ -147,6 +147,8 @@ def draft_code(item: Object, catalog: Catalog, target: Target, *, is_partial: bo
     rewriter.is_partial = is_partial
     if item.type in CODE_TYPES and target.engine != "postgresql":
         raise CannotDraft("code, which is drafted for PostgreSQL alone")
+    if item.type is ObjectType.BLOCK and any(rewriter.words[bind.first] == "?" for bind in rewriter.subject.all(Bind)):
+        raise CannotDraft("values that a program gives at each call")
     if item.type in CODE_TYPES:
         add_unit_points(rewriter, item)
     elif item.type in (ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW):
@@ -245,6 +247,14 @@ def _add_quoting(rewriter: Rewriter) -> None:
             rewriter.replace(target.first, target.last, rewriter.names.write(target.parts[-1]), "oracle.update-alias")
 
 
+def _is_of_one_table(query: Query) -> bool:
+    """Whether rows of a query are rows of one table, so that they can be changed through a view."""
+    body = query.blocks[0]
+    if len(query.blocks) > 1 or not isinstance(body, Select) or body.group or len(body.sources) != 1:
+        return False
+    return isinstance(body.sources[0], TableRef)
+
+
 def _add_view(item: Object, rewriter: Rewriter) -> None:
     tree = rewriter.subject.tree
     if not isinstance(tree, CreateView):
@@ -258,6 +268,8 @@ def _add_view(item: Object, rewriter: Rewriter) -> None:
         kind = "OR ALTER VIEW"
     name = rewriter.names.qualified(item.schema, item.name)
     rewriter.replace(tree.first, tree.query.first, f"CREATE {kind} {name}{columns} AS")
+    if tree.check_option and rewriter.target.engine == "postgresql" and not _is_of_one_table(tree.query):
+        raise CannotDraft("WITH CHECK OPTION on a view of more than one table, or of groups")
     tail = "\nWITH CHECK OPTION" if tree.check_option else ""
     if tree.query.last < tree.last:
         rewriter.replace(tree.query.last, tree.last, tail.strip())

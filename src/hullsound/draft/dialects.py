@@ -1,10 +1,12 @@
 """What views, queries and changes need in any place, whatever constructs they use, by target engine."""
 
+import re
 from functools import partial
 from typing import Final
 
 from hullsound.catalog.build import data_type
 from hullsound.knowledge.types import choose_type
+from hullsound.sql.lexer import STRING
 from hullsound.sql.tree import (
     Cast,
     Clause,
@@ -27,24 +29,27 @@ from .fixers.dates import prepare_dates
 from .fixers.texts import cast_of
 from .queries import NULLS_LOW, add_clause, add_item, add_query_points
 from .rewrite import CannotDraft, Point, Rewriter
+from .spellings import add_spellings
 from .text import add_lexical_points
 from .truth import add_truth_points
 from .values import find_column, kind_of
 
+_MOMENT: Final = re.compile(r"N?'(\d{4})([01]\d)([0-3]\d) ([0-2]\d:[0-5]\d(?::[0-5]\d(?:\.\d+)?)?)'")
 _NULLS_LOW_TARGETS: Final = frozenset(("mysql", "mariadb", "sqlserver"))
 
 
 def add_structure(rewriter: Rewriter) -> None:
     """Add names, constants, queries, changes and truth values as the target writes them."""
     source, target = rewriter.catalog.engine, rewriter.target.engine
+    words = rewriter.words[rewriter.subject.read.first : rewriter.subject.read.last]
+    if source in ("sqlserver", "ase") and "::" in words:
+        raise CannotDraft("a method of a type")
+    if source == "postgresql" and target != "postgresql" and "PG_CATALOG" in words:
+        raise CannotDraft("a function or table of PostgreSQL's own catalogue")
+    add_spellings(rewriter)
     if target != "postgresql":
         _add_for_others(rewriter)
     elif source not in ("oracle", "postgresql"):
-        if (
-            source in ("sqlserver", "ase")
-            and "::" in rewriter.words[rewriter.subject.read.first : rewriter.subject.read.last]
-        ):
-            raise CannotDraft("a method of a type")
         add_lexical_points(rewriter)
         add_query_points(rewriter)
         add_change_points(rewriter)
@@ -97,12 +102,23 @@ def _add_for_others(rewriter: Rewriter) -> None:
     for cast in subject.all(Cast):
         rewriter.add(Point(cast.type.first, cast.type.last, partial(_cast_type, cast.type)))
     for insert in subject.all(Insert):
+        if rewriter.catalog.engine in ("sqlserver", "ase"):
+            _add_dashes(insert, rewriter)
         if (
             insert.table is not None
             and rewriter.words[insert.first + 1] != "INTO"
             and rewriter.words[insert.first] == "INSERT"
         ):
             rewriter.insert(insert.first + 1, "INTO ")
+
+
+def _add_dashes(insert: Insert, rewriter: Rewriter) -> None:
+    """Write moments such as 19950115 08:30 in the rows of a change with dashes, without which they are not read."""
+    tokens = rewriter.tokens
+    for at in range(insert.first, insert.last):
+        match = _MOMENT.fullmatch(tokens.source(at, at + 1)) if tokens.kinds[at] == STRING else None
+        if match is not None:
+            rewriter.replace(at, at + 1, f"'{match[1]}-{match[2]}-{match[3]} {match[4]}'")
 
 
 def _add_lower_names(rewriter: Rewriter) -> None:

@@ -4,7 +4,7 @@ import re
 from collections.abc import Callable
 from typing import Final
 
-from hullsound.catalog.model import Catalog, Column, DataType, Object, ObjectType
+from hullsound.catalog.model import Catalog, Column, DataType, Object, ObjectType, shown
 from hullsound.knowledge.model import Target, Way
 from hullsound.knowledge.types import choose_type, logical_type, parse_type
 from hullsound.project import Project
@@ -15,6 +15,8 @@ from .rewrite import CannotDraft
 from .text import string_content
 from .values import expression_type
 
+_UNSORTED: Final = frozenset(("xml", "spatial"))
+"""Kinds without an order, over which a plain index is not possible."""
 _MAX_BIGINT: Final = 2**63 - 1
 _PRIVILEGES: Final = {
     "SELECT": "SELECT", "READ": "SELECT", "INSERT": "INSERT", "UPDATE": "UPDATE", "DELETE": "DELETE",
@@ -242,7 +244,8 @@ class ObjectWriter:
             text = f" DEFAULT {self._default(item, column)}" if is_plain else ""
         except CannotDraft:
             return ""
-        return text + ("" if column.nullable or column.generated else " NOT NULL")
+        # Without a default, the rows of the source may rest on what could not be drafted.
+        return text + (" NOT NULL" if text and not column.nullable else "")
 
     # --- what belongs to tables ---
 
@@ -250,6 +253,9 @@ class ObjectWriter:
         constraint = item.constraint
         assert constraint is not None
         table = self.catalog.objects[item.table]
+        missing = set(constraint.columns) - {column.name for column in table.columns}
+        if table.columns and constraint.form != "check" and missing:
+            raise CannotDraft(f"a key over what is no column: {', '.join(sorted(missing)).lower()}")
         columns = ", ".join(map(self.names.write, constraint.columns))
         head = f"ALTER TABLE {self.name(table)} ADD CONSTRAINT {self.names.write(constraint.name)}"
         match constraint.form:
@@ -284,11 +290,11 @@ class ObjectWriter:
         parent = self.catalog.table(constraint.references, item.default_schema)
         if parent is None:
             raise CannotDraft(f"the referenced table {'.'.join(constraint.references).lower()} is not in the source")
-        parts = (
-            f" ({', '.join(map(self.names.write, constraint.reference_columns))})"
-            if constraint.reference_columns
-            else ""
-        )
+        keys = self.catalog.keys_of(parent)
+        meant = constraint.reference_columns or next(iter(keys), [])
+        if parent.columns and sorted(meant) not in [sorted(key) for key in keys]:
+            raise CannotDraft(f"the columns that it refers to are no key of {shown(parent.name)}")
+        parts = f" ({', '.join(map(self.names.write, meant))})" if meant else ""
         text = f"FOREIGN KEY ({columns}) REFERENCES {self.name(parent)}{parts}"
         return f"{text} ON DELETE {constraint.on_delete.upper()}" if constraint.on_delete else text
 
@@ -296,6 +302,8 @@ class ObjectWriter:
         table = self.catalog.objects.get(item.table)
         if table is None:
             raise CannotDraft("its table is not in the source")
+        if table.details.get("temporary"):
+            raise CannotDraft("an index of a table that each session makes for itself")
         if self._made_by_constraint(item):
             return f"-- The constraint {comment_text(item.name)} makes this index by itself."
         keys = []
@@ -322,6 +330,9 @@ class ObjectWriter:
         bare = source.strip().strip('"`[]')
         for column in table.columns:
             if column.name in (bare, bare.upper()):
+                logical = logical_type(self.catalog.engine, column.type)
+                if logical is not None and logical.kind in _UNSORTED:
+                    raise CannotDraft(f"an index over the column {shown(column.name)}, whose values have no order")
                 return self.names.write(column.name)
         return self.key_expression(draft_expression(source, table, self.catalog, self.target, immutable=True))
 

@@ -7,7 +7,7 @@ from hullsound.catalog.references import Scope
 from hullsound.knowledge.model import Target
 from hullsound.sight.subject import Subject
 from hullsound.sql.dialect import Grammar, load_dialect
-from hullsound.sql.tree import CreateRoutine, Routine, TypeName
+from hullsound.sql.tree import CreateRoutine, CreateTable, Routine, TypeName
 
 from .code import read_object
 from .names import literal
@@ -62,9 +62,27 @@ def _parameters(routine: Routine, rewriter: Rewriter) -> list[str]:
     return parameters
 
 
+def _table_columns(kind: TypeName, rewriter: Rewriter) -> str:
+    """Return the columns of RETURNS TABLE (...), so that what reads them can be created; '' where none are written."""
+    words = rewriter.words
+    opening = next((at for at in range(kind.first, min(kind.last + 2, len(words))) if words[at] == "("), -1)
+    if opening < 0:
+        return ""
+    depth, at = 1, opening + 1
+    while depth and words[at]:
+        depth += (words[at] == "(") - (words[at] == ")")
+        at += 1
+    read = read_object(f"CREATE TABLE t {rewriter.tokens.source(opening, at)}", rewriter.catalog.engine)
+    if read is None or not isinstance(read.tree, CreateTable):
+        return ""
+    columns = [(column.name, column.type) for column in read.tree.columns if column.type is not None]
+    return ", ".join(f"{rewriter.names.parameter(name)} {_known_type(kind, rewriter)}" for name, kind in columns)
+
+
 def _returns(routine: Routine, rewriter: Rewriter) -> str:
     if routine.returns is not None and routine.returns.name == "TABLE":
-        return "\nRETURNS SETOF record"
+        columns = _table_columns(routine.returns, rewriter)
+        return f"\nRETURNS TABLE ({columns})" if columns else "\nRETURNS SETOF record"
     if routine.returns is not None:
         return f"\nRETURNS {_known_type(routine.returns, rewriter)}"
     return "\nRETURNS text" if routine.form == "function" else ""

@@ -78,9 +78,14 @@ def add_lexical_points(rewriter: Rewriter) -> None:
             rewriter.replace(at, at + 1, rewriter.names.write(stored.upper() if ignores_case else stored))
         elif kind == NUMBER and rewriter.words[at].startswith("$") and engine in ("sqlserver", "ase"):
             rewriter.replace(at, at + 1, tokens.source(at, at + 1)[1:])
-        elif kind == NUMBER and rewriter.words[at].startswith("0X") and rewriter.target.engine == "postgresql":
+        elif kind == NUMBER and _is_bytes(rewriter.words[at], rewriter):
             rewriter.replace(at, at + 1, f"'\\x{tokens.source(at, at + 1)[2:]}'::bytea")
         previous_string = kind == STRING
+
+
+def _is_bytes(word: str, rewriter: Rewriter) -> bool:
+    """Whether 0x... stands for bytes, which PostgreSQL writes otherwise; in SQLite it is a number."""
+    return word.startswith("0X") and rewriter.catalog.engine != "sqlite" and rewriter.target.engine == "postgresql"
 
 
 def _constant(source: str, rewriter: Rewriter) -> str:

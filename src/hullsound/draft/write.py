@@ -193,6 +193,14 @@ def prepare_text(drafts: DraftSet, engine: str) -> str:
     return "".join(f"{head} {names.write(schema)}{options};\n" for schema in schemas)
 
 
+def search_path(drafts: DraftSet, engine: str) -> list[str]:
+    """Return the schemas in which unqualified names are looked up: where some tables have none, theirs comes first."""
+    names = names_of(engine)
+    schemas = [names.folded(schema) for schema in drafts.schemas]
+    has_bare = any(each.object.type is ObjectType.TABLE and not each.object.schema for each in drafts.drafts)
+    return ["public", *schemas] if has_bare else [*schemas, "public"]
+
+
 def write_drafts(drafts: DraftSet, assessment: Assessment, folder: Path) -> Path:
     """Write one file per object under stage folders, and manifest.json. Returns the manifest's path.
 

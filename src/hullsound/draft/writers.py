@@ -60,7 +60,7 @@ class MysqlWriter(ObjectWriter):
         return text if is_plain or text.upper() in ("TRUE", "FALSE") else f"({text})"
 
     def _stand_in_rest(self, item: Object, column: Column) -> str:
-        return self._identity(column.identity, item) if column.identity else "" if column.nullable else " NOT NULL"
+        return self._identity(column.identity, item) if column.identity else ""
 
     def stand_in_table(self, item: Object) -> str:
         lines = "".join(f",\n  {line}" for line in self.table_lines(item))

@@ -75,7 +75,7 @@ class _RowMaker:
         """Return the values of one row; what the engine computes is left out."""
         row: Row = {}
         rules = [each.constraint for each in self._rules.get(table.id, []) if each.constraint is not None]
-        unique = {name for each in self._unique(table) for name in each}
+        unique = {name for each in self.catalog.keys_of(table) for name in each}
         chosen: Row = {}
         for rule in rules:
             if rule.form == "foreign key":
@@ -95,7 +95,7 @@ class _RowMaker:
         return row
 
     def unique_columns(self, table: Object) -> set[str]:
-        return {name.lower() for each in self._unique(table) for name in each}
+        return {name.lower() for each in self.catalog.keys_of(table) for name in each}
 
     def bound_columns(self, table: Object) -> set[str]:
         """Return the columns of keys and foreign keys, in lower case."""
@@ -122,15 +122,6 @@ class _RowMaker:
         found = [item for item in self.catalog.named(schema, name[-1]) if item.type is ObjectType.TABLE]
         return found[0] if found else None
 
-    def _unique(self, table: Object) -> list[list[str]]:
-        keys = []
-        for each in self._rules.get(table.id, []):
-            if each.constraint is not None and each.constraint.form in ("primary key", "unique"):
-                keys.append(each.constraint.columns)
-            elif each.details.get("unique"):
-                keys.append([column.name for column in table.columns if column.name in each.details.get("columns", "")])
-        return keys
-
     def _referenced(
         self, table: Object, columns: list[str], parent: Sequence[str], parent_columns: list[str], number: int
     ) -> Row:
@@ -141,7 +132,7 @@ class _RowMaker:
         if not rows:
             # A table that refers to itself begins with rows that refer to nothing.
             return {name: None for name in columns if any(c.name == name and c.nullable for c in table.columns)}
-        names = parent_columns or next(iter(self._unique(item)), columns)
+        names = parent_columns or next(iter(self.catalog.keys_of(item)), columns)
         row = rows[number % len(rows)]
         return {mine: row.get(theirs.lower()) for mine, theirs in zip(columns, names, strict=False)}
 

@@ -12,7 +12,7 @@ from hullsound.sql.edit import source_offset
 from hullsound.sql.positions import Positions
 
 Progress = Callable[[str, int, int], None]
-_HOST_VARIABLE: Final = re.compile(r"'[^']*(?:''[^']*)*'|(?<!:):[A-Za-z0-9_]+")
+_HOST_VARIABLE: Final = re.compile(r"'[^']*(?:''[^']*)*'|(?<!:):[A-Za-z0-9_]+|(?<![\w?])\?(?![\w?|&-])")
 NOT_RUN: Final = frozenset((ObjectType.QUERY, ObjectType.CHANGE, ObjectType.BLOCK))
 """Types that the trial checks without running them: they would read or change rows."""
 

@@ -8,7 +8,7 @@ import msgspec
 
 from hullsound.catalog.model import Catalog, ObjectType
 from hullsound.draft.names import names_of
-from hullsound.draft.write import Draft, DraftSet, prepare_text
+from hullsound.draft.write import Draft, DraftSet, prepare_text, search_path
 
 from .bodies import check_bodies
 from .model import NOT_RUN, Progress, Trial, TrialResult, line_at, not_finished, null_for_variables, with_tables
@@ -50,8 +50,8 @@ def _prepare(connection: "psycopg.Connection[Any]", catalog: Catalog, drafts: Dr
 
     names = names_of("postgresql")
     connection.execute(prepare_text(drafts, "postgresql").encode())
-    schemas = [*(names.folded(schema) for schema in drafts.schemas), "public"]
-    connection.execute("SELECT set_config('search_path', %s, true)", [", ".join(names.quote(s) for s in schemas)])
+    path = ", ".join(names.quote(schema) for schema in search_path(drafts, "postgresql"))
+    connection.execute("SELECT set_config('search_path', %s, true)", [path])
     grantees = {
         grantee
         for item in catalog.objects.values()

@@ -52,7 +52,7 @@ DELETE FROM outbox INDEXED BY ix_outbox_sent WHERE sent_at IS NOT NULL AND sent_
 SELECT n.title, snippet(note_fts, 1, '<b>', '</b>', '…', 10) FROM note_fts JOIN note n ON n.rowid = note_fts.rowid WHERE note_fts MATCH 'wind AND (gale OR storm)' ORDER BY rank LIMIT 10, 5;
 SELECT j.value ->> '$.name', j.key, json_extract(body, '$.list[0]') FROM outbox, json_each(outbox.body, '$.people') AS j WHERE kind = ?1 AND body -> 'x' IS NOT NULL;
 SELECT * FROM vessel NOT INDEXED LEFT OUTER JOIN pilot_job ON vessel.imo = pilot_job.imo WHERE [flag] = "flag" AND `name` == 'Kora' AND (loa, beam) > (100, 20) AND loa BETWEEN @low AND $high AND loa & 3 | 4 << 1 <> ~5;
-SELECT EXISTS (SELECT 1 FROM tide), iif(1, 'a', 'b'), ifnull(NULL, 0), NULL ISNULL, 1 NOT NULL, 5 % 3, 'a' || 'b', 0x1F, .5, coalesce(?, ?2) EXCEPT SELECT 1, 2, 3, 4, 5, 6, 7, 8, 9, 10 ORDER BY 1 DESC NULLS LAST;
+SELECT EXISTS (SELECT 1 FROM tide), iif(1, 'a', 'b'), ifnull(NULL, 0), NULL ISNULL, 1 NOT NULL, 5 % 3, 'a' || 'b', 0x1F, .5, coalesce(?, ?2) EXCEPT SELECT 1, 'b', 3, 4, 5, 6, 'g', 8, 9, 'j' ORDER BY 1 DESC NULLS LAST;
 VALUES (1, 'one'), (2, 'two');
 EXPLAIN QUERY PLAN SELECT * FROM vessel WHERE name = 'Kora';
 ANALYZE vessel;

@@ -256,6 +256,11 @@ def fix_field_of_date(place: Found, rewriter: Rewriter) -> str:
     if field is None or len(call.arguments) != 1:
         raise CannotDraft(f"the count of {call.parts[-1].lower()}")
     argument = call.arguments[0]
+    if isinstance(argument, Operation) and argument.operators == ["-"] and field in ("YEAR", "MONTH", "DAY"):
+        ends = [kind_of(each, rewriter) for each in argument.operands]
+        if all(kind in ("date", "date-time", "timestamp") for kind in ends):
+            # The difference of two dates is a duration of years, months and days.
+            return f"CAST(EXTRACT({field} FROM age({rewriter.nodes(argument.operands)})) AS integer)"
     is_time = field in ("HOUR", "MINUTE", "SECOND") and kind_of(argument, rewriter) == "time"
     value = rewriter.node(argument) if is_time else timestamp_of(argument, rewriter)
     whole = f"trunc(EXTRACT(SECOND FROM {value}))" if field == "SECOND" else f"EXTRACT({field} FROM {value})"

@@ -129,6 +129,14 @@ def fix_listagg(place: Found, rewriter: Rewriter) -> str:
             raise CannotDraft("DISTINCT values that are not text, in an order")
         value = f"CAST({value} AS text)"
     tail = rewriter.text(at, call.last)
+    if order and tail.upper().startswith("OVER"):
+        if quantifier or not tail.endswith(")") or "ORDER BY" in tail.upper():
+            raise CannotDraft("rows joined in an order over a window of another order")
+        # PostgreSQL takes no order inside an aggregate over a window: the window sorts, and spans all its rows.
+        return (
+            f"string_agg({value}, {separator}) {tail[:-1].rstrip()} {order} "
+            "ROWS BETWEEN UNBOUNDED PRECEDING AND UNBOUNDED FOLLOWING)"
+        )
     return f"string_agg({quantifier}{value}, {separator}{' ' + order if order else ''}){' ' + tail if tail else ''}"
 
 

@@ -53,6 +53,15 @@ def _known(target: Target) -> dict[str, str]:
     return _BY_UNICODE_14 if target.version >= _UCA_SINCE else _BY_UNICODE_5
 
 
+@fixer("share_lock")
+def fix_share_lock(place: Found, rewriter: Rewriter) -> str:
+    """Write the only form that MariaDB has."""
+    words = rewriter.words[place.first : place.last]
+    if "OF" in words:
+        raise CannotDraft("a lock on some of the tables of a query")
+    return " ".join(["LOCK IN SHARE MODE", *(word for word in words if word in ("NOWAIT", "SKIP", "LOCKED"))])
+
+
 @fixer("json_extract")
 def fix_json_arrow(place: Found, rewriter: Rewriter) -> str:
     """Write -> and ->> on JSON as the functions that they stand for."""

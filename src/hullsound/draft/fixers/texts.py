@@ -392,7 +392,7 @@ def _tail(call: Call, rewriter: Rewriter) -> str:
 
 @fixer("next_value")
 def fix_next_value(place: Found, rewriter: Rewriter) -> str:
-    """Write NEXT VALUE FOR sequence as nextval."""
+    """Write NEXT VALUE FOR sequence as nextval, and PREVIOUS VALUE FOR as currval."""
     words = rewriter.words
     at = next((i for i in range(place.first, place.last) if words[i] == "FOR"), -1)
     if at < 0:
@@ -401,7 +401,8 @@ def fix_next_value(place: Found, rewriter: Rewriter) -> str:
     if "OVER" in parts:
         raise CannotDraft("values of a sequence in an order")
     item = rewriter.catalog.resolve(tuple(parts), default_schema(rewriter))
-    return f"nextval({literal(rewriter.names.qualified(*((item.schema, item.name) if item else parts)))})"
+    function = "currval" if words[place.first].startswith("PREV") else "nextval"
+    return f"{function}({literal(rewriter.names.qualified(*((item.schema, item.name) if item else parts)))})"
 
 
 @fixer("next_value_call")

@@ -6,7 +6,7 @@ from hullsound.sql.dialect import Client
 from hullsound.sql.levels import COMPARE
 from hullsound.sql.lexer import END, NUMBER, WORD
 from hullsound.sql.parser.options import OptionParser
-from hullsound.sql.tree import ConstraintDefinition, CreateIndex, Name, OrderItem
+from hullsound.sql.tree import ConstraintDefinition, CreateIndex, Name, Operation, OrderItem
 
 KEY_WORDS: Final = frozenset(("INDEX", "KEY", "FULLTEXT", "SPATIAL"))
 _INDEX_TAILS: Final = frozenset(
@@ -214,8 +214,11 @@ class ConstraintParser(OptionParser):
         self.index_tail(set())
 
     def _key_name(self, item: OrderItem) -> str:
-        """Return the column that an item of a key names, without the length of its prefix."""
-        parts = getattr(item.value, "parts", ())
+        """Return the column that an item of a key names, without the length of its prefix or its collation."""
+        value = item.value
+        if isinstance(value, Operation) and value.operators == ["COLLATE"]:
+            value = value.operands[0]
+        parts = getattr(value, "parts", ())
         return parts[-1] if parts else self.tokens.source(item.first, item.last)
 
     def _foreign_body(self, node: ConstraintDefinition) -> None:

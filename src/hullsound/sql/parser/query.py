@@ -5,7 +5,7 @@ from typing import Final
 
 from hullsound.sql.dialect import Client
 from hullsound.sql.lexer import BIND, END, NUMBER, QUOTED, STRING, SYMBOL, WORD
-from hullsound.sql.parser.sources import SourceParser
+from hullsound.sql.parser.grouping import GroupingParser
 from hullsound.sql.tree import (
     CommonTable,
     Name,
@@ -34,7 +34,7 @@ _FILE_WORDS: Final = frozenset(
 )
 
 
-class QueryParser(SourceParser):
+class QueryParser(GroupingParser):
     """Reads queries."""
 
     def query(self) -> Query:
@@ -444,7 +444,7 @@ class QueryParser(SourceParser):
             elif word == "GROUP" and not select.group:
                 self.pos += 1
                 self.expect("BY")
-                select.group = self._group_items()
+                select.group = self.group_items()
             elif word == "HAVING" and select.having is None:
                 self.pos += 1
                 select.having = self.expression()
@@ -526,28 +526,6 @@ class QueryParser(SourceParser):
                 if nocycle:
                     self.clause("connect-by-nocycle", first)
         return start_with, connect_by
-
-    def _group_items(self) -> list[Node]:
-        items: list[Node] = []
-        while True:
-            first = self.pos
-            if self.words[first] in ("ALL", "DISTINCT") and not items:
-                self.pos += 1
-                self.clause("group-by-all", first)
-            if self.accept("GROUPING", "SETS"):
-                self.skip_parenthesized()
-                self.clause("grouping-sets", first)
-            elif self.words[first] in ("ROLLUP", "CUBE") and self.words[first + 1] == "(":
-                items.append(self.expression())
-                self.clause(self.words[first].lower(), first)
-            else:
-                items.append(self.expression())
-                self.accept_any(("ASC", "DESC"))
-            if not self.accept(","):
-                if self.words[self.pos] == "WITH" and self.words[self.pos + 1] in ("ROLLUP", "CUBE", "TOTALS"):
-                    self.pos += 2
-                    self.clause(f"with-{self.words[self.pos - 1].lower()}", self.pos - 2)
-                return items
 
     def _model(self) -> None:
         """Step over MODEL with its balanced parentheses."""

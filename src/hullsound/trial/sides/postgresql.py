@@ -8,7 +8,7 @@ from hullsound.draft.names import names_of
 from hullsound.draft.plpgsql.shared import unsized_text
 from hullsound.draft.probe import draft_text
 from hullsound.draft.rewrite import CannotDraft
-from hullsound.draft.write import DraftSet, prepare_text
+from hullsound.draft.write import DraftSet, prepare_text, search_path
 from hullsound.knowledge.model import Target
 from hullsound.trial.behaviour import BehaviourCase, Observed, Rows, given_arguments
 
@@ -31,8 +31,7 @@ class PostgresqlSide:
         self.names = names_of("postgresql")
         connection.execute(f"SET statement_timeout = '{_SECONDS}s'".encode())
         connection.execute(prepare_text(drafts, "postgresql").encode())
-        schemas = [*(self.names.folded(schema) for schema in drafts.schemas), "public"]
-        path = ", ".join(self.names.quote(schema) for schema in schemas)
+        path = ", ".join(self.names.quote(schema) for schema in search_path(drafts, "postgresql"))
         connection.execute("SELECT set_config('search_path', %s, false)", [path])
         from psycopg import Error
 

@@ -137,6 +137,8 @@ def _depends_on_arguments_alone(rewriter: Rewriter) -> bool:
 def _add_trigger(tree: CreateTrigger, item: Object, rewriter: Rewriter) -> None:
     if tree.level not in ("row", "statement") or tree.block is None:
         raise CannotDraft("a trigger that is not on a table")
+    if tree.level == "statement" and tree.timing.lower() == "instead of":
+        raise CannotDraft("a trigger that takes the place of a whole statement on a view")
     body = _body(tree.block, rewriter)
     result = _result(tree)
     code = PsmCode(rewriter, body, result.removesuffix(";"), result)
@@ -144,11 +146,22 @@ def _add_trigger(tree: CreateTrigger, item: Object, rewriter: Rewriter) -> None:
         raise CannotDraft(f"a trigger that gives out {result_name(1)}")
     code.add()
     _add_records(tree, rewriter)
+    _drop_brackets(tree.block, rewriter)
     start = tree.block.first
     while rewriter.words[start - 1] == ":":
         start -= 2
     rewriter.add(Point(tree.first, start, partial(_trigger_head, item, start)))
     _wrap_trigger(tree, item, body, start, code, rewriter)
+
+
+def _drop_brackets(block: Node, rewriter: Rewriter) -> None:
+    """Take away the brackets that Teradata has around the statements of a trigger."""
+    words = rewriter.words
+    if words[block.first] != "(":
+        return
+    close = next(at for at in range(block.last - 1, block.first, -1) if words[at] == ")")
+    rewriter.replace(block.first, block.first + 1, "")
+    rewriter.replace(close - 1 if words[close - 1] == ";" else close, block.last, "")
 
 
 def _result(tree: CreateTrigger) -> str:

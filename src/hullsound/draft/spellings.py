@@ -1,0 +1,67 @@
+"""Operators, numbers and host variables that one engine spells in a way of its own."""
+
+from functools import partial
+from typing import Final
+
+from hullsound.sql.lexer import NUMBER
+from hullsound.sql.tree import Bind, Clause, Comparison, Name, Node, Operation, TableFunction
+
+from .rewrite import Point, Rewriter
+from .values import kind_of
+
+_ON_BITS: Final = frozenset(("&", "|", "<<", ">>", "~"))
+_WHOLE: Final = frozenset(("integer", "unsigned", "serial", ""))
+
+
+def add_spellings(rewriter: Rewriter) -> None:
+    """Add the points of what Db2 and SQLite spell otherwise."""
+    if rewriter.catalog.engine == "db2":
+        _add_for_db2(rewriter)
+    elif rewriter.catalog.engine == "sqlite":
+        _add_for_sqlite(rewriter)
+
+
+def _add_for_db2(rewriter: Rewriter) -> None:
+    subject, words = rewriter.subject, rewriter.words
+    for node in subject.all(Operation):
+        for before, after, operator in zip(node.operands, node.operands[1:], node.operators, strict=False):
+            if operator == "CONCAT":
+                at = next(i for i in range(before.last, after.first) if words[i] == "CONCAT")
+                rewriter.replace(at, at + 1, "||")
+    for source in subject.all(TableFunction):
+        if words[source.first] == "TABLE":
+            rewriter.add(Point(source.first, source.call.last + 1, partial(_plain_call, source)))
+    for clause in subject.all(Clause):
+        if clause.name == "values-query" and words[clause.first + 1] != "(":
+            # A row of one value stands without brackets.
+            rewriter.insert(clause.first + 1, "(")
+            rewriter.add(Point(clause.last, clause.last, lambda _: ")", behind=0, is_last=True))
+
+
+def _plain_call(source: TableFunction, rewriter: Rewriter) -> str:
+    return rewriter.node(source.call)
+
+
+def _whole(operand: Node, rewriter: Rewriter) -> str:
+    return f"CAST({rewriter.node(operand)} AS bigint)"
+
+
+def _add_for_sqlite(rewriter: Rewriter) -> None:
+    subject, words, tokens = rewriter.subject, rewriter.words, rewriter.tokens
+    for at in range(subject.read.first, subject.read.last):
+        if words[at] == "==":
+            rewriter.replace(at, at + 1, "=")
+        elif tokens.kinds[at] == NUMBER and words[at].startswith("0X"):
+            rewriter.replace(at, at + 1, str(int(words[at], 16)))
+    for test in subject.all(Comparison):
+        ending = words[test.last - 3 : test.last]
+        if test.operator == "IS NULL" and ending[1:] == ["NOT", "NULL"] and ending[0] != "IS":
+            rewriter.replace(test.last - 2, test.last, "IS NOT NULL")
+    for node in subject.all(Operation):
+        for operand in node.operands if set(node.operators) & _ON_BITS else ():
+            if isinstance(operand, Name) and kind_of(operand, rewriter) not in _WHOLE:
+                rewriter.wrap(operand, partial(_whole, operand))
+    for number, bind in enumerate(subject.all(Bind), start=1):
+        sign, name = words[bind.first][:1], words[bind.first][1:].lower()
+        if sign in ("@", "$") or (sign == "?" and name.isdigit()) or words[bind.first] == "?":
+            rewriter.replace(bind.first, bind.last, f":{name if name and not name.isdigit() else f'p{name or number}'}")
