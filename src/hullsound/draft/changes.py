@@ -136,7 +136,7 @@ def _update(node: Update, rewriter: Rewriter) -> str:
         sources = Sources(_roots(joined.first, joined.last, rewriter) if joined is not None else [])
         target = _target(node.table, sources)
     assignments = ", ".join(_assignment(node, target, name, value, rewriter) for name, value in node.assignments)
-    return _change(f"UPDATE {{}} SET {assignments}", " FROM ", node, target, sources, rewriter)
+    return _change(("UPDATE", f" SET {assignments}"), " FROM ", node, target, sources, rewriter)
 
 
 def _target(table: Node, sources: Sources) -> TableRef:
@@ -195,13 +195,20 @@ def _delete(node: Delete, rewriter: Rewriter) -> str:
     query = changed_query(node, rewriter)
     if query is not None:
         return _with_output(node, write_change_through(node, query, rewriter), None, rewriter)
-    return _change("DELETE FROM {}", " USING ", node, _target(node.table, sources), sources, rewriter)
+    return _change(("DELETE FROM", ""), " USING ", node, _target(node.table, sources), sources, rewriter)
 
 
-def _change(head: str, link: str, node: Update | Delete, target: TableRef, sources: Sources, rewriter: Rewriter) -> str:
-    """Put together a change with its other tables, its conditions, its limit and what it gives out."""
+def _change(
+    around: tuple[str, str], link: str, node: Update | Delete, target: TableRef, sources: Sources, rewriter: Rewriter
+) -> str:
+    """Put together a change with its other tables, its conditions, its limit and what it gives out.
+
+    `around` is what stands before and behind the table that is changed.
+    """
+    verb, rest = around
     table = rewriter.names.qualified(*_table_parts(target, rewriter))
     alias = f" AS {rewriter.names.write(target.alias)}" if target.alias else ""
+    head = f"{verb} {table}{alias}{rest}"
     where = [rewriter.node(node.where)] if node.where is not None else []
     if node.where is not None and rewriter.words[node.where.first] == "CURRENT":
         where = [rewriter.text(node.where.first, node.where.last)]
@@ -211,18 +218,17 @@ def _change(head: str, link: str, node: Update | Delete, target: TableRef, sourc
         if others:
             raise CannotDraft("a limit on a change of joined tables")
         condition = f" WHERE {where[0]}" if where else ""
-        text = head.format(table + alias)
-        text += f"\n WHERE ctid IN (SELECT ctid FROM {table}{alias}{condition}{limit})"
+        text = f"{head}\n WHERE ctid IN (SELECT ctid FROM {table}{alias}{condition}{limit})"
     elif not others:
-        text = head.format(table + alias) + (f"\n WHERE {where[0]}" if where else "")
+        text = head + (f"\n WHERE {where[0]}" if where else "")
     elif sources.is_plain:
         conditions = [_bracketed(rewriter.node(each)) for each in sources.conditions] + [_bracketed(w) for w in where]
-        text = head.format(table + alias) + link + ", ".join(rewriter.node(leaf) for leaf in others)
+        text = head + link + ", ".join(rewriter.node(leaf) for leaf in others)
         text += "\n WHERE " + "\n   AND ".join(conditions) if conditions else ""
     else:
         # An outer join needs the table itself among the sources: its rows are found again by their address.
         own = rewriter.names.write(target.alias or target.parts[-1])
-        text = head.format(f"{table} AS {SELF}") + link + ", ".join(rewriter.node(root) for root in sources.roots)
+        text = f"{verb} {table} AS {SELF}{rest}" + link + ", ".join(rewriter.node(root) for root in sources.roots)
         conditions = [f"{SELF}.ctid = {own}.ctid", *map(_bracketed, where)]
         text += "\n WHERE " + "\n   AND ".join(conditions)
     if "RETURNING" in rewriter.words[node.first : node.last]:

@@ -91,9 +91,11 @@ class KinDrafter:
         return [Edit(end, len(item.text), f";{change};")]
 
     def _definition(self, column: Column) -> str:
-        if column.identity or column.generated:
-            raise CannotDraft(f"a later statement adds its computed column {shown(column.name)}")
+        if column.identity:
+            raise CannotDraft(f"a later statement adds its counting column {shown(column.name)}")
         default = f" DEFAULT {column.default}" if column.default else ""
+        if column.generated:
+            default = f" GENERATED ALWAYS AS ({column.generated}) STORED"
         return f"{self._named(column.name)} {column.type}{'' if column.nullable else ' NOT NULL'}{default}"
 
     def _named(self, *names: str) -> str:

@@ -4,10 +4,11 @@ MySQL has no truth values: conditions are numbers, and comparisons give 1 or 0. 
 boolean: 1 and 0 beside it become TRUE and FALSE.
 """
 
+from collections.abc import Iterator
 from functools import partial
 from typing import Final
 
-from hullsound.catalog.model import ObjectType
+from hullsound.catalog.model import DataType, ObjectType
 from hullsound.sql.tree import (
     Assign,
     Call,
@@ -191,6 +192,54 @@ def _add_bit_strings(rewriter: Rewriter) -> None:
                 kind = source_type(value, rewriter)
                 if kind is not None and kind.name == "BIT" and isinstance(other, Literal) and other.form == "number":
                     _add_bits_of(other, kind.arguments[0] if kind.arguments else "1", rewriter)
+    for update in rewriter.subject.all(Update):
+        for target, given in update.assignments:
+            kind = source_type(target, rewriter)
+            if kind is not None and kind.name == "BIT" and isinstance(given, Literal) and given.form == "number":
+                _add_bits_of(given, kind.arguments[0] if kind.arguments else "1", rewriter)
+    for insert in rewriter.subject.all(Insert):
+        _add_inserted_bit_strings(insert, rewriter)
+
+
+def _add_inserted_bit_strings(insert: Insert, rewriter: Rewriter) -> None:
+    """Write the numbers in VALUES (...) that go into bit strings as bits."""
+    kinds = _inserted_types(insert, rewriter)
+    places = {place for place, kind in enumerate(kinds) if kind.name == "BIT"}
+    if places and insert.query is None:
+        for place, literal in _inserted_literals(insert, places, rewriter):
+            if literal.form == "number":
+                _add_bits_of(literal, kinds[place].arguments[0] if kinds[place].arguments else "1", rewriter)
+
+
+def _inserted_types(insert: Insert, rewriter: Rewriter) -> list[DataType]:
+    """Return the source types of the columns that an INSERT fills, in its order; none for what is no table."""
+    item = rewriter.catalog.table(insert.table.parts, default_schema(rewriter)) if insert.table is not None else None
+    if item is None or item.type is not ObjectType.TABLE:
+        return []
+    types = {column.name: column.type for column in item.columns}
+    takes_all = rewriter.catalog.engine not in BITS_AS_TRUTH
+    names = [column.parts[-1] for column in insert.columns] or [
+        column.name for column in item.columns if takes_all or not (column.identity or column.generated)
+    ]
+    return [types.get(name) or types.get(name.upper()) or DataType("") for name in names]
+
+
+def _inserted_literals(insert: Insert, places: set[int], rewriter: Rewriter) -> Iterator[tuple[int, Literal]]:
+    """Yield the constants that stand alone in VALUES (...) at some of the places of its rows."""
+    words = rewriter.words
+    depth, place = 0, 0
+    start = insert.columns[-1].last + 1 if insert.columns else insert.table.last if insert.table else insert.first
+    by_first = {literal.first: literal for literal in rewriter.subject.all(Literal)}
+    for at in range(start, insert.last):
+        if words[at] == "(":
+            depth += 1
+            place = 0 if depth == 1 else place
+        elif words[at] == ")":
+            depth -= 1
+        elif words[at] == "," and depth == 1:
+            place += 1
+        elif depth == 1 and place in places and at in by_first and words[at - 1] in "(," and words[at + 1] in "),":
+            yield place, by_first[at]
 
 
 def _add_date_numbers(rewriter: Rewriter) -> None:
@@ -271,42 +320,15 @@ def _as_truth(node: Node, rewriter: Rewriter) -> str:
 
 def _add_inserted_bits(insert: Insert, rewriter: Rewriter) -> None:
     """Look at the values that stand for bit columns, in rows and in select lists."""
-    if insert.table is None:
-        return
-    item = rewriter.catalog.table(insert.table.parts, default_schema(rewriter))
-    if item is None or item.type is not ObjectType.TABLE:
-        return
-    listed = [column.parts[-1] for column in insert.columns]
-    names = listed or [c.name for c in item.columns if not c.identity and not c.generated]
-    bits = {i for i, name in enumerate(names) if any(c.name == name and c.type.name == "BIT" for c in item.columns)}
-    if not bits:
-        return
-    if insert.query is not None:
+    bits = {place for place, kind in enumerate(_inserted_types(insert, rewriter)) if kind.name == "BIT"}
+    if bits and insert.query is not None:
         for block in insert.query.blocks:
             for place, each in enumerate(block.items if isinstance(block, Select) else ()):
                 if place in bits:
                     _add_bit(each.value, rewriter)
-        return
-    words = rewriter.words
-    depth, place = 0, 0
-    start = insert.columns[-1].last + 1 if insert.columns else insert.table.last
-    by_first = {literal.first: literal for literal in rewriter.subject.all(Literal)}
-    for at in range(start, insert.last):
-        if words[at] == "(":
-            depth += 1
-            place = 0 if depth == 1 else place
-        elif words[at] == ")":
-            depth -= 1
-        elif words[at] == "," and depth == 1:
-            place += 1
-        elif (
-            depth == 1
-            and place in bits
-            and at in by_first
-            and words[at - 1] in ("(", ",")
-            and words[at + 1] in (")", ",")
-        ):
-            _add_bit(by_first[at], rewriter)
+    elif bits:
+        for _, literal in _inserted_literals(insert, bits, rewriter):
+            _add_bit(literal, rewriter)
 
 
 def _add_bit_arguments(call: Call, rewriter: Rewriter) -> None:

@@ -319,6 +319,11 @@ def expression_type(text: str, table: Object, catalog: Catalog, target: Target) 
 
 
 def default_schema(rewriter: Rewriter) -> str:
-    """Return the schema that unqualified names of the object mean."""
+    """Return the schema that unqualified names of the object mean; a statement of no object means the first one."""
     owner = rewriter.catalog.objects.get(rewriter.owner)
-    return owner.default_schema or owner.schema if owner else ""
+    return owner.default_schema or owner.schema if owner else first_schema(rewriter.catalog)
+
+
+def first_schema(catalog: Catalog) -> str:
+    """Return the schema of the first object that has one."""
+    return next((item.schema for item in catalog.objects.values() if item.schema), "")

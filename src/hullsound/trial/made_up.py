@@ -7,12 +7,14 @@ import re
 from collections.abc import Container, Iterator, Sequence
 from typing import Any, Final
 
+import msgspec
+
 from hullsound.catalog.model import Catalog, Column, Object, ObjectType, Parameter
 from hullsound.draft.order import creation_order
 from hullsound.draft.text import quote_name
 from hullsound.knowledge.types import logical_type, parse_type
 
-from .behaviour import BehaviourCase, CaseFile, Row, Rows, Source
+from .behaviour import BehaviourCase, CaseFile, CaseResult, Row, Rows, Source, Target
 
 _ROWS: Final = 4
 _TRIES: Final = 3
@@ -33,13 +35,30 @@ _EVENT: Final = re.compile(
 _PREFIX: Final = re.compile(r"^(?:@|p_|in_|i_|v_|a_|par_|the_)+|(?:_in|_p)$")
 
 
-def make_cases(catalog: Catalog, source: Source) -> CaseFile:
-    """Make rows that the source takes, and cases for its views, triggers and routines."""
+def make_cases(catalog: Catalog, source: Source, unwritten: Container[str] = ()) -> CaseFile:
+    """Make rows that the source takes, and cases for its views, triggers and routines.
+
+    What the source's engine did not make, and whatever uses something `unwritten`, is left out: it tells nothing.
+    """
     maker = _RowMaker(catalog, source)
     rows = maker.rows()
     calls = _CaseMaker(catalog, maker, rows)
     made = (*calls.of_views(), *calls.of_triggers(), *calls.of_routines())
-    return CaseFile(tuple(case for case in made if calls.can_run(case, source.refused)), rows)
+    return CaseFile(tuple(case for case in made if calls.can_run(case, source.refused, unwritten)), rows)
+
+
+def settle_rows(catalog: Catalog, cases: CaseFile, target: Target) -> tuple[CaseFile, list[CaseResult]]:
+    """Leave out rows that the target refuses, and tell for each table with rows whether it takes them all."""
+    tables = {item.name.lower(): item.id for item in catalog.objects.values() if item.type is ObjectType.TABLE}
+    kept: Rows = {}
+    told = []
+    for table, rows in cases.rows.items():
+        refusals = [target.refusal(table, row) for row in rows]
+        kept[table] = [row for row, refusal in zip(rows, refusals, strict=True) if not refusal]
+        said = next(filter(None, refusals), "")
+        difference = f"the target refuses a row that the source takes: {said}" if said else ""
+        told.append(CaseResult(f"{len(rows)} rows of {table}", tables[table], not said, difference))
+    return msgspec.structs.replace(cases, rows=kept), told
 
 
 class _RowMaker:
@@ -188,9 +207,9 @@ class _CaseMaker:
             if item.type is ObjectType.TRIGGER and item.table in catalog.objects:
                 self.triggers.setdefault(item.table, []).append(item)
 
-    def can_run(self, case: BehaviourCase, refused: Container[str]) -> bool:
-        """Whether the source's own engine has made all that a case reaches."""
-        return not any(each in refused for each in self._reached([case.routine or case.object]))
+    def can_run(self, case: BehaviourCase, *missing: Container[str]) -> bool:
+        """Whether nothing that a case reaches is missing."""
+        return not any(each in ids for each in self._reached([case.routine or case.object]) for ids in missing)
 
     def of_views(self) -> Iterator[BehaviourCase]:
         for item in self.catalog.objects.values():

@@ -467,6 +467,19 @@ def fix_json_by_path(place: Found, rewriter: Rewriter) -> str:
     return f"({source} {'#>>' if is_text else '#>'} {literal('{' + ','.join(parts) + '}')})"
 
 
+@fixer("json_build")
+def fix_json_build(place: Found, rewriter: Rewriter) -> str:
+    """Build an object of pairs; moments are written with a blank before the time, and CHAR without those that fill it."""
+    values = []
+    for argument in call_of(place).arguments:
+        text = rewriter.node(argument)
+        source = source_type(argument, rewriter)
+        is_padded = source is not None and source.name in ("CHAR", "CHARACTER", "NCHAR")
+        as_text = is_padded or kind_of(argument, rewriter) == "timestamp"
+        values.append(f"CAST({text} AS text)" if as_text else text)
+    return f"json_build_object({', '.join(values)})"
+
+
 @fixer("json_unquote")
 def fix_json_unquote(place: Found, rewriter: Rewriter) -> str:
     return f"({rewriter.nodes(call_of(place).arguments)} #>> '{{}}')"

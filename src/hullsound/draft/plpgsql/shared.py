@@ -21,6 +21,7 @@ from hullsound.sql.tree import (
     ConstraintDefinition,
     Handler,
     Label,
+    Name,
     Node,
     Routine,
     TypeName,
@@ -136,6 +137,17 @@ def sized(value: Node, rewriter: Rewriter) -> str:
         return text
     kind = write_type(routine.returns, rewriter)
     return f"CAST({text} AS {kind})" if kind.startswith(("numeric(", "varchar(", "char(", "timestamp(")) else text
+
+
+def kept_size(target: Node, value: str, rewriter: Rewriter) -> str:
+    """Cut a value to the digits of the parameter that takes it to give it out: PostgreSQL keeps no size of parameters."""
+    name = target.parts if isinstance(target, Name) else ()
+    for routine in rewriter.subject.all(Routine):
+        for parameter in routine.parameters:
+            if parameter.mode != "in" and (parameter.name,) == name:
+                kind = write_type(parameter.type, rewriter)
+                return f"CAST({value} AS {kind})" if kind.startswith("numeric(") else value
+    return value
 
 
 # --- arguments that give something back ---

@@ -8,14 +8,19 @@ from typing import TYPE_CHECKING, Any, Final
 from hullsound.catalog.model import Catalog, Object, ObjectType
 from hullsound.draft.order import creation_order
 from hullsound.draft.text import quote_name
-from hullsound.trial.behaviour import BehaviourCase, Observed, Row, Rows, given_arguments
+from hullsound.trial.behaviour import BehaviourCase, Observed, Row, Rows, given_arguments, unnamed
 
 if TYPE_CHECKING:
     import pymysql
 
-_MADE: Final = (ObjectType.TABLE, ObjectType.FUNCTION, ObjectType.PROCEDURE, ObjectType.VIEW)
+_MADE: Final = (
+    ObjectType.TABLE, ObjectType.FUNCTION, ObjectType.PROCEDURE, ObjectType.VIEW, ObjectType.CONSTRAINT, ObjectType.INDEX,
+)  # fmt: skip
+_PARTS: Final = (ObjectType.CONSTRAINT, ObjectType.INDEX)
 _DEFINER: Final = re.compile(r"(?i)\bDEFINER\s*=\s*\S+@\S+")
-_SECONDS: Final = 10
+_OF_MAINTENANCE: Final = ["Table", "Op", "Msg_type", "Msg_text"]
+"""Columns of what OPTIMIZE and its like say, which is no result of the code."""
+_SECONDS: Final = 5
 """What one statement may take: made-up arguments can make a loop endless."""
 
 
@@ -28,7 +33,10 @@ class MariadbSide:
         catalog: Catalog,
         adapted: Mapping[str, str] | None = None,
     ) -> None:
-        """Make the objects; where the server refuses one, its `adapted` text by id is tried instead."""
+        """Make the objects; where the server refuses one, its `adapted` text by id is tried instead.
+
+        What a table got by later statements is in the adapted texts alone.
+        """
         import pymysql
         from pymysql.constants import FIELD_TYPE
 
@@ -41,6 +49,8 @@ class MariadbSide:
         self._adapted = adapted or {}
         # The decoders of PyMySQL give bits as bytes, and PostgreSQL has booleans or numbers for them.
         connection.decoders[FIELD_TYPE.BIT] = _number_of_bits  # type: ignore[assignment]
+        self._user = ""
+        self._user = str(self._run("SELECT CURRENT_USER()")[0][0][0])
         with suppress(pymysql.MySQLError):  # MySQL has no such limit for procedures
             self._run(f"SET max_statement_time = {_SECONDS}")
         for schema in sorted({o.schema for o in catalog.objects.values() if o.schema}) or ["HULLSOUND_CASES"]:
@@ -64,7 +74,10 @@ class MariadbSide:
     def _make(self, item: Object) -> None:
         import pymysql
 
-        for text in filter(None, (item.text, self._adapted.get(item.id))):
+        own = "" if item.type in _PARTS and not item.text.upper().startswith("CREATE") else item.text
+        texts = (own, self._adapted.get(item.id, ""))
+        # Only the adapted text of a table holds the columns that later statements add.
+        for text in filter(None, reversed(texts) if item.type is ObjectType.TABLE else texts):
             try:
                 self._run(_DEFINER.sub("", text))
             except pymysql.MySQLError as error:
@@ -79,8 +92,9 @@ class MariadbSide:
         with self.connection.cursor() as cursor:
             cursor.execute(text, values or None)
             while True:
-                if cursor.description:
-                    results.append([tuple(row) for row in cursor.fetchall()])
+                names = [each[0] for each in cursor.description or ()]
+                if names and names != _OF_MAINTENANCE:
+                    results.append([unnamed(row, self._user) for row in cursor.fetchall()])
                 if not cursor.nextset():
                     return results
 

@@ -10,12 +10,16 @@ from hullsound.draft.probe import draft_text
 from hullsound.draft.rewrite import CannotDraft
 from hullsound.draft.write import DraftSet, prepare_text, search_path
 from hullsound.knowledge.model import Target
-from hullsound.trial.behaviour import BehaviourCase, Observed, Rows, given_arguments
+from hullsound.trial.behaviour import BehaviourCase, Observed, Row, Rows, given_arguments, unnamed
 
 if TYPE_CHECKING:
     import psycopg
 
-_SECONDS: Final = 10
+_BPCHAR: Final = 1042
+"""Object id of the type character(n) (pg_type.dat)."""
+_BITS: Final = frozenset((1560, 1562))
+"""Object ids of the types bit and bit varying."""
+_SECONDS: Final = 5
 """What one statement may take: made-up arguments can make a loop endless."""
 
 
@@ -29,6 +33,7 @@ class PostgresqlSide:
         self.catalog = catalog
         self.target = target
         self.names = names_of("postgresql")
+        self._user = connection.info.user
         connection.execute(f"SET statement_timeout = '{_SECONDS}s'".encode())
         connection.execute(prepare_text(drafts, "postgresql").encode())
         path = ", ".join(self.names.quote(schema) for schema in search_path(drafts, "postgresql"))
@@ -49,11 +54,13 @@ class PostgresqlSide:
 
         seen = Observed()
         with self.connection.transaction(force_rollback=True):
-            self.fill(rows)
             try:
                 with self.connection.transaction():
+                    self.fill(rows)
                     if item is None:
-                        seen.results = [self.ask(draft_text(case.query, self.catalog, self.target))]
+                        text = draft_text(case.query, self.catalog, self.target)
+                        cursor = self.connection.execute(text.encode())
+                        seen.results = [self._rows(cursor)] if cursor.description else []
                     elif item.type is ObjectType.FUNCTION:
                         places, values = self._arguments(case, item)
                         seen.values = list(self.ask(f"SELECT {self._name(item)}({places})", values)[0])
@@ -69,10 +76,26 @@ class PostgresqlSide:
                 seen.tables["found"] = self.ask(query)
         return seen
 
+    def refusal(self, table: str, row: Row) -> str:
+        """Return what the target says against a row by itself, without its foreign keys; '' where it takes it."""
+        from psycopg import Error
+
+        with self.connection.transaction(force_rollback=True):
+            try:
+                self.fill({table: [row]})
+            except Error as error:
+                return str(error.diag.message_primary or error)
+        return ""
+
     def ask(self, text: str, values: list[Any] | None = None) -> list[tuple[Any, ...]]:
         """Run a statement and return its rows."""
         cursor = self.connection.execute(text.encode(), values)
-        return [tuple(row) for row in cursor.fetchall()] if cursor.description else []
+        return self._rows(cursor) if cursor.description else []
+
+    def _rows(self, cursor: "psycopg.Cursor[Any]") -> list[tuple[Any, ...]]:
+        """Return rows with values as other engines give them, and without the name of the user."""
+        kinds = [column.type_code for column in cursor.description or ()]
+        return [unnamed(list(map(_as_elsewhere, row, kinds)), self._user) for row in cursor.fetchall()]
 
     def _name(self, item: Object) -> str:
         return self.names.qualified(item.schema, item.name)
@@ -120,3 +143,10 @@ class PostgresqlSide:
         for portal in (row or ())[len(given) :]:
             if isinstance(portal, str):
                 seen.results.append(self.ask(f"FETCH ALL FROM {self.names.quote(portal)}"))
+
+
+def _as_elsewhere(value: Any, kind: int) -> Any:
+    """Return CHAR without the blanks that fill it, and bits as a number."""
+    if not isinstance(value, str):
+        return value
+    return value.rstrip() if kind == _BPCHAR else int(value, 2) if kind in _BITS and value else value

@@ -10,7 +10,7 @@ from hullsound.draft.text import quote_name
 from hullsound.trial.behaviour import BehaviourCase, Observed, Row, Rows
 
 _MADE: Final = (ObjectType.TABLE, ObjectType.VIEW, ObjectType.INDEX)
-_SECONDS: Final = 10
+_SECONDS: Final = 5
 _STEPS_BETWEEN_LOOKS: Final = 100_000
 
 
@@ -24,14 +24,15 @@ class SqliteSide:
         self._deadline = 0.0
         self.connection.set_progress_handler(lambda: time.monotonic() > self._deadline, _STEPS_BETWEEN_LOOKS)
         made = [item for item in creation_order(catalog) if item.text]
+        for schema in sorted({item.schema for item in made} - {"", "MAIN", "TEMP"}):
+            self.connection.execute(f"ATTACH ':memory:' AS {_quoted(schema.lower())}")
         for item in made:
             if item.type in _MADE:
                 self._make(item)
         self._triggers = [item for item in made if item.type is ObjectType.TRIGGER]
-        names = self.connection.execute(
-            "SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite\\_%' ESCAPE '\\'"
-        )
-        self._tables = [row[0] for row in names]
+        self._tables = [
+            item for item in made if item.type is ObjectType.TABLE and item.columns and item.id not in self.refused
+        ]
 
     def _make(self, item: Object) -> None:
         self._deadline = time.monotonic() + _SECONDS
@@ -80,10 +81,11 @@ class SqliteSide:
         for trigger in self._triggers:
             self.connection.execute(f"DROP TRIGGER IF EXISTS {_quoted(trigger.name)}")
         for table in self._tables:
-            self.connection.execute(f"DELETE FROM {_quoted(table)}")
-        for table, entries in rows.items():
+            schema = f"{_quoted(table.schema.lower())}." if table.schema else ""
+            self.connection.execute(f"DELETE FROM {schema}{_quoted(table.name)}")
+        for name, entries in rows.items():
             for row in entries:
-                self._insert(table, row)
+                self._insert(name, row)
         for trigger in self._triggers:
             self._make(trigger)
 

@@ -14,6 +14,7 @@ from hullsound.draft.plpgsql.shared import (
     Hoisted,
     add_partial_points,
     go_between,
+    kept_size,
     sized,
     temporary_table,
     write_type,
@@ -368,6 +369,7 @@ class PsmCode:
             (before, "") if words[before] == "SET" else (before, "; ") if words[before] == "," else (target.first, "")
         )
         self.rewriter.add(Point(start, node.value.first, partial(self._assigned, node, link)))
+        self.rewriter.wrap(node.value, lambda r: kept_size(target, r.node(node.value), r), rank=8)
 
     def _assigned(self, node: Assign, link: str, rewriter: Rewriter) -> str:
         text = rewriter.node(node.target)
@@ -511,6 +513,9 @@ class PsmCode:
             return f"TRUNCATE TABLE {self.rewriter.text(node.last - 1, node.last)}"
         if node.words.startswith("drop temporary") or node.words == "drop table":
             guard = "IF EXISTS " if "EXISTS" in words[node.first : node.last] else ""
+            if self.result_count:
+                # A cursor that gives the rows out still needs them; the end of the transaction drops the table.
+                return "NULL"
             return f"DROP TABLE {guard}{self.rewriter.names.write(node.name[-1]) if node.name else ''}".rstrip()
         if node.words.split(" ")[0] in ("analyze", "optimize", "check", "flush"):
             return "NULL"
@@ -520,11 +525,19 @@ class PsmCode:
         if not node.temporary and "TEMPORARY" not in self.words[node.first : node.first + 4]:
             raise CannotDraft("a table that code creates")
         guard = "IF NOT EXISTS " if "EXISTS" in self.words[node.first : node.first + 7] else ""
+        end = " ON COMMIT DROP" if self._drops(node) and self.result_count else ""
         if node.query is not None:
             name = self.rewriter.names.write(node.name[-1])
-            return f"CREATE TEMP TABLE {guard}{name} AS {self.rewriter.node(node.query)}"
+            return f"CREATE TEMP TABLE {guard}{name}{end} AS {self.rewriter.node(node.query)}"
         table = temporary_table(node.name[-1], node.columns, node.constraints, self.rewriter)
-        return f"CREATE TEMP TABLE {guard}{table}"
+        return f"CREATE TEMP TABLE {guard}{table}{end}"
+
+    def _drops(self, node: CreateTable) -> bool:
+        """Whether the unit itself drops a table that it creates."""
+        return any(
+            other.name[-1:] == node.name[-1:] and other.words.startswith("drop")
+            for other in self.rewriter.subject.all(OtherStatement)
+        )
 
     def _row_counts(self) -> None:
         """Take the row count behind each change in a unit that asks for it."""

@@ -7,7 +7,7 @@ from typing import Final
 from hullsound.draft.changes import add_temporary_names, local_table
 from hullsound.draft.names import literal
 from hullsound.draft.plpgsql.results import STATUS, Results, called_procedure
-from hullsound.draft.plpgsql.shared import ROW_COUNT, guarded, sized, temporary_table, write_type
+from hullsound.draft.plpgsql.shared import ROW_COUNT, guarded, kept_size, sized, temporary_table, write_type
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.values import default_schema, kind_of
 from hullsound.sql.tree import (
@@ -307,8 +307,9 @@ class TsqlCode:
         target, value = write(node.target), node.value
         if isinstance(value, Operation) and value.first == node.first:  # SET @x += value
             left, right = value.operands
-            return f"{target} := {target} {self._joined(left, right, value.operators[0])} ({write(right)})"
-        return f"{target} := {write(value)}"
+            changed = f"{target} {self._joined(left, right, value.operators[0])} ({write(right)})"
+            return f"{target} := {kept_size(node.target, changed, self.rewriter)}"
+        return f"{target} := {kept_size(node.target, write(value), self.rewriter)}"
 
     def _joined(self, left: Node, right: Node, operator: str) -> str:
         texts = "text" in (kind_of(left, self.rewriter), kind_of(right, self.rewriter))
