@@ -3,7 +3,7 @@
 import pytest
 
 from hullsound import steps
-from hullsound.assess.model import Evidence, Outcome
+from hullsound.assess.model import CaseEvidence, Evidence, Outcome
 from hullsound.errors import UsageError
 from hullsound.knowledge.model import Severity, Way
 from hullsound.knowledge.targets import parse_target
@@ -107,6 +107,16 @@ def test_evidence_of_trials_and_drafts_becomes_findings() -> None:
     found = {f.construct: f for f in document.findings}
     assert "no such operator" in found["trial.refused"].message
     assert "too odd" in found["draft.skipped"].message
+
+
+def test_behaviour_that_differs_is_for_a_person_and_counted() -> None:
+    told = [CaseEvidence("rows of v", True, ""), CaseEvidence("v again", False, "the source gives 1, the target 2")]
+    document = judged("CREATE VIEW v AS SELECT 1 a FROM dual;", evidence=Evidence(cases={"view.v": told}))
+    (entry,) = document.objects
+    assert (entry.outcome, entry.cases, entry.alike) == (Outcome.REWRITE, 2, 1)
+    assert (document.trial.cases, document.trial.alike) == (2, 1)
+    (finding,) = [each for each in document.findings if each.construct == "trial.apart"]
+    assert "v again: the source gives 1, the target 2" in finding.message
 
 
 def test_a_crashed_detector_never_passes_as_clean(monkeypatch: pytest.MonkeyPatch) -> None:

@@ -7,6 +7,7 @@ import pytest
 
 from hullsound import steps
 from hullsound.assess.model import Outcome
+from hullsound.draft.text import quote_name
 from hullsound.draft.write import draft_all, write_drafts
 from hullsound.errors import TargetError
 from hullsound.survey.files import ScriptFile
@@ -84,20 +85,22 @@ def test_nothing_is_left_behind_even_after_an_error(server_url: str, monkeypatch
     assert not any(name.startswith(SCRATCH_PREFIX) for name in before)
 
 
-@pytest.mark.parametrize(
-    "name",
-    [
-        'x"; DROP DATABASE postgres; --',
-        "a'b",
-        "semi;colon",
-        "new\nline",
-        "$hull$",
-        "../../up",
-        "é ü",
-        "SELECT",
-        "x" * 60,
-    ],
+HOSTILE = (
+    'x"; DROP DATABASE postgres; --',
+    "a'b",
+    "semi;colon",
+    "new\nline",
+    "$hull$",
+    "../../up",
+    "é ü",
+    "SELECT",
+    "x" * 60,
+    "a]b[c`d",
+    "-- x */ /* y",
 )
+
+
+@pytest.mark.parametrize("name", HOSTILE)
 def test_hostile_names_stay_names(name: str, server_url: str, tmp_path: Path) -> None:
     quoted = '"' + name.replace('"', '""') + '"'
     text = (
@@ -110,6 +113,40 @@ def test_hostile_names_stay_names(name: str, server_url: str, tmp_path: Path) ->
     assert not [(r.id, r.message) for r in trial.refused()]
     assert len(trial.accepted()) == 4
     manifest = write_drafts(draft_all(case.catalog, case.assessment), case.assessment, tmp_path / "out")
+    assert all(tmp_path in path.resolve().parents for path in manifest.parent.rglob("*"))
+    assert {p.name for p in tmp_path.iterdir()} == {"out"}
+
+
+@pytest.mark.parametrize("name", HOSTILE)
+@pytest.mark.parametrize("engine", ["sqlserver", "mysql", "db2", "sqlite"])
+def test_hostile_names_stay_names_in_every_family(engine: str, name: str, server_url: str, tmp_path: Path) -> None:
+    def quoted(text: str) -> str:
+        return quote_name(text, engine)
+
+    table, view, routine = quoted(name), quoted(f"{name}_v"), quoted(f"{name}_p")
+    said = name.replace("'", "''").replace("\\", "")
+    end = {"sqlserver": "\nGO\n", "mysql": "//\n"}.get(engine, "\n;\n" if engine == "sqlite" else "@\n")
+    texts = [
+        f"CREATE TABLE {table} ({table} INT NOT NULL, CHECK ({table} <> 7))",
+        f"CREATE VIEW {view} AS SELECT {table} FROM {table}",
+    ]
+    bodies = {
+        "sqlserver": f"CREATE PROCEDURE {routine} AS BEGIN DELETE FROM {table} WHERE {table} = 3; PRINT '{said}' END",
+        "mysql": f"CREATE PROCEDURE {routine}() BEGIN DELETE FROM {table} WHERE {table} = 3; SELECT '{said}'; END",
+        "db2": f"CREATE PROCEDURE {routine}() LANGUAGE SQL BEGIN DELETE FROM {table} WHERE {table} = 3; END",
+        "sqlite": f"CREATE TRIGGER {routine} AFTER DELETE ON {table} BEGIN INSERT INTO {table} VALUES (4); END",
+    }
+    head = {"mysql": "DELIMITER //\n", "db2": "--#SET TERMINATOR @\n"}.get(engine, "")
+    script = head + "".join(text + end for text in [*texts, bodies[engine]])
+    catalog = steps.survey_texts([ScriptFile("a.sql", script, "")], engine)
+    case = steps.assess_catalog(catalog, "postgresql:18")
+    drafts = draft_all(case.catalog, case.assessment)
+    before = databases(server_url)
+    trial = run_trial(case.catalog, drafts, "postgresql:18", server_url)
+    assert not [(r.id, r.message) for r in trial.refused()]
+    assert len(trial.accepted()) >= 3
+    assert databases(server_url) == before
+    manifest = write_drafts(drafts, case.assessment, tmp_path / "out")
     assert all(tmp_path in path.resolve().parents for path in manifest.parent.rglob("*"))
     assert {p.name for p in tmp_path.iterdir()} == {"out"}
 

@@ -19,6 +19,7 @@ from hullsound.sql.script import ReadStatement, read_script
 from hullsound.sql.tree import Bind, Clause, CreateView, Insert, Merge, Name, Node, Query, Select, TableRef, TypeName
 
 from .changes import add_temporary_names
+from .comments import plain_comments, with_plain_comments
 from .dialects import add_structure
 from .dynamic import prepare_dynamic
 from .fixers import load_fixers
@@ -54,8 +55,8 @@ class CodeDraft:
 
 
 def read_object(text: str, engine: str) -> ReadStatement | None:
-    """Read the text of one object again; None if nothing stands in it."""
-    return next(read_script(text, load_dialect(engine)).statements(), None)
+    """Read the text of one object again, with plain comments; None if nothing stands in it."""
+    return next(read_script(plain_comments(text, engine), load_dialect(engine)).statements(), None)
 
 
 def make_rewriter(read: ReadStatement, catalog: Catalog, target: Target, owner: str) -> Rewriter:
@@ -155,10 +156,8 @@ def draft_code(item: Object, catalog: Catalog, target: Target, *, is_partial: bo
         _add_view(item, rewriter)
     else:
         _add_types(rewriter)
-    edits = rewriter.edits()
-    shift = read.start
-    if shift:
-        edits = [Edit(e.start + shift, e.end + shift, e.new, e.construct) for e in edits]
+    edits = [Edit(e.start + read.start, e.end + read.start, e.new, e.construct) for e in rewriter.edits()]
+    edits = with_plain_comments(item.text, catalog.engine, edits)
     positions = Positions(item.text, item.line)
     lines = [(s.construct, positions.line(read.tokens.starts[s.token]), s.reason) for s in rewriter.skipped]
     return CodeDraft(item.text, edits, lines)
