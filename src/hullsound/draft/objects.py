@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Callable
+from functools import cached_property
 from typing import Final
 
 from hullsound.catalog.model import Catalog, Column, DataType, Object, ObjectType, shown
@@ -11,10 +12,12 @@ from hullsound.project import Project
 
 from .code import draft_expression, draft_query
 from .names import literal, names_of
+from .partitions import check_division, part_statements, read_division
 from .rewrite import CannotDraft
 from .text import string_content
 from .values import expression_type
 
+_DIVIDING: Final = frozenset(("mysql.partitions", "mariadb.partitions"))
 _UNSORTED: Final = frozenset(("xml", "spatial"))
 """Kinds without an order, over which a plain index is not possible."""
 _MAX_BIGINT: Final = 2**63 - 1
@@ -72,12 +75,35 @@ class ObjectWriter:
             return self.table_from_query(item, columns, query) + self._comments(item, "TABLE")
         lines = [f"  {self._column(item, column)}" for column in item.columns]
         lines += [f"  {line}" for line in self.table_lines(item)]
-        text = f"CREATE TABLE {self.name(item)} (\n" + ",\n".join(lines) + f"\n){self.table_tail(item)};"
+        divided, parts = self.division(item)
+        text = (
+            f"CREATE TABLE {self.name(item)} (\n" + ",\n".join(lines) + f"\n){divided}{self.table_tail(item)};{parts}"
+        )
         return text + self._touches(item) + self._comments(item, "TABLE")
 
     def table_from_query(self, item: Object, columns: str, query: str) -> str:
         """Write a table that a query makes, without its rows."""
         return f"CREATE TABLE {self.name(item)}{columns} AS\n{query}\nWITH NO DATA;"
+
+    def division(self, item: Object) -> tuple[str, str]:
+        """Return what divides a table into parts, and the statements that make these."""
+        if self.target.engine != "postgresql":
+            return "", ""
+        division = read_division(item, self.catalog, self.target)
+        if division is None:
+            if item.id in self._divided:
+                raise CannotDraft("a later statement divides it into parts")
+            return "", ""
+        reason = check_division(division, item, self.catalog, self.target)
+        if reason:
+            return "", f"\n-- Not divided into parts, as in the source: {comment_text(reason)}."
+        columns = ", ".join(map(self.names.write, division.columns))
+        return f" PARTITION BY {division.method} ({columns})", part_statements(division, item, self.catalog, self.names)
+
+    @cached_property
+    def _divided(self) -> frozenset[str]:
+        """Ids of the tables that any statement divides."""
+        return frozenset(each.object for each in self.catalog.sightings if each.construct in _DIVIDING)
 
     def table_lines(self, item: Object) -> list[str]:
         """Return what must stand among the columns."""
