@@ -79,7 +79,7 @@ class ObjectWriter:
         text = (
             f"CREATE TABLE {self.name(item)} (\n" + ",\n".join(lines) + f"\n){divided}{self.table_tail(item)};{parts}"
         )
-        return text + self._touches(item) + self._comments(item, "TABLE")
+        return text + self._touches(item) + self._versions(item) + self._comments(item, "TABLE")
 
     def table_from_query(self, item: Object, columns: str, query: str) -> str:
         """Write a table that a query makes, without its rows."""
@@ -142,6 +142,22 @@ class ObjectWriter:
             f"\n\nCREATE FUNCTION {function}()\nRETURNS trigger\nLANGUAGE plpgsql\nAS $hull$\nBEGIN\n{sets}  RETURN NEW;\nEND;\n"
             f"$hull$;\n\nCREATE TRIGGER {self.names.write(item.name + '_TOUCH')}\nBEFORE UPDATE ON {self.name(item)}\n"
             f"FOR EACH ROW\nWHEN (OLD.* IS DISTINCT FROM NEW.*)\nEXECUTE FUNCTION {function}();"
+        )
+
+    def _versions(self, item: Object) -> str:
+        """Write the trigger that gives each changed row a new value in its row version, as the source does by itself."""
+        kinds = ((c.name, logical_type(self.catalog.engine, c.type)) for c in item.columns)
+        name = next((name for name, kind in kinds if kind is not None and kind.kind == "row-version"), "")
+        if not name or self.target.engine != "postgresql":
+            return ""
+        column = self.names.write(name)
+        counter = self.names.qualified(item.schema, f"{item.name}_{name}_SEQ")
+        function = self.names.qualified(item.schema, f"{item.name}_VERSION")
+        return (
+            f"\n\nCREATE SEQUENCE {counter};\n\nCREATE FUNCTION {function}()\nRETURNS trigger\nLANGUAGE plpgsql\nAS $hull$\nBEGIN\n"
+            f"  NEW.{column} := int8send(nextval({literal(counter)}));\n  RETURN NEW;\nEND;\n$hull$;\n\n"
+            f"CREATE TRIGGER {self.names.write(item.name + '_VERSION')}\nBEFORE INSERT OR UPDATE ON {self.name(item)}\n"
+            f"FOR EACH ROW\nEXECUTE FUNCTION {function}();"
         )
 
     def _column(self, table: Object, column: Column) -> str:

@@ -921,3 +921,28 @@ END
 GO
 CREATE PROCEDURE dbo.uspFireCredit AS UPDATE Customer SET CreditLimit = 200000
 GO
+
+-- rows as JSON, and row versions
+
+-- gives uspItemsAsJson('A1'): [] [[('[{"Sku" : "A1", "Price" : 2.50}]',)]]
+-- gives uspItemsAsJson('none'): [] [[(None,)]]
+CREATE PROCEDURE dbo.uspItemsAsJson @sku varchar(10) AS
+    SELECT Sku, Price FROM dbo.Item WHERE Sku = @sku FOR JSON PATH
+GO
+-- gives uspCountAsJson(): [] [[('{"counts" : [{"n":1,"none":null}]}',)]]
+CREATE PROCEDURE dbo.uspCountAsJson AS
+    SELECT COUNT(*) AS n, NULL AS none FROM dbo.Item WHERE Sku = 'A1' FOR JSON PATH, ROOT('counts'), INCLUDE_NULL_VALUES
+GO
+CREATE TABLE dbo.Draught (DraughtId int NOT NULL PRIMARY KEY, Metres decimal(5, 2), Version rowversion NOT NULL)
+GO
+-- gives uspVersions(): [] [[(1,)]]
+CREATE PROCEDURE dbo.uspVersions AS
+BEGIN
+    DECLARE @before binary(8), @after binary(8)
+    INSERT INTO dbo.Draught (DraughtId, Metres) VALUES (1, 2.5), (2, 3)
+    SELECT @before = Version FROM dbo.Draught WHERE DraughtId = 1
+    UPDATE dbo.Draught SET Metres = 4 WHERE DraughtId = 1
+    SELECT @after = Version FROM dbo.Draught WHERE DraughtId = 1
+    SELECT CASE WHEN @after > @before AND DATALENGTH(@after) = 8 THEN 1 ELSE 0 END AS grown
+END
+GO

@@ -15,6 +15,7 @@ from hullsound.sql.tree import Call, Literal, Name, Node, Operation, OuterMark, 
 from . import fixer
 from .functions import prepare_first_last
 from .hierarchies import prepare_hierarchies
+from .json import prepare_json
 from .pivots import prepare_pivots
 from .xml import prepare_xml
 
@@ -153,7 +154,7 @@ def _days(node: Node, text: str) -> str:
 
 # --- whole query blocks ---
 
-PREPARED: Final = frozenset(("outer_join", "rownum_limit", "drop_dual", "with_recursive", "pivot", "rows_as_xml",
+PREPARED: Final = frozenset(("outer_join", "rownum_limit", "drop_dual", "with_recursive", "pivot", "rows_as_xml", "rows_as_json",
                                "connect_by", "keep_first_last"))  # fmt: skip
 """Fixers that change several places of a query at once, so that they work on queries rather than on sightings."""
 
@@ -168,6 +169,8 @@ def prepare_queries(rewriter: Rewriter, wanted: dict[str, str]) -> None:
         prepare_hierarchies(rewriter, wanted["connect_by"])
     if "rows_as_xml" in wanted:
         prepare_xml(rewriter, wanted["rows_as_xml"])
+    if "rows_as_json" in wanted:
+        prepare_json(rewriter, wanted["rows_as_json"])
     if "outer_join" in wanted:
         _prepare_outer_joins(rewriter)
     if "rownum_limit" in wanted:

@@ -133,14 +133,19 @@ def _items(block: Select, rewriter: Rewriter) -> list[tuple[str, str]]:
         if isinstance(value, Star):
             found += _all_columns(block, rewriter)
             continue
-        found.append((_title(item, rewriter), _value(value, rewriter)))
+        found.append((title_of(item, rewriter), _value(value, rewriter)))
     return found
 
 
 def _all_columns(block: Select, rewriter: Rewriter) -> list[tuple[str, str]]:
+    return [(title, written(text, kind)) for title, text, kind in columns_of_table(block, rewriter)]
+
+
+def columns_of_table(block: Select, rewriter: Rewriter) -> list[tuple[str, str, str]]:
+    """Return title, value and kind of each column of a query's only table. Raises CannotDraft for other sources."""
     source = block.sources[0] if len(block.sources) == 1 else None
     if not isinstance(source, TableRef):
-        raise CannotDraft("FOR XML of all columns of several tables")
+        raise CannotDraft("all columns of several tables, each by its name")
     owner = rewriter.catalog.objects.get(rewriter.owner)
     parts = source.parts
     if parts[-1] in ("INSERTED", "DELETED") and owner is not None and owner.table:
@@ -148,23 +153,25 @@ def _all_columns(block: Select, rewriter: Rewriter) -> list[tuple[str, str]]:
     else:
         table = rewriter.catalog.table(parts, default_schema(rewriter))
     if table is None:
-        raise CannotDraft("FOR XML of a table whose columns are not known")
+        raise CannotDraft("the columns of a table that is not known, each by its name")
     alias = rewriter.names.write(source.alias or source.parts[-1])
     titles = _spelled(table.text)
-    found = []
-    for column in table.columns:
-        kind = kind_of_type(column.type, rewriter)
-        text = written(f"{alias}.{rewriter.names.write(column.name)}", kind)
-        found.append((titles.get(column.name, column.name.lower()), text))
-    return found
+    return [
+        (
+            titles.get(column.name, column.name.lower()),
+            f"{alias}.{rewriter.names.write(column.name)}",
+            kind_of_type(column.type, rewriter),
+        )
+        for column in table.columns
+    ]
 
 
 def _spelled(text: str) -> dict[str, str]:
-    """Return the words of a table's text as they are spelled, by their upper-case form: XML tells case apart."""
+    """Return the words of a table's text as they are spelled, by their upper-case form: XML and JSON tell case apart."""
     return {word.upper(): word for word in reversed(re.findall(r"\w+", text))}
 
 
-def _title(item: SelectItem, rewriter: Rewriter) -> str:
+def title_of(item: SelectItem, rewriter: Rewriter) -> str:
     """Return the name of a column as it is spelled, '' if it has none."""
     if item.alias:
         for at in (item.last - 1, item.first):
