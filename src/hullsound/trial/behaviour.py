@@ -169,12 +169,12 @@ def find_difference(before: Observed, after: Observed, counted: Mapping[str, set
     if before.failed:
         return ""
     if plain(before.values) != plain(after.values):
-        return f"the source gives {before.values}, the target {after.values}"
+        return f"the source gives {_told(before.values)}, the target {_told(after.values)}"
     if len(before.results) != len(after.results):
         return f"the source gives {len(before.results)} results, the target {len(after.results)}"
     for rows, others in zip(before.results, after.results, strict=True):
         if plain(rows) != plain(others):
-            return f"the source gives the rows {rows[:3]}, the target {others[:3]}"
+            return f"the source gives the rows {_told(rows[:3])}, the target {_told(others[:3])}"
     for table, found in before.tables.items():
         others = after.tables.get(table, [])
         hidden = (counted or {}).get(table, set())
@@ -190,7 +190,21 @@ def _without(rows: list[tuple[Any, ...]], hidden: set[int]) -> list[tuple[Any, .
 def _first_apart(one: list[tuple[Any, ...]], other: list[tuple[Any, ...]]) -> str:
     left, right = plain(one), plain(other)
     apart = [row for row in left if row not in right][:1], [row for row in right if row not in left][:1]
-    return f"{apart[0]} in the source, {apart[1]} on the target"
+    return f"{_told(apart[0]) or 'nothing'} in the source, {_told(apart[1]) or 'nothing'} on the target"
+
+
+def _told(values: Sequence[Any]) -> str:
+    """Write values for people: rows in brackets, numbers without needless zeros."""
+    return ", ".join(f"({_told(each)})" if isinstance(each, tuple) else _one(each) for each in values)
+
+
+def _one(value: Any) -> str:
+    if value is None:
+        return "NULL"
+    if isinstance(value, decimal.Decimal):
+        text = format(value, "f")
+        return text.rstrip("0").rstrip(".") if "." in text else text
+    return repr(value) if isinstance(value, str) else str(value)
 
 
 def plain(value: Any) -> Any:

@@ -234,15 +234,18 @@ class _CaseMaker:
             if item.type not in (ObjectType.FUNCTION, ObjectType.PROCEDURE) or not item.routines:
                 continue
             asked = [each for each in item.routines[0].parameters if each.mode != "out"]
-            pools = [self._pool(item, each) for each in asked]
+            pools = [self._pool(item, each, place) for place, each in enumerate(asked)]
             calls = [tuple(pool[turn % len(pool)] for pool in pools) for turn in range(_CALLS)] + [(None,) * len(pools)]
             watch = self._watched([item.id])
             for values in dict.fromkeys(calls):
                 told = ", ".join("NULL" if v is None else repr(v) for v in values)
                 yield BehaviourCase(f"{item.name.lower()}({told})", routine=item.id, arguments=values, watch=watch)
 
-    def _pool(self, item: Object, parameter: Parameter) -> list[Any]:
-        """Return values for a parameter: those of a column with its name and one that is not there, else by its type."""
+    def _pool(self, item: Object, parameter: Parameter, place: int) -> list[Any]:
+        """Return values for a parameter: those of a column with its name and one that is not there, else by its type.
+
+        Values by type differ from parameter to parameter, so that spans of time and the like are not empty.
+        """
         name = _PREFIX.sub("", parameter.name.lower())
         used = [self.catalog.objects[each] for each in self._reached([item.id]) if each in self.catalog.objects]
         tables = [each for each in used if each.columns] + self.maker.tables
@@ -256,7 +259,7 @@ class _CaseMaker:
                     there = [value for value in dict.fromkeys(values) if value is not None][: _CALLS - 1]
                     if there:
                         return [*there, _NOT_THERE.get(kind, there[0])]
-        return [made_value(self.catalog.engine, parameter.type, turn, None)[1] for turn in range(_CALLS)]
+        return [made_value(self.catalog.engine, parameter.type, turn + place, None)[1] for turn in range(_CALLS)]
 
     def _change(self, event: str, table: Object) -> str:
         """Write a statement that fires triggers of an event; '' where no row allows it."""

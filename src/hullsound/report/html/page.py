@@ -1,5 +1,6 @@
 """Fills the page's template; every value is escaped by the template engine."""
 
+import re
 from collections import Counter
 from typing import Final
 
@@ -15,6 +16,7 @@ from hullsound.report.look import draft_pieces, proof_of, source_pieces
 from .template import load_asset, load_template
 
 _OPEN_WORK: Final = (Outcome.BLOCKED, Outcome.REWRITE, Outcome.CONFIRM)
+_SENTENCE_END: Final = re.compile(r"(?<!\.)\.\s")
 _SHOWN_SOURCE_LINES: Final = 600
 """Longer sources are left to `hullsound show`, so that the page stays light."""
 
@@ -52,7 +54,7 @@ def render_page(catalog: Catalog, assessment: Assessment, document: Document) ->
 
 def _blocking(findings: list[Finding]) -> list[str]:
     """Return the titles of what blocks an object, each once."""
-    return list(dict.fromkeys(f.message.split(". ")[0] for f in findings if f.severity is Severity.BLOCKER))
+    return list(dict.fromkeys(_title(f) for f in findings if f.severity is Severity.BLOCKER))
 
 
 def _types(document: Document) -> list[dict[str, object]]:
@@ -75,7 +77,7 @@ def _constructs(document: Document) -> list[dict[str, object]]:
     order = {"blocker": 0, "warning": 1, "note": 2}
     rows: list[dict[str, object]] = [
         {"id": construct, "count": counts[construct], "severity": first.severity.value,
-         "title": first.message.split(". ")[0], "remedy": first.remedy}
+         "title": _title(first), "remedy": first.remedy}
         for construct, first in firsts.items()
     ]  # fmt: skip
     return sorted(rows, key=lambda row: (order[str(row["severity"])], -counts[str(row["id"])], str(row["id"])))
@@ -93,3 +95,8 @@ def _section(entry: ObjectEntry, findings: list[Finding], draft: Draft, assessme
         "finished": draft.is_finished,
         "first_line": draft.object.line,
     }
+
+
+def _title(finding: Finding) -> str:
+    """Return the first sentence of a finding's message; an ellipsis ends none."""
+    return _SENTENCE_END.split(finding.message)[0]

@@ -47,6 +47,9 @@ class PostgresqlSide:
                         connection.execute(draft.text.encode(), prepare=False)
                 except Error:
                     continue  # what the server refuses shows in the cases that use it
+        self._counters = connection.execute(
+            "SELECT table_schema, table_name, column_name FROM information_schema.columns WHERE is_identity = 'YES'"
+        ).fetchall()
 
     def observe(self, case: BehaviourCase, item: Object | None, rows: Rows, query: str = "") -> Observed:
         """Run one case; what `query` finds behind it is kept as the table `found`."""
@@ -114,16 +117,18 @@ class PostgresqlSide:
 
     def _set_counters(self, rows: Rows) -> None:
         """Set the counters of identities behind the rows, as the source does by itself."""
-        for item in self.catalog.objects.values():
-            counted = next((c.name for c in item.columns if c.identity), "") if item.type is ObjectType.TABLE else ""
-            entries = rows.get(item.name.lower(), [])
-            numbers = [int(e[counted.lower()]) for e in entries if counted.lower() in e] if counted else []
-            if counted:
-                name, column = self._name(item), self.names.folded(counted)
-                self.connection.execute(
-                    "SELECT setval(pg_get_serial_sequence(%s, %s), %s, %s)",
-                    [name, column, max(numbers, default=1), bool(numbers)],
-                )
+        for schema, table, column in self._counters:
+            entries = rows.get(table.lower(), [])
+            numbers = [int(row[column.lower()]) for row in entries if row.get(column.lower()) is not None]
+            self.connection.execute(
+                "SELECT setval(pg_get_serial_sequence(%s, %s), %s, %s)",
+                [
+                    f"{self.names.quote(schema)}.{self.names.quote(table)}",
+                    column,
+                    max(numbers, default=1),
+                    bool(numbers),
+                ],
+            )
 
     def _arguments(self, case: BehaviourCase, item: Object) -> tuple[str, list[Any]]:
         places, values = [], []
