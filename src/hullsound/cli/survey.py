@@ -10,9 +10,13 @@ from . import options
 
 def run(
     source: Annotated[
-        Path | None,
-        typer.Argument(help="Folder or file of SQL scripts, data dictionary (.csv), or Access file.", metavar="SOURCE"),
-    ] = None,
+        str,
+        typer.Argument(
+            help="Folder or file of SQL scripts, data dictionary (.csv), Access file, or the address of a running server: "
+            "postgresql://user@host/database, mysql://..., mariadb://..., sqlite:///file.",
+            metavar="SOURCE",
+        ),
+    ] = "",
     engine: options.From = "",
     output: Annotated[
         Path | None, typer.Option("--output", "-o", help="Hull file to write.", metavar="NAME.hull")
@@ -22,14 +26,21 @@ def run(
     ] = "",
     encoding: options.Encoding = "",
     jobs: options.Jobs = 0,
+    include: Annotated[
+        list[str] | None, typer.Option(help="Of a server, only objects that fit: yard.*, order_*.", metavar="PATTERN")
+    ] = None,
+    exclude: Annotated[
+        list[str] | None, typer.Option(help="Of a server, no objects that fit.", metavar="PATTERN")
+    ] = None,
     template: Annotated[
         bool, typer.Option("--template", help="Print an example of a data dictionary and stop.")
     ] = False,
     quiet: options.Quiet = False,
 ) -> None:
-    """Read SQL scripts, a data dictionary or an Access file into a hull file.
+    """Read SQL scripts, a data dictionary, an Access file or the catalogue of a running server into a hull file.
 
-    Files that have not changed since the hull file was written are not read again.
+    Files that have not changed since the hull file was written are not read again. A server is only read, in one
+    transaction; give its password by the client's own means (PGPASSWORD, a password file) rather than in the address.
     """
     if template:
         from hullsound.survey.dictionary import TEMPLATE
@@ -38,16 +49,23 @@ def run(
         return
     from hullsound import steps
     from hullsound.errors import UsageError
+    from hullsound.survey.live.model import is_address
 
     from .output import progress, say_survey
 
-    if source is None or output is None:
-        missing = "SOURCE" if source is None else "--output"
+    if not source or output is None:
+        missing = "SOURCE" if not source else "--output"
         raise UsageError(f"{missing} is missing", where="survey", hint="hullsound survey SOURCE -o NAME.hull")
     kind, version = options.split_engine(engine)
+    count = options.job_count(jobs)
     with progress(quiet) as report:
-        done = steps.survey_into(
-            output, source, kind, version, name=name, encoding=encoding, jobs=options.job_count(jobs), progress=report
-        )
+        if is_address(source):
+            done = steps.survey_live_into(
+                output, source, name=name, include=include or (), exclude=exclude or (), jobs=count, progress=report
+            )
+        else:
+            done = steps.survey_into(
+                output, Path(source), kind, version, name=name, encoding=encoding, jobs=count, progress=report
+            )
     if not quiet:
         say_survey(done, output)

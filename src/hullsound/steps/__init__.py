@@ -4,7 +4,16 @@ from .assess import Case, assess_catalog, assess_hull
 from .common import Progress, no_progress
 from .compare import compare_hull, find_hull_changes
 from .prove import compare_behaviour, draft_case, try_case
-from .survey import Surveyed, save_hull, survey_into, survey_scripts, survey_source, survey_texts
+from .survey import (
+    Surveyed,
+    save_hull,
+    survey_into,
+    survey_live,
+    survey_live_into,
+    survey_scripts,
+    survey_source,
+    survey_texts,
+)
 
 __all__ = [
     "Case",
@@ -19,6 +28,8 @@ __all__ = [
     "no_progress",
     "save_hull",
     "survey_into",
+    "survey_live",
+    "survey_live_into",
     "survey_scripts",
     "survey_source",
     "survey_texts",

@@ -24,6 +24,8 @@ from hullsound.sql.dialect import ENGINES, load_dialect
 from hullsound.survey import access, dictionary
 from hullsound.survey.files import ScriptFile, read_all
 from hullsound.survey.guess import guess_engine
+from hullsound.survey.live.model import Choice, parse_address
+from hullsound.survey.live.read import read_live
 from hullsound.survey.scripts import ScriptSurvey, SurveyedStatement, file_groups, pack_groups
 
 from .common import Progress, no_collection, no_progress, now, tool_fingerprint
@@ -61,6 +63,24 @@ def survey_source(
     )
 
 
+def survey_live(
+    address: str, *, name: str = "", include: Sequence[str] = (), exclude: Sequence[str] = (), jobs: int = 1,
+    progress: Progress = no_progress,
+) -> Catalog:  # fmt: skip
+    """Read the catalogue of a running server, which is only read, by its address.
+
+    Raises UsageError for an address that is none, SourceError where the server cannot be reached or read.
+    """
+    source = read_live(parse_address(address), Choice(tuple(include), tuple(exclude)))
+    if not source.files:
+        raise SourceError("nothing is there, or nothing that fits", where=parse_address(address).text)
+    catalog = survey_texts(
+        source.files, source.engine, source.version, name=name or source.name, jobs=jobs, progress=progress
+    )
+    catalog.surveyed_at = now()
+    return catalog
+
+
 class Surveyed(NamedTuple):
     """What a survey into a hull file came to."""
 
@@ -86,6 +106,19 @@ def survey_into(
     catalog = survey_source(
         source, engine, version, name=name, encoding=encoding, jobs=jobs, previous=hull, progress=progress
     )
+    return _saved(hull, catalog)
+
+
+def survey_live_into(
+    hull: Path, address: str, *, name: str = "", include: Sequence[str] = (), exclude: Sequence[str] = (), jobs: int = 1,
+    progress: Progress = no_progress,
+) -> Surveyed:  # fmt: skip
+    """Read a running server into a hull file. Raises as `survey_live` and `save_hull` do."""
+    catalog = survey_live(address, name=name, include=include, exclude=exclude, jobs=jobs, progress=progress)
+    return _saved(hull, catalog)
+
+
+def _saved(hull: Path, catalog: Catalog) -> Surveyed:
     save_hull(hull, catalog)
     statements = sum(file.statements for file in catalog.files)
     stock = Stock(catalog.fingerprint, len(catalog.objects), statements, len(catalog.files), len(catalog.unread))
