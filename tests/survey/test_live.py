@@ -24,7 +24,8 @@ CREATE SEQUENCE pier.call_no AS bigint START WITH 100 INCREMENT BY 5 MINVALUE 1 
 CREATE TABLE pier.zone (code character(4) NOT NULL, title text COLLATE "C", CONSTRAINT zone_pk PRIMARY KEY (code));
 CREATE TABLE pier.berth (
   berth_id integer GENERATED ALWAYS AS IDENTITY NOT NULL, zone character(4) NOT NULL, length pier.metres NOT NULL,
-  label text DEFAULT 'it''s; free', feet numeric GENERATED ALWAYS AS (length * 3.28) STORED, "Odd name" timestamp with time zone DEFAULT now(),
+  label text DEFAULT 'it''s; free', feet numeric GENERATED ALWAYS AS (length * 3.28) STORED,
+  "Odd name" timestamp with time zone DEFAULT now(),
   CONSTRAINT berth_pk PRIMARY KEY (berth_id),
   CONSTRAINT berth_zone FOREIGN KEY (zone) REFERENCES pier.zone (code) ON DELETE CASCADE,
   CONSTRAINT berth_label CHECK (label <> ''), CONSTRAINT berth_once UNIQUE (zone, label));
