@@ -150,3 +150,30 @@ def test_mysql_routines_are_called_with_values_of_the_columns_they_mean(tmp_path
     assert "fee_of(9999)" in names
     assert any(name.startswith("pay(") and not name.startswith("pay(NULL") for name in names)
     assert not any(each.both_failed for each in results if "NULL" not in each.name)
+
+
+@pytest.mark.server
+@pytest.mark.skipif(shutil.which("mariadbd") is None, reason="no MariaDB is installed")
+def test_a_database_that_is_there_is_never_touched() -> None:
+    from hullsound.errors import TargetError
+    from hullsound.trial.mariadb import connected
+    from hullsound.trial.sides import MariadbSide
+
+    text = "CREATE DATABASE yard; USE yard; CREATE TABLE boat (boat_id INT PRIMARY KEY);\n"
+    catalog = steps.survey_texts([ScriptFile("a.sql", text, "")], "mariadb")
+    with connected("") as connection, connection.cursor() as cursor:
+        side = MariadbSide(connection, catalog)
+        assert side.takes("boat", {"boat_id": 1})
+        side.close()
+        cursor.execute("SHOW DATABASES LIKE 'yard'")
+        assert not cursor.fetchall()
+        for statement in (
+            "CREATE DATABASE yard",
+            "CREATE TABLE yard.boat (boat_id INT)",
+            "INSERT INTO yard.boat VALUES (7)",
+        ):
+            cursor.execute(statement)
+        with pytest.raises(TargetError, match="a database yard already"):
+            MariadbSide(connection, catalog)
+        cursor.execute("SELECT boat_id FROM yard.boat")
+        assert cursor.fetchall() == ((7,),)

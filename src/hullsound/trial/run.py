@@ -83,9 +83,13 @@ def run_cases(
 
 def _source_side(catalog: Catalog, url: str, stack: ExitStack) -> Source:
     if catalog.engine == "sqlite":
-        return SqliteSide(catalog)
+        quay = SqliteSide(catalog)
+        stack.callback(quay.connection.close)
+        return quay
     connection = stack.enter_context(connected(url))
     server = "mariadb" if is_mariadb(connection) else "mysql"
     # A MariaDB stands in where no MySQL is given: what it refuses gets the few edits that it asks for.
     drafts = draft_all(catalog, assess(catalog, parse_target(server))).drafts
-    return MariadbSide(connection, catalog, {draft.object.id: draft.text for draft in drafts})
+    side = MariadbSide(connection, catalog, {draft.object.id: draft.text for draft in drafts})
+    stack.callback(side.close)
+    return side

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Any, Final
 from hullsound.catalog.model import Catalog, Object, ObjectType
 from hullsound.draft.order import creation_order
 from hullsound.draft.text import quote_name
+from hullsound.errors import TargetError
 from hullsound.trial.behaviour import BehaviourCase, Observed, Row, Rows, given_arguments, unnamed
 
 if TYPE_CHECKING:
@@ -53,9 +54,8 @@ class MariadbSide:
         self._user = str(self._run("SELECT CURRENT_USER()")[0][0][0])
         with suppress(pymysql.MySQLError):  # MySQL has no such limit for procedures
             self._run(f"SET max_statement_time = {_SECONDS}")
-        for schema in sorted({o.schema for o in catalog.objects.values() if o.schema}) or ["HULLSOUND_CASES"]:
-            self._run(f"CREATE DATABASE IF NOT EXISTS {_quoted(schema)}")
-            self._run(f"USE {_quoted(schema)}")
+        self._made: list[str] = []
+        self._make_databases(sorted({o.schema for o in catalog.objects.values() if o.schema}) or ["HULLSOUND_CASES"])
         self._run("SET foreign_key_checks = 0")
         for item in creation_order(catalog):
             if item.type in _MADE and item.text:
@@ -70,6 +70,26 @@ class MariadbSide:
         for triggers in self._triggers.values():
             for item in triggers:
                 self._make(item)
+
+    def _make_databases(self, schemas: list[str]) -> None:
+        """Create the databases of the source. Raises TargetError where one is there already: its rows are not ours."""
+        there = {str(row[0]).lower() for row in self._run("SHOW DATABASES")[0]}
+        for schema in schemas:
+            if schema.lower() in there:
+                raise TargetError(
+                    f"the server has a database {schema.lower()} already, whose rows would be overwritten", where="trial",
+                    hint="Cases run on an empty server of the source's engine: give such a one, or leave --source out.",
+                )  # fmt: skip
+        for schema in schemas:
+            self._run(f"CREATE DATABASE {_quoted(schema)}")
+            self._made.append(schema)
+            self._run(f"USE {_quoted(schema)}")
+
+    def close(self) -> None:
+        """Drop the databases that were made."""
+        for schema in self._made:
+            self._run(f"DROP DATABASE {_quoted(schema)}")
+        self._made.clear()
 
     def _make(self, item: Object) -> None:
         import pymysql
