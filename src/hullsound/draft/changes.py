@@ -23,7 +23,7 @@ from hullsound.sql.tree import (
 
 from .rewrite import CannotDraft, Point, Rewriter
 from .through import changed_query, mark_change_through, write_change_through
-from .values import default_schema
+from .values import default_schema, lone_values
 
 _RECORDS: Final = ("INSERTED", "DELETED")
 SELF: Final = "hs_self"
@@ -471,18 +471,8 @@ def _mark_values(node: Insert, rewriter: Rewriter) -> None:
 
 def _mark_counted(start: int, end: int, place: int, rewriter: Rewriter) -> None:
     """Turn NULL or 0 for a column that counts by itself into DEFAULT."""
-    words = rewriter.words
-    depth, column = 0, 0
-    for at in range(start + 1, end):
-        if words[at] == "(":
-            depth += 1
-            column = 0 if depth == 1 else column
-        elif words[at] == ")":
-            depth -= 1
-        elif words[at] == "," and depth == 1:
-            column += 1
-        alone = words[at - 1] in ("(", ",") and words[at + 1] in (")", ",")
-        if depth == 1 and column == place and alone and words[at] in ("NULL", "0"):
+    for column, at in lone_values(rewriter.words, start + 1, end):
+        if column == place and rewriter.words[at] in ("NULL", "0"):
             rewriter.replace(at, at + 1, "DEFAULT")
 
 

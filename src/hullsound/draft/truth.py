@@ -34,7 +34,7 @@ from hullsound.sql.tree import (
 )
 
 from .rewrite import CannotDraft, Point, Rewriter
-from .values import default_schema, kind_of, source_type
+from .values import default_schema, kind_of, lone_values, source_type
 
 NUMBERS_AS_TRUTH: Final = frozenset(("mysql", "mariadb", "sqlite"))
 BITS_AS_TRUTH: Final = frozenset(("sqlserver", "ase"))
@@ -226,19 +226,10 @@ def _inserted_types(insert: Insert, rewriter: Rewriter) -> list[DataType]:
 
 def _inserted_literals(insert: Insert, places: set[int], rewriter: Rewriter) -> Iterator[tuple[int, Literal]]:
     """Yield the constants that stand alone in VALUES (...) at some of the places of its rows."""
-    words = rewriter.words
-    depth, place = 0, 0
     start = insert.columns[-1].last + 1 if insert.columns else insert.table.last if insert.table else insert.first
     by_first = {literal.first: literal for literal in rewriter.subject.all(Literal)}
-    for at in range(start, insert.last):
-        if words[at] == "(":
-            depth += 1
-            place = 0 if depth == 1 else place
-        elif words[at] == ")":
-            depth -= 1
-        elif words[at] == "," and depth == 1:
-            place += 1
-        elif depth == 1 and place in places and at in by_first and words[at - 1] in "(," and words[at + 1] in "),":
+    for place, at in lone_values(rewriter.words, start, insert.last):
+        if place in places and at in by_first:
             yield place, by_first[at]
 
 

@@ -1,5 +1,6 @@
 """What kind of value an expression has, with the catalogue at hand: what drafts need to choose casts and operators."""
 
+from collections.abc import Iterator, Sequence
 from typing import Final
 
 from hullsound.catalog.build import data_type
@@ -316,6 +317,21 @@ def expression_type(text: str, table: Object, catalog: Catalog, target: Target) 
     if read is None or not items:
         return ""
     return target_type(items[-1].value, Rewriter(Subject(read, Scope(read), engine), catalog, target, table.id))
+
+
+def lone_values(words: Sequence[str], start: int, end: int) -> Iterator[tuple[int, int]]:
+    """Yield place and token of each value of a single token in the rows (a, b), (c, d) that stand from `start` to `end`."""
+    depth, place = 0, 0
+    for at in range(start, end):
+        if words[at] == "(":
+            depth += 1
+            place = 0 if depth == 1 else place
+        elif words[at] == ")":
+            depth -= 1
+        elif words[at] == "," and depth == 1:
+            place += 1
+        elif depth == 1 and words[at - 1] in ("(", ",") and words[at + 1] in (")", ","):
+            yield place, at
 
 
 def default_schema(rewriter: Rewriter) -> str:

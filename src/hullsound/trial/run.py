@@ -83,9 +83,9 @@ def run_cases(
 
 def _source_side(catalog: Catalog, url: str, stack: ExitStack) -> Source:
     if catalog.engine == "sqlite":
-        quay = SqliteSide(catalog)
-        stack.callback(quay.connection.close)
-        return quay
+        in_memory = SqliteSide(catalog)
+        stack.callback(in_memory.connection.close)
+        return in_memory
     connection = stack.enter_context(connected(url))
     server = "mariadb" if is_mariadb(connection) else "mysql"
     # A MariaDB stands in where no MySQL is given: what it refuses gets the few edits that it asks for.

@@ -147,7 +147,7 @@ def _recursive(walk: Walk, rewriter: Rewriter) -> str:
     siblings = [
         c for c in rewriter.subject.all(Clause) if c.name == "order-siblings" and query.first <= c.first < query.last
     ]
-    order = f" ORDER BY {', '.join(_sibling(walk, item, rewriter) for item in query.order)}" if siblings else ""
+    order = f" ORDER BY {', '.join(_of_walk(walk, item, rewriter) for item in query.order)}" if siblings else ""
     place = f"row_number() OVER ({order.strip()})"
     first, later = [f"{alias}.*", f"1 AS {_LEVEL}", f"ARRAY[{place}] AS {_PLACE}"], []
     later = [f"{alias}.*", f"{_ABOVE}.{_LEVEL} + 1", f"{_ABOVE}.{_PLACE} || {place}"]
@@ -191,14 +191,6 @@ def _outside(walk: Walk, is_ordered: bool, rewriter: Rewriter) -> str:
         not block.group and not calls & aggregates and rewriter.words[block.first + 1] not in ("DISTINCT", "UNIQUE")
     )
     return f"{text}\nORDER BY {walk.alias}.{_PLACE}" if is_plain else text
-
-
-def _sibling(walk: Walk, item: Node, rewriter: Rewriter) -> str:
-    own, walk.own = walk.own, walk.alias
-    try:
-        return rewriter.elsewhere(item)
-    finally:
-        walk.own = own
 
 
 def _carry_columns(walk: Walk, node: Node, column: str, rewriter: Rewriter) -> tuple[str, str]:
