@@ -18,6 +18,7 @@ from .model import (
     Constraint,
     DataType,
     FileFacts,
+    Measure,
     Object,
     ObjectType,
     Parameter,
@@ -29,7 +30,7 @@ from .model import (
 
 APPLICATION_ID: Final = 0x48554C4C
 """'HULL', stored in the header of every hull file."""
-SCHEMA_VERSION: Final = 3
+SCHEMA_VERSION: Final = 4
 
 SCHEMA: Final = """
 -- One row per fact about the survey: engine, version, name, surveyed_at, tool, and the fingerprint of all that it read.
@@ -65,6 +66,11 @@ CREATE TABLE sighting (construct TEXT NOT NULL, object TEXT NOT NULL, file TEXT 
                        excerpt TEXT NOT NULL, detail TEXT NOT NULL, needs TEXT NOT NULL);
 -- What was read of files that belong together (compressed MessagePack), so that unchanged files need not be read again.
 CREATE TABLE part (key TEXT PRIMARY KEY, content BLOB NOT NULL) WITHOUT ROWID;
+-- Settings of server and database, of a running source.
+CREATE TABLE setting (name TEXT PRIMARY KEY, value TEXT NOT NULL) WITHOUT ROWID;
+-- What a profile found of columns (column_ = '' for a table): of seen rows out of total, count say yes; value is a greatest.
+CREATE TABLE measure (object TEXT NOT NULL, column_ TEXT NOT NULL, question TEXT NOT NULL, count INTEGER NOT NULL,
+                      value INTEGER NOT NULL, seen INTEGER NOT NULL, total INTEGER NOT NULL);
 -- Assessments made: the whole document as JSON.
 CREATE TABLE assessment (target TEXT NOT NULL, made_at TEXT NOT NULL, document TEXT NOT NULL);
 -- What drafting could not do after all, by target.
@@ -142,6 +148,8 @@ def _insert(connection: sqlite3.Connection, catalog: Catalog, tool_version: str)
          encode(s.needs).decode() if s.needs else "")
         for s in catalog.sightings))  # fmt: skip
     many("INSERT INTO part VALUES (?, ?)", catalog.parts.items())
+    many("INSERT INTO setting VALUES (?, ?)", catalog.settings.items())
+    many("INSERT INTO measure VALUES (?, ?, ?, ?, ?, ?, ?)", map(msgspec.structs.astuple, catalog.measures))
 
 
 def read_parts(path: Path, keys: Iterable[str]) -> dict[str, bytes]:
@@ -258,6 +266,8 @@ def _read(connection: sqlite3.Connection) -> Catalog:
         )
     catalog.references = [Reference(*row) for row in rows("SELECT * FROM reference ORDER BY rowid")]
     catalog.unread = [UnreadSpan(*row) for row in rows("SELECT * FROM unread ORDER BY rowid")]
+    catalog.settings = dict(rows("SELECT name, value FROM setting"))
+    catalog.measures = [Measure(*row) for row in rows("SELECT * FROM measure ORDER BY rowid")]
     needs = tuple[tuple[str, str, str], ...]
     catalog.sightings = [
         Sighting(r[0], r[1], r[2], r[3], r[4], r[5], r[6], r[7], r[8], decode(r[9], type=needs) if r[9] else ())

@@ -205,6 +205,27 @@ class Sighting(msgspec.Struct, gc=False):
     needs: tuple[tuple[str, str, str], ...] = ()
 
 
+class Measure(msgspec.Struct, frozen=True):
+    """What a profile found of one column, or of one table where `column` is ''.
+
+    `question` is the name of a question of the knowledge, such as zero-date. `count` says how many of the `seen` rows it
+    holds for, and `value` the number that was asked for: the longest, the greatest. `total` is how many rows there are.
+    """
+
+    object: str
+    column: str
+    question: str
+    count: int
+    value: int
+    seen: int
+    total: int
+
+    @property
+    def is_whole(self) -> bool:
+        """Whether every row was looked at."""
+        return self.seen >= self.total
+
+
 def shown(name: str) -> str:
     """Write a stored name for people and ids: folded names in lower case, others as they are."""
     return name.lower() if name == name.upper() else name
@@ -244,6 +265,10 @@ class Catalog:
         """What the survey was made of and with; '' where that is not known whole."""
         self.parts: dict[str, bytes] = {}
         """What was read of each group of files, packed, so that a later survey need not read it again."""
+        self.settings: dict[str, str] = {}
+        """Settings of server and database that a move depends on, where the source is a running one."""
+        self.measures: list[Measure] = []
+        """What a profile found out of the values."""
         self._by_name: dict[tuple[str, str], list[Object]] | None = None
         self._columns: dict[str, list[Column]] | None = None
         self._in_any_schema: dict[str, list[Object]] | None = None

@@ -46,3 +46,10 @@ def copy_scripts(engine: str, folder: Path) -> Path:
             f"cannot copy the demo: {error.strerror}", where=str(where), hint="Give another folder."
         ) from error
     return goal
+
+
+def scripts_of(engine: str) -> Path:
+    """Return the folder of the shipped scripts of one source engine. Raises UsageError if no system runs on it."""
+    if engine not in SYSTEMS:
+        raise UsageError(f"no demo for {engine!r}", hint=f"Systems: {', '.join(SYSTEMS)}.")
+    return Path(__file__).parent / engine

@@ -7,11 +7,12 @@ from concurrent.futures import ProcessPoolExecutor
 from itertools import repeat
 from operator import attrgetter
 from pathlib import Path
+from tempfile import TemporaryDirectory
 from typing import Final, NamedTuple
 
 from hullsound import __version__
 from hullsound.catalog.hullfile import Stock, put_surveyed_at, read_parts, read_stock, write_hull
-from hullsound.catalog.model import Catalog, Sighting
+from hullsound.catalog.model import Catalog, ObjectType, Sighting
 from hullsound.catalog.parts import Part, pack_part, pack_uses, part_key, unpack_part, unpack_uses
 from hullsound.catalog.references import Use, resolve_uses
 from hullsound.catalog.settle import merge, settle
@@ -22,16 +23,21 @@ from hullsound.sight.see import EngineNames, load_seer, to_sighting
 from hullsound.sight.values import needs_hold
 from hullsound.sql.dialect import ENGINES, load_dialect
 from hullsound.survey import access, dictionary
+from hullsound.survey.catalogues.model import Size
+from hullsound.survey.catalogues.record import is_record, read_record
 from hullsound.survey.files import ScriptFile, read_all
 from hullsound.survey.guess import guess_engine
-from hullsound.survey.live.model import Choice, parse_address
-from hullsound.survey.live.read import read_live
+from hullsound.survey.live.model import STAND_IN, Address, Choice, parse_address
+from hullsound.survey.live.open import open_session
+from hullsound.survey.live.read import LiveSource, as_source, capture_live
+from hullsound.survey.live.session import Opened
 from hullsound.survey.scripts import ScriptSurvey, SurveyedStatement, file_groups, pack_groups
 
 from .common import Progress, no_collection, no_progress, now, tool_fingerprint
 
 _WORTH_A_PROCESS: Final = 400_000
 """Characters of source below which starting processes costs more than it saves."""
+_MANY_REMARKS: Final = 50
 _TABLES: Final = frozenset((".csv", ".tsv"))
 
 
@@ -52,6 +58,8 @@ def survey_source(
         load_engine(catalog.engine)
         catalog.surveyed_at = now()
         return catalog
+    if source.is_file() and is_record(source):
+        return survey_record(source, name=name, jobs=jobs, progress=progress)
     if source.suffix.lower() in access.SUFFIXES and source.is_file():
         catalog = survey_texts([access.read_schema(source)], "sqlite", version, name=name or source.stem)
         catalog.engine = "access"
@@ -64,21 +72,75 @@ def survey_source(
 
 
 def survey_live(
-    address: str, *, name: str = "", include: Sequence[str] = (), exclude: Sequence[str] = (), jobs: int = 1,
-    progress: Progress = no_progress,
+    address: str, kept: Path | None = None, *, name: str = "", include: Sequence[str] = (), exclude: Sequence[str] = (),
+    is_resumed: bool = False, jobs: int = 1, progress: Progress = no_progress,
 ) -> Catalog:  # fmt: skip
     """Read the catalogue of a running server, which is only read, by its address.
 
+    What comes in is kept in the file `kept` until all is there, and `is_resumed` goes on where such a file ends.
     Raises UsageError for an address that is none, SourceError where the server cannot be reached or read.
     """
-    source = read_live(parse_address(address), Choice(tuple(include), tuple(exclude)))
+    place = parse_address(address)
+    with TemporaryDirectory() as folder, open_source(place) as session:
+        capture = capture_live(session, kept or Path(folder) / "kept", progress, is_resumed=is_resumed)
+    source = as_source(capture, Choice(tuple(include), tuple(exclude)), where=place.text)
     if not source.files:
-        raise SourceError("nothing is there, or nothing that fits", where=parse_address(address).text)
-    catalog = survey_texts(
-        source.files, source.engine, source.version, name=name or source.name, jobs=jobs, progress=progress
-    )
+        raise SourceError("nothing is there, or nothing that fits", where=place.text)
+    return _survey_captured(source, name=name or place.name, jobs=jobs, progress=progress)
+
+
+def open_source(address: Address) -> Opened:
+    """Return a session on a running source, or on the stand-in that its address names. Raises SourceError as they do."""
+    wanted = address.options.get(STAND_IN)
+    if wanted is None:
+        return open_session(address)
+    from hullsound.demo import scripts_of
+    from hullsound.standin import open_stand_in
+
+    folder = scripts_of(address.engine) if wanted == "demo" else Path(wanted)
+    return open_stand_in(address, survey_scripts(folder, address.engine))
+
+
+def survey_record(
+    path: Path, *, name: str = "", include: Sequence[str] = (), exclude: Sequence[str] = (), jobs: int = 1,
+    progress: Progress = no_progress,
+) -> Catalog:  # fmt: skip
+    """Read what a kit printed on a server. What its client said besides, and what is cut off, becomes findings.
+
+    Raises SourceError where the file cannot be read or holds nothing of use.
+    """
+    record = read_record(path)
+    source = as_source(record.capture, Choice(tuple(include), tuple(exclude)), where=path.name)
+    if not source.files:
+        raise SourceError("nothing is in it, or nothing that fits", where=str(path))
+    for line, text in record.noise[:_MANY_REMARKS]:
+        source.remarks.append(Sighting("survey.kit-noise", "database", path.name, line, 1, line, 1, text, text))
+    if not record.is_whole:
+        place = ("database", path.name, 1, 1, 1, 1)
+        source.remarks.append(Sighting("survey.kit-cut-short", *place, path.name, f"{len(record.ended)} queries ended"))
+    return _survey_captured(source, name=name or path.stem, jobs=jobs, progress=progress)
+
+
+def _survey_captured(source: LiveSource, *, name: str, jobs: int, progress: Progress) -> Catalog:
+    catalog = survey_texts(source.files, source.engine, source.version, name=name, jobs=jobs, progress=progress)
+    _add_sizes(catalog, source.sizes)
+    catalog.settings = source.settings
+    catalog.sightings += source.remarks
     catalog.surveyed_at = now()
     return catalog
+
+
+def _add_sizes(catalog: Catalog, sizes: list[Size]) -> None:
+    """Note how much each table holds, in the details that a data dictionary fills too."""
+    tables = {
+        (item.schema.lower(), item.name.lower()): item
+        for item in catalog.objects.values()
+        if item.type in (ObjectType.TABLE, ObjectType.MATERIALIZED_VIEW)
+    }
+    for size in sizes:
+        item = tables.get((size.schema.lower(), size.table.lower())) or tables.get(("", size.table.lower()))
+        if item is not None:
+            item.details |= {"rows": str(size.rows), "bytes": str(size.bytes)}
 
 
 class Surveyed(NamedTuple):
@@ -110,12 +172,24 @@ def survey_into(
 
 
 def survey_live_into(
-    hull: Path, address: str, *, name: str = "", include: Sequence[str] = (), exclude: Sequence[str] = (), jobs: int = 1,
-    progress: Progress = no_progress,
+    hull: Path, address: str, *, name: str = "", include: Sequence[str] = (), exclude: Sequence[str] = (),
+    is_resumed: bool = False, jobs: int = 1, progress: Progress = no_progress,
 ) -> Surveyed:  # fmt: skip
-    """Read a running server into a hull file. Raises as `survey_live` and `save_hull` do."""
-    catalog = survey_live(address, name=name, include=include, exclude=exclude, jobs=jobs, progress=progress)
+    """Read a running server into a hull file. Raises as `survey_live` and `save_hull` do.
+
+    A connection that is lost midway leaves what was read in a file beside the hull file, for `is_resumed` to go on with.
+    """
+    check_place(hull)
+    catalog = survey_live(
+        address, kept_beside(hull), name=name, include=include, exclude=exclude, is_resumed=is_resumed, jobs=jobs,
+        progress=progress,
+    )  # fmt: skip
     return _saved(hull, catalog)
+
+
+def kept_beside(hull: Path) -> Path:
+    """Return the file that keeps what a survey read until it is whole."""
+    return hull.with_name(f"{hull.name}.reading")
 
 
 def _saved(hull: Path, catalog: Catalog) -> Surveyed:
@@ -334,8 +408,13 @@ def _resolve(catalog: Catalog, uses: list[bytes], missing: list[tuple[str, int, 
 
 def save_hull(path: Path, catalog: Catalog) -> None:
     """Write the hull file. Raises SourceError if that is not possible; an old file is then as it was."""
+    check_place(path)
+    write_hull(path, catalog, __version__)
+
+
+def check_place(path: Path) -> None:
+    """Raise SourceError where no hull file can be written to."""
     if path.is_dir():
         raise SourceError("a folder, not a file", where=str(path), hint="Give a file name such as harbour.hull.")
     if not path.parent.is_dir():
         raise SourceError("the folder does not exist", where=str(path.parent), hint="Make it first.")
-    write_hull(path, catalog, __version__)

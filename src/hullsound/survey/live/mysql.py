@@ -1,159 +1,78 @@
-"""A live survey of one database of MySQL or MariaDB: the rows of INFORMATION_SCHEMA put together as statements."""
+"""Sessions on MySQL and MariaDB: one read-only transaction on one database."""
 
-import re
 from collections.abc import Iterator
 from contextlib import contextmanager, suppress
 from typing import TYPE_CHECKING, Any, Final
 
 from hullsound.errors import SourceError
 
-from .model import CONNECT_SECONDS, LOCK_SECONDS, STATEMENT_SECONDS, Address, Statement, load_queries
+from .model import Address
+from .session import ANSWER_SECONDS, CONNECT_SECONDS, LOCK_SECONDS, PROGRAM, STATEMENT_SECONDS, Session, missing_driver
 
 if TYPE_CHECKING:
     import pymysql
 
-Rows = list[tuple[Any, ...]]
-_PLAIN_DEFAULT: Final = re.compile(r"(?i)-?\d+(\.\d+)?|NULL|b'[01]+'|CURRENT_TIMESTAMP(\(\d?\))?( ON UPDATE .*)?")
-_WIDTH: Final = re.compile(r"\b((?:small|medium|big)?int|tinyint(?!\(1\)))\(\d+\)(?!.*zerofill)")
-_NO_WIDTH: Final = r"\1"
-_CONNECTION_LOST: Final = frozenset((2006, 2013))
+_GONE: Final = frozenset((0, 1053, 1927, 2006, 2013, 2014, 2055, 4031))
+"""Error numbers that end a connection: reference manuals, "Server Error Message Reference" and "Client Error ..."."""
+_LATE: Final = frozenset((1969, 3024, 1317, 1205))
+"""Error numbers of queries whose time had run out: MariaDB's, MySQL's, interrupted, waiting for a lock."""
 
 
-class MysqlSession:
+class MysqlSession(Session):
     """One read-only transaction on one database."""
 
     def __init__(self, connection: "pymysql.connections.Connection[Any]", address: Address) -> None:
-        self.connection = connection
-        self.address = address
-        said = str(self._ask("SELECT VERSION()", "version")[0][0])
-        self.is_mariadb = "mariadb" in said.lower()
-        self.version = ".".join(said.split("-", maxsplit=1)[0].split(".")[:2])
-        self.database = str(self._ask("SELECT DATABASE()", "database")[0][0] or "")
-        if not self.database:
-            raise SourceError("the address names no database", where=address.text, hint="mysql://user@host/database")
-
-    def statements(self) -> Iterator[Statement]:
-        """Read the catalogue with a fixed number of queries. Raises SourceError when the server fails."""
-        other = "checks_of_mysql" if self.is_mariadb else "checks_of_mariadb"
-        found = {name: self._ask(query, name) for name, query in load_queries("mysql").items() if name != other}
-        found["checks"] = found.get("checks_of_mariadb") or found.get("checks_of_mysql") or []
-        yield from self._tables(found)
-        yield from self._routines(found)
-        for name, definition, check in found["views"]:
-            tail = f" WITH {check} CHECK OPTION" if check in ("CASCADED", "LOCAL") else ""
-            yield self._made("view", name, f"CREATE VIEW {_quoted(name)} AS {definition}{tail}")
-        for name, timing, event, table, body in found["triggers"]:
-            head = f"CREATE TRIGGER {_quoted(name)} {timing} {event} ON {_quoted(table)} FOR EACH ROW"
-            yield self._made("trigger", name, f"{head} {body}")
-        for name, kind, at, count, unit, body in found["events"]:
-            when = f"EVERY {_literal(count)} {unit}" if kind == "RECURRING" else f"AT {_literal(at)}"
-            yield self._made("event", name, f"CREATE EVENT {_quoted(name)} ON SCHEDULE {when} DO {body}")
-        for grantee, table, rights, grantable in found["grants"]:
-            tail = " WITH GRANT OPTION" if grantable == "YES" else ""
-            yield self._made("grant", table, f"GRANT {rights} ON {_quoted(table)} TO {grantee}{tail}")
-
-    def _ask(self, query: str, what: str) -> Rows:
         import pymysql
 
-        try:
-            with self.connection.cursor() as cursor:
-                cursor.execute(query)
-                return [tuple(row) for row in cursor.fetchall()]
-        except pymysql.MySQLError as error:
-            lost = bool(error.args) and error.args[0] in _CONNECTION_LOST
-            raise SourceError(
-                f"cannot read the {what.replace('_', ' ')} of the catalogue: {_said(error)}", where=self.address.text,
-                hint="The connection was lost: is the server still there?" if lost else "Which right does the user lack?",
-            ) from None  # fmt: skip
+        self.errors = (pymysql.MySQLError, OSError)  # type: ignore[misc]  # the driver is not imported before it is needed
+        super().__init__(connection, address, address.engine, "", "")
+        said, name = self.ask("SELECT VERSION(), DATABASE()")[0]
+        self.engine = "mariadb" if "mariadb" in said.lower() else "mysql"
+        self.version = ".".join(said.split("-", maxsplit=1)[0].split(".")[:2])
+        self.name = name or ""
+        self.limit(STATEMENT_SECONDS)
+        if not self.name:
+            raise SourceError("the address names no database", where=address.text, hint="mysql://user@host/database")
 
-    def _made(self, kind: str, name: str, text: str) -> Statement:
-        return Statement(self.database, kind, name, text)
+    def limit(self, seconds: float) -> None:
+        # MariaDB counts in seconds, MySQL in milliseconds and for SELECT alone.
+        if self.engine == "mariadb":
+            setting = f"max_statement_time = {max(seconds, 0.01):.3f}"
+        else:
+            setting = f"max_execution_time = {max(int(seconds * 1000), 1)}"
+        with suppress(*self.errors), self.connection.cursor() as cursor:
+            cursor.execute(f"SET SESSION {setting}")
 
-    def _tables(self, found: dict[str, Rows]) -> Iterator[Statement]:
-        columns, keys, links, checks, parts = (
-            _by_table(found[name]) for name in ("columns", "keys", "references", "checks", "partitions")
-        )
-        for name, engine, collation, counter, comment in found["tables"]:
-            json = {match[1] for match in map(_of_json, checks.get(name, [])) if match}
-            lines = [self._column(row, is_json=row[1] in json) for row in columns.get(name, [])]
-            lines += _key_lines(keys.get(name, [])) + _reference_lines(links.get(name, []), self.database)
-            lines += [
-                f"CONSTRAINT {_quoted(row[1])} CHECK ({row[2]})" for row in checks.get(name, []) if not _of_json(row)
-            ]
-            text = f"CREATE TABLE {_quoted(name)} (\n  " + ",\n  ".join(lines) + "\n)"
-            text += f" ENGINE={engine}" if engine else ""
-            text += f" AUTO_INCREMENT={counter}" if counter and counter > 1 else ""
-            if collation:
-                text += f" DEFAULT CHARSET={collation.split('_')[0]} COLLATE={collation}"
-            text += f" COMMENT={_literal(comment)}" if comment else ""
-            yield self._made("table", name, text + _partition_text(parts.get(name, [])))
+    def is_lost(self, error: Exception) -> bool:
+        return isinstance(error, OSError) or (_number(error) in _GONE and not isinstance(error, ValueError))
 
-    def _column(self, row: tuple[Any, ...], *, is_json: bool) -> str:
-        _, name, kind, nullable, default, extra, collation, comment, expression = row
-        # The width in which a number was once shown says nothing of it; only TINYINT(1) has a meaning.
-        kind = "json" if is_json else _WIDTH.sub(_NO_WIDTH, kind)
-        text = f"{_quoted(name)} {kind}"
-        if collation and not is_json:
-            text += f" COLLATE {collation}"
-        if expression:
-            stored = "STORED" if "STORED" in extra.upper() or "PERSISTENT" in extra.upper() else "VIRTUAL"
-            text += f" GENERATED ALWAYS AS ({expression}) {stored}"
-        text += " NOT NULL" if nullable == "NO" else ""
-        if default is not None and not expression and str(default).upper() != "NULL":
-            text += f" DEFAULT {self._default(str(default), extra)}"
-        if "auto_increment" in extra.lower():
-            text += " AUTO_INCREMENT"
-        touched = re.search(r"(?i)on update (current_timestamp(?:\(\d?\))?)", extra)
-        text += f" ON UPDATE {touched[1]}" if touched else ""
-        text += " INVISIBLE" if "INVISIBLE" in extra.upper() else ""
-        return text + (f" COMMENT {_literal(comment)}" if comment else "")
+    def is_late(self, error: Exception) -> bool:
+        return _number(error) in _LATE
 
-    def _default(self, default: str, extra: str) -> str:
-        """Write a default: MariaDB keeps expressions, MySQL the bare value unless it says that it is computed."""
-        if self.is_mariadb or _PLAIN_DEFAULT.fullmatch(default):
-            return default
-        return f"({default})" if "DEFAULT_GENERATED" in extra.upper() else _literal(default)
-
-    def _routines(self, found: dict[str, Rows]) -> Iterator[Statement]:
-        parameters: dict[tuple[str, str], list[str]] = {}
-        for routine, kind, mode, name, type_text in found["parameters"]:
-            type_text = _WIDTH.sub(_NO_WIDTH, type_text)
-            lead = f"{mode} " if kind == "PROCEDURE" and mode else ""
-            parameters.setdefault((kind, routine), []).append(f"{lead}{_quoted(name)} {type_text}")
-        for name, kind, returned, body, deterministic, access, security in found["routines"]:
-            text = f"CREATE {kind} {_quoted(name)}({', '.join(parameters.get((kind, name), []))})"
-            text += f" RETURNS {_WIDTH.sub(_NO_WIDTH, returned)}" if kind == "FUNCTION" else ""
-            text += "\n  DETERMINISTIC" if deterministic == "YES" else ""
-            text += f"\n  {access}" if access and access != "CONTAINS SQL" else ""
-            text += "\n  SQL SECURITY INVOKER" if security == "INVOKER" else ""
-            if body is None:
-                body = "BEGIN END /* the user may not read the body */"
-            yield self._made(kind.lower(), name, f"{text}\n{body}")
+    def said(self, error: Exception) -> str:
+        return _said(error)
 
 
 @contextmanager
-def mysql_session(address: Address) -> Iterator[MysqlSession]:
+def open_mysql(address: Address) -> Iterator[MysqlSession]:
     """Connect and begin a transaction that only reads. Raises SourceError where that cannot be done.
 
     The password comes from the address, else from the client's own file (~/.my.cnf).
     """
     try:
         import pymysql
-    except ImportError as error:
-        raise SourceError(
-            "the driver PyMySQL is not installed",
-            where=address.text,
-            hint="Install it with: pip install 'hull-sound[mysql]'",
-        ) from error
+    except ImportError:
+        raise missing_driver("PyMySQL", "mysql", address) from None
     given: dict[str, Any] = {"password": address.password} if address.password else {"read_default_file": "~/.my.cnf"}
-    socket = re.search(r"[?&]unix_socket=([^&]+)", address.url)
     where: dict[str, Any] = {"host": address.host or "localhost", "port": address.port or 3306}
-    if socket:
-        where = {"unix_socket": socket[1]}
+    if "unix_socket" in address.options:
+        where = {"unix_socket": address.options["unix_socket"]}
+    if "ssl_ca" in address.options:
+        where |= {"ssl_ca": address.options["ssl_ca"], "ssl_verify_cert": True}
     try:
         connection = pymysql.connect(
             user=address.user or None, database=address.database or None, connect_timeout=CONNECT_SECONDS,
-            read_timeout=STATEMENT_SECONDS, charset="utf8mb4", program_name="hullsound survey", **where, **given,
+            read_timeout=STATEMENT_SECONDS + ANSWER_SECONDS, charset="utf8mb4", program_name=PROGRAM, **where, **given,
         )  # fmt: skip
     except (pymysql.MySQLError, OSError) as error:
         raise SourceError(f"cannot connect: {_said(error)}", where=address.text, hint=_hint(error)) from None
@@ -169,85 +88,33 @@ def mysql_session(address: Address) -> Iterator[MysqlSession]:
             connection.close()
 
 
-def _by_table(rows: Rows) -> dict[str, Rows]:
-    found: dict[str, Rows] = {}
-    for row in rows:
-        found.setdefault(row[0], []).append(row)
-    return found
-
-
-def _of_json(row: tuple[Any, ...]) -> re.Match[str] | None:
-    """Return what matches where a check is the one that MariaDB adds to a column of type JSON by itself."""
-    return re.fullmatch(r"json_valid\(`([^`]+)`\)", str(row[2]))
-
-
-def _key_lines(rows: Rows) -> list[str]:
-    """Write the keys of a table; one over an expression that the server does not tell is left out."""
-    grouped: dict[str, Rows] = {}
-    for row in rows:
-        grouped.setdefault(row[1], []).append(row)
-    lines = []
-    for name, parts in grouped.items():
-        if any(part[3] is None for part in parts):
-            continue
-        columns = ", ".join(
-            _quoted(part[3]) + (f"({part[4]})" if part[4] else "") + (" DESC" if part[5] == "D" else "")
-            for part in parts
-        )
-        kind = "" if parts[0][2] else "UNIQUE "
-        if parts[0][6] in ("FULLTEXT", "SPATIAL"):
-            kind = f"{parts[0][6]} "
-        lines.append(f"PRIMARY KEY ({columns})" if name == "PRIMARY" else f"{kind}KEY {_quoted(name)} ({columns})")
-    return lines
-
-
-def _reference_lines(rows: Rows, database: str) -> list[str]:
-    grouped: dict[str, Rows] = {}
-    for row in rows:
-        grouped.setdefault(row[1], []).append(row)
-    lines = []
-    for name, parts in grouped.items():
-        schema, table, on_update, on_delete = parts[0][3], parts[0][4], parts[0][6], parts[0][7]
-        where = _quoted(table) if schema == database else f"{_quoted(schema)}.{_quoted(table)}"
-        mine, theirs = (", ".join(_quoted(part[place]) for part in parts) for place in (2, 5))
-        text = f"CONSTRAINT {_quoted(name)} FOREIGN KEY ({mine}) REFERENCES {where} ({theirs})"
-        text += f" ON DELETE {on_delete}" if on_delete not in ("RESTRICT", "NO ACTION") else ""
-        lines.append(text + (f" ON UPDATE {on_update}" if on_update not in ("RESTRICT", "NO ACTION") else ""))
-    return lines
-
-
-def _partition_text(rows: Rows) -> str:
-    if not rows:
-        return ""
-    method, expression = rows[0][1], rows[0][2]
-    head = f"\nPARTITION BY {method} ({expression or ''})"
-    if method.split(" ")[0] not in ("RANGE", "LIST"):
-        return f"{head} PARTITIONS {len(rows)}"
-    parts = []
-    for _, _, _, name, bounds, _ in rows:
-        values = f"VALUES LESS THAN ({bounds})" if method.startswith("RANGE") else f"VALUES IN ({bounds})"
-        parts.append(f"PARTITION {_quoted(name)} {values}")
-    return f"{head} ({', '.join(parts)})"
-
-
-def _quoted(name: str) -> str:
-    return "`" + str(name).replace("`", "``") + "`"
-
-
-def _literal(text: Any) -> str:
-    return "'" + str(text).replace("\\", "\\\\").replace("'", "''") + "'"
+def _number(error: Exception) -> int:
+    number = error.args[0] if error.args else -1
+    return number if isinstance(number, int) else -1
 
 
 def _said(error: Exception) -> str:
-    return str(error.args[-1] if error.args else error).splitlines()[0]
+    return str(error.args[-1] if error.args else error).splitlines()[0] or error.__class__.__name__
 
 
 def _hint(error: Exception) -> str:
-    code = error.args[0] if error.args else 0
+    said = _said(error).lower()
+    if "timed out" in said:
+        return "The server did not answer in time: is a firewall in between?"
+    if "name or service not known" in said or "name resolution" in said or "nodename" in said:
+        return "Is the name of the host spelled right?"
+    if "ssl" in said or "certificate" in said or "tls" in said:
+        return "Check ssl_ca in the address and the server's certificate."
     return {
         1045: "Give user and password in the address, or in ~/.my.cnf.",
+        1698: "This user logs in by another way than a password: through the socket, say.",
         1044: "The user may not enter this database.",
         1049: "Name a database that exists.",
         1040: "The server takes no more connections: try again later.",
+        1203: "This user has no more connections left: try again later.",
+        1129: "The server has shut out this host after failed logins: FLUSH HOSTS lets it in again.",
+        3118: "The account is locked: ALTER USER ... ACCOUNT UNLOCK opens it.",
+        4151: "The account is locked: ALTER USER ... ACCOUNT UNLOCK opens it.",
+        1820: "The password has run out: set another.",
         2003: "Is the server up, and does it listen on this address and port?",
-    }.get(code if isinstance(code, int) else 0, "Check address, port, user, password and database.")
+    }.get(_number(error), "Check address, port, user, password and database.")

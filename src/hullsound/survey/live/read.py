@@ -1,18 +1,24 @@
 """Reads a running source as script files, one for each object."""
 
-from collections.abc import Iterator
-from contextlib import AbstractContextManager
-from dataclasses import dataclass
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import dataclass, field
+from pathlib import Path
 from typing import Final
 
+from hullsound.catalog.model import Sighting
+from hullsound.errors import SourceError
+from hullsound.survey.catalogues.assemble import assemble
+from hullsound.survey.catalogues.model import Capture, Rows, Size, Statement, load_queries
+from hullsound.survey.catalogues.record import Recorder, read_record
 from hullsound.survey.files import ScriptFile
 
-from .model import Address, Choice, Session, Statement
-from .mysql import MysqlSession, mysql_session
-from .postgresql import postgresql_session
-from .sqlite import sqlite_session
+from .model import Choice
+from .session import QueryRefusedError, Session
 
 _END: Final = "//hullsound-end"
+
+Asked = Callable[[str, int, int], None]
+"""Called with the name of a query, how many are done, and how many there are."""
 
 
 @dataclass(frozen=True)
@@ -23,38 +29,95 @@ class LiveSource:
     version: str
     name: str
     files: list[ScriptFile]
+    sizes: list[Size] = field(default_factory=list)
+    settings: dict[str, str] = field(default_factory=dict)
+    remarks: list[Sighting] = field(default_factory=list)
+    """What of the catalogue could not be read, and why."""
 
 
-def read_live(address: Address, choice: Choice | None = None) -> LiveSource:
-    """Read the catalogue of a running source. Raises SourceError where the server cannot be reached or read."""
+def capture_live(session: Session, kept: Path, asked: Asked, *, is_resumed: bool = False) -> Capture:
+    """Ask a running source all that its engine's file asks, one query after the other.
+
+    What comes in is written to the file `kept` at once, which goes when all is in; with `is_resumed`, queries that ended
+    there before are not asked again. Raises SourceError where the server goes away.
+    """
+    capture = Capture(session.engine, session.version, session.name)
+    before = _before(kept, capture) if is_resumed else {}
+    queries = load_queries(session.engine, session.version)
+    with kept.open("w", encoding="utf-8") as file:
+        recorder = Recorder(file)
+        recorder.begin(capture)
+        for name, rows in before.items():
+            recorder.add(name, rows)
+        for done, query in enumerate(queries.values()):
+            asked(query.name, done, len(queries))
+            try:
+                rows = before[query.name] if query.name in before else session.ask(query.text)
+            except QueryRefusedError as error:
+                capture.refused[query.name] = error.said
+                continue
+            capture.found[query.name] = rows
+            if query.name not in before:
+                recorder.add(query.name, rows)
+    kept.unlink()
+    return capture
+
+
+def _before(kept: Path, capture: Capture) -> dict[str, Rows]:
+    """Return what an earlier survey left: the queries whose rows are all there. Raises SourceError for another source's."""
+    if not kept.is_file():
+        return {}
+    record = read_record(kept)
+    left = record.capture
+    if (left.engine, left.name) != (capture.engine, capture.name):
+        raise SourceError(
+            f"what was kept is of {left.engine} {left.name}, not of {capture.engine} {capture.name}",
+            where=str(kept), hint="Survey without --resume.",
+        )  # fmt: skip
+    return {name: rows for name, rows in left.found.items() if name in record.ended}
+
+
+def as_source(capture: Capture, choice: Choice | None = None, *, where: str = "") -> LiveSource:
+    """Turn a captured catalogue into script files. `where` is shown with what could not be read."""
     choice = choice or Choice()
-    with _session(address) as session:
-        wanted = [statement for statement in session.statements() if choice.takes(statement)]
-        engine = address.engine
-        if isinstance(session, MysqlSession):
-            engine = "mariadb" if session.is_mariadb else "mysql"
-        name = address.database.rsplit("/", 1)[-1].removesuffix(".db") or address.host
-        return LiveSource(engine, session.version, name, list(_files(engine, wanted)))
+    wanted = [statement for statement in assemble(capture) if choice.takes(statement)]
+    remarks = [
+        Sighting(
+            "survey.unread-catalogue",
+            "database",
+            where or name,
+            1,
+            1,
+            1,
+            1,
+            f"{name}: {reason}"[:160],
+            f"{name} ({reason})",
+        )
+        for name, reason in capture.refused.items()
+    ]
+    files = list(_files(capture.engine, wanted))
+    return LiveSource(
+        capture.engine, capture.version, capture.name, files, list(capture.sizes()), capture.settings(), remarks
+    )
 
 
-def _session(address: Address) -> AbstractContextManager[Session]:
-    if address.engine == "postgresql":
-        return postgresql_session(address)
-    return sqlite_session(address) if address.engine == "sqlite" else mysql_session(address)
-
-
-def _files(engine: str, statements: list[Statement]) -> Iterator[ScriptFile]:
+def _files(engine: str, statements: Iterable[Statement]) -> Iterator[ScriptFile]:
     """Put the statements of one object into one file; files come in the order of the first of them."""
-    texts: dict[str, str] = {}
+    texts: dict[str, list[str]] = {}
     for statement in statements:
         label = "/".join(part for part in (statement.schema, statement.type, statement.name) if part)
-        texts[label] = texts.get(label, "") + _script(engine, statement)
-    for label, text in texts.items():
-        yield ScriptFile(label, text, "")
+        texts.setdefault(label, []).append(_script(engine, statement))
+    for label, pieces in texts.items():
+        yield ScriptFile(label, "".join(pieces), "")
 
 
 def _script(engine: str, statement: Statement) -> str:
-    text = statement.text.rstrip().rstrip(";")
+    text = statement.text.rstrip()
+    if engine == "oracle":
+        return f"{text}\n/\n"
+    if engine == "sqlserver":
+        return f"{text}\nGO\n"
+    text = text.rstrip(";")
     if engine not in ("mysql", "mariadb"):
         return f"{text};\n"
     end = _END

@@ -1,37 +1,52 @@
-"""A live survey of an SQLite file, opened for reading alone."""
+"""Sessions on an SQLite file, opened for reading alone."""
 
 import sqlite3
+import time
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
+from typing import ClassVar, Final
 from urllib.parse import quote
 
 from hullsound.errors import SourceError
+from hullsound.survey.catalogues.model import Row
 
-from .model import Address, Statement, load_queries
+from .model import Address
+from .session import STATEMENT_SECONDS, Session
+
+_STEPS: Final = 20_000
+"""Instructions of SQLite's machine between two looks at the clock."""
 
 
-class SqliteSession:
+class SqliteSession(Session):
     """One connection that cannot write."""
 
-    version = ""
+    errors: ClassVar[tuple[type[Exception], ...]] = (sqlite3.Error,)
 
     def __init__(self, connection: sqlite3.Connection, address: Address) -> None:
-        self.connection = connection
-        self.address = address
+        super().__init__(connection, address, "sqlite", "", address.name)
+        self.limit(STATEMENT_SECONDS)
 
-    def statements(self) -> Iterator[Statement]:
-        """Read the texts that SQLite keeps of its objects. Raises SourceError for a file that is no database."""
-        try:
-            rows = self.connection.execute(load_queries("sqlite")["objects"]).fetchall()
-        except sqlite3.Error as error:
-            raise SourceError(f"cannot read the catalogue: {error}", where=self.address.text) from None
-        for kind, name, text in rows:
-            yield Statement("", kind, name, text)
+    def limit(self, seconds: float) -> None:
+        self.seconds = seconds
+
+    def fetch(self, query: str) -> list[Row]:
+        def is_over() -> bool:
+            return time.monotonic() > end
+
+        end = time.monotonic() + self.seconds
+        self.connection.set_progress_handler(is_over, _STEPS)
+        return super().fetch(query)
+
+    def is_lost(self, error: Exception) -> bool:
+        return False
+
+    def is_late(self, error: Exception) -> bool:
+        return "interrupted" in str(error)
 
 
 @contextmanager
-def sqlite_session(address: Address) -> Iterator[SqliteSession]:
+def open_sqlite(address: Address) -> Iterator[SqliteSession]:
     """Open the file for reading. Raises SourceError where that cannot be done."""
     path = Path(address.database)
     if not path.is_file():
@@ -44,6 +59,9 @@ def sqlite_session(address: Address) -> Iterator[SqliteSession]:
         raise SourceError(f"cannot open it: {error}", where=str(path)) from None
     try:
         connection.execute("PRAGMA query_only = ON")
+        connection.execute("SELECT 1 FROM sqlite_master LIMIT 1")
         yield SqliteSession(connection, address)
+    except sqlite3.DatabaseError as error:
+        raise SourceError(f"cannot read the catalogue: {error}", where=str(path)) from None
     finally:
         connection.close()

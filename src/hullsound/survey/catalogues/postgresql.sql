@@ -129,3 +129,18 @@ FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace, aclexplode(c.rela
 WHERE c.relkind IN ('r', 'p', 'v', 'm') AND a.grantee <> c.relowner AND n.nspname !~ '^pg_' AND n.nspname <> 'information_schema'
 GROUP BY n.nspname, c.relname, a.grantee, a.is_grantable
 ORDER BY n.nspname, c.relname, 4
+
+-- name: sizes
+SELECT n.nspname, c.relname, CASE WHEN c.reltuples >= 0 THEN c.reltuples::bigint ELSE 0 END, pg_total_relation_size(c.oid)
+FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace
+WHERE c.relkind IN ('r', 'p', 'm') AND n.nspname !~ '^pg_' AND n.nspname <> 'information_schema'
+ORDER BY n.nspname, c.relname
+
+-- name: settings
+SELECT name, setting FROM pg_settings
+WHERE name IN ('server_version', 'server_encoding', 'TimeZone', 'DateStyle', 'default_table_access_method', 'max_connections',
+               'standard_conforming_strings', 'shared_preload_libraries', 'wal_level')
+UNION ALL
+SELECT v.name, v.value
+FROM pg_database d, LATERAL (VALUES ('encoding', pg_encoding_to_char(d.encoding)), ('collation', d.datcollate), ('character type', d.datctype)) v (name, value)
+WHERE d.datname = current_database()

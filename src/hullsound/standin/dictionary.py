@@ -1,0 +1,29 @@
+"""A data dictionary in SQLite databases in memory, attached under the names of the schemas that hold it on the engine."""
+
+import sqlite3
+from collections.abc import Iterable, Sequence
+from typing import Any, ClassVar
+
+
+class Dictionary:
+    """The views of one engine with the columns that its catalogue queries read; what is not filled stays empty."""
+
+    errors: ClassVar[tuple[type[Exception], ...]] = (sqlite3.Error,)
+
+    def __init__(self, views: dict[str, str]) -> None:
+        self.connection = sqlite3.connect(":memory:")
+        self.connection.execute("ATTACH DATABASE ':memory:' AS sys")
+        self.views = {name: columns.split() for name, columns in views.items()}
+        for name, columns in self.views.items():
+            self.connection.execute(f"CREATE TABLE sys.{name} ({', '.join(map(_quoted, columns))})")
+
+    def fill(self, view: str, rows: Iterable[dict[str, Any] | Sequence[Any]]) -> None:
+        """Add rows, by the names of columns or in their order. Raises KeyError for a view or column that is not there."""
+        columns = self.views[view]
+        values = [[row.get(column) for column in columns] if isinstance(row, dict) else list(row) for row in rows]
+        marks = ", ".join("?" * len(columns))
+        self.connection.executemany(f"INSERT INTO sys.{view} VALUES ({marks})", values)
+
+
+def _quoted(name: str) -> str:
+    return f'"{name}"'
