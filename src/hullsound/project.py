@@ -63,6 +63,9 @@ class Project(msgspec.Struct, frozen=True):
     overrides: tuple[tuple[str, str], ...] = ()
     """Texts that a person wrote in place of drafts: (object id, text), from files OBJECT.sql in the folder overrides."""
 
+    seen_types: tuple[TypeOverride, ...] = ()
+    """Types that a profile of the values asks for; what the project says itself counts more."""
+
     def own_text(self, object_id: str) -> str:
         """Return the text that a person wrote for an object; '' for none."""
         wanted = override_stem(object_id)
@@ -70,8 +73,11 @@ class Project(msgspec.Struct, frozen=True):
 
     def type_for(self, type_text: str, schema: str, table: str, column: str) -> str:
         """Return the type that the most exact override gives a column, the later of equals; '' for none."""
-        fitting = [each for each in self.types if each.fits(type_text, schema, table, column)]
-        return max(enumerate(fitting), key=lambda pair: (pair[1].weight, pair[0]))[1].becomes if fitting else ""
+        for rules in (self.types, self.seen_types):
+            fitting = [each for each in rules if each.fits(type_text, schema, table, column)]
+            if fitting:
+                return max(enumerate(fitting), key=lambda pair: (pair[1].weight, pair[0]))[1].becomes
+        return ""
 
 
 def _fits(pattern: str, text: str) -> bool:

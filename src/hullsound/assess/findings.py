@@ -1,11 +1,12 @@
 """Findings by object: sightings judged by a target's stances, and what follows from the catalogue itself."""
 
 from datetime import date
+from typing import Final
 
 import msgspec
 
 from hullsound.catalog.build import DATABASE, SERVER
-from hullsound.catalog.model import Column, Object, Sighting
+from hullsound.catalog.model import Column, Object, ObjectType, Sighting
 from hullsound.knowledge.load import load_constructs, load_general
 from hullsound.knowledge.model import Construct, Stance, Target, Way
 from hullsound.knowledge.stances import load_stances
@@ -13,10 +14,14 @@ from hullsound.knowledge.targets import target_functions
 from hullsound.knowledge.types import TypeChoice, choose_column_type
 from hullsound.project import AcceptEntry, Project, override_stem
 
+from .answers import Answers
 from .basis import Basis
 from .model import Acceptance, Evidence, Finding, Minutes
 from .naming import iter_name_faults
 from .pair import Pair
+
+_RULED_OUT_MINUTES: Final = (0.0, 0.0, 1.0)
+"""Effort of what the values rule out: a look at the evidence."""
 
 
 class Findings:
@@ -33,6 +38,7 @@ class Findings:
         self.constructs = load_constructs(catalog.engine)
         self.stances = load_stances(catalog.engine, target)
         self.own = load_general()
+        self.answers = Answers(catalog, target)
         self.by_object: dict[str, list[Finding]] = {}
 
     def of(self, object_id: str) -> list[Finding]:
@@ -68,6 +74,39 @@ class Findings:
                 by_object[s.object] = [finding]
             else:
                 known.append(finding)
+
+    def add_answers(self) -> None:
+        """Add what the values say: of findings that ask whether something happens, and of their own."""
+        for object_id, answers in self.answers.by_object.items():
+            item = self.catalog.objects[object_id]
+            findings = self.of(object_id)
+            findings[:] = [self._settled(finding, item) for finding in findings]
+            for answer in answers if not self.pair.is_kin else ():
+                measure, row = answer.measure, answer.row
+                column = next((each for each in item.columns if each.name == measure.column), None)
+                place = column.line if column is not None else item.line
+                if answer.happens and not row.is_quiet:
+                    detail = f"{measure.column.lower()}, {answer.say()}"
+                    self.add_for_object(f"data.{measure.question}", item, detail, place)
+                elif row.if_none and answer.is_ruled_out:
+                    detail = f"{measure.column.lower()}, {row.if_none} ({answer.say()})"
+                    self.add_for_object("data.smaller-type", item, detail, place)
+
+    def _settled(self, finding: Finding, item: Object) -> Finding:
+        """Return a finding with what the values say of it: one that cannot happen here becomes a note."""
+        construct = self.constructs.get(finding.construct)
+        answers = self.answers.of_topic(item, construct.topic, finding.line) if construct is not None else []
+        if not answers:
+            return finding
+        telling = next((answer for answer in answers if answer.happens), answers[0])
+        message = f"{finding.message} {telling.settle()}"
+        is_out = all(answer.is_ruled_out for answer in answers) and finding.way in (Way.CONFIRM, Way.REWRITE)
+        if not is_out or item.type is not ObjectType.TABLE:
+            return msgspec.structs.replace(finding, message=message)
+        way = Way.DRAFT
+        return msgspec.structs.replace(
+            finding, message=message, way=way, severity=way.severity, effort_minutes=_RULED_OUT_MINUTES
+        )
 
     def _add_remarks(self, key: str, sightings: list[Sighting]) -> None:
         for sighting in sightings:
@@ -135,11 +174,32 @@ class Findings:
                 continue
             if not choice.text:
                 self.add_for_object("assess.no-type", item, f"{column.name.lower()} {column.type}", column.line)
-            elif choice.way is not None:
-                detail = f"{column.name.lower()} {choice.source} becomes {choice.text}: {choice.loses}"
-                self.add_for_object(
-                    "assess.type-changed", item, detail, column.line, way=choice.way, minutes=choice.minutes
-                )
+            elif choice.way is not None or (choice.loses and self.answers.of_kind(item, column) is not None):
+                self._add_changed_type(item, column, choice)
+            elif self._is_seen_type(item, column):
+                detail = f"{column.name.lower()} {choice.source} becomes {choice.text}"
+                self.add_for_object("data.type-from-data", item, detail, column.line)
+
+    def _add_changed_type(self, item: Object, column: Column, choice: TypeChoice) -> None:
+        """Say what a type loses, unless the values say that there is nothing to lose."""
+        detail = f"{column.name.lower()} {choice.source} becomes {choice.text}: {choice.loses}"
+        way, minutes = choice.way, choice.minutes
+        answer = self.answers.of_kind(item, column)
+        if answer is not None:
+            detail += f". {answer.settle().removesuffix('.')}"
+            if answer.is_ruled_out:
+                way, minutes = Way.DRAFT, _RULED_OUT_MINUTES
+        if way is not None:
+            self.add_for_object("assess.type-changed", item, detail, column.line, way=way, minutes=minutes)
+
+    def _is_seen_type(self, item: Object, column: Column) -> bool:
+        place = (str(column.type), item.schema, item.name, column.name)
+        project = self.project
+        return (
+            bool(project.seen_types)
+            and not any(rule.fits(*place) for rule in project.types)
+            and bool(project.type_for(*place))
+        )
 
     def _has_type_finding(self, object_id: str, type_name: str) -> bool:
         return any(

@@ -7,6 +7,7 @@ from hullsound.knowledge.model import Target, Way
 from hullsound.knowledge.types import is_same_type
 from hullsound.project import Project
 
+from .answers import with_seen_types
 from .basis import Basis
 from .effort import estimate_objects
 from .findings import Findings
@@ -43,12 +44,13 @@ def assess(
     `basis` is the catalogue's own, where it has been worked out before.
     """
     evidence = evidence or Evidence()
-    project = project or Project()
+    project = with_seen_types(catalog, target, project or Project())
     basis = basis or Basis(catalog)
     findings = Findings(basis, target, project)
     findings.add_sightings()
     findings.add_survey()
     findings.add_objects()
+    findings.add_answers()
     findings.add_evidence(evidence)
     findings.add_improvements()
     findings.add_own_texts()

@@ -58,7 +58,7 @@ def common(
 
 
 for _module in (
-    scan, survey, inventory, assess, findings, show, explain, types, compare, changes, draft, trial, probe, report, demo,
+    scan, survey, inventory, values, assess, findings, show, explain, types, compare, changes, draft, trial, probe, report, demo,
 ):  # fmt: skip
     app.command(_module.__name__.rsplit(".", 1)[-1])(_module.run)
 

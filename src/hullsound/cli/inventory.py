@@ -26,6 +26,13 @@ def run(hull: options.Hull, format: options.Format = options.TextFormat.TEXT) ->
             right=["objects", "lines", "columns", "used by"],
         )
     )
+    if stock.tables:
+        biggest = [(t.object, f"{t.rows:,}", f"{t.bytes / 2**20:,.1f}") for t in stock.tables[:10]]
+        total = sum(t.rows for t in stock.tables), sum(t.bytes for t in stock.tables) / 2**20
+        title = f"Largest of {len(stock.tables)} tables with {total[0]:,} rows and {total[1]:,.1f} MiB"
+        out.print(table(title, ["table", "rows", "MiB"], biggest, right=["rows", "MiB"]))
+    if stock.settings:
+        out.print(table("Settings", ["setting", "value"], list(stock.settings.items())))
     if stock.routines:
         big = [(r.object, r.name, r.lines, r.complexity, r.parameters) for r in stock.routines[:10]]
         columns = ["object", "routine", "lines", "complexity", "parameters"]

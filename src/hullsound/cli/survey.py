@@ -12,8 +12,8 @@ def run(
     source: Annotated[
         str,
         typer.Argument(
-            help="Folder or file of SQL scripts, data dictionary (.csv), Access file, or the address of a running server: "
-            "postgresql://user@host/database, mysql://..., mariadb://..., sqlite:///file.",
+            help="Folder or file of SQL scripts, data dictionary (.csv), Access file, output of a kit, or the address of a "
+            "running server: postgresql://user@host/database, mysql://, mariadb://, oracle://, mssql://, sqlite:///file.",
             metavar="SOURCE",
         ),
     ] = "",
@@ -32,15 +32,25 @@ def run(
     exclude: Annotated[
         list[str] | None, typer.Option(help="Of a server, no objects that fit.", metavar="PATTERN")
     ] = None,
+    profile: Annotated[
+        bool, typer.Option("--profile", help="Of a server, also take aggregates over the values of its tables.")
+    ] = False,
+    profile_budget: Annotated[
+        float, typer.Option(min=0.1, help="Seconds that the aggregates may take.", metavar="SECONDS")
+    ] = 120.0,
+    resume: Annotated[
+        bool, typer.Option("--resume", help="Of a server, go on where a survey into this hull file was cut short.")
+    ] = False,
     template: Annotated[
         bool, typer.Option("--template", help="Print an example of a data dictionary and stop.")
     ] = False,
     quiet: options.Quiet = False,
 ) -> None:
-    """Read SQL scripts, a data dictionary, an Access file or the catalogue of a running server into a hull file.
+    """Read SQL scripts, a data dictionary, an Access file, a running server or a kit's output into a hull file.
 
     Files that have not changed since the hull file was written are not read again. A server is only read, in one
     transaction; give its password by the client's own means (PGPASSWORD, a password file) rather than in the address.
+    With --profile the values are asked too, by aggregates alone: the hull file keeps counts and no value of a text.
     """
     if template:
         from hullsound.survey.dictionary import TEMPLATE
@@ -61,8 +71,9 @@ def run(
     with progress(quiet) as report:
         if is_address(source):
             done = steps.survey_live_into(
-                output, source, name=name, include=include or (), exclude=exclude or (), jobs=count, progress=report
-            )
+                output, source, name=name, include=include or (), exclude=exclude or (), is_resumed=resume,
+                profile_seconds=profile_budget if profile else 0, jobs=count, progress=report,
+            )  # fmt: skip
         else:
             done = steps.survey_into(
                 output, Path(source), kind, version, name=name, encoding=encoding, jobs=count, progress=report

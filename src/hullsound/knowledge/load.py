@@ -7,7 +7,17 @@ import msgspec
 
 from hullsound.errors import KnowledgeError
 
-from .model import Construct, ConstructId, ConstructRow, EngineRow, FunctionRow, GeneralRow, Match, SourceTypeRow
+from .model import (
+    Construct,
+    ConstructId,
+    ConstructRow,
+    EngineRow,
+    FunctionRow,
+    GeneralRow,
+    Match,
+    QuestionRow,
+    SourceTypeRow,
+)
 from .rows import ROOT, Faults, read_rows, toml_files
 
 
@@ -62,6 +72,19 @@ def load_general() -> dict[ConstructId, GeneralRow]:
     """Return what Hull Sound itself has to say of unread text, unresolved names, drafts and trials, by id."""
     faults = Faults()
     rows = read_rows(ROOT.joinpath("general.toml"), GeneralRow, faults)
+    faults.raise_any()
+    for key, question in load_questions().items():
+        rows[f"data.{key}"] = GeneralRow(
+            question.title, question.meaning, question.way, question.remedy, question.minutes
+        )
+    return rows
+
+
+@cache
+def load_questions() -> dict[str, QuestionRow]:
+    """Return what a profile asks the values of a source, by name. Raises KnowledgeError naming every fault."""
+    faults = Faults()
+    rows = read_rows(ROOT.joinpath("questions.toml"), QuestionRow, faults)
     faults.raise_any()
     return rows
 

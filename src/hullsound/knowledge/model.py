@@ -177,6 +177,69 @@ class GeneralRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     minutes: tuple[float, float, float] = (0.0, 0.0, 0.0)
 
 
+class QuestionExample(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """A value that the answer must count, and one that it must not, in a column of this type; or the number it must give."""
+
+    type: str
+    yes: str
+    no: str | None = None
+    value: int | None = None
+
+
+class QuestionRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """What a profile asks the values of a column, by engine, and what the answer settles."""
+
+    title: str
+    meaning: str
+    remedy: str
+    way: Way
+    """How the column crosses where the answer is yes."""
+    of: tuple[str, ...]
+    """Logical kinds of columns that are asked; `text` stands for all kinds of text, `plain-text` for those of variable length."""
+    minutes: tuple[float, float, float] = (0.0, 0.0, 0.0)
+    bits: int = 0
+    is_unique: bool = False
+    """Whether only columns are asked that are a unique key by themselves."""
+    is_counting: bool = False
+    """Whether only identity columns are asked."""
+    targets: tuple[str, ...] = ()
+    topics: tuple[str, ...] = ()
+    kinds: tuple[str, ...] = ()
+    above: dict[str, int] = {}
+    """By target: beyond which greatest number the answer is yes."""
+    alike: tuple[tuple[str, ...], ...] = ()
+    """Groups of engines between which the answer means nothing."""
+    is_quiet: bool = False
+    """Whether a yes is no finding of its own."""
+    if_none: str = ""
+    """What to say where not one of all rows says yes."""
+    counts: dict[str, str] = {}
+    greatest: dict[str, str] = {}
+    different: dict[str, str] = {}
+    repeats: dict[str, str] = {}
+    example: QuestionExample | None = None
+
+    def matters(self, source: str, target: str) -> bool:
+        """Whether the answer means anything on the way from one engine to another."""
+        if any(source in group and target in group for group in self.alike):
+            return False
+        return not self.targets or target in self.targets
+
+    def sql(self, engine: str) -> str:
+        """Return the aggregate that answers it on an engine, with {c} for the column; '' where it is not asked there."""
+        engine = "mysql" if engine == "mariadb" else engine
+        if engine in self.counts:
+            return f"SUM(CASE WHEN {self.counts[engine]} THEN 1 ELSE 0 END)"
+        if engine in self.greatest:
+            return f"MAX({self.greatest[engine]})"
+        return f"COUNT(DISTINCT {self.different[engine]})" if engine in self.different else self.repeats.get(engine, "")
+
+    @property
+    def is_count(self) -> bool:
+        """Whether the answer says how many rows, rather than a number out of them."""
+        return bool(self.counts or self.repeats or not self.of)
+
+
 class EngineRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """What a source engine itself provides, so that no catalogue has to explain it."""
 

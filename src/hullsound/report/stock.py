@@ -24,6 +24,14 @@ class RoutineStock(msgspec.Struct, frozen=True):
     parameters: int
 
 
+class TableStock(msgspec.Struct, frozen=True):
+    object: str
+    rows: int
+    """As the engine estimates them."""
+    bytes: int
+    """With its indexes."""
+
+
 class Stock(msgspec.Struct, frozen=True):
     name: str
     engine: str
@@ -35,6 +43,10 @@ class Stock(msgspec.Struct, frozen=True):
     types: list[TypeStock]
     routines: list[RoutineStock]
     """Largest first."""
+    tables: list[TableStock]
+    """Those whose size is known, largest first."""
+    settings: dict[str, str]
+    """Of a running source."""
 
 
 def take_stock(catalog: Catalog) -> Stock:
@@ -57,7 +69,14 @@ def take_stock(catalog: Catalog) -> Stock:
         for routine in item.routines
     ]
     routines.sort(key=lambda routine: (-routine.lines, routine.object, routine.name))
+    tables = [
+        TableStock(item.id, int(item.details["rows"]), int(item.details.get("bytes", 0)))
+        for item in catalog.objects.values()
+        if item.details.get("rows", "").isdigit()
+    ]
+    tables.sort(key=lambda table: (-table.bytes, -table.rows, table.object))
     return Stock(
         catalog.name, catalog.engine, catalog.version, len(catalog.files), sum(f.lines for f in catalog.files),
         len(catalog.objects), len(catalog.unread), [TypeStock(name, *row) for name, row in sorted(rows.items())], routines,
+        tables, catalog.settings,
     )  # fmt: skip

@@ -2,6 +2,7 @@
 
 import msgspec
 
+from hullsound.assess.answers import with_seen_types
 from hullsound.catalog.model import Catalog, ObjectType, shown
 from hullsound.knowledge.targets import parse_target
 from hullsound.knowledge.types import choose_column_type
@@ -15,7 +16,7 @@ class TypeUse(msgspec.Struct, frozen=True):
     columns: int
     loses: str
     chosen_by: str
-    """`hullsound.toml` where an override decides, else empty."""
+    """`hullsound.toml` where an override decides, `its values` where a profile does, else empty."""
     example: str
     """A column that has the type."""
 
@@ -25,7 +26,8 @@ def map_types(catalog: Catalog, target: str, project: Project | None = None) -> 
 
     Raises UsageError for an unknown target.
     """
-    chosen, project = parse_target(target), project or Project()
+    chosen = parse_target(target)
+    project = with_seen_types(catalog, chosen, project or Project())
     counts: dict[tuple[str, str, str, str], int] = {}
     firsts: dict[tuple[str, str, str, str], str] = {}
     for item in catalog.objects.values():
@@ -36,8 +38,10 @@ def map_types(catalog: Catalog, target: str, project: Project | None = None) -> 
                 catalog.engine, chosen, project, item.schema, item.name, column.name, column.type
             )
             text, loses = (choice.text, choice.loses) if choice else ("", "a type of the source's own")
-            own = project.type_for(str(column.type), item.schema, item.name, column.name)
-            key = (str(column.type), text, loses, "hullsound.toml" if own else "")
+            place = (str(column.type), item.schema, item.name, column.name)
+            is_own = any(rule.fits(*place) for rule in project.types)
+            by = "hullsound.toml" if is_own else "its values" if project.type_for(*place) else ""
+            key = (str(column.type), text, loses, by)
             counts[key] = counts.get(key, 0) + 1
             firsts.setdefault(key, f"{shown(item.name)}.{shown(column.name)}")
     return [

@@ -74,8 +74,8 @@ class Capture:
 
 
 @cache
-def load_queries(engine: str, version: str = "") -> dict[str, Query]:
-    """Return the catalogue queries of an engine by name, in the order of their file.
+def load_queries(engine: str, version: str = "", when: str = "survey") -> dict[str, Query]:
+    """Return the catalogue queries of an engine by name, in the order of their file: those of a survey, or others (`-- when:`).
 
     A query may be meant for one engine of a family (`-- for:`) or for versions (`-- since:`, `-- before:`); an empty
     version takes the newest.
@@ -86,7 +86,11 @@ def load_queries(engine: str, version: str = "") -> dict[str, Query]:
     queries = {}
     for head, end in zip(heads, ends, strict=True):
         facts = dict(_FACT.findall(head[2]))
-        if engine in facts.get("for", engine) and _holds(version, facts.get("since", ""), facts.get("before", "")):
+        if facts.get("when", "survey") != when:
+            continue
+        if engine in facts.get("for", engine).split() and _holds(
+            version, facts.get("since", ""), facts.get("before", "")
+        ):
             queries[head[1]] = Query(head[1], text[head.end() : end].strip(), facts.get("right", ""))
     return queries
 

@@ -81,3 +81,8 @@ UNION ALL SELECT 'time_zone', @@GLOBAL.time_zone
 UNION ALL SELECT 'default_storage_engine', @@default_storage_engine
 UNION ALL SELECT 'event_scheduler', @@event_scheduler
 UNION ALL SELECT 'auto_increment_increment', @@GLOBAL.auto_increment_increment
+
+-- name: names
+-- when: profile
+SELECT TABLE_SCHEMA, TABLE_NAME, COLUMN_NAME FROM information_schema.COLUMNS WHERE TABLE_SCHEMA = DATABASE()
+ORDER BY TABLE_NAME, ORDINAL_POSITION

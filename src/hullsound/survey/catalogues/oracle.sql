@@ -199,3 +199,10 @@ ORDER BY t.owner, t.table_name
 
 -- name: settings
 SELECT parameter, value FROM sys.nls_database_parameters ORDER BY parameter
+
+-- name: names
+-- when: profile
+-- right: GRANT SELECT_CATALOG_ROLE TO {user}
+SELECT c.owner, c.table_name, c.column_name FROM sys.dba_tab_cols c
+WHERE c.owner IN (SELECT username FROM sys.dba_users WHERE oracle_maintained = 'N') AND c.hidden_column = 'NO'
+ORDER BY c.owner, c.table_name, c.column_id

@@ -144,3 +144,10 @@ UNION ALL
 SELECT v.name, v.value
 FROM pg_database d, LATERAL (VALUES ('encoding', pg_encoding_to_char(d.encoding)), ('collation', d.datcollate), ('character type', d.datctype)) v (name, value)
 WHERE d.datname = current_database()
+
+-- name: names
+-- when: profile
+SELECT n.nspname, c.relname, a.attname
+FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace JOIN pg_attribute a ON a.attrelid = c.oid
+WHERE c.relkind IN ('r', 'p') AND a.attnum > 0 AND NOT a.attisdropped AND n.nspname !~ '^pg_' AND n.nspname <> 'information_schema'
+ORDER BY n.nspname, c.relname, a.attnum

@@ -13,3 +13,7 @@ SELECT 'encoding', encoding FROM pragma_encoding
 UNION ALL SELECT 'foreign_keys', foreign_keys FROM pragma_foreign_keys
 UNION ALL SELECT 'page_size', page_size FROM pragma_page_size
 UNION ALL SELECT 'page_count', page_count FROM pragma_page_count
+
+-- name: names
+-- when: profile
+SELECT '', m.name, p.name FROM sqlite_master m, pragma_table_xinfo(m.name) p WHERE m.type = 'table' ORDER BY m.name, p.cid

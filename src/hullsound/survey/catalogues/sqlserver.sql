@@ -230,3 +230,12 @@ UNION ALL SELECT 'is_read_committed_snapshot_on', CAST(d.is_read_committed_snaps
 FROM sys.databases d WHERE d.name = DB_NAME()
 UNION ALL SELECT 'is_broker_enabled', CAST(d.is_broker_enabled AS varchar(20)) FROM sys.databases d WHERE d.name = DB_NAME()
 UNION ALL SELECT 'is_cdc_enabled', CAST(d.is_cdc_enabled AS varchar(20)) FROM sys.databases d WHERE d.name = DB_NAME()
+
+-- name: names
+-- when: profile
+-- right: GRANT VIEW DEFINITION TO {user}
+SELECT s.name AS table_schema, t.name AS table_name, c.name AS column_name
+FROM sys.tables t
+JOIN sys.schemas s ON s.schema_id = t.schema_id
+JOIN sys.columns c ON c.object_id = t.object_id
+ORDER BY s.name, t.name, c.column_id

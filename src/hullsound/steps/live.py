@@ -1,0 +1,109 @@
+"""Survey running sources, and what kits printed of them."""
+
+from collections.abc import Sequence
+from pathlib import Path
+from tempfile import TemporaryDirectory
+from typing import Final
+
+from hullsound.catalog.model import Catalog, ObjectType, Sighting
+from hullsound.errors import SourceError
+from hullsound.profile.run import Profile, take_profile
+from hullsound.survey.catalogues.model import Size
+from hullsound.survey.catalogues.record import read_record
+from hullsound.survey.live.model import STAND_IN, Address, Choice, parse_address
+from hullsound.survey.live.open import open_session
+from hullsound.survey.live.read import LiveSource, as_source, capture_live
+from hullsound.survey.live.session import Opened, QueryRefusedError, Session
+
+from .common import Progress, no_progress, now
+from .scripts import survey_scripts, survey_texts
+
+_MANY_REMARKS: Final = 50
+
+
+def survey_live(
+    address: str, kept: Path | None = None, *, name: str = "", include: Sequence[str] = (), exclude: Sequence[str] = (),
+    is_resumed: bool = False, profile_seconds: float = 0, jobs: int = 1, progress: Progress = no_progress,
+) -> Catalog:  # fmt: skip
+    """Read the catalogue of a running server, which is only read, by its address.
+
+    What comes in is kept in the file `kept` until all is there, and `is_resumed` goes on where such a file ends. With
+    `profile_seconds`, aggregates over the values are taken for that long at most.
+    Raises UsageError for an address that is none, SourceError where the server cannot be reached or read.
+    """
+    place = parse_address(address)
+    with TemporaryDirectory() as folder, open_source(place) as session:
+        capture = capture_live(session, kept or Path(folder) / "kept", progress, is_resumed=is_resumed)
+        source = as_source(capture, Choice(tuple(include), tuple(exclude)), where=place.text)
+        if not source.files:
+            raise SourceError("nothing is there, or nothing that fits", where=place.text)
+        catalog = _survey_captured(source, name=name or place.name, jobs=jobs, progress=progress)
+        if profile_seconds:
+            _add_profile(catalog, session, profile_seconds, progress)
+    return catalog
+
+
+def _add_profile(catalog: Catalog, session: Session, seconds: float, progress: Progress) -> None:
+    try:
+        profile = take_profile(session, catalog, seconds, progress)
+    except QueryRefusedError as error:
+        profile = Profile(unfinished=[("database", error.said)])
+    catalog.measures = profile.measures
+    for key, reason in profile.unfinished:
+        item = catalog.objects.get(key)
+        place = (item.file, item.line, 1, item.line, 1) if item is not None else ("", 0, 0, 0, 0)
+        catalog.sightings.append(Sighting("data.unfinished", key, *place, "", reason))
+
+
+def open_source(address: Address) -> Opened:
+    """Return a session on a running source, or on the stand-in that its address names. Raises SourceError as they do."""
+    wanted = address.options.get(STAND_IN)
+    if wanted is None:
+        return open_session(address)
+    from hullsound.demo import scripts_of
+    from hullsound.standin import open_stand_in
+
+    folder = scripts_of(address.engine) if wanted == "demo" else Path(wanted)
+    return open_stand_in(address, survey_scripts(folder, address.engine))
+
+
+def survey_record(
+    path: Path, *, name: str = "", include: Sequence[str] = (), exclude: Sequence[str] = (), jobs: int = 1,
+    progress: Progress = no_progress,
+) -> Catalog:  # fmt: skip
+    """Read what a kit printed on a server. What its client said besides, and what is cut off, becomes findings.
+
+    Raises SourceError where the file cannot be read or holds nothing of use.
+    """
+    record = read_record(path)
+    source = as_source(record.capture, Choice(tuple(include), tuple(exclude)), where=path.name)
+    if not source.files:
+        raise SourceError("nothing is in it, or nothing that fits", where=str(path))
+    for line, text in record.noise[:_MANY_REMARKS]:
+        source.remarks.append(Sighting("survey.kit-noise", "database", path.name, line, 1, line, 1, text, text))
+    if not record.is_whole:
+        place = ("database", path.name, 1, 1, 1, 1)
+        source.remarks.append(Sighting("survey.kit-cut-short", *place, path.name, f"{len(record.ended)} queries ended"))
+    return _survey_captured(source, name=name or path.stem, jobs=jobs, progress=progress)
+
+
+def _survey_captured(source: LiveSource, *, name: str, jobs: int, progress: Progress) -> Catalog:
+    catalog = survey_texts(source.files, source.engine, source.version, name=name, jobs=jobs, progress=progress)
+    _add_sizes(catalog, source.sizes)
+    catalog.settings = source.settings
+    catalog.sightings += source.remarks
+    catalog.surveyed_at = now()
+    return catalog
+
+
+def _add_sizes(catalog: Catalog, sizes: list[Size]) -> None:
+    """Note how much each table holds, in the details that a data dictionary fills too."""
+    tables = {
+        (item.schema.lower(), item.name.lower()): item
+        for item in catalog.objects.values()
+        if item.type in (ObjectType.TABLE, ObjectType.MATERIALIZED_VIEW)
+    }
+    for size in sizes:
+        item = tables.get((size.schema.lower(), size.table.lower())) or tables.get(("", size.table.lower()))
+        if item is not None:
+            item.details |= {"rows": str(size.rows), "bytes": str(size.bytes)}

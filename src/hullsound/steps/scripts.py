@@ -1,0 +1,237 @@
+"""Survey scripts: texts into catalogues with sightings and resolved references."""
+
+import multiprocessing
+import threading
+from collections.abc import Iterator, Sequence
+from concurrent.futures import ProcessPoolExecutor
+from itertools import repeat
+from operator import attrgetter
+from pathlib import Path
+from typing import Final
+
+from hullsound.catalog.hullfile import read_parts
+from hullsound.catalog.model import Catalog, Sighting
+from hullsound.catalog.parts import Part, pack_part, pack_uses, part_key, unpack_part, unpack_uses
+from hullsound.catalog.references import Use, resolve_uses
+from hullsound.catalog.settle import merge, settle
+from hullsound.errors import UsageError
+from hullsound.knowledge.load import load_engine
+from hullsound.sight.dynamic import Dynamic, read_dynamic
+from hullsound.sight.see import EngineNames, load_seer, to_sighting
+from hullsound.sight.values import needs_hold
+from hullsound.sql.dialect import ENGINES, load_dialect
+from hullsound.survey.files import ScriptFile, read_all
+from hullsound.survey.guess import guess_engine
+from hullsound.survey.scripts import ScriptSurvey, SurveyedStatement, file_groups, pack_groups
+
+from .common import Progress, no_collection, no_progress, now, tool_fingerprint
+
+_WORTH_A_PROCESS: Final = 400_000
+"""Characters of source below which starting processes costs more than it saves."""
+
+
+def survey_scripts(
+    source: Path, engine: str = "", version: str = "", *, name: str = "", encoding: str = "", jobs: int = 1,
+    previous: Path | None = None, progress: Progress = no_progress,
+) -> Catalog:  # fmt: skip
+    """Read a folder or file of scripts into a catalogue with sightings; see `survey_source`."""
+    if engine:
+        load_dialect(engine)
+    files, errors = read_all(source, encoding)
+    reasons: tuple[str, ...] = ()
+    if not engine:
+        engine, reasons = guessed(files)
+    name = name or source.resolve().stem
+    fingerprint = "" if errors else fingerprint_of(files, engine, version, name)
+    groups, count = file_groups(files), len(files)
+    del files  # so that texts go as soon as they are read
+    catalog = _survey_groups(
+        groups, count, Catalog(engine, version, name), is_whole=True, jobs=jobs, previous=previous, progress=progress
+    )
+    catalog.guessed_by, catalog.fingerprint = reasons, fingerprint
+    for error in errors:
+        place = (error.where, 1, 1, 1, 1)
+        catalog.sightings.append(Sighting("survey.unread-file", "database", *place, error.where, error.what))
+    catalog.surveyed_at = now()
+    return catalog
+
+
+def guessed(files: list[ScriptFile]) -> tuple[str, tuple[str, ...]]:
+    """Return the engine that scripts look like, with the reasons. Raises UsageError where that is not clear."""
+    guess = guess_engine(files)
+    if guess.engine:
+        return guess.engine, guess.reasons
+    looks = f"; they look like {' or '.join(guess.others)} among others" if guess.others else ""
+    raise UsageError(
+        f"cannot tell the engine from the scripts{looks}", where="--from", hint=f"Name it: --from {'|'.join(ENGINES)}"
+    )
+
+
+def survey_texts(
+    files: list[ScriptFile],
+    engine: str,
+    version: str = "",
+    *,
+    name: str = "",
+    is_whole: bool = True,
+    jobs: int = 1,
+    previous: Path | None = None,
+    progress: Progress = no_progress,
+) -> Catalog:
+    """Read script texts into a catalogue with sightings and resolved references, in `jobs` processes.
+
+    With `is_whole`, a name that leads nowhere is a sighting; a probe of single statements leaves names open.
+    The result does not depend on `jobs`, nor on what is taken from `previous`.
+    """
+    catalog = Catalog(engine, version, name)
+    return _survey_groups(
+        file_groups(files), len(files), catalog, is_whole=is_whole, jobs=jobs, previous=previous, progress=progress
+    )
+
+
+def _survey_groups(
+    groups: list[list[ScriptFile]], count: int, catalog: Catalog, *, is_whole: bool, jobs: int, previous: Path | None,
+    progress: Progress,
+) -> Catalog:  # fmt: skip
+    """Read groups of `count` files into a catalogue; `groups` is empty afterwards."""
+    uses: list[bytes] = []
+    missing: list[tuple[str, int, str]] = []
+    done = 0
+    with no_collection():
+        for part in _gather(catalog, groups, jobs, previous):
+            merge(catalog, part)
+            uses.append(part.uses)
+            missing += part.missing
+            done += len(part.files)
+            progress(part.files[-1].path if part.files else "", done, count)
+        progress("references", count, count)
+        _resolve(catalog, uses, missing, is_whole=is_whole)
+    return catalog
+
+
+def _gather(catalog: Catalog, groups: list[list[ScriptFile]], jobs: int, previous: Path | None) -> Iterator[Part]:
+    """Return the parts of all groups in order, from the last hull file where nothing has changed, else read anew."""
+    fingerprint = tool_fingerprint()
+    keys = [part_key(fingerprint, catalog.engine, [(file.name, file.digest) for file in group]) for group in groups]
+    kept = read_parts(previous, keys) if previous is not None else {}
+    fresh = [group for key, group in zip(keys, groups, strict=True) if key not in kept]
+    packs = iter(_read_packs(pack_groups(fresh), catalog.engine, jobs, is_kept=previous is not None))
+    waiting: list[bytes | Part] = []
+    for key in keys:
+        part: bytes | Part | None = kept.get(key)
+        if part is None:
+            if not waiting:
+                waiting = list(next(packs))
+            part = waiting.pop(0)
+        if isinstance(part, Part):
+            yield part
+            continue
+        if previous is not None:
+            catalog.parts[key] = part
+        yield unpack_part(part)
+    groups.clear()
+    del packs, fresh  # with them go the texts, before names are resolved
+
+
+def _read_packs(
+    packs: list[list[list[ScriptFile]]], engine: str, jobs: int, *, is_kept: bool
+) -> Iterator[Sequence[bytes | Part]]:
+    """Read packs of groups in order, in several processes where that pays and is safe; packed where it is kept or sent."""
+    size = sum(len(file.text) for pack in packs for group in pack for file in group)
+    single = jobs < 2 or len(packs) < 2 or size < _WORTH_A_PROCESS or threading.active_count() > 1
+    if single or "fork" not in multiprocessing.get_all_start_methods():
+        for pack in packs:
+            with no_collection():
+                parts = [_read_group(group, engine) for group in pack]
+            yield [pack_part(part) for part in parts] if is_kept else parts
+        return
+    load_seer(engine)  # before the fork, so that no worker loads it again
+    context = multiprocessing.get_context("fork")
+    with ProcessPoolExecutor(jobs, mp_context=context) as pool:
+        yield from pool.map(_read_pack, packs, repeat(engine), chunksize=1)
+
+
+def _read_pack(pack: list[list[ScriptFile]], engine: str) -> list[bytes]:
+    with no_collection():
+        return [pack_part(_read_group(group, engine)) for group in pack]
+
+
+def _read_group(files: list[ScriptFile], engine: str) -> Part:
+    """Read files that call each other."""
+    catalog = Catalog(engine)
+    looker = _Looker(engine)
+    run = ScriptSurvey(
+        catalog,
+        load_dialect(engine),
+        {file.name: file for file in files},
+        looker.look,
+        load_engine(engine).default_schema,
+    )
+    run.run()
+    return Part(
+        list(catalog.objects.values()), catalog.unread, catalog.files, looker.sightings, catalog.changes,
+        pack_uses([*run.uses, *looker.uses]), run.missing,
+    )  # fmt: skip
+
+
+class _Looker:
+    """Looks for constructs in each statement while its tree is at hand, and into the SQL that it builds as text."""
+
+    def __init__(self, engine: str) -> None:
+        self.seer = load_seer(engine)
+        self.sightings: list[Sighting] = []
+        self.uses: list[Use] = []
+
+    def look(self, statement: SurveyedStatement) -> None:
+        read, owner, file, positions = statement.read, statement.owner, statement.file, statement.positions
+        try:
+            hits = self.seer.see(read, statement.scope)
+            found = read_dynamic(read, self.seer.engine)
+        except Exception as error:  # a crashed detector must show as a finding, never as silence
+            line = positions.line(read.start)
+            place = ("survey.crashed-detector", owner, file, line, 1, line, 1, "", repr(error)[:200])
+            self.sightings.append(Sighting(*place))
+            return
+        self.sightings.extend(to_sighting(hit, read, owner, file, positions) for hit in hits)
+        for dynamic in found:
+            self._look_inside(dynamic, statement)
+
+    def _look_inside(self, dynamic: Dynamic, statement: SurveyedStatement) -> None:
+        """Note what dynamic SQL names and uses, at the place that runs it; what cannot be read is said, with the reason."""
+        owner, file, positions = statement.owner, statement.file, statement.positions
+        start, end = positions.at(dynamic.start), positions.at(dynamic.end)
+        place = (owner, file, *start, *end, dynamic.text[:160] or dynamic.reason)
+        if dynamic.reason:
+            construct = "survey.dynamic-partly-read" if dynamic.reads else "survey.dynamic-unread"
+            self.sightings.append(Sighting(construct, *place, dynamic.reason))
+        for read in dynamic.reads:
+            scope = dynamic.scope(read, statement.scope)
+            self.uses += [use._replace(line=start[0]) for use in dynamic.uses(read, scope, owner)]
+            for hit in self.seer.see(read, scope):
+                needs = hit.found.needs
+                self.sightings.append(Sighting(hit.construct, *place, "in SQL built at run time", needs))
+
+
+def _resolve(catalog: Catalog, uses: list[bytes], missing: list[tuple[str, int, str]], *, is_whole: bool) -> None:
+    """Settle what only the whole catalogue can tell: column types, names, missing files."""
+    settle(catalog)
+    kept = [s for s in catalog.sightings if not s.needs or needs_hold(s.needs, catalog)]
+    known = EngineNames(catalog.engine)
+    unresolved: list[Use] = []
+    for packed in uses:  # one part at a time, so that the names of all are never in memory at once
+        unresolved += resolve_uses(catalog, unpack_uses(packed), known)
+    for use in unresolved if is_whole else ():
+        owner = catalog.objects.get(use.owner)
+        name = ".".join(use.parts).lower()
+        place = (use.owner, owner.file if owner else "", use.line, 1, use.line, 1)
+        kept.append(Sighting("survey.unresolved", *place, name, f"{use.kind} {name}"))
+    for file, line, called in missing:
+        kept.append(Sighting("survey.missing-script", "database", file, line, 1, line, 1, called, called))
+    for field in ("construct", "column", "line", "file"):  # stable, and without a tuple of keys for each of very many
+        kept.sort(key=attrgetter(field))
+    catalog.sightings = kept
+
+
+def fingerprint_of(files: list[ScriptFile], *facts: str) -> str:
+    """Return what a survey of these files would be made of and with."""
+    return part_key(tool_fingerprint(), repr(facts), [(file.name, file.digest) for file in files])
