@@ -132,15 +132,15 @@ def test_line_ends_nulls_and_form_feeds_do_no_harm(tmp_path: Path) -> None:
 
 
 def test_unchanged_files_are_taken_from_the_last_hull_file(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
-    from hullsound.steps import survey
+    from hullsound.steps import scripts
 
     folder, hull = tmp_path / "scripts", tmp_path / "a.hull"
     shutil.copytree(DEMO / "sqlserver", folder)
     (folder / "install.sql").unlink()  # it calls all others, which makes of them one group
     read: list[str] = []
-    original = survey._read_group
+    original = scripts._read_group
     monkeypatch.setattr(
-        survey, "_read_group", lambda files, engine: (read.extend(f.name for f in files), original(files, engine))[1]
+        scripts, "_read_group", lambda files, engine: (read.extend(f.name for f in files), original(files, engine))[1]
     )
 
     def run() -> bytes:

@@ -16,6 +16,7 @@ from . import (
     explain,
     findings,
     inventory,
+    kit,
     probe,
     report,
     scan,
@@ -23,6 +24,7 @@ from . import (
     survey,
     trial,
     types,
+    values,
 )
 
 app = typer.Typer(
@@ -58,7 +60,8 @@ def common(
 
 
 for _module in (
-    scan, survey, inventory, values, assess, findings, show, explain, types, compare, changes, draft, trial, probe, report, demo,
+    scan, survey, kit, inventory, values, assess, findings, show, explain, types, compare, changes, draft, trial, probe, report,
+    demo,
 ):  # fmt: skip
     app.command(_module.__name__.rsplit(".", 1)[-1])(_module.run)
 

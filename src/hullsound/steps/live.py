@@ -8,7 +8,7 @@ from typing import Final
 from hullsound.catalog.model import Catalog, ObjectType, Sighting
 from hullsound.errors import SourceError
 from hullsound.profile.run import Profile, take_profile
-from hullsound.survey.catalogues.model import Size
+from hullsound.survey.catalogues.model import Size, load_queries
 from hullsound.survey.catalogues.record import read_record
 from hullsound.survey.live.model import STAND_IN, Address, Choice, parse_address
 from hullsound.survey.live.open import open_session
@@ -76,6 +76,10 @@ def survey_record(
     Raises SourceError where the file cannot be read or holds nothing of use.
     """
     record = read_record(path)
+    capture = record.capture
+    for query in load_queries(capture.engine, capture.version):
+        if query not in record.ended:
+            capture.refused.setdefault(query, "the output does not hold it whole")
     source = as_source(record.capture, Choice(tuple(include), tuple(exclude)), where=path.name)
     if not source.files:
         raise SourceError("nothing is in it, or nothing that fits", where=str(path))

@@ -128,7 +128,7 @@ SELECT n.nspname, 'grant', c.relname,
 FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace, aclexplode(c.relacl) a
 WHERE c.relkind IN ('r', 'p', 'v', 'm') AND a.grantee <> c.relowner AND n.nspname !~ '^pg_' AND n.nspname <> 'information_schema'
 GROUP BY n.nspname, c.relname, a.grantee, a.is_grantable
-ORDER BY n.nspname, c.relname, 4
+ORDER BY n.nspname, c.relname, a.grantee, a.is_grantable
 
 -- name: sizes
 SELECT n.nspname, c.relname, CASE WHEN c.reltuples >= 0 THEN c.reltuples::bigint ELSE 0 END, pg_total_relation_size(c.oid)

@@ -2,7 +2,8 @@
 
 The first line says what was asked, `{"hullsound": "catalogue/1", "engine": ..., "version": ..., "name": ...}`. A row is an array
 that begins with the name of its query, `["tables", ...]`, or an object with that name as its first value. `{"end": "tables"}`
-closes a query and `{"refused": "tables", "reason": ...}` says that it was not allowed; `{"end": ""}` closes the whole.
+closes a query and `{"refused": "tables", "reason": ...}` says that it was not allowed; `{"end": ""}` closes the whole. A line that
+ends in + goes on in the next, behind its >, for clients that break long lines.
 """
 
 import re
@@ -48,7 +49,7 @@ def read_record(path: Path) -> Record:
     except OSError as error:
         raise SourceError(f"cannot read the file: {error.strerror}", where=str(path)) from error
     record: Record | None = None
-    for number, line in enumerate(text.split("\n"), start=1):
+    for number, line in _joined(text):
         value = _value(line)
         if isinstance(value, dict) and value.get("hullsound") == FORMAT:
             engine, version, name = (str(value.get(key) or "") for key in ("engine", "version", "name"))
@@ -60,6 +61,25 @@ def read_record(path: Path) -> Record:
             "no captured catalogue is in it", where=str(path), hint="Write a kit with: hullsound kit ENGINE"
         )
     return record
+
+
+def _joined(text: str) -> Iterator[tuple[int, str]]:
+    """Yield lines with their numbers; a line that ends in + goes on behind the > of the next."""
+    begun, start = "", 0
+    for number, line in enumerate(text.split("\n"), start=1):
+        if begun and line.startswith(">"):
+            begun += line[1:].rstrip()
+        else:
+            if begun:
+                yield start, begun
+            begun, start = line.rstrip(), number
+        if begun.endswith("+"):
+            begun = begun[:-1]
+            continue
+        yield start, begun
+        begun = ""
+    if begun:
+        yield start, begun
 
 
 def _value(line: str) -> Any:

@@ -28,7 +28,8 @@ ORDER BY s.name, t.name
 
 -- name: sequences
 -- right: GRANT VIEW DEFINITION TO {user}
-SELECT s.name AS sequence_schema, q.name, y.name AS type_name, q.start_value, q.increment, q.minimum_value, q.maximum_value, q.is_cycling,
+SELECT s.name AS sequence_schema, q.name, y.name AS type_name, CAST(q.start_value AS varchar(40)), CAST(q.increment AS varchar(40)),
+       CAST(q.minimum_value AS varchar(40)), CAST(q.maximum_value AS varchar(40)), q.is_cycling,
        q.is_cached, q.cache_size
 FROM sys.sequences q
 JOIN sys.schemas s ON s.schema_id = q.schema_id
@@ -45,7 +46,7 @@ ORDER BY f.name
 
 -- name: partition_values
 -- right: GRANT VIEW DEFINITION TO {user}
-SELECT v.function_id, v.boundary_id, v.value FROM sys.partition_range_values v ORDER BY v.function_id, v.boundary_id
+SELECT v.function_id, v.boundary_id, CAST(v.value AS nvarchar(100)) AS value FROM sys.partition_range_values v ORDER BY v.function_id, v.boundary_id
 
 -- name: partition_schemes
 -- right: GRANT VIEW DEFINITION TO {user}
@@ -77,7 +78,7 @@ ORDER BY s.name, v.name
 -- right: GRANT VIEW DEFINITION TO {user}
 SELECT c.object_id, c.name, ys.name AS type_schema, y.name AS type_name, y.is_user_defined, c.max_length, c.precision, c.scale,
        c.is_nullable, c.collation_name, c.is_sparse, c.is_column_set, c.is_filestream, c.is_rowguidcol, c.is_hidden,
-       c.generated_always_type, d.name AS default_name, d.is_system_named, d.definition AS default_text, i.seed_value, i.increment_value,
+       c.generated_always_type, d.name AS default_name, d.is_system_named, d.definition AS default_text, CAST(i.seed_value AS varchar(40)) AS seed, CAST(i.increment_value AS varchar(40)) AS step,
        p.definition AS computed_text, p.is_persisted, m.masking_function
 FROM sys.columns c
 JOIN sys.types y ON y.user_type_id = c.user_type_id
@@ -169,7 +170,7 @@ ORDER BY s.name, y.name
 
 -- name: comments
 -- right: GRANT VIEW DEFINITION TO {user}
-SELECT s.name AS table_schema, t.name AS table_name, c.name AS column_name, e.value
+SELECT s.name AS table_schema, t.name AS table_name, c.name AS column_name, CAST(e.value AS nvarchar(4000)) AS comment
 FROM sys.extended_properties e
 JOIN sys.tables t ON t.object_id = e.major_id
 JOIN sys.schemas s ON s.schema_id = t.schema_id

@@ -1,0 +1,33 @@
+"""hullsound kit: a script with which someone else reads a server's catalogue."""
+
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+
+def run(
+    engine: Annotated[
+        str, typer.Argument(help="postgresql, mysql, mariadb, oracle, sqlserver or teradata.", metavar="ENGINE")
+    ],
+    output: Annotated[
+        Path | None, typer.Option("--output", "-o", help="File to write, instead of stdout.", metavar="FILE.sql")
+    ] = None,
+) -> None:
+    """Write a plain script for an engine's own client, for a server that you may not touch.
+
+    Who runs it needs rights on the catalogue alone, and can read it in five minutes. It changes nothing and prints text, which
+    hullsound survey takes in.
+    """
+    from hullsound.storage import write_text
+    from hullsound.survey.kit import CLIENTS, write_kit
+
+    from .output import say
+
+    text = write_kit(engine.lower())
+    if output is None:
+        typer.echo(text, nl=False)
+        return
+    write_text(output, text)
+    command = CLIENTS[engine.lower()].command.replace("FILE", output.name)
+    say(f"{output}: run it so: {command}\nThen: hullsound survey OUTPUT -o NAME.hull")
