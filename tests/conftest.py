@@ -1,10 +1,12 @@
 """What tests share: a real PostgreSQL, the example schema, and the demo scripts."""
 
 import getpass
+import os
 import shutil
 import subprocess
+import sys
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
@@ -91,3 +93,15 @@ def mariadb(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Mariadb]:
     finally:
         server.terminate()
         server.wait(timeout=60)
+
+
+@pytest.fixture
+def run() -> Callable[..., subprocess.CompletedProcess[str]]:
+    """Return a function that runs hullsound with arguments in a folder."""
+    environment = {**os.environ, "NO_COLOR": "1", "COLUMNS": "120"}
+
+    def run_command(*arguments: str, cwd: Path) -> subprocess.CompletedProcess[str]:
+        command = [sys.executable, "-m", "hullsound", *arguments]
+        return subprocess.run(command, capture_output=True, text=True, env=environment, cwd=cwd, check=False)
+
+    return run_command

@@ -17,6 +17,7 @@ from . import (
     findings,
     inventory,
     kit,
+    preflight,
     probe,
     report,
     scan,
@@ -60,8 +61,8 @@ def common(
 
 
 for _module in (
-    scan, survey, kit, inventory, values, assess, findings, show, explain, types, compare, changes, draft, trial, probe, report,
-    demo,
+    scan, preflight, survey, kit, inventory, values, assess, findings, show, explain, types, compare, changes, draft, trial, probe,
+    report, demo,
 ):  # fmt: skip
     app.command(_module.__name__.rsplit(".", 1)[-1])(_module.run)
 

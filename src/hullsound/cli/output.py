@@ -16,6 +16,7 @@ if TYPE_CHECKING:
 STYLES = {
     "as-is": "green", "drafted": "cyan", "confirm": "yellow", "rewrite": "dark_orange3", "blocked": "bold red",
     "blocker": "bold red", "warning": "yellow", "note": "cyan",
+    "good": "green", "look": "yellow", "bad": "bold red", "unknown": "cyan",
 }  # fmt: skip
 
 

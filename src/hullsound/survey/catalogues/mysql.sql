@@ -86,3 +86,50 @@ UNION ALL SELECT 'auto_increment_increment', @@GLOBAL.auto_increment_increment
 -- when: profile
 SELECT TABLE_SCHEMA, TABLE_NAME, COLUMN_NAME FROM information_schema.COLUMNS WHERE TABLE_SCHEMA = DATABASE()
 ORDER BY TABLE_NAME, ORDINAL_POSITION
+
+-- name: encrypted
+-- for: mariadb
+-- when: preflight
+SELECT VARIABLE_VALUE FROM information_schema.SESSION_STATUS WHERE VARIABLE_NAME = 'SSL_CIPHER'
+
+-- name: encrypted
+-- for: mysql
+-- when: preflight
+SELECT VARIABLE_VALUE FROM performance_schema.session_status WHERE VARIABLE_NAME = 'Ssl_cipher'
+
+-- name: read_only
+-- for: mariadb
+-- when: preflight
+SELECT CASE WHEN @@tx_read_only = 1 THEN 'on' ELSE 'off' END
+
+-- name: read_only
+-- for: mysql
+-- when: preflight
+SELECT CASE WHEN @@transaction_read_only = 1 THEN 'on' ELSE 'off' END
+
+-- name: hidden_texts
+-- when: preflight
+-- right: GRANT SHOW VIEW, TRIGGER, EVENT ON {database}.* TO {user}; MySQL: GRANT SHOW_ROUTINE ON *.* TO {user}; MariaDB: GRANT SELECT ON mysql.proc TO {user}
+SELECT (SELECT COUNT(*) FROM information_schema.ROUTINES WHERE ROUTINE_SCHEMA = DATABASE() AND ROUTINE_DEFINITION IS NULL)
+     + (SELECT COUNT(*) FROM information_schema.VIEWS WHERE TABLE_SCHEMA = DATABASE() AND VIEW_DEFINITION = '')
+
+-- name: objects
+-- when: target
+SELECT COUNT(*) FROM information_schema.TABLES WHERE TABLE_SCHEMA = DATABASE()
+
+-- name: encoding
+-- when: target
+SELECT DEFAULT_CHARACTER_SET_NAME, DEFAULT_COLLATION_NAME FROM information_schema.SCHEMATA WHERE SCHEMA_NAME = DATABASE()
+
+-- name: may_create
+-- when: target
+-- right: GRANT ALL PRIVILEGES ON {database}.* TO {user}
+SELECT CASE WHEN COUNT(*) > 0 THEN 1 ELSE 0 END
+FROM (SELECT GRANTEE FROM information_schema.USER_PRIVILEGES WHERE PRIVILEGE_TYPE = 'CREATE'
+      UNION ALL SELECT GRANTEE FROM information_schema.SCHEMA_PRIVILEGES WHERE PRIVILEGE_TYPE = 'CREATE'
+                AND DATABASE() LIKE TABLE_SCHEMA) AS creators
+WHERE GRANTEE = CONCAT('''', SUBSTRING_INDEX(CURRENT_USER(), '@', 1), '''@''', SUBSTRING_INDEX(CURRENT_USER(), '@', -1), '''')
+
+-- name: used_bytes
+-- when: target
+SELECT COALESCE(SUM(DATA_LENGTH + INDEX_LENGTH), 0) FROM information_schema.TABLES WHERE TABLE_SCHEMA = DATABASE()

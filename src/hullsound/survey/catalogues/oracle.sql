@@ -206,3 +206,8 @@ SELECT parameter, value FROM sys.nls_database_parameters ORDER BY parameter
 SELECT c.owner, c.table_name, c.column_name FROM sys.dba_tab_cols c
 WHERE c.owner IN (SELECT username FROM sys.dba_users WHERE oracle_maintained = 'N') AND c.hidden_column = 'NO'
 ORDER BY c.owner, c.table_name, c.column_id
+
+-- name: all_schemas
+-- when: preflight
+-- right: GRANT SELECT_CATALOG_ROLE TO {user}
+SELECT count(*) FROM sys.dba_users WHERE oracle_maintained = 'N'

@@ -151,3 +151,40 @@ SELECT n.nspname, c.relname, a.attname
 FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace JOIN pg_attribute a ON a.attrelid = c.oid
 WHERE c.relkind IN ('r', 'p') AND a.attnum > 0 AND NOT a.attisdropped AND n.nspname !~ '^pg_' AND n.nspname <> 'information_schema'
 ORDER BY n.nspname, c.relname, a.attnum
+
+-- name: encrypted
+-- when: preflight
+SELECT CASE WHEN ssl THEN version ELSE '' END FROM pg_stat_ssl WHERE pid = pg_backend_pid()
+
+-- name: read_only
+-- when: preflight
+SELECT current_setting('transaction_read_only')
+
+-- name: unreadable_tables
+-- when: preflight
+-- right: GRANT pg_read_all_data TO {user}
+SELECT count(*) FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace
+WHERE c.relkind IN ('r', 'p') AND n.nspname !~ '^pg_' AND n.nspname <> 'information_schema'
+  AND NOT (has_schema_privilege(n.oid, 'USAGE') AND has_table_privilege(c.oid, 'SELECT'))
+
+-- name: objects
+-- when: target
+SELECT count(*) FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace
+WHERE n.nspname !~ '^pg_' AND n.nspname <> 'information_schema'
+
+-- name: encoding
+-- when: target
+SELECT pg_encoding_to_char(encoding), datcollate FROM pg_database WHERE datname = current_database()
+
+-- name: may_create
+-- when: target
+-- right: GRANT CREATE ON DATABASE {database} TO {user}
+SELECT CASE WHEN has_database_privilege(current_database(), 'CREATE') THEN 1 ELSE 0 END
+
+-- name: extensions
+-- when: target
+SELECT name FROM pg_available_extensions ORDER BY name
+
+-- name: used_bytes
+-- when: target
+SELECT pg_database_size(current_database())

@@ -240,3 +240,8 @@ FROM sys.tables t
 JOIN sys.schemas s ON s.schema_id = t.schema_id
 JOIN sys.columns c ON c.object_id = t.object_id
 ORDER BY s.name, t.name, c.column_id
+
+-- name: hidden_texts
+-- when: preflight
+-- right: GRANT VIEW DEFINITION TO {user}
+SELECT COUNT(*) FROM sys.sql_modules m WHERE m.definition IS NULL

@@ -1,7 +1,10 @@
 """Sessions on PostgreSQL: one read-only transaction that sees one state of the catalogue."""
 
+import os
+import socket
+import threading
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from typing import TYPE_CHECKING, Any, Final
 
 from hullsound.errors import SourceError
@@ -26,17 +29,26 @@ class PostgresqlSession(Session):
         version = (connection.info.parameter_status("server_version") or "").split(".")[0]
         super().__init__(connection, address, "postgresql", version, connection.info.dbname)
         self.errors = (psycopg.Error,)  # type: ignore[misc]  # the driver is not imported before it is needed
+        self.seconds: float = STATEMENT_SECONDS
         # So that names in definitions come out with their schema.
         connection.execute("SELECT set_config('search_path', 'pg_catalog', true)")
 
     def fetch(self, query: str) -> list[Row]:
-        self.connection.execute("SAVEPOINT query")
-        return list(self.connection.execute(query.encode()).fetchall())
+        # A server behind a network that has gone silent never answers, and TCP may not notice: hang up then.
+        watch = threading.Timer(self.seconds + ANSWER_SECONDS, _hang_up, [self.connection])
+        watch.daemon = True
+        watch.start()
+        try:
+            self.connection.execute("SAVEPOINT query")
+            return list(self.connection.execute(query.encode()).fetchall())
+        finally:
+            watch.cancel()
 
     def recover(self) -> None:
         self.connection.execute("ROLLBACK TO SAVEPOINT query")
 
     def limit(self, seconds: float) -> None:
+        self.seconds = seconds
         self.connection.execute(f"SET LOCAL statement_timeout = {max(int(seconds * 1000), 1)}")
 
     def is_lost(self, error: Exception) -> bool:
@@ -60,15 +72,8 @@ def open_postgresql(address: Address) -> Iterator[PostgresqlSession]:
         f"-c default_transaction_read_only=on -c statement_timeout={STATEMENT_SECONDS}s -c lock_timeout={LOCK_SECONDS}s"
     )
     url = address.url.replace(address.url.split("://")[0], "postgresql", 1)
-    # A server that falls silent midway is noticed by what TCP itself repeats; libpq: "Parameter Key Words".
-    silence: dict[str, Any] = {
-        "keepalives_idle": ANSWER_SECONDS, "keepalives_interval": 10, "keepalives_count": 3,
-        "tcp_user_timeout": 1000 * (STATEMENT_SECONDS + ANSWER_SECONDS),
-    }  # fmt: skip
     try:
-        connection = psycopg.connect(
-            url, connect_timeout=CONNECT_SECONDS, application_name=PROGRAM, options=settings, **silence
-        )
+        connection = psycopg.connect(url, connect_timeout=CONNECT_SECONDS, application_name=PROGRAM, options=settings)
     except psycopg.Error as error:
         raise SourceError(f"cannot connect: {_said(error)}", where=address.text, hint=_hint(error)) from None
     try:
@@ -77,6 +82,14 @@ def open_postgresql(address: Address) -> Iterator[PostgresqlSession]:
         yield PostgresqlSession(connection, address)
     finally:
         connection.close()
+
+
+def _hang_up(connection: "psycopg.Connection[Any]") -> None:
+    """End a connection from outside, so that whoever waits for its answer is told."""
+    with suppress(OSError):
+        shared = socket.socket(fileno=os.dup(connection.fileno()))
+        shared.shutdown(socket.SHUT_RDWR)
+        shared.close()
 
 
 def _said(error: Exception) -> str:

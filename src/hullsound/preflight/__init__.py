@@ -1,0 +1,1 @@
+"""Can the work begin? What is checked of source and target before anything else is done."""
