@@ -198,18 +198,15 @@ def test_a_server_that_is_killed_midway_is_told(tmp_path: Path) -> None:
 
     if shutil.which("mariadbd") is None:
         pytest.skip("no MariaDB is installed")
-    import pymysql
 
     from hullsound.survey.catalogues.model import load_queries
     from hullsound.survey.live.model import parse_address
     from hullsound.survey.live.open import open_session
-    from hullsound.trial.mariadb import _wait, private_mariadb
+    from hullsound.trial.mariadb import private_mariadb, root_connection
 
     with private_mariadb() as path:
-        connection = _wait(path, lambda: pymysql.connect(unix_socket=str(path), user="root", autocommit=True))
-        with connection.cursor() as cursor:
+        with root_connection(path) as connection, connection.cursor() as cursor:
             cursor.execute("CREATE DATABASE yard")
-        connection.close()
         address = parse_address(f"mariadb://root@localhost/yard?unix_socket={path}")
         with open_session(address) as session:
             query = load_queries("mariadb", session.version)["tables"]

@@ -55,15 +55,12 @@ def test_what_psql_prints_equals_the_live_survey(server_url: str, tmp_path: Path
 @pytest.mark.server
 @pytest.mark.skipif(shutil.which("mariadbd") is None, reason="no MariaDB is installed")
 def test_what_the_client_of_mariadb_prints_equals_the_live_survey(tmp_path: Path) -> None:
-    import pymysql
 
-    from hullsound.trial.mariadb import _wait, private_mariadb
+    from hullsound.trial.mariadb import private_mariadb, root_connection
 
     with private_mariadb() as socket:
-        connection = _wait(socket, lambda: pymysql.connect(unix_socket=str(socket), user="root", autocommit=True))
-        with connection.cursor() as cursor:
+        with root_connection(socket) as connection, connection.cursor() as cursor:
             cursor.execute("CREATE DATABASE yard")
-        connection.close()
         client = ["mariadb", "--no-defaults", "-u", "root", f"--socket={socket}", "-N", "-r", "yard"]
         subprocess.run(client, input=YARD, text=True, check=True, timeout=60)
         output = tmp_path / "out.txt"

@@ -136,11 +136,10 @@ def test_mariadb_tells_what_its_scripts_tell() -> None:
     import pymysql
 
     from hullsound.survey.live.mysql import open_mysql
-    from hullsound.trial.mariadb import _wait, private_mariadb
+    from hullsound.trial.mariadb import private_mariadb, root_connection
 
     with private_mariadb() as socket:
-        connection = _wait(socket, lambda: pymysql.connect(unix_socket=str(socket), user="root", autocommit=True))
-        with connection.cursor() as cursor:
+        with root_connection(socket) as connection, connection.cursor() as cursor:
             cursor.execute("CREATE DATABASE yard")
             cursor.execute("USE yard")
             plain, _, coded = YARD.partition("DELIMITER //\n")

@@ -16,10 +16,19 @@ def run(
         str, typer.Option("--source", help="Engine whose system of the harbour is taken.", metavar="ENGINE")
     ] = "oracle",
     target: options.To = "postgresql:18",
+    live: Annotated[
+        bool,
+        typer.Option(
+            "--live", help="Start a private MariaDB, or else use an SQLite file, and survey it with its values."
+        ),
+    ] = False,
     no_trial: Annotated[bool, typer.Option("--no-trial", help="Do not try the drafts on a real engine.")] = False,
     quiet: options.Quiet = False,
 ) -> None:
     """Copy the scripts of the made-up harbour Kestrel Bay and take them the whole way."""
+    if live:
+        _run_live(folder, target, no_trial=no_trial, quiet=quiet)
+        return
     from hullsound.demo import SYSTEMS, copy_scripts
 
     from .output import draw_summary, draw_worklist, say
@@ -35,4 +44,26 @@ def run(
         )
     case = run_whole(scripts, engine, target, folder, name=system.name, no_trial=no_trial, quiet=quiet)
     draw_summary(case.document)
+    draw_worklist(case.document, 10)
+
+
+def _run_live(folder: Path, target: str, *, no_trial: bool, quiet: bool) -> None:
+    """Take a running system of the harbour the whole way, values included."""
+    from hullsound.steps.live_demo import live_demo
+    from hullsound.storage import make_folder
+
+    from .output import draw_summary, draw_values, draw_worklist, say
+    from .whole import run_whole
+
+    make_folder(folder)
+    with live_demo(folder) as demo:
+        if not quiet:
+            counts = f"{demo.made} statements taken, {demo.refused} not"
+            say(f"A running {demo.engine} holds the system {demo.name} of the harbour: {counts}.")
+            say(f"The same by hand: hullsound survey {demo.address} --profile -o {folder}/{demo.name}.hull")
+        case = run_whole(
+            demo.address, "", target, folder, name=demo.name, no_trial=no_trial, profile_seconds=60, quiet=quiet
+        )
+    draw_summary(case.document)
+    draw_values(case.catalog, only_yes=True, most=15)
     draw_worklist(case.document, 10)

@@ -10,7 +10,9 @@ if TYPE_CHECKING:
 
     from rich.console import Console
 
+    from hullsound.catalog.model import Catalog
     from hullsound.report.document import Document
+    from hullsound.report.values import ValueFact
     from hullsound.steps import Progress, Surveyed
 
 STYLES = {
@@ -170,3 +172,37 @@ def draw_worklist(document: "Document", count: int) -> None:
         out.print(table("\nWork on first", columns, rows, right=["rank", "lines", "hours"]))
     if len(work) > count:
         out.print(f"... and {len(work) - count} more; see hullsound report.")
+
+
+VALUE_COLUMNS = ("object", "column", "says", "rows", "number", "seen", "of")
+
+
+def value_rows(facts: "Sequence[ValueFact]") -> list[tuple[object, ...]]:
+    """Return what the values say as rows; what was not asked for is empty."""
+    return [
+        (
+            f.object,
+            f.column,
+            f.title,
+            "" if f.rows is None else f.rows,
+            "" if f.value is None else f.value,
+            f.seen,
+            f.total,
+        )
+        for f in facts
+    ]
+
+
+def draw_values(catalog: "Catalog", *, only_yes: bool, most: int = 0) -> None:
+    """Print what the values say, the first `most` of it where that is given: rows that were counted before plain numbers."""
+    from hullsound.report.values import list_values
+
+    if not catalog.measures:
+        say("The values were not looked at: survey a running source with --profile.")
+        return
+    facts = list_values(catalog, only_yes=only_yes)
+    if most:
+        facts = sorted(facts, key=lambda fact: fact.rows is None)[:most]
+    console().print(
+        table("What the values say", VALUE_COLUMNS, value_rows(facts), right=["rows", "number", "seen", "of"])
+    )

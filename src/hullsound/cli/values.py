@@ -16,21 +16,13 @@ def run(
     from hullsound.catalog.hullfile import read_hull
     from hullsound.report.values import list_values
 
-    from .output import console, say, table, write_csv, write_json
+    from .output import VALUE_COLUMNS, draw_values, value_rows, write_csv, write_json
 
     catalog = read_hull(hull)
     facts = list_values(catalog, only_yes=not everything)
-    columns = ["object", "column", "says", "rows", "number", "seen", "of"]
-    rows = [(f.object, f.column, f.title, _plain(f.rows), _plain(f.value), f.seen, f.total) for f in facts]
     if format is options.TableFormat.JSON:
         write_json(facts)
     elif format is options.TableFormat.CSV:
-        write_csv(columns, rows)
-    elif not catalog.measures:
-        say("The values were not looked at: survey a running source with --profile.")
+        write_csv(VALUE_COLUMNS, value_rows(facts))
     else:
-        console().print(table("", columns, rows, right=["rows", "number", "seen", "of"]))
-
-
-def _plain(number: int | None) -> int | str:
-    return "" if number is None else number
+        draw_values(catalog, only_yes=not everything)

@@ -12,7 +12,7 @@ if TYPE_CHECKING:
 
 
 def run_whole(
-    source: Path,
+    source: Path | str,
     engine: str,
     target: str,
     folder: Path,
@@ -21,9 +21,13 @@ def run_whole(
     encoding: str = "",
     on: str = "",
     no_trial: bool = False,
+    profile_seconds: float = 0,
     quiet: bool = False,
 ) -> "Case":
-    """Survey, assess, draft, try and report into `folder`; say on the way what is done. Returns the final case."""
+    """Survey, assess, draft, try and report into `folder`; say on the way what is done. Returns the final case.
+
+    A source given as text is the address of a running one.
+    """
     import msgspec
 
     from hullsound import steps
@@ -32,6 +36,7 @@ def run_whole(
     from hullsound.knowledge.targets import parse_target
     from hullsound.report.files import write_reports
     from hullsound.storage import make_folder, write_text
+    from hullsound.survey.live.model import parse_address
 
     def tell(text: str) -> None:
         if not quiet:
@@ -41,13 +46,20 @@ def run_whole(
     project = options.project()
     kind, version = options.split_engine(engine)
     make_folder(folder)
-    stem = re.sub(r"[^A-Za-z0-9_-]+", "-", name or source.resolve().stem).strip("-") or "source"
+    own = parse_address(source).name if isinstance(source, str) else source.resolve().stem
+    stem = re.sub(r"[^A-Za-z0-9_-]+", "-", name or own).strip("-") or "source"
     hull = folder / f"{stem}.hull"
     with progress(quiet) as report:
-        tell(f"Reading {source} ...")
-        done = steps.survey_into(
-            hull, source, kind, version, name=name, encoding=encoding, jobs=options.job_count(0), progress=report
-        )
+        if isinstance(source, str):
+            tell(f"Reading {parse_address(source).text} ...")
+            done = steps.survey_live_into(
+                hull, source, name=name, profile_seconds=profile_seconds, jobs=options.job_count(0), progress=report
+            )
+        else:
+            tell(f"Reading {source} ...")
+            done = steps.survey_into(
+                hull, source, kind, version, name=name, encoding=encoding, jobs=options.job_count(0), progress=report
+            )
         if not quiet:
             say_survey(done, hull)
         case = steps.assess_hull(hull, target, project)

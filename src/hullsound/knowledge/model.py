@@ -211,6 +211,8 @@ class QuestionRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """Groups of engines between which the answer means nothing."""
     is_quiet: bool = False
     """Whether a yes is no finding of its own."""
+    asks: str = ""
+    """What is asked for, where the title says what a yes would mean."""
     if_none: str = ""
     """What to say where not one of all rows says yes."""
     counts: dict[str, str] = {}

@@ -13,6 +13,9 @@ _TEXTS: Final = frozenset(("text", "large-text", "fixed-text"))
 _PLAIN_TEXTS: Final = frozenset(("text", "large-text"))
 _TOO_PLAIN: Final = frozenset(("id", "code", "name", "no", "nr", "number", "type", "status"))
 """Names of columns that say too little to guess from them what they refer to."""
+_TRUSTING: Final = frozenset(("sqlite", "mysql", "mariadb"))
+"""Engines whose enabled references may still lead nowhere: SQLite checks only where a connection asks for it, and a load into the
+others goes with foreign_key_checks = 0."""
 
 
 @dataclass(frozen=True)
@@ -100,9 +103,8 @@ def _unkept(catalog: Catalog, table: Object) -> Iterator[Followed]:
 
 
 def _is_unkept(catalog: Catalog, item: Object, constraint: Constraint) -> bool:
-    # SQLite keeps no reference unless each connection asks for it.
     upper = item.text.upper()
-    return constraint.disabled or catalog.engine == "sqlite" or "NOVALIDATE" in upper or "NOT VALID" in upper
+    return constraint.disabled or catalog.engine in _TRUSTING or "NOVALIDATE" in upper or "NOT VALID" in upper
 
 
 def _single_keys(catalog: Catalog) -> dict[str, list[tuple[Object, Column]]]:

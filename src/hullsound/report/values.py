@@ -32,5 +32,7 @@ def list_values(catalog: Catalog, *, only_yes: bool = False) -> list[ValueFact]:
         if row is None or (only_yes and not (m.count or m.value)):
             continue
         count, value = (m.count, None) if row.is_count else (None, m.value)
-        facts.append(ValueFact(m.object, shown(m.column), m.question, row.title, count, value, m.seen, m.total))
+        facts.append(
+            ValueFact(m.object, shown(m.column), m.question, row.asks or row.title, count, value, m.seen, m.total)
+        )
     return facts

@@ -56,30 +56,42 @@ def private_mariadb() -> Iterator[Path]:
 
 
 @contextmanager
+def root_connection(socket: Path) -> Iterator["pymysql.connections.Connection[Any]"]:
+    """Connect to a private server as soon as it answers. Raises TargetError when it takes too long."""
+    import pymysql
+
+    connection = _wait(socket, lambda: pymysql.connect(unix_socket=str(socket), user="root", **_flags()))
+    try:
+        yield connection
+    finally:
+        connection.close()
+
+
+def _flags() -> dict[str, Any]:
+    from pymysql.constants import CLIENT
+
+    return {"autocommit": True, "client_flag": CLIENT.MULTI_STATEMENTS, "charset": "utf8mb4"}
+
+
+@contextmanager
 def connected(url: str) -> Iterator["pymysql.connections.Connection[Any]"]:
     """Connect to a private server, or to the one at `url`. Raises TargetError where that cannot be done."""
     try:
         import pymysql
-        from pymysql.constants import CLIENT
     except ImportError as error:
         raise TargetError(
             "the driver PyMySQL is not installed", where="trial",
             hint="Install it with: pip install 'hull-sound[trial]'",
         ) from error  # fmt: skip
-    flags: dict[str, Any] = {"autocommit": True, "client_flag": CLIENT.MULTI_STATEMENTS, "charset": "utf8mb4"}
     if not url:
-        with private_mariadb() as socket:
-            connection = _wait(socket, lambda: pymysql.connect(unix_socket=str(socket), user="root", **flags))
-            try:
-                yield connection
-            finally:
-                connection.close()
+        with private_mariadb() as socket, root_connection(socket) as connection:
+            yield connection
         return
     parts = urlsplit(url)
     try:
         connection = pymysql.connect(
             host=parts.hostname or "localhost", port=parts.port or 3306, user=unquote(parts.username or ""),
-            password=unquote(parts.password or ""), connect_timeout=10, **flags,
+            password=unquote(parts.password or ""), connect_timeout=10, **_flags(),
         )  # fmt: skip
     except (pymysql.MySQLError, OSError, ValueError) as error:
         raise TargetError(

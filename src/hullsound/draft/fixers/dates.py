@@ -306,9 +306,10 @@ def fix_seconds_as_time(place: Found, rewriter: Rewriter) -> str:
 @fixer("clock_local")
 def fix_clock_local(place: Found, rewriter: Rewriter) -> str:
     """The moment the transaction began, with as many digits as the source keeps."""
-    digits = {"GETDATE": 3, "NOW": 0, "SYSDATETIME": 6, "CURRENT_TIMESTAMP": 0}
-    word = rewriter.words[place.first]
-    return f"LOCALTIMESTAMP({digits.get(word, 6)})"
+    digits = {"GETDATE": 3, "NOW": 0, "SYSDATETIME": 6, "CURRENT_TIMESTAMP": 0, "LOCALTIMESTAMP": 0, "LOCALTIME": 0}
+    words = rewriter.words
+    asked = words[place.first + 2] if place.last - place.first >= 3 and words[place.first + 1] == "(" else ""
+    return f"LOCALTIMESTAMP({asked if asked.isdigit() else digits.get(words[place.first], 6)})"
 
 
 @fixer("clock_with_blank")
