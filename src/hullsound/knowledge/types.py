@@ -129,7 +129,8 @@ def choose_column_type(
 ) -> TypeChoice | None:
     """Return what a column's type becomes, by the project's own choice where it has one."""
     choice = choose_type(engine, source, target)
-    own = project.type_for(str(source), schema, table, column) if project.types else ""
+    has_rules = project.types or project.seen_types
+    own = project.type_for(str(source), schema, table, column) if has_rules else ""
     if not own:
         return choice
     logical = choice.logical if choice is not None else LogicalType("own")

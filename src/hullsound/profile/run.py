@@ -65,7 +65,8 @@ class Profiler:
         for done, (plan, table, _) in enumerate(sampled):
             progress(f"all values of {plan.table.name.lower()}", done, len(sampled))
             before = list(self.profile.unfinished)
-            found = self._guarded(plan.table, partial(self._ask, plan, table, table.text, None))
+            share = 1.0 if done + 1 == len(sampled) else _SHARE
+            found = self._guarded(plan.table, partial(self._ask, plan, table, table.text, None), share)
             if found is None:
                 self.profile.unfinished = before  # the sample stands
             else:
@@ -83,12 +84,12 @@ class Profiler:
     def _left(self) -> float:
         return self.end - time.monotonic()
 
-    def _guarded(self, table: Object, step: Callable[[], int]) -> int | None:
-        """Take a step within the time that is left; note what stands in the way."""
+    def _guarded(self, table: Object, step: Callable[[], int], share: float = _SHARE) -> int | None:
+        """Take a step within a share of the time that is left; note what stands in the way."""
         if self._left() < _LEAST_SECONDS:
             self._leave(table, "the time was over")
             return None
-        self.session.limit(max(self._left() * _SHARE, _LEAST_SECONDS))
+        self.session.limit(max(self._left() * share, _LEAST_SECONDS))
         try:
             return step()
         except QueryRefusedError as error:

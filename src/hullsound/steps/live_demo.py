@@ -24,8 +24,10 @@ _BEFORE: Final = (
     "CREATE DATABASE yard CHARACTER SET utf8mb4", "USE yard", "CREATE USER 'yard'@'%'", "GRANT ALL ON *.* TO 'yard'@'%'",
     "SET SESSION foreign_key_checks = 0", "SET SESSION sql_mode = 'NO_AUTO_VALUE_ON_ZERO'",
 )  # fmt: skip
-_RUN: Final = frozenset((ObjectType.CHANGE, ObjectType.QUERY, ObjectType.BLOCK))
-"""What scripts run rather than make, such as a DELETE: not wanted here."""
+_RUN: Final = frozenset((ObjectType.CHANGE, ObjectType.QUERY, ObjectType.BLOCK, ObjectType.DATA))
+"""What scripts run rather than make, such as a DELETE: not wanted here. Rows come from the dump itself: a survey keeps none."""
+
+_AFTER_ROWS: Final = (ObjectType.INDEX, ObjectType.VIEW, ObjectType.TRIGGER)
 
 
 class LiveDemo(NamedTuple):
@@ -62,8 +64,10 @@ def _load_yard(socket: Path) -> LiveDemo:
     with root_connection(socket) as connection, connection.cursor() as cursor:
         for text in _BEFORE:
             cursor.execute(text)
-        drafts = [draft.text for draft in draft_case(case).drafts if draft.text and draft.object.type not in _RUN]
-        for text in [*drafts, *_problems("mysql")]:
+        drafts = [draft for draft in draft_case(case).drafts if draft.text and draft.object.type not in _RUN]
+        tables = [draft.text for draft in drafts if draft.object.type is ObjectType.TABLE]
+        others = [draft.text for draft in drafts if draft.object.type is not ObjectType.TABLE]
+        for text in [*tables, *_dumped_rows("mysql", "schema.sql"), *others, *_problems("mysql")]:
             try:
                 cursor.execute(text)
                 while cursor.nextset():
@@ -82,8 +86,9 @@ def _load_tablet(folder: Path) -> LiveDemo:
     connection = sqlite3.connect(path)
     try:
         catalog = survey_scripts(scripts_of("sqlite"), "sqlite", name="tablet")
-        for text in [*(item.text for item in catalog.objects.values() if not item.table or item.type.value == "index"),
-                     *_problems("sqlite")]:  # fmt: skip
+        tables = [item.text for item in catalog.objects.values() if item.type is ObjectType.TABLE]
+        others = [item.text for item in catalog.objects.values() if item.type in _AFTER_ROWS]
+        for text in [*tables, *_dumped_rows("sqlite", "dump.sql"), *others, *_problems("sqlite")]:
             try:
                 connection.execute(text)
                 made += 1
@@ -93,6 +98,12 @@ def _load_tablet(folder: Path) -> LiveDemo:
     finally:
         connection.close()
     return LiveDemo(f"sqlite:///{path}", "sqlite", "tablet", made, refused)
+
+
+def _dumped_rows(engine: str, file: str) -> list[str]:
+    """Return the INSERT statements of a system's dump, which stand in one line each."""
+    dump = (scripts_of(engine) / file).read_text(encoding="utf-8")
+    return [line for line in dump.split("\n") if line.startswith("INSERT INTO")]
 
 
 def _problems(engine: str) -> list[str]:

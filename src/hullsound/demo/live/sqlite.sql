@@ -4,4 +4,4 @@ INSERT INTO pilot_job (imo, berth, eta, state, version) VALUES (9000017, 'b1', '
 INSERT INTO tide VALUES ('Kestrel Bay', '2025-02-30', 'high')
 INSERT INTO tide VALUES ('KESTREL BAY', '2025-02-30', 1.5)
 INSERT INTO note (title, body, deleted) VALUES ('quay ' || char(0), '', 2)
-INSERT INTO sounding (chart_no, taken_at, depth_m) VALUES ('no such chart', '2025-01-01', 'deep')
+INSERT INTO outbox (kind, body) VALUES ('job ', '')
