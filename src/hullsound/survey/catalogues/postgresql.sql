@@ -69,6 +69,24 @@ WHERE c.relkind IN ('r', 'p') AND n.nspname !~ '^pg_' AND n.nspname <> 'informat
   AND NOT EXISTS (SELECT 1 FROM pg_depend d WHERE d.classid = 'pg_class'::regclass AND d.objid = c.oid AND d.deptype = 'e')
 ORDER BY c.relispartition, EXISTS (SELECT 1 FROM pg_inherits WHERE inhrelid = c.oid), n.nspname, c.relname
 
+-- name: servers
+SELECT '', 'server', s.srvname,
+       format('CREATE SERVER %I FOREIGN DATA WRAPPER %I', s.srvname, w.fdwname)
+       || COALESCE((SELECT ' OPTIONS (' || string_agg(format('%I %L', split_part(o, '=', 1), substr(o, strpos(o, '=') + 1)), ', ') || ')'
+                    FROM unnest(s.srvoptions) AS o), '')
+FROM pg_foreign_server s JOIN pg_foreign_data_wrapper w ON w.oid = s.srvfdw
+ORDER BY s.srvname
+
+-- name: foreign_tables
+SELECT n.nspname, 'table', c.relname,
+       format('CREATE FOREIGN TABLE %I.%I (%s) SERVER %I', n.nspname, c.relname,
+              (SELECT string_agg(E'\n  ' || format('%I %s', a.attname, format_type(a.atttypid, a.atttypmod))
+                 || CASE WHEN a.attnotnull THEN ' NOT NULL' ELSE '' END, ',' ORDER BY a.attnum)
+               FROM pg_attribute a WHERE a.attrelid = c.oid AND a.attnum > 0 AND NOT a.attisdropped), s.srvname)
+FROM pg_foreign_table f JOIN pg_class c ON c.oid = f.ftrelid JOIN pg_namespace n ON n.oid = c.relnamespace
+JOIN pg_foreign_server s ON s.oid = f.ftserver
+ORDER BY n.nspname, c.relname
+
 -- name: constraints
 SELECT n.nspname, 'constraint', k.conname, format('ALTER TABLE %I.%I ADD CONSTRAINT %I %s', n.nspname, c.relname, k.conname,
        pg_get_constraintdef(k.oid))
@@ -94,6 +112,17 @@ WHERE p.prokind IN ('f', 'p', 'w') AND n.nspname !~ '^pg_' AND n.nspname <> 'inf
   AND NOT EXISTS (SELECT 1 FROM pg_depend d WHERE d.classid = 'pg_proc'::regclass AND d.objid = p.oid AND d.deptype = 'e')
 ORDER BY n.nspname, p.proname, p.oid
 
+-- name: aggregates
+SELECT n.nspname, 'function', p.proname,
+       format('CREATE AGGREGATE %I.%I(%s) (SFUNC = %s, STYPE = %s%s%s)', n.nspname, p.proname, pg_get_function_arguments(p.oid),
+              a.aggtransfn::regproc, format_type(a.aggtranstype, NULL),
+              CASE WHEN a.aggfinalfn <> 0 THEN format(', FINALFUNC = %s', a.aggfinalfn::regproc) ELSE '' END,
+              CASE WHEN a.agginitval IS NOT NULL THEN format(', INITCOND = %L', a.agginitval) ELSE '' END)
+FROM pg_aggregate a JOIN pg_proc p ON p.oid = a.aggfnoid JOIN pg_namespace n ON n.oid = p.pronamespace
+WHERE n.nspname !~ '^pg_' AND n.nspname <> 'information_schema'
+  AND NOT EXISTS (SELECT 1 FROM pg_depend d WHERE d.classid = 'pg_proc'::regclass AND d.objid = p.oid AND d.deptype = 'e')
+ORDER BY n.nspname, p.proname
+
 -- name: views
 SELECT n.nspname, CASE c.relkind WHEN 'm' THEN 'materialized view' ELSE 'view' END, c.relname,
        format('CREATE %sVIEW %I.%I AS %s', CASE c.relkind WHEN 'm' THEN 'MATERIALIZED ' ELSE '' END, n.nspname, c.relname,
@@ -108,6 +137,39 @@ SELECT n.nspname, 'trigger', t.tgname, pg_get_triggerdef(t.oid)
 FROM pg_trigger t JOIN pg_class c ON c.oid = t.tgrelid JOIN pg_namespace n ON n.oid = c.relnamespace
 WHERE NOT t.tgisinternal AND t.tgparentid = 0 AND n.nspname !~ '^pg_'
 ORDER BY n.nspname, c.relname, t.tgname
+
+-- name: event_triggers
+SELECT '', 'event trigger', e.evtname,
+       format('CREATE EVENT TRIGGER %I ON %s%s EXECUTE FUNCTION %s()', e.evtname, e.evtevent,
+              CASE WHEN e.evttags IS NULL THEN ''
+                   ELSE (SELECT ' WHEN TAG IN (' || string_agg(quote_literal(t), ', ') || ')' FROM unnest(e.evttags) AS t) END,
+              e.evtfoid::regproc)
+FROM pg_event_trigger e
+ORDER BY e.evtname
+
+-- name: rules
+SELECT n.nspname, 'rule', r.rulename, pg_get_ruledef(r.oid)
+FROM pg_rewrite r JOIN pg_class c ON c.oid = r.ev_class JOIN pg_namespace n ON n.oid = c.relnamespace
+WHERE r.rulename <> '_RETURN' AND n.nspname !~ '^pg_' AND n.nspname <> 'information_schema'
+ORDER BY n.nspname, c.relname, r.rulename
+
+-- name: row_security
+SELECT n.nspname, 'table', c.relname,
+       format('ALTER TABLE %I.%I %s ROW LEVEL SECURITY', n.nspname, c.relname, CASE WHEN c.relforcerowsecurity THEN 'FORCE' ELSE 'ENABLE' END)
+FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace
+WHERE c.relrowsecurity AND n.nspname !~ '^pg_'
+ORDER BY n.nspname, c.relname
+
+-- name: policies
+SELECT n.nspname, 'policy', p.polname,
+       format('CREATE POLICY %I ON %I.%I%s FOR %s TO %s', p.polname, n.nspname, c.relname,
+              CASE WHEN p.polpermissive THEN '' ELSE ' AS RESTRICTIVE' END,
+              CASE p.polcmd WHEN 'r' THEN 'SELECT' WHEN 'a' THEN 'INSERT' WHEN 'w' THEN 'UPDATE' WHEN 'd' THEN 'DELETE' ELSE 'ALL' END,
+              (SELECT string_agg(CASE WHEN r = 0 THEN 'PUBLIC' ELSE quote_ident(pg_get_userbyid(r)) END, ', ') FROM unnest(p.polroles) AS r))
+       || COALESCE(' USING (' || pg_get_expr(p.polqual, p.polrelid) || ')', '')
+       || COALESCE(' WITH CHECK (' || pg_get_expr(p.polwithcheck, p.polrelid) || ')', '')
+FROM pg_policy p JOIN pg_class c ON c.oid = p.polrelid JOIN pg_namespace n ON n.oid = c.relnamespace
+ORDER BY n.nspname, c.relname, p.polname
 
 -- name: comments
 SELECT n.nspname, 'comment', c.relname,
@@ -129,6 +191,14 @@ FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace, aclexplode(c.rela
 WHERE c.relkind IN ('r', 'p', 'v', 'm') AND a.grantee <> c.relowner AND n.nspname !~ '^pg_' AND n.nspname <> 'information_schema'
 GROUP BY n.nspname, c.relname, a.grantee, a.is_grantable
 ORDER BY n.nspname, c.relname, a.grantee, a.is_grantable
+
+-- name: routine_grants
+SELECT n.nspname, 'grant', p.proname,
+       format('GRANT EXECUTE ON %s %I.%I(%s) TO %s', CASE p.prokind WHEN 'p' THEN 'PROCEDURE' ELSE 'FUNCTION' END, n.nspname, p.proname,
+              pg_get_function_identity_arguments(p.oid), CASE a.grantee WHEN 0 THEN 'PUBLIC' ELSE quote_ident(pg_get_userbyid(a.grantee)) END)
+FROM pg_proc p JOIN pg_namespace n ON n.oid = p.pronamespace, aclexplode(p.proacl) a
+WHERE p.prokind IN ('f', 'p') AND a.grantee <> p.proowner AND a.grantee <> 0 AND n.nspname !~ '^pg_' AND n.nspname <> 'information_schema'
+ORDER BY n.nspname, p.proname, a.grantee
 
 -- name: sizes
 SELECT n.nspname, c.relname, CASE WHEN c.reltuples >= 0 THEN c.reltuples::bigint ELSE 0 END, pg_total_relation_size(c.oid)

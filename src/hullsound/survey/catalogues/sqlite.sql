@@ -5,7 +5,7 @@ SELECT '', type, name, sql
 FROM sqlite_master AS m
 WHERE sql IS NOT NULL AND name NOT LIKE 'sqlite\_%' ESCAPE '\'
   AND NOT EXISTS (SELECT 1 FROM sqlite_master AS v WHERE v.sql LIKE 'CREATE VIRTUAL TABLE%' AND m.name LIKE v.name || '\_%' ESCAPE '\'
-                  AND m.name <> v.name AND m.type = 'table' AND m.sql LIKE 'CREATE TABLE ''%')
+                  AND m.name <> v.name AND m.type = 'table' AND (m.sql LIKE 'CREATE TABLE ''%' OR m.sql LIKE 'CREATE TABLE "%'))
 ORDER BY CASE type WHEN 'table' THEN 0 WHEN 'index' THEN 1 WHEN 'view' THEN 2 ELSE 3 END, rowid
 
 -- name: settings

@@ -1,0 +1,108 @@
+"""The demo of each engine that runs here, loaded on it and surveyed live, equals the survey of its scripts, object by object.
+
+What differs is listed, with the reason.
+"""
+
+import shutil
+import sqlite3
+from pathlib import Path
+from typing import Any
+
+import psycopg
+import pytest
+
+from hullsound import steps
+from hullsound.catalog.model import Catalog
+from hullsound.demo import scripts_of
+from hullsound.steps.live_demo import live_demo
+from hullsound.trial.postgresql import scratch_database
+from tests.survey.test_live import shape
+
+
+def _upper(shapes: dict[str, Any]) -> dict[str, Any]:
+    """Return shapes with the types of parameters in upper case, which is no difference."""
+    return {key: (columns, constraint, [[(name, mode, kind.upper()) for name, mode, kind in each] for each in routines], comment)
+            for key, (columns, constraint, routines, comment) in shapes.items()}  # fmt: skip
+
+
+RUN_BY_SCRIPTS = {"query", "change", "data", "anonymous block", "other", "schema", "server object"}
+"""Types that a script runs and no catalogue keeps."""
+
+
+def compared(scripts: Catalog, live: Catalog) -> tuple[set[str], set[str], dict[str, Any]]:
+    """Return ids that only the scripts have, ids that only the engine has, and those that differ with both shapes."""
+    told, found = _upper(shape(scripts)), _upper(shape(live))
+    kept = {key for key, item in scripts.objects.items() if item.type.value not in RUN_BY_SCRIPTS}
+    differ = {key: (told[key], found[key]) for key in kept & set(found) if told[key] != found[key]}
+    return kept - set(found), set(found) - set(told), differ
+
+
+def test_the_tablet_on_sqlite(tmp_path: Path) -> None:
+    scripts = steps.survey_scripts(scripts_of("sqlite"), "sqlite")
+    path = tmp_path / "tablet.db"
+    connection = sqlite3.connect(path)
+    refused = []
+    for item in scripts.objects.values():
+        if item.type.value in ("table", "index", "view", "trigger"):
+            try:
+                connection.execute(item.text)
+            except sqlite3.Error:
+                refused.append(item.id)
+    connection.commit()
+    connection.close()
+    missing, extra, differ = compared(scripts, steps.survey_live(f"sqlite:///{path}"))
+    assert refused == ["staging.table.vessel"]  # of a database that its script attaches
+    # A temporary trigger ends with its session.
+    assert missing == {"trigger.log_insert", "staging.table.vessel", "staging.constraint.vessel_pk"}
+    assert not extra
+    # The catalogue knows the columns of a table that a query made; the script only names the query.
+    assert set(differ) == {"table.berth_plan"}
+    assert differ["table.berth_plan"][0][0] == []
+
+
+@pytest.mark.server
+def test_the_visitor_app_on_postgresql(server_url: str) -> None:
+    scripts = steps.survey_scripts(scripts_of("postgresql"), "postgresql", "15")
+    case = steps.assess_catalog(scripts, "postgresql:18")
+    refused = []
+    with scratch_database(server_url) as connection:
+        connection.autocommit = True
+        connection.execute("DROP ROLE IF EXISTS visitor_app")
+        connection.execute("CREATE ROLE visitor_app")
+        connection.execute("SET search_path = visitor, public")
+        for draft in steps.draft_case(case).drafts:
+            if draft.text and draft.object.type.value not in RUN_BY_SCRIPTS - {"schema"}:
+                try:
+                    connection.execute(draft.text.encode())
+                except psycopg.Error:
+                    refused.append(draft.object.id)
+        head, _, tail = server_url.partition("/postgres?")
+        live = steps.survey_live(f"{head}/{connection.info.dbname}?{tail}")
+    missing, extra, differ = compared(scripts, live)
+    # What this server cannot have: another server, another language; and two faults of the scripts themselves.
+    assert set(refused) == {"visitor.table.port_call", "visitor.function.tide_curve(numeric,numeric)",
+                            "visitor.view.arrivals_today", "visitor.index.occupancy_day"}  # fmt: skip
+    # A function that is for a person to finish, and a right that PUBLIC has anyway.
+    assert missing - set(refused) == {"visitor.function.search(jsonb)", "visitor.grant.berth_price"}
+    assert not extra
+    assert not differ
+
+
+@pytest.mark.server
+@pytest.mark.skipif(shutil.which("mariadbd") is None, reason="no MariaDB is installed")
+def test_the_yard_on_mariadb(tmp_path: Path) -> None:
+    scripts = steps.survey_scripts(scripts_of("mysql"), "mysql", "8.0")
+    with live_demo(tmp_path) as demo:
+        live = steps.survey_live(demo.address)
+    missing, extra, differ = compared(scripts, live)
+    # `boat` is for a person to finish (a later statement changes it), and so are two others.
+    assert missing == {"yard.constraint.fk_boat_customer_id", "yard.index.boat.ix_boat_customer_id", "yard.procedure.find_parts",
+                       "yard.grant.open_order", "yard.grant.month_report", "yard.index.invoice.ix_invoice_due",
+                       "yard.index.lift.uk_lift"}  # fmt: skip
+    added = {"yard.table.shift", "yard.constraint.shift_pk", "yard.table.badge_use", "yard.constraint.badge_use_pk"}
+    # The engine makes an index for a foreign key, and keeps a unique index and a constraint as one.
+    by_engine = {key for key in extra if ".fk_" in key} | {"yard.constraint.uk_lift", "yard.constraint.reminder_pk"}
+    assert extra == added | by_engine
+    # A table made like another has its columns; shown widths are gone, and so are character sets of parameters.
+    assert set(differ) == {"yard.table.boat", "yard.table.reminder", "yard.table.part", "yard.function.slug",
+                           "yard.procedure.month_report"}  # fmt: skip
