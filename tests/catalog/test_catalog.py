@@ -132,7 +132,7 @@ def test_the_result_does_not_depend_on_the_number_of_processes(
 ) -> None:
     import msgspec
 
-    from hullsound.steps import survey as step
+    from hullsound.steps import scripts as step
     from hullsound.survey import scripts
 
     monkeypatch.setattr(step, "_WORTH_A_PROCESS", 0)

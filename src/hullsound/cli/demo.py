@@ -53,7 +53,7 @@ def _run_live(folder: Path, target: str, *, no_trial: bool, quiet: bool) -> None
     from hullsound.storage import make_folder
 
     from .output import draw_summary, draw_values, draw_worklist, say
-    from .whole import run_whole
+    from .whole import PROFILE_SECONDS, run_whole
 
     make_folder(folder)
     with live_demo(folder) as demo:
@@ -62,7 +62,14 @@ def _run_live(folder: Path, target: str, *, no_trial: bool, quiet: bool) -> None
             say(f"A running {demo.engine} holds the system {demo.name} of the harbour: {counts}.")
             say(f"The same by hand: hullsound survey {demo.address} --profile -o {folder}/{demo.name}.hull")
         case = run_whole(
-            demo.address, "", target, folder, name=demo.name, no_trial=no_trial, profile_seconds=60, quiet=quiet
+            demo.address,
+            "",
+            target,
+            folder,
+            name=demo.name,
+            no_trial=no_trial,
+            profile_seconds=PROFILE_SECONDS,
+            quiet=quiet,
         )
     draw_summary(case.document)
     draw_values(case.catalog, only_yes=True, most=15)

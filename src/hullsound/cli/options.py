@@ -82,7 +82,23 @@ On = Annotated[
         "--on", help="URL of a server to make the scratch database on, instead of a private one.", metavar="URL"
     ),
 ]
+AskPassword = Annotated[
+    bool,
+    typer.Option(
+        "--ask-password", help="Ask for the password of the source; HULLSOUND_PASSWORD gives it without asking."
+    ),
+]
 Quiet = Annotated[bool, typer.Option("--quiet", "-q", help="No progress on stderr.")]
+
+
+def ask_password(wanted: bool) -> None:
+    """Ask for a password where that is wanted, and keep it where addresses look for it."""
+    if wanted:
+        import os
+
+        from hullsound.survey.live.model import PASSWORD_VARIABLE
+
+        os.environ[PASSWORD_VARIABLE] = typer.prompt("Password of the source", hide_input=True, err=True)
 
 
 def split_engine(text: str) -> tuple[str, str]:

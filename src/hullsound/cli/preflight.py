@@ -11,6 +11,7 @@ def run(
     source: Annotated[str, typer.Argument(help="Address of the source, as survey takes it.", metavar="[SOURCE]")] = "",
     target: options.To = "",
     on: Annotated[str, typer.Option("--on", help="Address of the target database.", metavar="URL")] = "",
+    password: options.AskPassword = False,
     format: options.Format = options.TextFormat.TEXT,
 ) -> None:
     """Check source and target: driver, address, port, login, rights, version, encoding, room, and what to do about each.
@@ -25,6 +26,7 @@ def run(
 
     if not (source or on):
         raise UsageError("nothing to check", where="preflight", hint="hullsound preflight SOURCE --to TARGET --on URL")
+    options.ask_password(password)
     checks = preflight(source, target, on)
     if format is options.TextFormat.JSON:
         write_json(checks)

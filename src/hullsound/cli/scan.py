@@ -9,7 +9,10 @@ from . import options
 
 
 def run(
-    source: options.Source,
+    source: Annotated[
+        str,
+        typer.Argument(help="Folder or file of SQL scripts, or anything else that survey takes.", metavar="SOURCE"),
+    ],
     output: Annotated[
         Path, typer.Option("--output", "-o", help="Folder for everything that is written.", metavar="DIR")
     ],
@@ -19,16 +22,23 @@ def run(
     on: options.On = "",
     no_trial: Annotated[bool, typer.Option("--no-trial", help="Do not try the drafts on a real engine.")] = False,
     fail_on: options.Fail = options.FailOn.NEVER,
+    profile: Annotated[
+        bool, typer.Option("--profile", help="Of a server, also take aggregates over the values of its tables.")
+    ] = False,
+    password: options.AskPassword = False,
     quiet: options.Quiet = False,
     target: options.To = "",
     target_file: options.TargetFile = "",
 ) -> None:
     """Read a source, judge it, draft it, try the drafts on a real engine, and write every report."""
-    from .output import draw_summary, draw_worklist, exit_status
-    from .whole import run_whole
+    from hullsound.survey.live.model import is_address
 
+    from .output import draw_summary, draw_worklist, exit_status
+    from .whole import PROFILE_SECONDS, run_whole
+
+    options.ask_password(password)
     case = run_whole(
-        source,
+        source if is_address(source) else Path(source),
         engine,
         options.pick_target(target, target_file),
         output,
@@ -36,6 +46,7 @@ def run(
         encoding=encoding,
         on=on,
         no_trial=no_trial,
+        profile_seconds=PROFILE_SECONDS if profile else 0,
         quiet=quiet,
     )
     document = case.document

@@ -6,6 +6,7 @@ from typing import Annotated
 import typer
 
 from . import options
+from .whole import PROFILE_SECONDS
 
 
 def run(
@@ -37,10 +38,11 @@ def run(
     ] = False,
     profile_budget: Annotated[
         float, typer.Option(min=0.1, help="Seconds that the aggregates may take.", metavar="SECONDS")
-    ] = 120.0,
+    ] = PROFILE_SECONDS,
     resume: Annotated[
         bool, typer.Option("--resume", help="Of a server, go on where a survey into this hull file was cut short.")
     ] = False,
+    password: options.AskPassword = False,
     template: Annotated[
         bool, typer.Option("--template", help="Print an example of a data dictionary and stop.")
     ] = False,
@@ -63,6 +65,7 @@ def run(
 
     from .output import progress, say_survey
 
+    options.ask_password(password)
     if not source or output is None:
         missing = "SOURCE" if not source else "--output"
         raise UsageError(f"{missing} is missing", where="survey", hint="hullsound survey SOURCE -o NAME.hull")

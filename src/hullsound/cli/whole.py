@@ -10,6 +10,9 @@ from .output import progress, say, say_survey
 if TYPE_CHECKING:
     from hullsound.steps import Case
 
+PROFILE_SECONDS = 120.0
+"""What the aggregates over values may take where nothing else is said."""
+
 
 def run_whole(
     source: Path | str,

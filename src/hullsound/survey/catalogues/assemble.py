@@ -12,6 +12,21 @@ def assemble(capture: Capture) -> Iterator[Statement]:
     return iter(_ASSEMBLERS.get(capture.engine, _as_told)(capture))
 
 
+def hidden_texts(capture: Capture) -> Iterator[str]:
+    """Yield the objects whose text the server keeps from this user, as `kind name`."""
+    if capture.engine in ("mysql", "mariadb"):
+        for name, kind, _, body, *_ in capture.rows("routines"):
+            if body is None:
+                yield f"{kind.lower()} {name}"
+        for name, definition, _ in capture.rows("views"):
+            if not definition:
+                yield f"view {name}"
+    if capture.engine == "sqlserver":
+        for schema, name, _, text, *_ in capture.rows("modules"):
+            if text is None:
+                yield f"{schema}.{name}"
+
+
 def _as_told(capture: Capture) -> Iterator[Statement]:
     """Take the statements that the catalogue keeps itself: PostgreSQL writes them, SQLite has them as they were typed."""
     for name, rows in capture.found.items():

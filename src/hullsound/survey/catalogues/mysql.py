@@ -27,6 +27,8 @@ class _Assembler:
         yield from self._tables()
         yield from self._routines()
         for name, definition, check in rows("views"):
+            if not definition:
+                continue  # told by hidden_texts
             tail = f" WITH {check} CHECK OPTION" if check in ("CASCADED", "LOCAL") else ""
             yield self._made("view", name, f"CREATE VIEW {_quoted(name)} AS {definition}{tail}")
         for name, timing, event, table, body in rows("triggers"):
@@ -100,7 +102,7 @@ class _Assembler:
             text += f"\n  {access}" if access and access != "CONTAINS SQL" else ""
             text += "\n  SQL SECURITY INVOKER" if security == "INVOKER" else ""
             if body is None:
-                body = "BEGIN END /* the user may not read the body */"
+                continue  # told by hidden_texts
             yield self._made(kind.lower(), name, f"{text}\n{body}")
 
 
@@ -110,16 +112,16 @@ def _of_json(row: Row) -> re.Match[str] | None:
 
 
 def _key_lines(rows: Rows) -> list[str]:
-    """Write the keys of a table; one over an expression that the server does not tell is left out."""
+    """Write the keys of a table, over columns or, on MySQL, expressions."""
     grouped: dict[str, Rows] = {}
     for row in rows:
         grouped.setdefault(row[1], []).append(row)
     lines = []
     for name, parts in grouped.items():
-        if any(part[3] is None for part in parts):
-            continue
         columns = ", ".join(
-            _quoted(part[3]) + (f"({part[4]})" if part[4] else "") + (" DESC" if part[5] == "D" else "")
+            (f"({part[8]})" if part[3] is None else _quoted(part[3]))
+            + (f"({part[4]})" if part[4] else "")
+            + (" DESC" if part[5] == "D" else "")
             for part in parts
         )
         kind = "" if parts[0][2] else "UNIQUE "

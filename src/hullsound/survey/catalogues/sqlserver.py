@@ -261,10 +261,7 @@ class _Assembler:
         for schema, name, kind, text, quoted_names, disabled in self.rows("modules"):
             what = _MODULES.get(str(kind).strip(), "module")
             if text is None:
-                yield Statement(
-                    schema, what, name, f"-- the text of {_dotted(schema, name)} is encrypted, or may not be read"
-                )
-                continue
+                continue  # told by hidden_texts
             lead = "" if quoted_names in (None, True, 1) else "SET QUOTED_IDENTIFIER OFF\nGO\n"
             yield Statement(schema, what, name, lead + str(text).strip())
             if disabled:

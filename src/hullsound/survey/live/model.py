@@ -1,5 +1,6 @@
 """What every live survey shares: addresses without their passwords, and which objects are wanted."""
 
+import os
 from dataclasses import dataclass, field
 from fnmatch import fnmatchcase
 from typing import Final
@@ -13,6 +14,8 @@ SCHEMES: Final = {
     "oracle": "oracle", "mssql": "sqlserver", "sqlserver": "sqlserver",
 }  # fmt: skip
 """Engines by the scheme of an address; a driver behind + is passed over."""
+PASSWORD_VARIABLE: Final = "HULLSOUND_PASSWORD"  # noqa: S105 - the name of a variable
+"""Variable of the environment that holds the password for any engine."""
 STAND_IN: Final = "standin"
 """Option that names a folder of catalogues to read in place of a server: oracle://?standin=FOLDER."""
 
@@ -67,8 +70,9 @@ def parse_address(text: str) -> Address:
             f"no live survey of {scheme or 'this address'} yet", where="survey",
             hint=f"Addresses begin with {', '.join(sorted(set(SCHEMES)))}; others by scripts, a kit or a data dictionary.",
         )  # fmt: skip
+    password = unquote(parts.password or "") or os.environ.get(PASSWORD_VARIABLE, "")
     return Address(
-        engine, parts.hostname or "", port, unquote(parts.username or ""), unquote(parts.password or ""),
+        engine, parts.hostname or "", port, unquote(parts.username or ""), password,
         unquote(parts.path[1:]), text, dict(parse_qsl(parts.query)),
     )  # fmt: skip
 

@@ -1,6 +1,5 @@
 """Sessions on Oracle Database: a read-only transaction over the data dictionary."""
 
-import os
 from collections.abc import Iterator
 from contextlib import contextmanager, suppress
 from typing import Any, Final
@@ -57,7 +56,7 @@ def open_oracle(address: Address) -> Iterator[Session]:
     oracledb.defaults.fetch_lobs = False
     try:
         connection = oracledb.connect(
-            user=address.user, password=address.password or os.environ.get("HULLSOUND_PASSWORD", ""), host=address.host,
+            user=address.user, password=address.password, host=address.host,
             port=address.port or 1521, service_name=address.database, tcp_connect_timeout=CONNECT_SECONDS, program=PROGRAM,
         )  # fmt: skip
     except (oracledb.Error, OSError) as error:

@@ -72,8 +72,11 @@ def open_postgresql(address: Address) -> Iterator[PostgresqlSession]:
         f"-c default_transaction_read_only=on -c statement_timeout={STATEMENT_SECONDS}s -c lock_timeout={LOCK_SECONDS}s"
     )
     url = address.url.replace(address.url.split("://")[0], "postgresql", 1)
+    given: dict[str, Any] = {"password": address.password} if address.password else {}
     try:
-        connection = psycopg.connect(url, connect_timeout=CONNECT_SECONDS, application_name=PROGRAM, options=settings)
+        connection = psycopg.connect(
+            url, connect_timeout=CONNECT_SECONDS, application_name=PROGRAM, options=settings, **given
+        )
     except psycopg.Error as error:
         raise SourceError(f"cannot connect: {_said(error)}", where=address.text, hint=_hint(error)) from None
     try:

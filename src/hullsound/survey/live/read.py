@@ -7,7 +7,7 @@ from typing import Final
 
 from hullsound.catalog.model import Sighting
 from hullsound.errors import SourceError
-from hullsound.survey.catalogues.assemble import assemble
+from hullsound.survey.catalogues.assemble import assemble, hidden_texts
 from hullsound.survey.catalogues.model import Capture, Rows, Size, Statement, load_queries
 from hullsound.survey.catalogues.record import Recorder, read_record
 from hullsound.survey.files import ScriptFile
@@ -94,6 +94,10 @@ def as_source(capture: Capture, choice: Choice | None = None, *, where: str = ""
             f"{name} ({reason})",
         )
         for name, reason in capture.refused.items()
+    ]
+    remarks += [
+        Sighting("survey.hidden-text", "database", where or what, 1, 1, 1, 1, what, what)
+        for what in hidden_texts(capture)
     ]
     files = list(_files(capture.engine, wanted))
     return LiveSource(

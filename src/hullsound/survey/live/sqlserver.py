@@ -1,6 +1,5 @@
 """Sessions on SQL Server: queries on the catalogue views, in a transaction that is never committed."""
 
-import os
 from collections.abc import Iterator
 from contextlib import contextmanager, suppress
 from typing import Any, Final
@@ -45,7 +44,7 @@ def open_sqlserver(address: Address) -> Iterator[Session]:
     try:
         connection = pytds.connect(
             address.host, database=address.database or None, user=address.user, port=address.port or 1433,
-            password=address.password or os.environ.get("HULLSOUND_PASSWORD", ""), appname=PROGRAM, readonly=True,
+            password=address.password, appname=PROGRAM, readonly=True,
             login_timeout=CONNECT_SECONDS, timeout=STATEMENT_SECONDS + ANSWER_SECONDS, autocommit=False,
             cafile=address.options.get("cafile"),
         )  # fmt: skip
