@@ -158,7 +158,7 @@ def test_no_text_of_a_row_is_kept(tmp_path: Path) -> None:
     done = CliRunner().invoke(app, ["survey", f"sqlite:///{path}", "-o", str(hull), "-q", "--profile"])
     assert done.exit_code == 0, done.output
     assert b"zebedee" not in hull.read_bytes().lower()
-    facts = {(f.column, f.question): f.rows if f.rows is not None else f.value for f in list_values(read_hull(hull))}
+    facts = {(f.column, f.question): f.rows for f in list_values(read_hull(hull))}
     assert facts["the name", "trailing-blank"] == 1
     assert facts["n", "other-class"] == 1
     shown = CliRunner().invoke(app, ["values", str(hull)])

@@ -194,15 +194,16 @@ def value_rows(facts: "Sequence[ValueFact]") -> list[tuple[object, ...]]:
 
 
 def draw_values(catalog: "Catalog", *, only_yes: bool, most: int = 0) -> None:
-    """Print what the values say, the first `most` of it where that is given: rows that were counted before plain numbers."""
+    """Print what the values say, the first `most` of it where that is given."""
     from hullsound.report.values import list_values
 
     if not catalog.measures:
         say("The values were not looked at: survey a running source with --profile.")
         return
     facts = list_values(catalog, only_yes=only_yes)
-    if most:
-        facts = sorted(facts, key=lambda fact: fact.rows is None)[:most]
+    if most and len(facts) > most:
+        say(f"The first {most} of {len(facts)} answers; see hullsound values.")
+        facts = facts[:most]
     console().print(
         table("What the values say", VALUE_COLUMNS, value_rows(facts), right=["rows", "number", "seen", "of"])
     )

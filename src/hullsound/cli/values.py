@@ -9,7 +9,9 @@ from . import options
 
 def run(
     hull: options.Hull,
-    everything: Annotated[bool, typer.Option("--all", help="Also what no row says.")] = False,
+    everything: Annotated[
+        bool, typer.Option("--all", help="Also what no row says, and plain numbers such as the longest.")
+    ] = False,
     format: options.Rows = options.TableFormat.TEXT,
 ) -> None:
     """List what the values of a running source say: counts and greatest numbers by column, never a value of a text."""

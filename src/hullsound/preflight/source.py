@@ -112,11 +112,21 @@ def _check_hidden(session: Session, query: Query, address: Address) -> Checks:
     elif query.name == "unreadable_tables":
         result = Result.LOOK if count else Result.GOOD
         yield Check(
-            SIDE, "values", result, f"{count} tables whose values may not be read (for --profile)", do if count else ""
+            SIDE,
+            "values",
+            result,
+            f"{count} tables whose values may not be read, for --profile" if count else "all tables may be read",
+            do if count else "",
         )
     else:
         result = Result.BAD if count else Result.GOOD
-        yield Check(SIDE, "texts", result, f"{count} routines and views without their text", do if count else "")
+        yield Check(
+            SIDE,
+            "texts",
+            result,
+            f"{count} routines and views without their text" if count else "every text is shown",
+            do if count else "",
+        )
 
 
 def _answer(session: Session, query: Query) -> object:

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from functools import partial
 from typing import Final
 
-from hullsound.catalog.model import Catalog, Measure, Object
+from hullsound.catalog.model import Catalog, Measure, Object, shown
 from hullsound.survey.catalogues.model import Rows
 from hullsound.survey.live.session import QueryRefusedError, Session
 
@@ -162,7 +162,7 @@ class Profiler:
             f"AND NOT EXISTS (SELECT 1 FROM {target.text} p WHERE {is_met}))"
         )
         seen, count = rows[0]
-        name = f"{', '.join(followed.columns)} to {followed.target.name}"
+        name = f"{', '.join(map(shown, followed.columns))} to {shown(followed.target.name)}"
         self.profile.measures.append(Measure(plan.table.id, name, "orphans", int(count or 0), 0, seen, seen))
         return 1
 

@@ -23,13 +23,13 @@ class ValueFact(msgspec.Struct, frozen=True):
 
 
 def list_values(catalog: Catalog, *, only_yes: bool = False) -> list[ValueFact]:
-    """Return the answers of a profile in the order of tables and columns; with `only_yes`, those that are not 0."""
+    """Return the answers of a profile in the order of tables and columns; with `only_yes`, those that rows say yes to."""
     rows = load_questions()
     order = {key: place for place, key in enumerate(catalog.objects)}
     facts = []
     for m in sorted(catalog.measures, key=lambda m: order.get(m.object, len(order))):
         row = rows.get(m.question)
-        if row is None or (only_yes and not (m.count or m.value)):
+        if row is None or (only_yes and not m.count):
             continue
         count, value = (m.count, None) if row.is_count else (None, m.value)
         facts.append(
