@@ -303,6 +303,38 @@ def fix_seconds_as_time(place: Found, rewriter: Rewriter) -> str:
     return f"CAST(EXTRACT(EPOCH FROM CAST({value} AS time)) AS integer)"
 
 
+@fixer("year_and_week")
+def fix_year_and_week(place: Found, rewriter: Rewriter) -> str:
+    """Modes 1 and 3 are the weeks of ISO 8601 here: a week belongs to the year that holds its Thursday."""
+    call = call_of(place)
+    mode = rewriter.node(call.arguments[1]) if len(call.arguments) > 1 else "0"
+    if mode not in ("1", "3"):
+        raise CannotDraft(f"weeks counted in mode {mode}, which begin on a Sunday or elsewhere in the year")
+    return f"CAST(to_char({timestamp_of(call.arguments[0], rewriter)}, 'IYYYIW') AS integer)"
+
+
+@fixer("periods")
+def fix_periods(place: Found, rewriter: Rewriter) -> str:
+    """Count in months since the year 0, of which a number YYYYMM has year * 12 + month - 1."""
+    call = call_of(place)
+    first, second = (f"CAST({rewriter.node(each)} AS integer)" for each in call.arguments)
+    months = f"({first} / 100 * 12 + {first} % 100 - 1)"
+    if call.parts[-1] == "PERIOD_DIFF":
+        return f"({months} - ({second} / 100 * 12 + {second} % 100 - 1))"
+    later = f"({months} + {second})"
+    return f"({later} / 12 * 100 + {later} % 12 + 1)"
+
+
+@fixer("time_added")
+def fix_time_added(place: Found, rewriter: Rewriter) -> str:
+    call = call_of(place)
+    value, added = call.arguments
+    if kind_of(value, rewriter) not in ("timestamp", "date"):
+        raise CannotDraft("a time of day with a time added, which may go beyond 24 hours")
+    sign = "-" if call.parts[-1] == "SUBTIME" else "+"
+    return f"({timestamp_of(value, rewriter)} {sign} CAST({rewriter.node(added)} AS interval))"
+
+
 @fixer("clock_local")
 def fix_clock_local(place: Found, rewriter: Rewriter) -> str:
     """The moment the transaction began, with as many digits as the source keeps."""
