@@ -15,6 +15,9 @@ from hullsound import steps
 from hullsound.catalog.model import Catalog
 from hullsound.demo import scripts_of
 from hullsound.steps.live_demo import live_demo
+from hullsound.survey.live.model import parse_address
+from hullsound.survey.live.read import as_source, capture_live
+from hullsound.survey.live.teradata import TeradataSession
 from hullsound.trial.postgresql import scratch_database
 from tests.survey.test_live import shape
 
@@ -106,3 +109,107 @@ def test_the_yard_on_mariadb(tmp_path: Path) -> None:
     # A table made like another has its columns; shown widths are gone, and so are character sets of parameters.
     assert set(differ) == {"yard.table.boat", "yard.table.reminder", "yard.table.part", "yard.function.slug",
                            "yard.procedure.month_report"}  # fmt: skip
+
+
+# What a stand-in cannot tell: what its scripts run, and what the views of the dictionary do not hold or are not asked for.
+ORACLE_ELSEWHERE = {"harbour.directory.edi_in", "harbour.directory.edi_out"}
+SQLSERVER_UNTOLD = {
+    "dbo.constraint.vessel_passengerlimit_ck", "dbo.index.route.route_index", "ops.index.v_sailingload.ci_sailingload",
+    "ops.table.sailingarchive",
+}  # fmt: skip
+DB2_UNTOLD = {
+    "pay.module.tax",
+    "pay.type.emp_list",
+    "pay.variable.run_by",
+    "pay.grant.run_payroll",
+    "pay.table.mqt_cost",
+}
+
+
+def test_the_harbour_on_the_stand_in_for_oracle() -> None:
+    scripts = steps.survey_scripts(scripts_of("oracle"), "oracle", "19")
+    live = steps.survey_live("oracle://?standin=demo")
+    missing, extra, differ = compared(scripts, live)
+    assert (live.engine, live.version) == ("oracle", "19")
+    assert missing == ORACLE_ELSEWHERE
+    # Directories belong to no schema; what jobs run is found by their names.
+    assert {key.partition(".")[0] for key in extra} <= {"directory", "harbour"}
+    assert len(extra) == 4
+    # Lengths count bytes unless they say otherwise, and a type is told with its owner.
+    assert set(differ) == {"harbour.table.exchange_rates", "harbour.table.staff"}
+    assert not live.unread
+    assert live.settings["NLS_CHARACTERSET"] == "AL32UTF8"
+    assert live.objects["harbour.table.vessels"].details["rows"] == "100"
+
+
+def test_the_ferry_on_the_stand_in_for_sql_server() -> None:
+    scripts = steps.survey_scripts(scripts_of("sqlserver"), "sqlserver", "2019")
+    live = steps.survey_live("mssql://?standin=demo")
+    missing, _, differ = compared(scripts, live)
+    assert (live.engine, live.version) == ("sqlserver", "2019")
+    assert missing == SQLSERVER_UNTOLD
+    # Precisions that the engine fills in, the schema of an XML column, and whether a computed column may be NULL.
+    assert set(differ) == {"dbo.table.route", "dbo.table.vessel", "ops.constraint.ck_event_json", "ops.table.tidetable",
+                           "ops.table.checkinqueue", "sales.table.customer"}  # fmt: skip
+
+
+def test_payroll_on_the_stand_in_for_db2() -> None:
+    scripts = steps.survey_scripts(scripts_of("db2"), "db2", "11.5")
+    live = steps.survey_live("db2://?standin=demo")
+    missing, extra, differ = compared(scripts, live)
+    assert (live.engine, live.version) == ("db2", "11.5")
+    assert missing == DB2_UNTOLD
+    assert not extra - {"schema.path", "schema.tax"}
+    assert set(differ) == {"pay.table.employee", "pay.table.payslip"}  # units of lengths, and the digits of DECFLOAT
+    assert not live.unread
+
+
+class FakeTeradata:
+    """What a Teradata says to the few statements of a survey."""
+
+    def __init__(self) -> None:
+        self.rows: list[tuple[Any, ...]] = []
+
+    def cursor(self) -> "FakeTeradata":
+        return self
+
+    def execute(self, query: str) -> None:
+        texts = {
+            'SHOW TABLE "traffic"."gate"': [("CREATE MULTISET TABLE traffic.gate (gate_id INTEGER NOT NULL,\r gate_name ", ),
+                                            ("VARCHAR(40)) PRIMARY INDEX (gate_id);", )],
+            'SHOW VIEW "traffic"."v_gate"': [("REPLACE VIEW traffic.v_gate AS SELECT gate_id FROM traffic.gate;", )],
+        }  # fmt: skip
+        if "DBC.TablesV" in query:
+            self.rows = [
+                ("traffic", "T", "gate", "Where they pass"),
+                ("traffic", "V", "v_gate", None),
+                ("traffic", "M", "secret", None),
+            ]
+        elif "DBC.TableSizeV" in query:
+            self.rows = [("traffic", "gate", None, 4096)]
+        elif "DBCInfoV" in query:
+            self.rows = [("17.20.03.10",)]
+        elif query in texts:
+            self.rows = texts[query]
+        else:
+            raise RuntimeError("3524: the user does not have the right to SHOW it")
+
+    def fetchall(self) -> list[tuple[Any, ...]]:
+        return self.rows
+
+    def close(self) -> None:
+        """Do nothing."""
+
+
+def test_teradata_is_asked_for_each_text(tmp_path: Path) -> None:
+    session = TeradataSession(FakeTeradata(), parse_address("teradata://anna@host/traffic"), (RuntimeError,))
+    source = as_source(capture_live(session, tmp_path / "kept", steps.no_progress))
+    catalog = steps.survey_texts(source.files, "teradata", source.version)
+    assert source.version == "17.20"
+    assert {"traffic.table.gate", "traffic.view.v_gate"} <= set(catalog.objects)
+    gate = catalog.objects["traffic.table.gate"]
+    assert [column.name for column in gate.columns] == ["GATE_ID", "GATE_NAME"]
+    assert gate.comment == "Where they pass"
+    assert [remark.detail for remark in source.remarks] == [
+        "text of secret (3524: the user does not have the right to SHOW it)"
+    ]

@@ -1,6 +1,7 @@
 """What goes wrong with servers: each fault has its own message, comes in time, and loses nothing that was read."""
 
 import os
+import shutil
 import signal
 import socket
 import subprocess
@@ -11,6 +12,7 @@ from contextlib import contextmanager
 from pathlib import Path
 
 import psycopg
+import pymysql
 import pytest
 from typer.testing import CliRunner
 
@@ -193,9 +195,6 @@ def test_a_closed_door_has_its_own_message(make: str, says: str, harbour: str) -
 
 @pytest.mark.server
 def test_a_server_that_is_killed_midway_is_told(tmp_path: Path) -> None:
-    pytest.importorskip("pymysql")
-    import shutil
-
     if shutil.which("mariadbd") is None:
         pytest.skip("no MariaDB is installed")
 
@@ -217,6 +216,46 @@ def test_a_server_that_is_killed_midway_is_told(tmp_path: Path) -> None:
                 for _ in range(50):
                     session.ask(query.text)
                     time.sleep(0.1)
+
+
+@pytest.mark.server
+@pytest.mark.skipif(shutil.which("mariadbd") is None, reason="no MariaDB is installed")
+def test_each_closed_door_of_mariadb_has_its_own_message() -> None:
+    from hullsound.trial.mariadb import private_mariadb, root_connection
+
+    def said(user: str) -> str:
+        with pytest.raises(SourceError) as caught:
+            steps.survey_live(f"mariadb://{user}@localhost/yard?unix_socket={path}")
+        assert "s3cret" not in str(caught.value)
+        return f"{caught.value.what} {caught.value.hint}"
+
+    with private_mariadb() as path, root_connection(path) as connection, connection.cursor() as cursor:
+        for text in (
+            "CREATE DATABASE yard", "CREATE USER locked IDENTIFIED BY 's3cret' ACCOUNT LOCK",
+            "CREATE USER anna IDENTIFIED BY 'other'",
+            "GRANT ALL ON yard.* TO anna, locked", "CREATE USER outside", "SET GLOBAL max_connections = 10",
+        ):  # fmt: skip
+            cursor.execute(text)
+        assert "account is locked" in said("locked:s3cret")
+        assert "Give user and password" in said("anna:s3cret")
+        assert "may not enter this database" in said("outside")
+        held = []
+        try:
+            while len(held) < 40:
+                held.append(pymysql.connect(unix_socket=str(path), user="outside"))
+        except pymysql.MySQLError:
+            assert "takes no more connections" in said("anna:other")
+        for each in held:
+            each.close()
+        assert held
+
+
+@pytest.mark.server
+def test_tls_that_cannot_be_had_is_told(harbour: str) -> None:
+    with through(harbour) as address, pytest.raises(SourceError) as caught:
+        steps.survey_live(address.replace("sslmode=disable", "sslmode=require"))
+    assert "SSL" in caught.value.what
+    assert "sslmode" in caught.value.hint
 
 
 def test_no_password_is_seen_in_the_list_of_processes(tmp_path: Path) -> None:

@@ -74,7 +74,7 @@ def test_what_the_client_of_mariadb_prints_equals_the_live_survey(tmp_path: Path
     assert [item.text for item in told.objects.values()] == [item.text for item in live.objects.values()]
 
 
-@pytest.mark.parametrize(("engine", "scheme"), [("oracle", "oracle"), ("sqlserver", "mssql")])
+@pytest.mark.parametrize(("engine", "scheme"), [("oracle", "oracle"), ("sqlserver", "mssql"), ("db2", "db2")])
 def test_a_record_of_a_stand_in_equals_its_live_survey(engine: str, scheme: str, tmp_path: Path) -> None:
     address = parse_address(f"{scheme}://?standin=demo")
     with steps.open_source(address) as session:
@@ -90,7 +90,7 @@ def test_a_record_of_a_stand_in_equals_its_live_survey(engine: str, scheme: str,
     assert shape(told) == shape(live)
 
 
-@pytest.mark.parametrize("engine", [engine for engine in CLIENTS if engine != "teradata"])
+@pytest.mark.parametrize("engine", [engine for engine in CLIENTS if engine not in ("db2", "teradata")])
 def test_a_kit_holds_every_query_and_only_reads(engine: str) -> None:
     kit = write_kit(engine)
     for name, query in load_queries(engine).items():
@@ -102,6 +102,14 @@ def test_a_kit_holds_every_query_and_only_reads(engine: str) -> None:
     assert not re.search(changes, re.sub(r"'[^'\n]*'", "''", bare))
     assert "{" not in re.sub(r"""["'][^"'\n]*["']""", "", bare).replace('{"', "")
     assert CLIENTS[engine].command in kit
+
+
+@pytest.mark.parametrize(("engine", "asks"), [("db2", "db2look"), ("teradata", "SHOW")])
+def test_a_kit_of_an_engine_that_writes_its_own_statements(engine: str, asks: str) -> None:
+    kit = write_kit(engine)
+    assert asks in kit
+    assert CLIENTS[engine].command in kit
+    assert "{" not in kit
 
 
 def test_a_cut_and_noisy_output_is_told(tmp_path: Path) -> None:

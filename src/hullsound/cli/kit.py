@@ -8,7 +8,7 @@ import typer
 
 def run(
     engine: Annotated[
-        str, typer.Argument(help="postgresql, mysql, mariadb, oracle, sqlserver or teradata.", metavar="ENGINE")
+        str, typer.Argument(help="postgresql, mysql, mariadb, oracle, sqlserver, db2 or teradata.", metavar="ENGINE")
     ],
     output: Annotated[
         Path | None, typer.Option("--output", "-o", help="File to write, instead of stdout.", metavar="FILE.sql")

@@ -11,10 +11,19 @@ from .model import Check, Checks, Result
 
 _DRIVERS: Final = {
     "postgresql": ("psycopg", "postgresql"), "mysql": ("pymysql", "mysql"), "mariadb": ("pymysql", "mysql"),
-    "oracle": ("oracledb", "oracle"), "sqlserver": ("pytds", "sqlserver"), "sqlite": ("sqlite3", ""),
+    "oracle": ("oracledb", "oracle"), "sqlserver": ("pytds", "sqlserver"),
+    "db2": ("ibm_db_dbi", "db2"), "teradata": ("teradatasql", "teradata"), "sqlite": ("sqlite3", ""),
 }  # fmt: skip
 """By engine: module of the driver, and the extra that brings it."""
-_PORTS: Final = {"postgresql": 5432, "mysql": 3306, "mariadb": 3306, "oracle": 1521, "sqlserver": 1433}
+_PORTS: Final = {
+    "postgresql": 5432,
+    "mysql": 3306,
+    "mariadb": 3306,
+    "oracle": 1521,
+    "sqlserver": 1433,
+    "db2": 50000,
+    "teradata": 1025,
+}
 _SECONDS: Final = 5.0
 
 

@@ -46,6 +46,8 @@ class Profiler:
     def run(self, progress: Progress) -> Profile:
         """Ask all questions. Raises ConnectionLostError where the server goes away."""
         plans = sorted(plan_tables(self.catalog), key=self._estimate)
+        if not any(plan.asked for plan in plans):
+            self.profile.unfinished.append(("database", f"no question is known for {self.session.engine}"))
         sampled: list[tuple[TablePlan, RealTable, int]] = []
         for done, plan in enumerate(plans):
             progress(f"values of {plan.table.name.lower()}", done, len(plans))

@@ -19,6 +19,10 @@ def open_stand_in(address: Address, catalog: Catalog) -> Opened:
         from .sqlserver import open_sqlserver_stand_in
 
         return open_sqlserver_stand_in(address, catalog)
+    if address.engine == "db2":
+        from .db2 import open_db2_stand_in
+
+        return open_db2_stand_in(address, catalog)
     raise UsageError(
-        f"no stand-in for {address.engine}", where="?standin=", hint="There is one for oracle and for mssql."
+        f"no stand-in for {address.engine}", where="?standin=", hint="There is one for oracle, mssql and db2."
     )

@@ -10,19 +10,20 @@ class Dictionary:
 
     errors: ClassVar[tuple[type[Exception], ...]] = (sqlite3.Error,)
 
-    def __init__(self, views: dict[str, str]) -> None:
+    def __init__(self, views: dict[str, str], schema: str = "sys") -> None:
+        self.schema = schema
         self.connection = sqlite3.connect(":memory:")
-        self.connection.execute("ATTACH DATABASE ':memory:' AS sys")
+        self.connection.execute(f"ATTACH DATABASE ':memory:' AS {schema}")
         self.views = {name: columns.split() for name, columns in views.items()}
         for name, columns in self.views.items():
-            self.connection.execute(f"CREATE TABLE sys.{name} ({', '.join(map(_quoted, columns))})")
+            self.connection.execute(f"CREATE TABLE {schema}.{_quoted(name)} ({', '.join(map(_quoted, columns))})")
 
     def fill(self, view: str, rows: Iterable[dict[str, Any] | Sequence[Any]]) -> None:
         """Add rows, by the names of columns or in their order. Raises KeyError for a view or column that is not there."""
         columns = self.views[view]
         values = [[row.get(column) for column in columns] if isinstance(row, dict) else list(row) for row in rows]
         marks = ", ".join("?" * len(columns))
-        self.connection.executemany(f"INSERT INTO sys.{view} VALUES ({marks})", values)
+        self.connection.executemany(f"INSERT INTO {self.schema}.{_quoted(view)} VALUES ({marks})", values)
 
 
 def _quoted(name: str) -> str:

@@ -28,6 +28,7 @@ CLIENTS: Final = {
     "sqlserver": Client(
         "sqlcmd", "sqlcmd -S SERVER -d DATABASE -y 0 -i FILE -o OUTPUT -f 65001", "SQL Server 2016 to 2022"
     ),
+    "db2": Client("db2", "db2 -t -f FILE > OUTPUT", "Db2 11.1 to 11.5; the engine's own db2look writes the statements"),
     "teradata": Client(
         "bteq", "bteq < FILE > OUTPUT", "Teradata 16.20 to 17.20; it writes and then runs a second script"
     ),

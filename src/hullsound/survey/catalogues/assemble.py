@@ -3,7 +3,7 @@
 from collections.abc import Callable, Iterable, Iterator
 from typing import Final
 
-from . import mysql, oracle, sqlserver
+from . import db2, mysql, oracle, sqlserver, teradata
 from .model import FACTS, Capture, Statement
 
 
@@ -21,6 +21,10 @@ def hidden_texts(capture: Capture) -> Iterator[str]:
         for name, definition, _ in capture.rows("views"):
             if not definition:
                 yield f"view {name}"
+    if capture.engine == "db2":
+        for schema, name, kind, _, text, _ in capture.rows("routines"):
+            if not text:
+                yield f"{'procedure' if kind == 'P' else 'function'} {schema}.{name}"
     if capture.engine == "sqlserver":
         for schema, name, _, text, *_ in capture.rows("modules"):
             if text is None:
@@ -40,4 +44,6 @@ _ASSEMBLERS: Final[dict[str, Callable[[Capture], Iterable[Statement]]]] = {
     "mariadb": mysql.assemble,
     "oracle": oracle.assemble,
     "sqlserver": sqlserver.assemble,
+    "db2": db2.assemble,
+    "teradata": teradata.assemble,
 }

@@ -11,7 +11,8 @@ from hullsound.survey.catalogues.model import Statement
 
 SCHEMES: Final = {
     "postgresql": "postgresql", "postgres": "postgresql", "mysql": "mysql", "mariadb": "mariadb", "sqlite": "sqlite",
-    "oracle": "oracle", "mssql": "sqlserver", "sqlserver": "sqlserver",
+    "oracle": "oracle", "mssql": "sqlserver", "sqlserver": "sqlserver", "db2": "db2",
+    "teradata": "teradata", "teradatasql": "teradata",
 }  # fmt: skip
 """Engines by the scheme of an address; a driver behind + is passed over."""
 PASSWORD_VARIABLE: Final = "HULLSOUND_PASSWORD"  # noqa: S105 - the name of a variable

@@ -22,6 +22,14 @@ def open_session(address: Address) -> Opened:
         from .sqlserver import open_sqlserver
 
         return open_sqlserver(address)
+    if address.engine == "db2":
+        from .db2 import open_db2
+
+        return open_db2(address)
+    if address.engine == "teradata":
+        from .teradata import open_teradata
+
+        return open_teradata(address)
     from .mysql import open_mysql
 
     return open_mysql(address)

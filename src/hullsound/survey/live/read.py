@@ -59,6 +59,7 @@ def capture_live(session: Session, kept: Path, asked: Asked, *, is_resumed: bool
             capture.found[query.name] = rows
             if query.name not in before:
                 recorder.add(query.name, rows)
+        session.more(capture.found, capture.refused)
     kept.unlink()
     return capture
 
@@ -121,6 +122,8 @@ def _script(engine: str, statement: Statement) -> str:
         return f"{text}\n/\n"
     if engine == "sqlserver":
         return f"{text}\nGO\n"
+    if engine == "db2":
+        return f"--#SET TERMINATOR @\n{text}\n@\n"
     text = text.rstrip(";")
     if engine not in ("mysql", "mariadb"):
         return f"{text};\n"

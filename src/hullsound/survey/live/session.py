@@ -71,6 +71,9 @@ class Session:
         finally:
             cursor.close()
 
+    def more(self, found: dict[str, Rows], refused: dict[str, str]) -> None:
+        """Ask what only the answers so far tell how to ask, and add it to what was found and what was refused."""
+
     def recover(self) -> None:
         """Make the session fit for the next query after one was refused."""
 
