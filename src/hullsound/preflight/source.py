@@ -88,6 +88,12 @@ def _check_rights(session: Session, address: Address, capture: Capture) -> Check
                 SIDE, f"right to read {_words(query.name)}", Result.BAD, error.said, _grant(query, session, address)
             )
     good = len(queries) - len(capture.refused)
+    known = set(capture.refused)
+    session.more(capture.found, capture.refused)
+    for name in sorted(set(capture.refused) - known):
+        right = next((query.right for query in queries.values() if query.right), "")
+        do = _grant(Query(name, "", right), session, address)
+        yield Check(SIDE, f"right to read {name}", Result.BAD, capture.refused[name], do)
     yield Check(
         SIDE,
         "rights",

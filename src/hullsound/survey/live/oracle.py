@@ -5,7 +5,7 @@ from contextlib import contextmanager, suppress
 from typing import Any, Final
 
 from hullsound.errors import SourceError
-from hullsound.survey.catalogues.model import Row
+from hullsound.survey.catalogues.model import Row, Rows
 
 from .model import Address
 from .session import ANSWER_SECONDS, CONNECT_SECONDS, PROGRAM, STATEMENT_SECONDS, Session, missing_driver
@@ -32,6 +32,13 @@ class OracleSession(Session):
 
     def fetch(self, query: str) -> list[Row]:
         return super().fetch(query if self.reads_all else query.replace("sys.dba_", "sys.all_"))
+
+    def more(self, found: dict[str, Rows], refused: dict[str, str]) -> None:
+        """Say so where only a part of the dictionary can be seen."""
+        if not self.reads_all:
+            refused["what the user may not use"] = (
+                "the views DBA_... may not be read, and ALL_... tell only what this user may use"
+            )
 
     def limit(self, seconds: float) -> None:
         self.connection.call_timeout = max(int(seconds * 1000), 1)
