@@ -73,6 +73,8 @@ CALLED: list[tuple[str, tuple[Any, ...], list[Any], list[list[tuple[Any, ...]]]]
 ]  # fmt: skip
 """(procedure, arguments, values of OUTPUT parameters, result sets)"""
 LEFT: list[tuple[str, tuple[Any, ...], str, list[tuple[Any, ...]]]] = [
+    ("p_native", ("new",), "SELECT n FROM tally WHERE tallykey = 'new'", [(4,)]),
+    ("p_kept_message", (0,), "SELECT vesselid, bookings, fares FROM v_kept_rows ORDER BY vesselid", [(1, 2, 35), (3, 1, 40)]),
     ("p_status", (1,), "SELECT what FROM eventlog", [("fine",)]), ("p_status", (-1,), "SELECT what FROM eventlog", []),
     ("p_updatefrom", NONE, "SELECT fare, paid FROM booking", [(40, True), (55, True), (40, True)]),
     ("p_updateleft", NONE, "SELECT vesselname FROM vessel WHERE places = -1", [("Otter",)]),
@@ -88,6 +90,8 @@ LEFT: list[tuple[str, tuple[Any, ...], str, list[tuple[Any, ...]]]] = [
 ]  # fmt: skip
 """(procedure, arguments, query, rows that it finds behind the call)"""
 FAILING = [
+    ("p_kept_message", (1,), "Sailing 1 is full: 5 asked."),
+    ("p_kept_message", (2,), "A voucher's overdrawn."),
     ("p_throw", (-1,), "below zero"),
     ("p_rethrow", NONE, "duplicate key"),
     ("p_firefull", NONE, "too many places"),

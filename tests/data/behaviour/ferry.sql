@@ -343,6 +343,24 @@ BEGIN
   FROM inserted i FULL OUTER JOIN deleted d ON d.BookingId = i.BookingId
 END
 GO
+EXEC sp_addmessage @msgnum = 51001, @severity = 16, @msgtext = N'Sailing %d is full: %d asked.', @lang = 'us_english'
+GO
+CREATE PROCEDURE dbo.p_kept_message @A int AS
+BEGIN
+  IF @A = 1 RAISERROR (51001, 16, 1, @A, 5)
+  IF @A = 2 RAISERROR 51002 'A voucher''s overdrawn.'
+END
+GO
+CREATE PROCEDURE dbo.p_native @Key varchar(20) WITH NATIVE_COMPILATION, SCHEMABINDING AS
+BEGIN ATOMIC WITH (TRANSACTION ISOLATION LEVEL = SNAPSHOT, LANGUAGE = N'English')
+  DECLARE @N int = 3;
+  IF @Key = 'new' SET @N = @N + 1;
+  INSERT INTO dbo.Tally (TallyKey, N) VALUES (@Key, @N);
+END
+GO
+CREATE VIEW dbo.v_kept_rows WITH SCHEMABINDING AS
+SELECT VesselId, COUNT_BIG(*) AS Bookings, SUM(Fare) AS Fares FROM dbo.Booking GROUP BY VesselId
+GO
 CREATE TRIGGER dbo.tr_Vessel_Limit ON dbo.Vessel FOR UPDATE AS
 IF UPDATE(Places) AND EXISTS (SELECT 1 FROM inserted WHERE Places > 2000)
 BEGIN

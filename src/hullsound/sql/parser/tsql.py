@@ -220,8 +220,12 @@ class TsqlParser(DefinitionParser):
             self.expect("WITH")
             self.skip_parenthesized()
             self.clause("native-routine", first)
-            body = self.statements(frozenset(("END",)))
+            opened = self.pos - 1
+            inner = self.statements(frozenset(("END",)))
             self.expect("END")
+            atomic = Block(first, self.pos, [], inner, [], opened, -1, self.pos - 1)
+            self.nodes.append(atomic)
+            body: list[Node] = [atomic]
         elif (
             node.form == "function" and node.returns is not None and node.returns.name == "TABLE" and self.at("RETURN")
         ):

@@ -16,6 +16,10 @@ _STATES: Final = {
 }  # fmt: skip
 """SQLSTATEs and the error numbers (SQL Server, "Database engine events and errors") that mean the same."""
 _PLACE: Final = re.compile(r"%(?:[-+0 #]*\d*(?:I64)?[dioxXus])|%%|%")
+_TEXT: Final = re.compile(r"N?'((?:[^']|'')*)'")
+_ADDED_MESSAGE: Final = re.compile(
+    r"(?is)\bsp_addmessage\s+(?:@msgnum\s*=\s*)?(\d+)\s*,.*?(?:@msgtext\s*=\s*|,\s*)N?'((?:[^']|'')*)'"
+)
 
 
 def raise_statement(node: Raise, rewriter: Rewriter) -> str:
@@ -32,14 +36,19 @@ def raise_statement(node: Raise, rewriter: Rewriter) -> str:
             else _made_state(number, rewriter)
         )
         return f"RAISE EXCEPTION '%', {rewriter.node(message)} USING ERRCODE = {state}"
-    if len(arguments) < 3 or rewriter.words[node.first + 1] != "(":
-        raise CannotDraft("RAISERROR with a message that the server keeps, or in its old form")
+    if rewriter.words[node.first + 1] != "(":
+        return _old_form(node, rewriter)
+    if len(arguments) < 3:
+        raise CannotDraft("RAISERROR with a message that the server keeps")
     message, severity = arguments[0], rewriter.subject.source(arguments[1])
     text = text_value(message, rewriter)
-    if isinstance(message, Literal) and text is None:
-        raise CannotDraft("RAISERROR with a message that the server keeps")
+    kept = rewriter.subject.source(message) if isinstance(message, Literal) and text is None else ""
+    if kept:
+        text = _kept_message(kept, rewriter)
+        if text is None:
+            raise CannotDraft("RAISERROR with a message that the server keeps, and no script tells")
     level = "NOTICE" if severity.isdigit() and int(severity) <= 10 else "EXCEPTION"
-    state = "" if level == "NOTICE" else " USING ERRCODE = 'H0000'"
+    state = "" if level == "NOTICE" else f" USING ERRCODE = '{_state(kept)}'"
     if text is None:
         return f"RAISE {level} '%', {rewriter.node(message)}{state}"
     values = [rewriter.node(each) for each in arguments[3:]]
@@ -47,6 +56,31 @@ def raise_statement(node: Raise, rewriter: Rewriter) -> str:
     if count != len(values):
         raise CannotDraft("a message whose places and values do not agree")
     return f"RAISE {level} {literal(pattern)}{''.join(f', {value}' for value in values)}{state}"
+
+
+def _old_form(node: Raise, rewriter: Rewriter) -> str:
+    """Write RAISERROR number 'text', which has no severity and no values."""
+    text = text_value_at(node.first + 2, rewriter)
+    if text is None or node.last > node.first + 3:
+        raise CannotDraft("RAISERROR in its old form, with values")
+    return f"RAISE EXCEPTION '%', {literal(text)} USING ERRCODE = '{_state(rewriter.words[node.first + 1])}'"
+
+
+def text_value_at(place: int, rewriter: Rewriter) -> str | None:
+    """Return the text that a token writes; None where it is no text."""
+    tokens = rewriter.subject.read.tokens
+    source = tokens.text[tokens.starts[place] : tokens.ends[place]]
+    match = _TEXT.fullmatch(source)
+    return match[1].replace("''", "'") if match else None
+
+
+def _kept_message(number: str, rewriter: Rewriter) -> str | None:
+    """Return the message that a script of the source gave the server for a number (sp_addmessage); None for none."""
+    for sighting in rewriter.catalog.sightings:
+        call = _ADDED_MESSAGE.search(sighting.excerpt) if "addmessage" in sighting.excerpt.lower() else None
+        if call is not None and call[1] == number:
+            return call[2].replace("''", "'")
+    return None
 
 
 def _arguments(node: Raise, rewriter: Rewriter) -> list[Node]:

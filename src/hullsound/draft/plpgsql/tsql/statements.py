@@ -447,6 +447,7 @@ class TsqlCode:
 def outer_statements(block: Block, words: list[str]) -> tuple[list[Node], Block | None]:
     """Return the statements of a body and the one BEGIN ... END around all of them, if there is one."""
     body = block.body
-    if len(body) == 1 and isinstance(body[0], Block) and words[body[0].begin_at] == "BEGIN":
+    # The block of a natively compiled routine opens with BEGIN ATOMIC WITH (...).
+    if len(body) == 1 and isinstance(body[0], Block) and words[body[0].begin_at] in ("BEGIN", ")"):
         return body[0].body, body[0]
     return body, None

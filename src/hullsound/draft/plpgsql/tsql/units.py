@@ -78,8 +78,6 @@ def _add_routine(routine: Routine, first: int, item: Object, rewriter: Rewriter)
         if query is not None:
             _add_inline(routine, query, first, item, rewriter)
             return
-    if rewriter.words[block.first : block.first + 2] == ["BEGIN", "ATOMIC"]:
-        raise CannotDraft("a natively compiled routine")
     statements, around = outer_statements(block, rewriter.words)
     code = TsqlCode(rewriter, statements, item.name.lower(), routine.form)
     if routine.form == "procedure":
