@@ -19,6 +19,7 @@ from hullsound.report.types import map_types
 from hullsound.report.values import list_values
 from hullsound.steps.live_demo import live_demo
 from hullsound.survey.files import ScriptFile
+from tests.servers import postgresql_with
 
 QUAY = """
 CREATE TABLE quay (quay_no numeric PRIMARY KEY, name varchar(20) UNIQUE, depth numeric, seen date, share double precision);
@@ -31,13 +32,8 @@ INSERT INTO bollard VALUES (1, 1, 200, 3), (2, 1, 300, 4);
 
 @pytest.fixture(scope="module")
 def quay(server_url: str) -> Iterator[str]:
-    from hullsound.trial.postgresql import scratch_database
-
-    with scratch_database(server_url) as connection:
-        connection.execute(QUAY.encode())
-        connection.commit()
-        head, _, tail = server_url.partition("/postgres?")
-        yield f"{head}/{connection.info.dbname}?{tail}"
+    with postgresql_with(server_url, QUAY) as (address, _):
+        yield address
 
 
 def answers(catalog: Catalog) -> dict[tuple[str, str, str], int]:

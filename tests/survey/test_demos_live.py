@@ -18,7 +18,7 @@ from hullsound.steps.live_demo import live_demo
 from hullsound.survey.live.model import parse_address
 from hullsound.survey.live.read import as_source, capture_live
 from hullsound.survey.live.teradata import TeradataSession
-from hullsound.trial.postgresql import scratch_database
+from tests.servers import postgresql_with
 from tests.survey.test_live import shape
 
 
@@ -68,7 +68,7 @@ def test_the_visitor_app_on_postgresql(server_url: str) -> None:
     scripts = steps.survey_scripts(scripts_of("postgresql"), "postgresql", "15")
     case = steps.assess_catalog(scripts, "postgresql:18")
     refused = []
-    with scratch_database(server_url) as connection:
+    with postgresql_with(server_url) as (address, connection):
         connection.autocommit = True
         connection.execute("DROP ROLE IF EXISTS visitor_app")
         connection.execute("CREATE ROLE visitor_app")
@@ -79,8 +79,7 @@ def test_the_visitor_app_on_postgresql(server_url: str) -> None:
                     connection.execute(draft.text.encode())
                 except psycopg.Error:
                     refused.append(draft.object.id)
-        head, _, tail = server_url.partition("/postgres?")
-        live = steps.survey_live(f"{head}/{connection.info.dbname}?{tail}")
+        live = steps.survey_live(address)
     missing, extra, differ = compared(scripts, live)
     # What this server cannot have: another server, another language; and two faults of the scripts themselves.
     assert set(refused) == {"visitor.table.port_call", "visitor.function.tide_curve(numeric,numeric)",

@@ -21,17 +21,14 @@ from hullsound.cli.app import app
 from hullsound.errors import SourceError
 from hullsound.survey.live import postgresql as live_postgresql
 from hullsound.survey.live import session as live_session
-from hullsound.trial.postgresql import scratch_database
+from tests.servers import postgresql_with
 from tests.survey.test_live import HARBOUR, shape
 
 
 @pytest.fixture
 def harbour(server_url: str) -> Iterator[str]:
-    with scratch_database(server_url) as connection:
-        connection.execute(HARBOUR.encode())
-        connection.commit()
-        head, _, tail = server_url.partition("/postgres?")
-        yield f"{head}/{connection.info.dbname}?{tail}"
+    with postgresql_with(server_url, HARBOUR) as (address, _):
+        yield address
 
 
 class Proxy:

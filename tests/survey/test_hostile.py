@@ -18,6 +18,7 @@ from hullsound.survey.kit import _split
 from hullsound.survey.live.model import parse_address
 from hullsound.survey.live.oracle import OracleSession
 from hullsound.survey.live.read import as_source, capture_live
+from tests.servers import postgresql_with
 
 NAMES = ['we"ird', "x; DROP TABLE victim; --", "a'b", "tab`le", "]br[acket", "new\nline", "../up", "$$d$$", "{c}"]
 PLAIN = st.one_of(
@@ -57,16 +58,10 @@ def test_sqlite_keeps_its_tables(tmp_path: Path) -> None:
 
 @pytest.mark.server
 def test_postgresql_keeps_its_tables(server_url: str) -> None:
-    from hullsound.trial.postgresql import scratch_database
-
-    with scratch_database(server_url) as connection:
+    with postgresql_with(server_url) as (address, connection):
         make_hostile(connection, "postgresql", lambda text: connection.execute(text.encode()))
         connection.commit()
-        head, _, tail = server_url.partition("/postgres?")
-        check(
-            f"{head}/{connection.info.dbname}?{tail}",
-            lambda: connection.execute("SELECT count(*) FROM victim").fetchone()[0],
-        )
+        check(address, lambda: connection.execute("SELECT count(*) FROM victim").fetchone()[0])
 
 
 @pytest.fixture

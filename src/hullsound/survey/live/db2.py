@@ -7,7 +7,7 @@ from typing import Any, Final
 from hullsound.errors import SourceError
 
 from .model import Address
-from .session import CONNECT_SECONDS, LOCK_SECONDS, PROGRAM, Session, missing_driver
+from .session import CONNECT_SECONDS, LOCK_SECONDS, PROGRAM, Session, hint_for, missing_driver
 
 _GONE: Final = ("SQL30081N", "SQL1224N", "SQL1024N", "08001", "08003", "CLI0106E")
 _VERSION: Final = "SELECT service_level FROM sysibmadm.env_inst_info"
@@ -47,7 +47,9 @@ def open_db2(address: Address) -> Iterator[Session]:
         connection = ibm_db_dbi.connect(text, "", "")
     except (ibm_db_dbi.Error, OSError) as error:
         said = str(error).replace(address.password, "***") if address.password else str(error)
-        raise SourceError(f"cannot connect: {said.splitlines()[0]}", where=address.text, hint=_hint(said)) from None
+        raise SourceError(
+            f"cannot connect: {said.splitlines()[0]}", where=address.text, hint=hint_for(said, _HINTS, _OTHERWISE)
+        ) from None
     try:
         with suppress(ibm_db_dbi.Error):
             for statement in ("SET CURRENT ISOLATION = UR", f"SET CURRENT LOCK TIMEOUT {LOCK_SECONDS}"):
@@ -59,12 +61,7 @@ def open_db2(address: Address) -> Iterator[Session]:
             connection.close()
 
 
-def _hint(said: str) -> str:
-    return next(
-        (hint for code, hint in _HINTS.items() if code in said), "Check address, port, user, password and database."
-    )
-
-
+_OTHERWISE: Final = "Check address, port, user, password and database."
 _HINTS: Final = {
     "SQL30082N": "Give user and password in the address, or the password in HULLSOUND_PASSWORD.",
     "SQL30081N": "Is the server up, and does it listen on this address and port?",

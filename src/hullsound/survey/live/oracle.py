@@ -8,7 +8,7 @@ from hullsound.errors import SourceError
 from hullsound.survey.catalogues.model import Row, Rows
 
 from .model import Address
-from .session import ANSWER_SECONDS, CONNECT_SECONDS, PROGRAM, STATEMENT_SECONDS, Session, missing_driver
+from .session import ANSWER_SECONDS, CONNECT_SECONDS, PROGRAM, STATEMENT_SECONDS, Session, hint_for, missing_driver
 
 _GONE: Final = ("ORA-03113", "ORA-03114", "ORA-03135", "ORA-02396", "ORA-00028", "ORA-01012", "DPY-4011", "DPY-1001")
 """Error codes that end a connection: Database Error Messages; python-oracledb, "Error Codes"."""
@@ -68,7 +68,9 @@ def open_oracle(address: Address) -> Iterator[Session]:
         )  # fmt: skip
     except (oracledb.Error, OSError) as error:
         raise SourceError(
-            f"cannot connect: {str(error).splitlines()[0]}", where=address.text, hint=_hint(str(error))
+            f"cannot connect: {str(error).splitlines()[0]}",
+            where=address.text,
+            hint=hint_for(str(error), _HINTS, _OTHERWISE),
         ) from None
     try:
         connection.call_timeout = (STATEMENT_SECONDS + ANSWER_SECONDS) * 1000
@@ -80,12 +82,7 @@ def open_oracle(address: Address) -> Iterator[Session]:
             connection.close()
 
 
-def _hint(said: str) -> str:
-    return next(
-        (hint for code, hint in _HINTS.items() if code in said), "Check address, port, service, user and password."
-    )
-
-
+_OTHERWISE: Final = "Check address, port, service, user and password."
 _HINTS: Final = {
     "ORA-01017": "Give user and password in the address, or the password in HULLSOUND_PASSWORD.",
     "ORA-28000": "The account is locked: ALTER USER ... ACCOUNT UNLOCK opens it.",

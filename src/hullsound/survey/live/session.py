@@ -1,6 +1,7 @@
 """A session on a running source, whichever engine it is of: it reads, within bounds of time, and changes nothing."""
 
 import datetime
+from collections.abc import Mapping
 from contextlib import AbstractContextManager
 from decimal import Decimal
 from typing import Any, ClassVar, Final
@@ -107,6 +108,11 @@ def plain(value: Any) -> Any:
     if isinstance(value, datetime.datetime):
         return value.isoformat(" ")
     return str(value.read() if hasattr(value, "read") else value)
+
+
+def hint_for(said: str, hints: Mapping[str, str], otherwise: str) -> str:
+    """Return the hint of the first code or word that stands in what was said, whatever its case."""
+    return next((hint for code, hint in hints.items() if code.lower() in said.lower()), otherwise)
 
 
 def missing_driver(driver: str, extra: str, address: Address) -> SourceError:

@@ -7,7 +7,16 @@ from typing import Any, Final
 from hullsound.errors import SourceError
 
 from .model import Address
-from .session import ANSWER_SECONDS, CONNECT_SECONDS, LOCK_SECONDS, PROGRAM, STATEMENT_SECONDS, Session, missing_driver
+from .session import (
+    ANSWER_SECONDS,
+    CONNECT_SECONDS,
+    LOCK_SECONDS,
+    PROGRAM,
+    STATEMENT_SECONDS,
+    Session,
+    hint_for,
+    missing_driver,
+)
 
 _YEARS: Final = {"13": "2016", "14": "2017", "15": "2019", "16": "2022", "17": "2025"}
 """Product versions by the number that the server tells: documentation, "SQL Server versions"."""
@@ -50,7 +59,9 @@ def open_sqlserver(address: Address) -> Iterator[Session]:
         )  # fmt: skip
     except (pytds.Error, OSError) as error:
         said = str(error).splitlines()[0] if str(error) else error.__class__.__name__
-        raise SourceError(f"cannot connect: {said}", where=address.text, hint=_hint(str(error))) from None
+        raise SourceError(
+            f"cannot connect: {said}", where=address.text, hint=hint_for(str(error), _HINTS, _OTHERWISE)
+        ) from None
     try:
         with connection.cursor() as cursor:
             cursor.execute(f"SET LOCK_TIMEOUT {LOCK_SECONDS * 1000}; SET NOCOUNT ON")
@@ -60,12 +71,7 @@ def open_sqlserver(address: Address) -> Iterator[Session]:
             connection.close()
 
 
-def _hint(said: str) -> str:
-    return next(
-        (hint for words, hint in _HINTS.items() if words in said.lower()), "Check address, port, user and password."
-    )
-
-
+_OTHERWISE: Final = "Check address, port, user and password."
 _HINTS: Final = {
     "login failed": "Give user and password in the address, or the password in HULLSOUND_PASSWORD; a locked login fails so too.",
     "cannot open database": "Name a database that exists, and that the user may enter.",
