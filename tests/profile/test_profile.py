@@ -111,6 +111,13 @@ def test_what_no_row_holds_becomes_a_note_and_a_sample_settles_nothing() -> None
     way, message = ways()["time-type 4"]
     assert way == "confirm"
     assert "Not seen so far: none of 40 rows looked at, out of about 50." in message
+    catalog.measures = [Measure("table.t", "S", "span-of-time", 1, 0, 50, 50)]
+    assert ("TIME", "interval", "its values") in {
+        (u.source, u.target, u.chosen_by) for u in map_types(catalog, str(target))
+    }
+    assert ("TIME", "time", "") in {
+        (u.source, u.target.split("(")[0], u.chosen_by) for u in map_types(catalog, "sqlserver")
+    }
     catalog.measures = [Measure("table.t", "N", "beyond-signed", 3, 0, 50, 50)]
     assert "It happens: 3 of 50 rows." in ways()["unsigned-bigint 3"][1]
 

@@ -102,9 +102,19 @@ def with_seen_types(catalog: Catalog, target: Target, project: Project) -> Proje
 
 
 def _seen_types(catalog: Catalog, target: Target) -> Iterator[TypeOverride]:
-    """Choose whole numbers for numbers without bounds that are whole in every row, all columns of a reference alike."""
+    """Choose whole numbers for numbers without bounds that are whole in every row, all columns of a reference alike.
+
+    Other questions name the type that a yes asks for.
+    """
+    if target.engine == catalog.engine:
+        return
+    questions = load_questions()
+    for m in catalog.measures:
+        row = questions.get(m.question)
+        if row is not None and m.count and target.engine in row.becomes and m.object in catalog.objects:
+            yield _rule(catalog.objects[m.object], m.column, row.becomes[target.engine])
     whole = load_target_types(target).get("integer-64")
-    if whole is None or not whole.render or target.engine == catalog.engine:
+    if whole is None or not whole.render:
         return
     fits = {(m.object, m.column) for m in catalog.measures if _is_small(m)}
     fits -= {(m.object, m.column) for m in catalog.measures if not _is_small(m) and m.question in _DECIDING}
@@ -112,9 +122,12 @@ def _seen_types(catalog: Catalog, target: Target) -> Iterator[TypeOverride]:
         if not group <= fits:
             fits -= group
     for object_id, column in sorted(fits):
-        item = catalog.objects[object_id]
-        table = f"{item.schema}.{item.name}" if item.schema else item.name
-        yield TypeOverride(whole.render, table=_literal(table), column=_literal(column))
+        yield _rule(catalog.objects[object_id], column, whole.render)
+
+
+def _rule(item: Object, column: str, becomes: str) -> TypeOverride:
+    table = f"{item.schema}.{item.name}" if item.schema else item.name
+    return TypeOverride(becomes, table=_literal(table), column=_literal(column))
 
 
 _DECIDING: Final = frozenset(("whole-digits", "decimal-places", "beyond-signed"))

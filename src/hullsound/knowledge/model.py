@@ -209,6 +209,8 @@ class QuestionRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """By target: beyond which greatest number the answer is yes."""
     alike: tuple[tuple[str, ...], ...] = ()
     """Groups of engines between which the answer means nothing."""
+    becomes: dict[str, str] = {}
+    """By target: the type of a column where the answer is yes."""
     is_quiet: bool = False
     """Whether a yes is no finding of its own."""
     asks: str = ""
