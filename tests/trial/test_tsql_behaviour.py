@@ -73,6 +73,7 @@ CALLED: list[tuple[str, tuple[Any, ...], list[Any], list[list[tuple[Any, ...]]]]
 ]  # fmt: skip
 """(procedure, arguments, values of OUTPUT parameters, result sets)"""
 LEFT: list[tuple[str, tuple[Any, ...], str, list[tuple[Any, ...]]]] = [
+    ("p_next_ticket", NONE, "SELECT n FROM tally WHERE tallykey = 'ticket'", [(1,)]),
     ("p_native", ("new",), "SELECT n FROM tally WHERE tallykey = 'new'", [(4,)]),
     ("p_kept_message", (0,), "SELECT vesselid, bookings, fares FROM v_kept_rows ORDER BY vesselid", [(1, 2, 35), (3, 1, 40)]),
     ("p_status", (1,), "SELECT what FROM eventlog", [("fine",)]), ("p_status", (-1,), "SELECT what FROM eventlog", []),

@@ -343,6 +343,15 @@ BEGIN
   FROM inserted i FULL OUTER JOIN deleted d ON d.BookingId = i.BookingId
 END
 GO
+CREATE SEQUENCE dbo.TicketNo AS int START WITH 700
+GO
+CREATE PROCEDURE dbo.p_next_ticket AS
+BEGIN
+  DECLARE @First int, @Second int = NEXT VALUE FOR dbo.TicketNo
+  SET @First = NEXT VALUE FOR dbo.TicketNo
+  INSERT INTO dbo.Tally (TallyKey, N) VALUES ('ticket', @First - @Second)
+END
+GO
 EXEC sp_addmessage @msgnum = 51001, @severity = 16, @msgtext = N'Sailing %d is full: %d asked.', @lang = 'us_english'
 GO
 CREATE PROCEDURE dbo.p_kept_message @A int AS

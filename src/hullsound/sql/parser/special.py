@@ -19,6 +19,7 @@ from hullsound.sql.tree import (
     OrderItem,
     Query,
     Row,
+    SequenceValue,
     Subquery,
     TypedLiteral,
 )
@@ -274,7 +275,7 @@ class SpecialFormParser(TypeParser):
         if self.words[self.pos] == "OVER":
             self.pos += 1
             self.skip_parenthesized()
-        return node
+        return self._note(SequenceValue(first, self.pos, node))
 
     def _special_register(self) -> Node | None:
         """Read CURRENT DATE, CURRENT SCHEMA and their like, written as two or three words."""

@@ -81,6 +81,13 @@ class NamedArgument(Node):
 
 
 @dataclass(slots=True, eq=False)
+class SequenceValue(Node):
+    """NEXT VALUE FOR a sequence, with all its words; `sequence` is the name alone."""
+
+    sequence: Node
+
+
+@dataclass(slots=True, eq=False)
 class Call(Node):
     """A function, a method, a collection element or a type constructor: the text alone cannot tell them apart."""
 
