@@ -182,3 +182,38 @@ def test_the_running_demo_shows_each_kind_of_trouble(tmp_path: Path) -> None:
                 "nul-character", "utf8-kept-as-latin1", "orphans", "time-in-date"} <= said  # fmt: skip
     assert demo.refused <= 3
     assert not catalog.unread
+
+
+def test_one_question_that_is_refused_leaves_the_others(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    from hullsound.survey.live.session import ConnectionLostError, QueryRefusedError
+    from hullsound.survey.live.sqlite import SqliteSession
+
+    path = tmp_path / "odd.db"
+    connection = sqlite3.connect(path)
+    connection.execute("CREATE TABLE crew (name TEXT)")
+    connection.execute("CREATE TABLE ship (name TEXT)")
+    connection.execute("INSERT INTO crew VALUES ('a ')")
+    connection.commit()
+    connection.close()
+    original = SqliteSession.ask
+
+    def odd(self: SqliteSession, query: str) -> list[tuple[object, ...]]:
+        if "LIKE '% '" in query:
+            raise QueryRefusedError("no such operator")
+        return original(self, query)
+
+    monkeypatch.setattr(SqliteSession, "ask", odd)
+    catalog = steps.survey_live(f"sqlite:///{path}", profile_seconds=30)
+    told = {s.detail for s in catalog.sightings if s.construct == "data.unfinished"}
+    assert told == {"trailing-blank of name: no such operator"}
+    assert {m.question for m in catalog.measures} >= {"empty-text", "longest-text", "nul-character"}
+
+    def lost(self: SqliteSession, query: str) -> list[tuple[object, ...]]:
+        if "char(0)" in query:
+            raise ConnectionLostError("the connection was lost")
+        return original(self, query)
+
+    monkeypatch.setattr(SqliteSession, "ask", lost)
+    catalog = steps.survey_live(f"sqlite:///{path}", profile_seconds=30)
+    assert "table.crew" in catalog.objects
+    assert [s.detail for s in catalog.sightings if s.construct == "data.unfinished"] == ["the connection was lost"]

@@ -8,7 +8,7 @@ from typing import Final
 
 from hullsound.catalog.model import Catalog, Measure, Object, shown
 from hullsound.survey.catalogues.model import Rows
-from hullsound.survey.live.session import QueryRefusedError, Session
+from hullsound.survey.live.session import ConnectionLostError, QueryRefusedError, Session
 
 from .plan import Asked, Followed, TablePlan, plan_tables
 from .speech import RealTable, bounded_count, real_names, sample
@@ -43,7 +43,7 @@ class Profiler:
         self.names = real_names(session)
         self.profile = Profile()
 
-    def run(self, progress: Progress) -> Profile:
+    def run(self, progress: Progress) -> None:
         """Ask all questions. Raises ConnectionLostError where the server goes away."""
         plans = sorted(plan_tables(self.catalog), key=self._estimate)
         if not any(plan.asked for plan in plans):
@@ -74,7 +74,6 @@ class Profiler:
             else:
                 self._replace(plan.table.id)
             self._follow(plan, table)
-        return self.profile
 
     def _estimate(self, plan: TablePlan) -> int:
         return int(plan.table.details.get("rows", 0))
@@ -124,11 +123,33 @@ class Profiler:
         found: list[Measure] = []
         for start in range(0, len(known), _AT_ONCE):
             group = known[start : start + _AT_ONCE]
-            values = ", ".join(asked.row.sql(self.session.engine).replace("{c}", name) for asked, name in group)
-            rows = self.session.ask(f"SELECT COUNT(*), {values} FROM {source}")
-            found += self._measures(plan.table, [asked for asked, _ in group], rows, total)
+            try:
+                found += self._answers(plan.table, group, source, total)
+            except QueryRefusedError as error:
+                if error.is_late or len(group) == 1:
+                    raise
+                found += self._one_by_one(plan.table, group, source, total)
         self.profile.measures += found
         return len(found)
+
+    def _answers(self, table: Object, group: list[tuple[Asked, str]], source: str, total: int | None) -> list[Measure]:
+        values = ", ".join(asked.row.sql(self.session.engine).replace("{c}", name) for asked, name in group)
+        rows = self.session.ask(f"SELECT COUNT(*), {values} FROM {source}")
+        return list(self._measures(table, [asked for asked, _ in group], rows, total))
+
+    def _one_by_one(
+        self, table: Object, group: list[tuple[Asked, str]], source: str, total: int | None
+    ) -> list[Measure]:
+        """Ask each question by itself, so that one that the server does not take leaves the others."""
+        found: list[Measure] = []
+        for each in group:
+            try:
+                found += self._answers(table, [each], source, total)
+            except QueryRefusedError as error:
+                if error.is_late:
+                    raise
+                self._leave(table, f"{each[0].question} of {shown(each[0].column)}: {error.said}")
+        return found
 
     def _measures(self, table: Object, asked: list[Asked], rows: Rows, total: int | None) -> Iterator[Measure]:
         seen, *answers = rows[0]
@@ -170,8 +191,13 @@ class Profiler:
 
 
 def take_profile(session: Session, catalog: Catalog, seconds: float, progress: Progress) -> Profile:
-    """Profile the tables of a catalogue by the session that it was read with.
-
-    Raises ConnectionLostError where the server goes away, QueryRefusedError where it does not tell its own names.
-    """
-    return Profiler(session, catalog, seconds).run(progress)
+    """Profile the tables of a catalogue by the session that it was read with; what cannot be had is told as unfinished."""
+    try:
+        profiler = Profiler(session, catalog, seconds)
+    except (QueryRefusedError, ConnectionLostError) as error:
+        return Profile(unfinished=[("database", str(error).split("\n")[0])])
+    try:
+        profiler.run(progress)
+    except ConnectionLostError as error:  # what the catalogue said, and what was answered before, is worth keeping
+        profiler.profile.unfinished.append(("database", error.what))
+    return profiler.profile

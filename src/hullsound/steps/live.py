@@ -7,13 +7,13 @@ from typing import Final
 
 from hullsound.catalog.model import Catalog, ObjectType, Sighting
 from hullsound.errors import SourceError
-from hullsound.profile.run import Profile, take_profile
+from hullsound.profile.run import take_profile
 from hullsound.survey.catalogues.model import Size, load_queries
 from hullsound.survey.catalogues.record import read_record
 from hullsound.survey.live.model import STAND_IN, Address, Choice, parse_address
 from hullsound.survey.live.open import open_session
 from hullsound.survey.live.read import LiveSource, as_source, capture_live
-from hullsound.survey.live.session import Opened, QueryRefusedError, Session
+from hullsound.survey.live.session import Opened, Session
 
 from .common import Progress, no_progress, now
 from .scripts import survey_scripts, survey_texts
@@ -44,10 +44,7 @@ def survey_live(
 
 
 def _add_profile(catalog: Catalog, session: Session, seconds: float, progress: Progress) -> None:
-    try:
-        profile = take_profile(session, catalog, seconds, progress)
-    except QueryRefusedError as error:
-        profile = Profile(unfinished=[("database", error.said)])
+    profile = take_profile(session, catalog, seconds, progress)
     catalog.measures = profile.measures
     for key, reason in profile.unfinished:
         item = catalog.objects.get(key)
