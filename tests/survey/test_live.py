@@ -223,3 +223,14 @@ def test_catalogue_queries_only_read(engine: str) -> None:
     queries = load_queries(engine)
     assert queries
     assert all(q.text.startswith("SELECT ") and ";" not in q.text.replace("';'", "") for q in queries.values())
+
+
+def test_a_query_is_taken_for_the_versions_that_it_holds_for() -> None:
+    assert "is_node" not in load_queries("sqlserver", "2016")["tables"].text
+    assert "is_node" in load_queries("sqlserver", "2017")["tables"].text
+    assert "is_node" in load_queries("sqlserver")["tables"].text
+    assert "checks" not in load_queries("mysql", "5.7")
+    assert "TABLE_CONSTRAINTS" in load_queries("mysql", "8.4")["checks"].text
+    assert "TABLE_CONSTRAINTS" not in load_queries("mariadb", "10.11")["checks"].text
+    assert "names" not in load_queries("postgresql")
+    assert set(load_queries("postgresql", "18", "profile")) == {"names"}

@@ -26,7 +26,7 @@ CLIENTS: Final = {
     "mariadb": Client("mariadb", "mariadb -N -r DATABASE < FILE > OUTPUT", "MariaDB 10.6 to 11"),
     "oracle": Client("SQL*Plus", "sqlplus -S USER@SERVICE @FILE > OUTPUT", "Oracle Database 12.2 to 23ai"),
     "sqlserver": Client(
-        "sqlcmd", "sqlcmd -S SERVER -d DATABASE -y 0 -i FILE -o OUTPUT -f 65001", "SQL Server 2016 to 2022"
+        "sqlcmd", "sqlcmd -S SERVER -d DATABASE -y 0 -i FILE -o OUTPUT -f 65001", "SQL Server 2017 to 2022"
     ),
     "db2": Client("db2", "db2 -t -f FILE > OUTPUT", "Db2 11.1 to 11.5; the engine's own db2look writes the statements"),
     "teradata": Client(

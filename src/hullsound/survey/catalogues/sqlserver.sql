@@ -56,8 +56,21 @@ JOIN sys.partition_functions f ON f.function_id = h.function_id
 ORDER BY h.name
 
 -- name: tables
+-- since: 2017
 -- right: GRANT VIEW DEFINITION TO {user}
 SELECT t.object_id, s.name AS table_schema, t.name, t.temporal_type, t.is_memory_optimized, t.durability_desc, t.is_node, t.is_edge,
+       t.is_external, t.is_filetable, hs.name AS history_schema, h.name AS history_name
+FROM sys.tables t
+JOIN sys.schemas s ON s.schema_id = t.schema_id
+LEFT JOIN sys.tables h ON h.object_id = t.history_table_id
+LEFT JOIN sys.schemas hs ON hs.schema_id = h.schema_id
+WHERE t.is_ms_shipped = 0
+ORDER BY s.name, t.name
+
+-- name: tables
+-- before: 2017
+-- right: GRANT VIEW DEFINITION TO {user}
+SELECT t.object_id, s.name AS table_schema, t.name, t.temporal_type, t.is_memory_optimized, t.durability_desc, 0, 0,
        t.is_external, t.is_filetable, hs.name AS history_schema, h.name AS history_name
 FROM sys.tables t
 JOIN sys.schemas s ON s.schema_id = t.schema_id
