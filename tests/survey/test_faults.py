@@ -5,6 +5,7 @@ import shutil
 import signal
 import socket
 import subprocess
+import sys
 import threading
 import time
 from collections.abc import Callable, Iterator
@@ -270,7 +271,7 @@ def test_no_password_is_seen_in_the_list_of_processes(tmp_path: Path) -> None:
         port = silent.getsockname()[1]
         address = f"postgresql://anna@127.0.0.1:{port}/x?connect_timeout=3"
         environment = {**os.environ, "PGPASSWORD": "s3cret-of-anna"}
-        command = ["hullsound", "survey", address, "-o", str(tmp_path / "x.hull")]
+        command = [sys.executable, "-m", "hullsound", "survey", address, "-o", str(tmp_path / "x.hull")]
         with subprocess.Popen(
             command, env=environment, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True
         ) as running:
