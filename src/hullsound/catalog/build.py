@@ -364,6 +364,8 @@ class ScriptBuilder:
         item.details["constants"] = " ".join(constants)
         variables = [node.name for node in tree.declarations if isinstance(node, Variable) and not node.constant]
         item.details["variables"] = " ".join(variables)
+        if tree.initialization is not None:
+            item.details["initialization"] = "yes"
         item.details["cursor types"] = " ".join(
             node.name for node in tree.declarations if isinstance(node, TypeDeclaration) and node.form == "ref cursor"
         )

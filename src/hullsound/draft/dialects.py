@@ -27,6 +27,7 @@ from .changes import add_change_points
 from .collations import add_collation_points
 from .fixers.dates import prepare_dates
 from .fixers.texts import cast_of
+from .merges import add_merge_points
 from .queries import NULLS_LOW, add_clause, add_item, add_query_points
 from .rewrite import CannotDraft, Point, Rewriter
 from .spellings import add_spellings
@@ -64,6 +65,7 @@ def add_structure(rewriter: Rewriter) -> None:
         add_call_points(rewriter)
     if target == "postgresql" and source == "oracle":
         _add_plain_numbers(rewriter)
+        add_merge_points(rewriter)
 
 
 def _add_plain_numbers(rewriter: Rewriter) -> None:

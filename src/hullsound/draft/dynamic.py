@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from functools import partial
 from typing import Final
 
-from hullsound.sight.dynamic import Dynamic, read_dynamic
+from hullsound.sight.dynamic import PLACEHOLDER, Dynamic, read_dynamic
 from hullsound.sql.edit import Edit, apply_edits
 from hullsound.sql.script import ReadStatement
 from hullsound.sql.tree import (
@@ -22,6 +22,7 @@ from hullsound.sql.tree import (
     Node,
     Operation,
     OtherStatement,
+    Prepare,
     QueryStatement,
     Select,
     SelectItem,
@@ -35,7 +36,7 @@ from .rewrite import CannotDraft, Point, Rewriter
 _PARAMETER = re.compile(r"(@[\w#$]+)([^@]*)")
 
 
-@dataclass
+@dataclass(eq=False)
 class Site:
     """A statement that runs a text: what the text is, and what is handed in and out."""
 
@@ -57,7 +58,7 @@ class Site:
     def gives_rows(self) -> bool:
         """Whether the text is a query whose rows go to the caller."""
         tree = self.tree
-        return isinstance(tree, QueryStatement) and not _assigning_items(tree)
+        return isinstance(tree, QueryStatement) and not _assigning_items(tree) and not _into(tree)
 
     def argument(self, name: str) -> Node | None:
         """Return what is handed over for a parameter of the text."""
@@ -73,7 +74,8 @@ class Site:
         return None
 
 
-_ENGINES: Final = frozenset(("sqlserver", "ase", "oracle"))
+_ENGINES: Final = frozenset(("sqlserver", "ase", "oracle", "mysql", "mariadb", "db2"))
+_UNKNOWN_NAME: Final = re.compile(rf"`[^`]*{PLACEHOLDER}[^`]*`|\[[^\]]*{PLACEHOLDER}[^\]]*\]")
 _MOST_WORDS: Final = 5
 _PLAIN: Final = frozenset(("truncate table", "drop table"))
 """Statements that read alike on both sides, as long as they only name a table."""
@@ -87,14 +89,25 @@ def read_sites(read: ReadStatement, engine: str) -> dict[Node, Site]:
     for dynamic in read_dynamic(read, engine):
         names = [name.upper() for name, _ in _PARAMETER.findall(dynamic.parameters)]
         sites[dynamic.node] = Site(dynamic.node, dynamic, names)
+    for node in read.all(Execute):
+        name = node.text.parts[-1] if isinstance(node.text, Name) else ""
+        prepared = [p for p in read.all(Prepare) if p.name == name and p.first < node.first and p in sites]
+        if prepared and node not in sites:
+            sites[node] = sites[prepared[-1]]
     return sites
+
+
+def _into(tree: Node | None) -> list[Node]:
+    """Return the variables that a query of a text fills."""
+    blocks = tree.query.blocks if isinstance(tree, QueryStatement) else []
+    return [name for block in blocks if isinstance(block, Select) for name in block.into]
 
 
 def prepare_dynamic(rewriter: Rewriter) -> dict[Node, Site]:
     """Add points for the constants of texts that are run."""
     sites = read_sites(rewriter.subject.read, rewriter.catalog.engine)
     changed: dict[Literal, str] = {}
-    for site in sites.values():
+    for site in dict.fromkeys(sites.values()):
         try:
             assert rewriter.another is not None
             edits = _edits_inside(site, rewriter.another)
@@ -131,7 +144,14 @@ def _edits_inside(site: Site, make: Callable[[ReadStatement], Rewriter]) -> list
         assert isinstance(value.operands[0], Name)
         site.outputs.append(value.operands[0].parts[0])
         inner.replace(item.first, value.operands[1].first, "")
+    filled = _into(tree)
+    for block in read.all(Select):
+        if block.into and block.into_span is not None:
+            site.outputs += [name.parts[0] for name in block.into if isinstance(name, Name)]
+            inner.replace(*block.into_span, "")
     for name in read.all(Name):
+        if name in filled:
+            continue
         if name.parts[0].startswith("@") and name.parts[0] in site.inputs:
             inner.replace(name.first, name.last, f"${site.inputs.index(name.parts[0]) + 1}")
         elif name.parts[0].startswith("@"):
@@ -141,7 +161,15 @@ def _edits_inside(site: Site, make: Callable[[ReadStatement], Rewriter]) -> list
     edits = inner.edits()
     if inner.skipped:
         raise CannotDraft(inner.skipped[0].reason)
-    return [Edit(edit.start + read.start, edit.end + read.start, edit.new, edit.construct) for edit in edits]
+    moved = (Edit(edit.start + read.start, edit.end + read.start, edit.new, edit.construct) for edit in edits)
+    return [each for edit in moved for each in _quotes_apart(edit, site.dynamic.text)]
+
+
+def _quotes_apart(edit: Edit, text: str) -> list[Edit]:
+    """Return the edits on the two quotes of a name of which only running code knows what stands between them."""
+    if _UNKNOWN_NAME.fullmatch(text[edit.start : edit.end]) is None:
+        return [edit]
+    return [Edit(edit.start, edit.start + 1, '"', edit.construct), Edit(edit.end - 1, edit.end, '"', edit.construct)]
 
 
 def _assignment(tree: Assign, site: Site, inner: Rewriter) -> None:

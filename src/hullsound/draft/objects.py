@@ -2,7 +2,7 @@
 
 import re
 from collections.abc import Callable
-from functools import cached_property
+from functools import cached_property, partial
 from typing import Final
 
 from hullsound.catalog.model import Catalog, Column, DataType, Object, ObjectType, shown
@@ -11,6 +11,7 @@ from hullsound.knowledge.types import choose_type, logical_type, parse_type
 from hullsound.project import Project
 
 from .code import draft_expression, draft_query
+from .companions import companion_triggers
 from .names import literal, names_of
 from .partitions import check_division, part_statements, read_division
 from .rewrite import CannotDraft
@@ -29,7 +30,6 @@ _ROUTINES: Final = {ObjectType.PROCEDURE: "PROCEDURE", ObjectType.FUNCTION: "FUN
 _IDENTITY_OPTION: Final = re.compile(r"(START WITH|INCREMENT BY|MINVALUE|MAXVALUE|CACHE) (- ?)?(\d+)")
 
 _LIKE: Final = re.compile(r"(?i)\bLIKE\s+((?:[`\"\[]?[\w$]+[`\"\]]?)(?:\.[`\"\[]?[\w$]+[`\"\]]?)?)")
-_ON_UPDATE: Final = r"(?i)[`\"]?\b{}\b[`\"]?\s[^,]*?\bON\s+UPDATE\s+(?:CURRENT_TIMESTAMP|NOW|LOCALTIMESTAMP)"
 _COUNTED_FROM: Final = re.compile(r"(?i)\bAUTO_INCREMENT\s*=\s*(\d+)")
 _CLOCK: Final = re.compile(r"\b(?:LOCALTIMESTAMP|LOCALTIME|CURRENT_\w+|clock_timestamp|random)\b")
 _SEED: Final = re.compile(r"(-?\d+) ?, ?(-?\d+)")
@@ -69,6 +69,8 @@ class ObjectWriter:
             raise CannotDraft("the source never creates it")
         if "table-like" in item.details.get("clauses", "").split():
             return self._like(item)
+        if item.details.get("temporary") == "preserve rows":
+            raise CannotDraft("a table whose rows each session has to itself, for longer than a transaction")
         if "query" in item.details:
             query = draft_query(item.details["query"], item, self.catalog, self.target)
             columns = f" ({', '.join(self.names.write(c.name) for c in item.columns)})" if item.columns else ""
@@ -76,10 +78,13 @@ class ObjectWriter:
         lines = [f"  {self._column(item, column)}" for column in item.columns]
         lines += [f"  {line}" for line in self.table_lines(item)]
         divided, parts = self.division(item)
+        kind = "UNLOGGED TABLE" if item.details.get("temporary") and self.target.engine == "postgresql" else "TABLE"
+        if kind == "TABLE" and item.details.get("temporary"):
+            raise CannotDraft("a table whose rows each session has to itself")
         text = (
-            f"CREATE TABLE {self.name(item)} (\n" + ",\n".join(lines) + f"\n){divided}{self.table_tail(item)};{parts}"
+            f"CREATE {kind} {self.name(item)} (\n" + ",\n".join(lines) + f"\n){divided}{self.table_tail(item)};{parts}"
         )
-        return text + self._touches(item) + self._versions(item) + self._comments(item, "TABLE")
+        return text + self.companions(item) + self._comments(item, "TABLE")
 
     def table_from_query(self, item: Object, columns: str, query: str) -> str:
         """Write a table that a query makes, without its rows."""
@@ -128,37 +133,9 @@ class ObjectWriter:
             text += f"\nALTER TABLE {self.name(item)} ADD COLUMN {self._column(item, column)};"
         return text
 
-    def _touches(self, item: Object) -> str:
-        """Write the trigger that sets columns with ON UPDATE CURRENT_TIMESTAMP, as the source does by itself."""
-        names = [c.name for c in item.columns if re.search(_ON_UPDATE.format(re.escape(c.name)), item.text)]
-        if not names:
-            return ""
-        sets = "".join(
-            f"  IF NEW.{n} IS NOT DISTINCT FROM OLD.{n} THEN NEW.{n} := LOCALTIMESTAMP; END IF;\n"
-            for n in map(self.names.write, names)
-        )
-        function = self.names.qualified(item.schema, f"{item.name}_TOUCH")
-        return (
-            f"\n\nCREATE FUNCTION {function}()\nRETURNS trigger\nLANGUAGE plpgsql\nAS $hull$\nBEGIN\n{sets}  RETURN NEW;\nEND;\n"
-            f"$hull$;\n\nCREATE TRIGGER {self.names.write(item.name + '_TOUCH')}\nBEFORE UPDATE ON {self.name(item)}\n"
-            f"FOR EACH ROW\nWHEN (OLD.* IS DISTINCT FROM NEW.*)\nEXECUTE FUNCTION {function}();"
-        )
-
-    def _versions(self, item: Object) -> str:
-        """Write the trigger that gives each changed row a new value in its row version, as the source does by itself."""
-        kinds = ((c.name, logical_type(self.catalog.engine, c.type)) for c in item.columns)
-        name = next((name for name, kind in kinds if kind is not None and kind.kind == "row-version"), "")
-        if not name or self.target.engine != "postgresql":
-            return ""
-        column = self.names.write(name)
-        counter = self.names.qualified(item.schema, f"{item.name}_{name}_SEQ")
-        function = self.names.qualified(item.schema, f"{item.name}_VERSION")
-        return (
-            f"\n\nCREATE SEQUENCE {counter};\n\nCREATE FUNCTION {function}()\nRETURNS trigger\nLANGUAGE plpgsql\nAS $hull$\nBEGIN\n"
-            f"  NEW.{column} := int8send(nextval({literal(counter)}));\n  RETURN NEW;\nEND;\n$hull$;\n\n"
-            f"CREATE TRIGGER {self.names.write(item.name + '_VERSION')}\nBEFORE INSERT OR UPDATE ON {self.name(item)}\n"
-            f"FOR EACH ROW\nEXECUTE FUNCTION {function}();"
-        )
+    def companions(self, item: Object) -> str:
+        """Return the triggers that do what the source's table does by itself."""
+        return companion_triggers(item, self.catalog.engine, self.names, partial(self._default, item))
 
     def _column(self, table: Object, column: Column) -> str:
         is_typed = bool(column.type.name) or not column.generated
@@ -344,7 +321,7 @@ class ObjectWriter:
         table = self.catalog.objects.get(item.table)
         if table is None:
             raise CannotDraft("its table is not in the source")
-        if table.details.get("temporary"):
+        if table.details.get("temporary") == "preserve rows":
             raise CannotDraft("an index of a table that each session makes for itself")
         if self._made_by_constraint(item):
             return f"-- The constraint {comment_text(item.name)} makes this index by itself."

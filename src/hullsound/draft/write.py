@@ -161,8 +161,10 @@ class _Drafter:
                 draft.text = ""
             elif item.type in (ObjectType.FUNCTION, ObjectType.PROCEDURE):
                 draft.text = self._partly(item) or stub_routine(item, self.catalog, self.target)
+            elif item.type is ObjectType.PACKAGE_BODY:
+                draft.text = self._partly(item)
             elif item.type is ObjectType.PACKAGE:
-                draft.text = f"CREATE SCHEMA IF NOT EXISTS {self.writer.names.write(item.name)};"
+                draft.text = self._partly(item) or f"CREATE SCHEMA IF NOT EXISTS {self.writer.names.write(item.name)};"
             else:
                 draft.text = ""
         except CannotDraft:

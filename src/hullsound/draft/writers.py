@@ -69,7 +69,7 @@ class MysqlWriter(ObjectWriter):
     def _comments(self, item: Object, kind: str) -> str:
         return ""
 
-    def _touches(self, item: Object) -> str:
+    def companions(self, item: Object) -> str:
         return ""
 
     def _check_keys(self, table: Object, names: list[str]) -> None:
@@ -162,7 +162,7 @@ class SqlServerWriter(ObjectWriter):
                 )
         return "".join(f"\n{line}" for line in lines)
 
-    def _touches(self, item: Object) -> str:
+    def companions(self, item: Object) -> str:
         return ""
 
     def constraint_tail(self, item: Object) -> str:
@@ -202,7 +202,7 @@ class OracleWriter(ObjectWriter):
         # Oracle says TABLE of views as well.
         return super()._comments(item, "TABLE" if kind == "VIEW" else kind)
 
-    def _touches(self, item: Object) -> str:
+    def companions(self, item: Object) -> str:
         return ""
 
     def constraint_tail(self, item: Object) -> str:

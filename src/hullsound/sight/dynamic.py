@@ -27,7 +27,7 @@ from hullsound.sql.tree import (
     Variable,
 )
 
-_PLACEHOLDER: Final = "HS_UNKNOWN"
+PLACEHOLDER: Final = "HS_UNKNOWN"
 """Stands where the text depends on a value that only the running code knows."""
 _JOINING: Final = frozenset(("||", "+", "CONCAT", "&"))
 _MOST: Final = 20_000
@@ -60,13 +60,13 @@ class Dynamic:
     def scope(self, read: ReadStatement, outer: Scope) -> Scope:
         """Return what names mean inside the text: what it declares itself, and nothing of the code around it."""
         scope = Scope(read)
-        scope.declared[_PLACEHOLDER] = None
+        scope.declared[PLACEHOLDER] = None
         return scope
 
     def uses(self, read: ReadStatement, scope: Scope, owner: str) -> list[Use]:
         """Return the names that the text uses, but for those that are not known whole."""
         found = find_uses(read, scope, owner, Positions(self.text))
-        return [use for use in found if not any(_PLACEHOLDER in part for part in use.parts)]
+        return [use for use in found if not any(PLACEHOLDER in part for part in use.parts)]
 
 
 @dataclass(slots=True)
@@ -104,7 +104,7 @@ class _Values:
     def _unknown(self, reason: str) -> list[Piece]:
         if reason not in self.reasons:
             self.reasons.append(reason)
-        return [Piece(_PLACEHOLDER, None)]
+        return [Piece(PLACEHOLDER, None)]
 
     def _literal(self, node: Literal) -> str:
         text = self.read.tokens.source(node.first, node.first + 1)
@@ -199,7 +199,7 @@ def _read_site(node: Node, text: Node, values: _Values) -> Dynamic:
     pieces = values.pieces_of(text)
     built = "".join(piece.text for piece in pieces)[:_MOST]
     reason = "; ".join(values.reasons)
-    if not built.replace(_PLACEHOLDER, "").strip():
+    if not built.replace(PLACEHOLDER, "").strip():
         return Dynamic(node, start, end, "", reason or "the text is empty")
     given = node.arguments if isinstance(node, Execute) and node.routine else []
     parameters = values.text_of(given[1]) if len(given) > 1 else ""

@@ -6,7 +6,7 @@ from hullsound.draft.plpgsql.shared import ROW_COUNT
 from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.draft.text import text_value
 from hullsound.sight.subject import Found
-from hullsound.sql.tree import Call, CursorAttribute, ExecuteImmediate, Node, OpenCursor
+from hullsound.sql.tree import Call, CursorAttribute, ExecuteImmediate, Handler, Node, OpenCursor, PlainStatement
 
 from . import fixer
 
@@ -105,6 +105,16 @@ def fix_open_for_text(place: Found, rewriter: Rewriter) -> str:
     assert node.query is not None
     text = f"OPEN {rewriter.node(node.cursor)} FOR EXECUTE {_built(node, node.query, rewriter)}"
     return f"{text} USING {rewriter.nodes(node.using)}" if node.using else text
+
+
+@fixer("end_of_transaction")
+def fix_end_of_transaction(place: Found, rewriter: Rewriter) -> str:
+    """Leave COMMIT to the caller, and ROLLBACK in a handler to PostgreSQL, which has undone the block's changes by then."""
+    node = place.node
+    in_handler = any(handler.first <= node.first < handler.last for handler in rewriter.subject.all(Handler))
+    if isinstance(node, PlainStatement) and node.words == "rollback" and not in_handler:
+        raise CannotDraft("ROLLBACK in the middle of code that may not end a transaction")
+    return "NULL"
 
 
 @fixer("wait")

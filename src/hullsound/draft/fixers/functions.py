@@ -6,7 +6,7 @@ from typing import Final
 
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
-from hullsound.sight.detectors.functions import literal_text, truncate_unit
+from hullsound.sight.detectors.functions import is_date_mask, literal_text, truncate_unit
 from hullsound.sight.subject import Found
 from hullsound.sql.tree import Call, Clause, Literal, Name, Node, Operation, OrderItem
 
@@ -25,6 +25,53 @@ _INTERVAL_UNITS = {
     "MONTH": "month",
     "YEAR": "year",
 }
+
+
+_SESSION_FACTS: Final = {
+    "SESSION_USER": "session_user", "CURRENT_USER": "current_user", "CURRENT_SCHEMA": "current_schema()",
+    "DB_NAME": "current_database()", "IP_ADDRESS": "host(inet_client_addr())", "SID": "pg_backend_pid()::text",
+    "SESSIONID": "pg_backend_pid()::text", "MODULE": "current_setting('application_name')",
+    "CLIENT_PROGRAM_NAME": "current_setting('application_name')", "CLIENT_IDENTIFIER": "current_setting('hull.client_identifier', true)",
+    "SERVER_HOST": "host(inet_server_addr())", "LANG": "current_setting('lc_messages')",
+}  # fmt: skip
+"""Facts of SYS_CONTEXT('USERENV', ...) and what tells them on PostgreSQL ("System Information Functions")."""
+_CHECKED_NAMES: Final = {
+    "NOOP": "{}", "ENQUOTE_LITERAL": "quote_literal({})", "ENQUOTE_NAME": "quote_ident(lower({}))",
+    "SIMPLE_SQL_NAME": "quote_ident(lower({}))", "QUALIFIED_SQL_NAME": "array_to_string(parse_ident({}), '.')",
+    "SQL_OBJECT_NAME": "CAST(CAST({} AS regclass) AS text)", "SCHEMA_NAME": "CAST(CAST(lower({}) AS regnamespace) AS text)",
+}  # fmt: skip
+"""Members of DBMS_ASSERT: each refuses, or makes harmless, what is no name."""
+_ENGLISH: Final = re.compile(r"(?i)\s*NLS_DATE_LANGUAGE\s*=\s*'*(?:AMERICAN|ENGLISH)'*\s*")
+
+
+@fixer("session_fact")
+def fix_session_fact(place: Found, rewriter: Rewriter) -> str:
+    arguments = call_of(place).arguments
+    name = literal_text(arguments[1], rewriter.subject) if len(arguments) > 1 else None
+    fact = _SESSION_FACTS.get((name or "").upper())
+    if fact is None:
+        raise CannotDraft(f"the fact {(name or '').lower() or 'that is not a constant'} of a session")
+    return fact
+
+
+@fixer("checked_name")
+def fix_checked_name(place: Found, rewriter: Rewriter) -> str:
+    call = call_of(place)
+    pattern = _CHECKED_NAMES.get(call.parts[-1])
+    if pattern is None or len(call.arguments) != 1:
+        raise CannotDraft(f"{call.parts[-1]} of DBMS_ASSERT")
+    return pattern.format(rewriter.node(call.arguments[0]))
+
+
+@fixer("english_mask")
+def fix_english_mask(place: Found, rewriter: Rewriter) -> str:
+    """Drop the language of a date mask where it is the one that PostgreSQL speaks."""
+    arguments = call_of(place).arguments
+    mask = literal_text(arguments[1], rewriter.subject)
+    language = literal_text(arguments[2], rewriter.subject) if len(arguments) == 3 else None
+    if mask is None or not is_date_mask(mask) or language is None or not _ENGLISH.fullmatch(language):
+        raise CannotDraft("a mask that is not a constant, has elements of Oracle's own, or another language than English")
+    return f"to_char({rewriter.node(arguments[0])}, {rewriter.node(arguments[1])})"
 
 
 @fixer("decode")

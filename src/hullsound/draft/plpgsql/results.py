@@ -17,6 +17,7 @@ from hullsound.sql.tree import (
     ConditionHandler,
     CreateRoutine,
     Execute,
+    ExecuteImmediate,
     If,
     Loop,
     Node,
@@ -78,10 +79,10 @@ class Results:
     def _count(self, node: Node) -> int:
         if isinstance(node, QueryStatement):
             return len(result_queries([node]))
+        if isinstance(node, Execute | ExecuteImmediate) and node in self.sites:
+            return int(self.sites[node].gives_rows)
         if not isinstance(node, Execute):
             return 0
-        if node in self.sites:
-            return int(self.sites[node].gives_rows)
         item = self.catalog.resolve(node.routine, self.schema) if node.routine else None
         return shape_of(item, self.catalog).results if item is not None and item.type is ObjectType.PROCEDURE else 0
 

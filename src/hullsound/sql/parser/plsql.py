@@ -11,6 +11,8 @@ from hullsound.sql.parser.ddl import DdlParser
 from hullsound.sql.tree import (
     AnonymousBlock,
     CallStatement,
+    CompoundBody,
+    CompoundSection,
     CreatePackage,
     CreateRoutine,
     CreateTrigger,
@@ -228,7 +230,7 @@ class UnitParser(BlockParser):
         self._trigger_options(node)
         node.body_at = self.pos
         if timing == "compound":
-            self._compound_body()
+            node.block = self._compound_body()
         elif self.at("CALL"):
             self.pos += 1
             node.block = CallStatement(self.pos, self.pos, self.expression())
@@ -276,20 +278,28 @@ class UnitParser(BlockParser):
             else:
                 return
 
-    def _compound_body(self) -> None:
+    def _compound_body(self) -> CompoundBody:
         first = self.expect("COMPOUND", "TRIGGER")
         self.clause("compound-trigger", first)
-        self.declarations()
+        body = CompoundBody(first, first, self.declarations(), [])
         while self.words[self.pos] in ("BEFORE", "AFTER", "INSTEAD"):
+            start = self.pos
             while self.words[self.pos] not in ("IS", ""):
                 self.pos += 1
+            words = self.words[start : self.pos]
+            timing = "instead of" if words[0] == "INSTEAD" else words[0].lower()
             self.expect("IS")
-            self._block_body(self.pos, self.declarations())
+            block = self._block_body(self.pos, self.declarations())
             self._skip_over_end_words()
+            body.sections.append(
+                CompoundSection(start, self.pos, timing, "statement" if "STATEMENT" in words else "row", block)
+            )
             self.expect(";")
         self.expect("END")
         if self.is_name():
             self.identifier()
+        body.last = self.pos
+        return body
 
     def _skip_over_end_words(self) -> None:
         while self.words[self.pos] in ("BEFORE", "AFTER", "INSTEAD", "OF", "EACH", "ROW", "STATEMENT"):

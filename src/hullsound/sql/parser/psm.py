@@ -261,7 +261,7 @@ class PsmParser(PsmFlowParser):
             into = self.expressions()
         node = ExecuteImmediate(first, self.pos, text, into, False, using)
         if self.words[first + 1] != "IMMEDIATE":
-            call = Execute(first, self.pos, (), using, None)
+            call = Execute(first, self.pos, (), using, text)
             self.nodes.append(call)
             return call
         self.nodes.append(node)

@@ -178,6 +178,7 @@ class TableParser(PropertyParser):
         self.expect("IDENTITY")
         node.identity = "always" if always else "by default"
         if on_null:
+            node.default_on_null = True
             self.clause("default-on-null", first)
         if self.at("("):
             start = self.pos

@@ -126,6 +126,23 @@ class CreateTrigger(Statement):
 
 
 @dataclass(slots=True, eq=False)
+class CompoundSection(Node):
+    """One moment of a compound trigger: timing before, after or instead of; level row or statement."""
+
+    timing: str
+    level: str
+    block: Block
+
+
+@dataclass(slots=True, eq=False)
+class CompoundBody(Node):
+    """The parts of a compound trigger and what they share."""
+
+    declarations: list[Node]
+    sections: list[CompoundSection]
+
+
+@dataclass(slots=True, eq=False)
 class AnonymousBlock(Statement):
     block: Block
     kind: ClassVar[str] = "anonymous block"

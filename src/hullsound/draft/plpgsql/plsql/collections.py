@@ -10,8 +10,11 @@ from hullsound.sql.tree import (
     Call,
     CallStatement,
     Clause,
+    CursorAttribute,
+    Delete,
     Fetch,
     Forall,
+    Insert,
     Member,
     Name,
     Node,
@@ -21,6 +24,7 @@ from hullsound.sql.tree import (
     Select,
     TypeDeclaration,
     TypeName,
+    Update,
     Variable,
 )
 
@@ -225,6 +229,12 @@ class Collections:
         for fetch in rewriter.subject.all(Fetch):
             if fetch.bulk:
                 rewriter.add(Point(fetch.first, fetch.last, partial(self._fetch, fetch), rank=2))
+        for kind in (Insert, Update, Delete):
+            for change in rewriter.subject.all(kind):
+                clause = self._bulk_clause(change)
+                if clause is not None:
+                    rewriter.replace(clause.first, change.last, "")
+                    rewriter.add(Point(change.first, change.last, partial(self._returned, change), rank=2))
         for forall in rewriter.subject.all(Forall):
             rewriter.add(Point(forall.first, forall.last, partial(self._forall, forall), rank=2))
 
@@ -249,6 +259,27 @@ class Collections:
         values = ", ".join(f"COALESCE(array_agg(hs_rows.{column}), '{{}}')" for column in columns)
         into = ", ".join(name for name, _ in targets)
         return f"SELECT {values} INTO {into}\nFROM ({query}) AS hs_rows({', '.join(columns)})"
+
+    def _bulk_clause(self, change: Insert | Update | Delete) -> Clause | None:
+        """Return the words BULK COLLECT behind RETURNING of a change."""
+        clauses = self.rewriter.subject.all(Clause)
+        inside = (c for c in clauses if change.first <= c.first < change.last and c.name == "returning-bulk-collect")
+        return next(inside, None)
+
+    def _returned(self, change: Insert | Update | Delete, rewriter: Rewriter) -> str:
+        """Collect what a change returns of each row."""
+        if any(forall.first <= change.first < forall.last for forall in rewriter.subject.all(Forall)):
+            raise CannotDraft("FORALL that collects what its changes return")
+        if any(a.cursor == ("SQL",) and a.attribute == "ROWCOUNT" for a in rewriter.subject.all(CursorAttribute)):
+            raise CannotDraft("the number of rows of a change that collects what it returns")
+        targets = self._targets(change.into)
+        if len(targets) != len(change.returning):
+            raise CannotDraft("whole rows that a change returns")
+        columns = [f"c{place}" for place in range(1, len(targets) + 1)]
+        values = ", ".join(f"COALESCE(array_agg(hs_changed.{column}), '{{}}')" for column in columns)
+        into = ", ".join(name for name, _ in targets)
+        text = rewriter.text(change.first, change.last).rstrip()
+        return f"WITH hs_changed({', '.join(columns)}) AS (\n{text}\n)\nSELECT {values} INTO {into} FROM hs_changed"
 
     def _fetch(self, fetch: Fetch, rewriter: Rewriter) -> str:
         targets = self._targets(fetch.into)

@@ -1,6 +1,8 @@
 """Variables of packages: a pair of functions reads and writes a setting of the session for each.
 
 A setting holds '=' and the value, or '-' for NULL; a session that has set nothing yet gives the value of the declaration.
+Statements that a package runs when a session first uses it become the function hs_start, which whatever reads or writes a
+variable calls first.
 """
 
 from functools import partial
@@ -14,26 +16,54 @@ from hullsound.sql.tree import Assign, Call, CallStatement, CreatePackage, Fetch
 from .types import collection_of, element_text
 
 _VALUE: Final = "p_value"
+_START: Final = "HS_START"
 
 
 def accessors(item: Variable, package: str, rewriter: Rewriter) -> str:
     """Write the two functions for a variable of a package."""
     kind = element_text(item.type, rewriter)
     name = rewriter.names.qualified(package, item.name)
-    setting = literal(f"{_plain(package)}.{_plain(item.name)}")
+    setting = literal(plain_setting(package, item.name))
     default = "NULL"
     if item.default is not None:
         default = rewriter.node(item.default)
     elif (found := collection_of(item.type, rewriter)) is not None and found.is_associative:
         default = "'{}'"
     value = f"CASE left(s, 1) WHEN '=' THEN CAST(substr(s, 2) AS {kind}) WHEN '-' THEN NULL ELSE CAST({default} AS {kind}) END"
+    read = f"SELECT {value} FROM current_setting({setting}, true) AS s"
+    write = f"set_config({setting}, COALESCE('=' || {_VALUE}::text, '-'), false)"
+    language, getting, setting_body = "sql", read, f"SELECT {write}"
+    if _starts(package, rewriter):
+        language, start = "plpgsql", f"PERFORM {rewriter.names.qualified(package, _START)}();"
+        getting = f"BEGIN {start} RETURN ({read}); END"
+        setting_body = f"BEGIN {start} PERFORM {write}; END"
     return (
-        f"CREATE OR REPLACE FUNCTION {name}()\n  RETURNS {kind} LANGUAGE sql VOLATILE\n"
-        f"AS $hull$ SELECT {value} FROM current_setting({setting}, true) AS s $hull$;\n"
+        f"CREATE OR REPLACE FUNCTION {name}()\n  RETURNS {kind} LANGUAGE {language} VOLATILE\n"
+        f"AS $hull$ {getting} $hull$;\n"
         f"CREATE OR REPLACE FUNCTION {setter(package, item.name, rewriter)}({_VALUE} {kind})\n"
-        f"  RETURNS void LANGUAGE sql VOLATILE\n"
-        f"AS $hull$ SELECT set_config({setting}, COALESCE('=' || {_VALUE}::text, '-'), false) $hull$;"
+        f"  RETURNS void LANGUAGE {language} VOLATILE\n"
+        f"AS $hull$ {setting_body} $hull$;"
     )
+
+
+def _starts(package: str, rewriter: Rewriter) -> bool:
+    """Whether a package runs statements when a session first uses it."""
+    return any(item.details.get("initialization") for item in rewriter.catalog.with_name(package))
+
+
+def start_head(package: str, hoisted: str, rewriter: Rewriter) -> str:
+    """Return the beginning of the function that runs a package's statements once in each session."""
+    setting = literal(plain_setting(package, "hs_started"))
+    return (
+        f"CREATE OR REPLACE FUNCTION {rewriter.names.qualified(package, _START)}()\n  RETURNS void LANGUAGE plpgsql VOLATILE\n"
+        f"AS $hull$\n{hoisted}BEGIN\n  IF current_setting({setting}, true) = 'yes' THEN RETURN; END IF;\n"
+        f"  PERFORM set_config({setting}, 'yes', false);"
+    )
+
+
+def plain_setting(prefix: str, name: str) -> str:
+    """Return the name of a setting of the session, of plain letters whatever the names are."""
+    return f"{_plain(prefix)}.{_plain(name)}"
 
 
 def _plain(name: str) -> str:

@@ -20,12 +20,14 @@ from hullsound.sql.tree import (
     CursorDeclaration,
     Delete,
     ExceptionDeclaration,
+    Fetch,
     Handler,
     Insert,
     Loop,
     Merge,
     Name,
     Node,
+    OpenCursor,
     Parameter,
     PlainStatement,
     Pragma,
@@ -112,11 +114,36 @@ def hoisted_declarations(rewriter: Rewriter, routine: Node) -> list[str]:
             line = f"{rewriter.names.write(loop.variable)} record;"
             if line not in lines:
                 lines.append(line)
+    lines += _package_cursors(rewriter, routine)
     holder = routine if isinstance(routine, Routine) else None
     lines += Collections(rewriter).hoisted(routine.first, routine.last)
     if any(_holder(attribute, rewriter) is holder for attribute in _row_counts(rewriter)):
         lines.append(f"{ROW_COUNT} bigint := 0;")
     return lines
+
+
+def _package_cursors(rewriter: Rewriter, routine: Node) -> list[str]:
+    """Return the declarations of those cursors of a package that a routine opens. Raises CannotDraft for shared ones."""
+    tree = rewriter.subject.tree
+    if not isinstance(tree, CreatePackage):
+        return []
+    opened = {_name_of(n.cursor) for n in rewriter.subject.all(OpenCursor) if routine.first <= n.first < routine.last}
+    for loop in rewriter.subject.all(Loop):
+        if loop.form in ("query", "cursor") and routine.first <= loop.first < routine.last:
+            opened |= {_name_of(bound) for bound in loop.bounds}
+    fetched = {_name_of(n.cursor) for n in rewriter.subject.all(Fetch) if routine.first <= n.first < routine.last}
+    lines = []
+    for cursor in tree.declarations:
+        if isinstance(cursor, CursorDeclaration) and cursor.query is not None:
+            if cursor.name in fetched - opened:
+                raise CannotDraft("a cursor of the package that another routine opens")
+            if cursor.name in opened:
+                lines.append(f"{rewriter.text_elsewhere(cursor.first, cursor.last)};")
+    return lines
+
+
+def _name_of(node: Node) -> str:
+    return node.parts[-1] if isinstance(node, Name | Call) else ""
 
 
 def _add_savepoints(rewriter: Rewriter) -> None:

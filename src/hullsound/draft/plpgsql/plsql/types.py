@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 from functools import cache
+from typing import Final
 
 from hullsound.catalog.build import data_type
 from hullsound.catalog.model import DataType, Object, ObjectType
@@ -24,6 +25,15 @@ from hullsound.sql.tree import (
     TypeName,
     Variable,
 )
+
+
+_SUPPLIED: Final = {
+    "ODCIVARCHAR2LIST": ("VARCHAR2(4000)", False), "ODCINUMBERLIST": ("NUMBER", False), "ODCIDATELIST": ("DATE", False),
+    "DBMS_DEBUG_VC2COLL": ("VARCHAR2(1000)", False), "KU$_VCNT": ("VARCHAR2(4000)", False),
+    "VARCHAR2_TABLE": ("VARCHAR2(4000)", True), "VARCHAR2A": ("VARCHAR2(32767)", True), "VARCHAR2S": ("VARCHAR2(256)", True),
+    "NUMBER_TABLE": ("NUMBER", True), "DATE_TABLE": ("DATE", True),
+}  # fmt: skip
+"""Collections that Oracle 19 supplies in SYS and DBMS_SQL: the type of their elements, and whether they are associative."""
 
 
 def unsized_types(nodes: list[Node]) -> set[TypeName]:
@@ -198,6 +208,12 @@ def collection_of(node: TypeName, rewriter: Rewriter) -> Collection | None:
         by_text = declared.index.startswith(("VARCHAR", "STRING", "CHAR", "LONG"))
         is_map = by_text or (associative and declared.node.name in sparse_types(rewriter))
         return Collection(text or element_text(element, rewriter), is_map, by_text, associative, has_fields)
+    supplied = _SUPPLIED.get(node.reference[-1] if node.reference else node.name)
+    if supplied:
+        element_name, associative = supplied
+        choice = choose_type(rewriter.catalog.engine, parse_type(element_name), rewriter.target)
+        if choice is not None and choice.text:
+            return Collection(choice.text, False, False, associative, has_fields=False)
     item = _schema_collection(node, rewriter)
     if item is None:
         return None

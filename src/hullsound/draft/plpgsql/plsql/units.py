@@ -4,13 +4,16 @@ from functools import partial
 
 from hullsound.catalog.model import Object
 from hullsound.draft.plpgsql.shared import add_partial_points, dollar_quote, trigger_function
+from hullsound.draft.plpgsql.stubs import stub_text
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import (
     AnonymousBlock,
     Block,
+    CompoundBody,
     CreatePackage,
     CreateRoutine,
     CreateTrigger,
+    CursorDeclaration,
     ExceptionDeclaration,
     Name,
     Pragma,
@@ -21,8 +24,9 @@ from hullsound.sql.tree import (
     Variable,
 )
 
+from .compound import add_compound_trigger
 from .nested import Beside
-from .state import accessors
+from .state import State, accessors, start_head
 from .statements import add_code_points, hoisted_declarations
 from .types import record_definition, write_type
 
@@ -57,9 +61,16 @@ def header(routine: Routine, schema: str, rewriter: Rewriter) -> str:
     if routine.returns is not None:
         text += f"\nRETURNS {rewriter.node(routine.returns)}"
     text += "\nLANGUAGE plpgsql"
-    if "DETERMINISTIC" in routine.options:
+    if "DETERMINISTIC" in routine.options and not _uses_state(routine, rewriter):
         text += " STABLE" if _reads_the_world(routine, rewriter) else " IMMUTABLE"
     return text
+
+
+def _uses_state(routine: Routine, rewriter: Rewriter) -> bool:
+    """Whether a routine reads or writes variables of packages, so that it is neither immutable nor stable."""
+    state = State(rewriter)
+    names = (n for n in rewriter.subject.all(Name) if routine.first <= n.first < routine.last)
+    return any(state.place_of(name) is not None for name in names)
 
 
 def _reads_the_world(routine: Routine, rewriter: Rewriter) -> bool:
@@ -114,7 +125,7 @@ def _add_package(tree: CreatePackage, beside: Beside, rewriter: Rewriter) -> Non
     for item in tree.declarations:
         if isinstance(item, Routine):
             if item.block is not None:
-                _add_routine(item, item.first, name, beside, rewriter)
+                _add_member(item, name, beside, rewriter)
             else:
                 rewriter.replace(item.first, item.last + 1, "")
         elif isinstance(item, Variable) and item.constant:
@@ -123,15 +134,57 @@ def _add_package(tree: CreatePackage, beside: Beside, rewriter: Rewriter) -> Non
             rewriter.add(Point(item.first, item.last + 1, partial(accessors, item, name), "oracle.package-state"))
         elif isinstance(item, TypeDeclaration) and item.form == "record":
             rewriter.add(Point(item.first, item.last + 1, partial(record_definition, item), "oracle.package-type"))
+        elif isinstance(item, CursorDeclaration) and item.query is not None:
+            rewriter.replace(item.first, item.last + 1, "")  # each routine that opens it declares it
         elif isinstance(item, ExceptionDeclaration | Pragma | TypeDeclaration):
             continue
         else:
             raise CannotDraft("a declaration that is no routine")
-    if tree.initialization is not None:
-        raise CannotDraft("statements that run when a session first uses the package")
     start = tree.declarations[-1].last + 1 if tree.declarations else tree.is_at + 1
     last = tree.last + 1 if rewriter.words[tree.last] == ";" else tree.last
-    rewriter.replace(start, last, "")
+    block = tree.initialization
+    if block is None:
+        rewriter.replace(start, last, "")
+    elif isinstance(block, Block):
+        rewriter.add(Point(block.begin_at, block.begin_at + 1, partial(_start, block, name)))
+        rewriter.replace(block.end_at, last, "END;\n$hull$;")
+
+
+def _start(block: Block, package: str, rewriter: Rewriter) -> str:
+    hoisted = "".join(f"  {line}\n" for line in hoisted_declarations(rewriter, block))
+    return start_head(package, f"DECLARE\n{hoisted}" if hoisted else "", rewriter)
+
+
+def _add_member(routine: Routine, package: str, beside: Beside, rewriter: Rewriter) -> None:
+    """Add the points of a routine of a package; one that cannot be drafted raises an error where the body is partial."""
+    if not rewriter.is_partial:
+        _add_routine(routine, routine.first, package, beside, rewriter)
+        return
+    try:
+        _add_routine(routine, routine.first, package, beside, rewriter)
+    except CannotDraft as cannot:
+        reason: str | None = str(cannot)
+    else:
+        reason = None
+    rewriter.add(Point(routine.first, routine.last + 1, partial(_member_or_stub, routine, package, reason), rank=10))
+
+
+def _member_or_stub(routine: Routine, package: str, reason: str | None, rewriter: Rewriter) -> str:
+    known = len(rewriter.skipped)
+    is_marked = any(
+        routine.first <= pragma.first <= each.token < pragma.last and pragma.last <= routine.last
+        for pragma in rewriter.subject.all(Pragma)
+        for each in rewriter.unconverted
+    )
+    if reason is None and not is_marked:
+        text = rewriter.text(routine.first, routine.last + 1)
+        if len(rewriter.skipped) == known:
+            return text
+    # What only a person can write, such as a transaction of its own, takes the whole routine with it.
+    del rewriter.skipped[known:]
+    source = rewriter.tokens.source(routine.first, routine.last)
+    name = rewriter.names.qualified(package, routine.name[-1])
+    return stub_text(routine, name, source, f"not converted: {package}.{routine.name[-1]}".lower(), [], rewriter)
 
 
 def _constant(item: Variable, package: str, rewriter: Rewriter) -> str:
@@ -158,6 +211,10 @@ def _trigger_head(tree: CreateTrigger, item: Object, rewriter: Rewriter) -> str:
 
 def _add_trigger(tree: CreateTrigger, item: Object, rewriter: Rewriter) -> None:
     block = tree.block
+    _add_records(tree, rewriter)
+    if isinstance(block, CompoundBody):
+        add_compound_trigger(tree, block, item, rewriter)
+        return
     if not isinstance(block, Block) or tree.level not in ("row", "statement"):
         raise CannotDraft("a trigger that is no block on a table")
     body = block.declarations[0].first if block.declarations else block.begin_at
@@ -176,6 +233,16 @@ def _add_trigger(tree: CreateTrigger, item: Object, rewriter: Rewriter) -> None:
         rewriter.replace(each.first, each.last, result.removesuffix(";"))
     last = tree.last + 1 if rewriter.words[tree.last] == ";" else tree.last
     rewriter.add(Point(block.end_at, last, partial(_trigger_tail, tree, item, result)))
+
+
+def _add_records(tree: CreateTrigger, rewriter: Rewriter) -> None:
+    """Write NEW and OLD for the names that the condition has for them by REFERENCING."""
+    if tree.condition is None:
+        return
+    for name in rewriter.subject.all(Name):
+        record = tree.referencing.get(name.parts[0], name.parts[0])
+        if tree.condition.first <= name.first < tree.condition.last and record != name.parts[0]:
+            rewriter.replace(name.first, name.first + 1, record)
 
 
 def _trigger_tail(tree: CreateTrigger, item: Object, result: str, rewriter: Rewriter) -> str:

@@ -55,6 +55,7 @@ from hullsound.sql.tree import (
 )
 
 from .conditions import NOT_FOUND, by_precision, conditions_of, named_conditions
+from .prepared import execute_statement, is_release, prepare_statement, prepared_name
 from .session import SessionVariables
 from .signals import get_diagnostics, raise_statement
 
@@ -114,8 +115,11 @@ class PsmCode:
             self._point(raising, partial(raise_statement, self, raising))
         for call in add(Execute):
             self._point(call, partial(self._call, call))
-        for prepare in (*add(Prepare), *add(ExecuteImmediate)):
-            self._point(prepare, _refuse("a statement built at run time"))
+        for prepare in add(Prepare):
+            self.hoisted.add(f"{prepared_name(prepare.name, self)} text;")
+            self._point(prepare, partial(prepare_statement, self, prepare))
+        for execute in add(ExecuteImmediate):
+            self._point(execute, partial(execute_statement, self, execute))
         for table in add(CreateTable):
             self._point(table, partial(self._create_table, table))
         for plain in add(PlainStatement):
@@ -442,7 +446,7 @@ class PsmCode:
 
     def _call(self, call: Execute) -> str:
         if not call.routine:
-            raise CannotDraft("a statement built at run time")
+            return execute_statement(self, call)
         item = called_procedure(call, self.rewriter)
         if item is None:
             raise CannotDraft(f"the procedure {'.'.join(call.routine).lower()} is not in the source")
@@ -517,6 +521,8 @@ class PsmCode:
                 # A cursor that gives the rows out still needs them; the end of the transaction drops the table.
                 return "NULL"
             return f"DROP TABLE {guard}{self.rewriter.names.write(node.name[-1]) if node.name else ''}".rstrip()
+        if is_release(node, words):
+            return "NULL"
         if node.words.split(" ")[0] in ("analyze", "optimize", "check", "flush"):
             return "NULL"
         raise CannotDraft(f"the statement {node.words}")
