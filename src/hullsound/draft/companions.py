@@ -18,7 +18,12 @@ def companion_triggers(item: Object, engine: str, names: Names, default: Callabl
 
     `default` writes the default of a column.
     """
-    pieces = (_touched(item, names), _versioned(item, engine, names), _filled(item, names, default), _emptied(item, names))
+    pieces = (
+        _touched(item, names),
+        _versioned(item, engine, names),
+        _filled(item, names, default),
+        _emptied(item, names),
+    )
     return "".join(pieces)
 
 
@@ -84,7 +89,5 @@ def _emptied(item: Object, names: Names) -> str:
     if item.details.get("temporary") != "delete rows":
         return ""
     body = f"  DELETE FROM {names.qualified(item.schema, item.name)};\n  RETURN NULL;\n"
-    when = (
-        "CREATE CONSTRAINT TRIGGER {trigger}\nAFTER INSERT ON {table}\nDEFERRABLE INITIALLY DEFERRED\nFOR EACH ROW"
-    )
+    when = "CREATE CONSTRAINT TRIGGER {trigger}\nAFTER INSERT ON {table}\nDEFERRABLE INITIALLY DEFERRED\nFOR EACH ROW"
     return _trigger(item, "EMPTY", when, body, names)

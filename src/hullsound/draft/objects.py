@@ -157,6 +157,9 @@ class ObjectWriter:
         if column.type.name == "ENUM" and column.type.arguments and not self.has_enumerations:
             members = ", ".join(literal(string_content(a, self.catalog.engine)) for a in column.type.arguments)
             text += f" CHECK ({self.names.write(column.name)} IN ({members}))"
+        if column.type.name == "SET" and column.type.arguments and self.target.engine == "postgresql":
+            members = ", ".join(literal(string_content(a, self.catalog.engine)) for a in column.type.arguments)
+            text += f" CHECK (string_to_array({self.names.write(column.name)}, ',') <@ ARRAY[{members}])"
         return (text if column.nullable else f"{text} NOT NULL") + self.column_tail(column)
 
     def computed(self, text: str, column: Column, value: str) -> str:

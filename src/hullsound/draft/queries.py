@@ -22,7 +22,9 @@ from hullsound.sql.tree import (
     TableRef,
 )
 
+from .grouping import add_any_values
 from .names import literal
+from .numbering import add_counted_rows
 from .rewrite import CannotDraft, Point, Rewriter
 from .text import pattern_as_regex, text_value
 from .values import find_column
@@ -41,6 +43,9 @@ _MODIFIERS: Final = frozenset(
 _DUMMIES: Final = frozenset(("DUAL", "SYSDUMMY1"))
 
 
+_ANY_VALUE_SINCE: Final = 16
+
+
 def add_query_points(rewriter: Rewriter) -> None:
     """Add what queries need in every place: views, cursors, subqueries, changes."""
     subject = rewriter.subject
@@ -55,6 +60,10 @@ def add_query_points(rewriter: Rewriter) -> None:
             _add_lock(clause, rewriter)
     for join in subject.all(Join):
         _add_join(join, rewriter)
+    if rewriter.catalog.engine in ("mysql", "mariadb", "sqlite") and rewriter.target.version >= _ANY_VALUE_SINCE:
+        add_any_values(rewriter)
+    if rewriter.catalog.engine in ("mysql", "mariadb"):
+        add_counted_rows(rewriter)
     if rewriter.catalog.engine in ("sqlserver", "ase"):
         for comparison in subject.all(Comparison):
             _add_pattern(comparison, rewriter)

@@ -303,11 +303,19 @@ def fix_seconds_as_time(place: Found, rewriter: Rewriter) -> str:
     return f"CAST(EXTRACT(EPOCH FROM CAST({value} AS time)) AS integer)"
 
 
+def _sunday_week(value: str) -> str:
+    """Year and week of weeks that begin on Sunday, the first one the first that lies whole in its year (modes 0 and 2)."""
+    sunday = f"(CAST({value} AS date) - CAST(EXTRACT(DOW FROM {value}) AS integer))"
+    return f"CAST(EXTRACT(YEAR FROM {sunday}) * 100 + (EXTRACT(DOY FROM {sunday})::integer + 6) / 7 AS integer)"
+
+
 @fixer("year_and_week")
 def fix_year_and_week(place: Found, rewriter: Rewriter) -> str:
     """Modes 1 and 3 are the weeks of ISO 8601 here: a week belongs to the year that holds its Thursday."""
     call = call_of(place)
     mode = rewriter.node(call.arguments[1]) if len(call.arguments) > 1 else "0"
+    if mode in ("0", "2"):
+        return _sunday_week(timestamp_of(call.arguments[0], rewriter))
     if mode not in ("1", "3"):
         raise CannotDraft(f"weeks counted in mode {mode}, which begin on a Sunday or elsewhere in the year")
     return f"CAST(to_char({timestamp_of(call.arguments[0], rewriter)}, 'IYYYIW') AS integer)"

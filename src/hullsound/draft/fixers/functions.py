@@ -70,7 +70,9 @@ def fix_english_mask(place: Found, rewriter: Rewriter) -> str:
     mask = literal_text(arguments[1], rewriter.subject)
     language = literal_text(arguments[2], rewriter.subject) if len(arguments) == 3 else None
     if mask is None or not is_date_mask(mask) or language is None or not _ENGLISH.fullmatch(language):
-        raise CannotDraft("a mask that is not a constant, has elements of Oracle's own, or another language than English")
+        raise CannotDraft(
+            "a mask that is not a constant, has elements of Oracle's own, or another language than English"
+        )
     return f"to_char({rewriter.node(arguments[0])}, {rewriter.node(arguments[1])})"
 
 

@@ -458,13 +458,19 @@ def fix_json_by_path(place: Found, rewriter: Rewriter) -> str:
         value, path, is_text = node.operands[0], node.operands[1], node.operators[0] == "->>"
     else:
         raise CannotDraft("several paths in a row")
+    keys = json_keys(path, rewriter)
+    source = rewriter.node(value) if kind_of(value, rewriter) == "json" else f"CAST({rewriter.node(value)} AS jsonb)"
+    return f"({source} {'#>>' if is_text else '#>'} {keys})"
+
+
+def json_keys(path: Node | None, rewriter: Rewriter) -> str:
+    """Return a constant path of names and places as PostgreSQL's text array. Raises CannotDraft for any other path."""
     text = text_value(path, rewriter) if path is not None else None
     keys = re.fullmatch(r"(?:(?:lax|strict) )?\$((?:\.\w+|\.\"[^\"{},\\]+\"|\[\d+\])*)", text or "")
     if keys is None:
         raise CannotDraft("a path that is not a row of names")
     parts = [part.strip('."[]') for part in re.findall(r'\.\w+|\."[^"]+"|\[\d+\]', keys[1])]
-    source = rewriter.node(value) if kind_of(value, rewriter) == "json" else f"CAST({rewriter.node(value)} AS jsonb)"
-    return f"({source} {'#>>' if is_text else '#>'} {literal('{' + ','.join(parts) + '}')})"
+    return literal("{" + ",".join(parts) + "}")
 
 
 @fixer("json_build")

@@ -129,6 +129,13 @@ def see_unique_null(node: CreateTable, subject: Subject) -> Iterable[Found]:
 @detector("loose-grouping", Select, texts=("GROUP",))
 def see_loose_grouping(node: Select, subject: Subject) -> Iterable[Found]:
     """A column of the select list outside of aggregates that GROUP BY does not name."""
+    loose = next(loose_names(node, subject), None)
+    if loose is not None:
+        yield found(loose)
+
+
+def loose_names(node: Select, subject: Subject) -> Iterator[Name]:
+    """Yield the columns of a select list outside of aggregates that GROUP BY does not name."""
     if not node.group or any(isinstance(item.value, Star) for item in node.items):
         return
     grouped = {subject.source(key).upper() for key in node.group} | {_last(key) for key in node.group}
@@ -136,10 +143,7 @@ def see_loose_grouping(node: Select, subject: Subject) -> Iterable[Found]:
     for place, item in enumerate(node.items, start=1):
         if str(place) in places or item.alias in grouped or subject.source(item.value).upper() in grouped:
             continue
-        loose = next((name for name in _bare_names(item.value, subject) if name.parts[-1] not in grouped), None)
-        if loose is not None:
-            yield found(loose)
-            return
+        yield from (name for name in _bare_names(item.value, subject) if name.parts[-1] not in grouped)
 
 
 def _last(key: Node) -> str:

@@ -257,17 +257,6 @@ class MysqlParser(PsmParser):
             return self.other_statement(first, "explain")
         return self.whole_statement(first, "explain")
 
-    def execute(self) -> Node:
-        if self.words[self.pos + 1] != "IMMEDIATE":
-            first = self.pos
-            self.pos += 1
-            self.any_word()
-            arguments = self.expressions() if self.accept("USING") else []
-            node = Execute(first, self.pos, (), arguments, None)
-            self.nodes.append(node)
-            return node
-        return super().execute()
-
     def do_expressions(self) -> Node:
         first = self.pos
         self.pos += 1

@@ -58,7 +58,9 @@ class _Compound:
         moments = {(section.timing, section.level) for section in self.body.sections}
         if self.shared and _START not in moments:
             lines = "".join(f"  {self._declaration(v, is_first=True)}\n" for v in self.shared)
-            pieces.append(self._trigger(*_START, f"DECLARE\n{lines}BEGIN\n{self._save(self.shared)}  RETURN NULL;\nEND"))
+            pieces.append(
+                self._trigger(*_START, f"DECLARE\n{lines}BEGIN\n{self._save(self.shared)}  RETURN NULL;\nEND")
+            )
         pieces += [self._section(section) for section in self.body.sections]
         return "\n\n".join(pieces)
 
@@ -126,4 +128,3 @@ class _Compound:
             f"EXECUTE FUNCTION {function}();"
         )
         return text + (f"\nALTER TABLE {table} DISABLE TRIGGER {names.write(name)};" if tree.disabled else "")
-
