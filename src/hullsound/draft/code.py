@@ -28,6 +28,7 @@ from .fixers.template import fill_template
 from .plpgsql import add_plsql_points, add_unit_points
 from .plpgsql.shared import write_type
 from .rewrite import CannotDraft, Point, Rewriter, Skipped
+from .routines.write import write_routine
 from .text import quote_name
 
 _NOT_IMMUTABLE: Final = frozenset(("oracle.null-concatenation",))
@@ -147,7 +148,7 @@ def draft_code(item: Object, catalog: Catalog, target: Target, *, is_partial: bo
     rewriter = make_rewriter(read, catalog, target, item.id)
     rewriter.is_partial = is_partial
     if item.type in CODE_TYPES and target.engine != "postgresql":
-        raise CannotDraft("code, which is drafted for PostgreSQL alone")
+        return CodeDraft(item.text, [Edit(0, len(item.text), write_routine(item, rewriter))])
     if item.type is ObjectType.BLOCK and any(rewriter.words[bind.first] == "?" for bind in rewriter.subject.all(Bind)):
         raise CannotDraft("values that a program gives at each call")
     if item.type in CODE_TYPES:
@@ -261,6 +262,8 @@ def _add_view(item: Object, rewriter: Rewriter) -> None:
     _add_types(rewriter)
     kind = "MATERIALIZED VIEW" if tree.materialized else "OR REPLACE VIEW"
     columns = f" ({', '.join(map(rewriter.names.write, tree.columns))})" if tree.columns else ""
+    if "RECURSIVE" in rewriter.words[tree.first : tree.query.first] and rewriter.target.engine != "postgresql":
+        raise CannotDraft("a view that is recursive without saying WITH RECURSIVE")
     if tree.materialized and rewriter.target.engine != "postgresql":
         raise CannotDraft("a materialized view")
     if rewriter.target.engine == "sqlserver":

@@ -31,7 +31,9 @@ _IDENTITY_OPTION: Final = re.compile(r"(START WITH|INCREMENT BY|MINVALUE|MAXVALU
 
 _LIKE: Final = re.compile(r"(?i)\bLIKE\s+((?:[`\"\[]?[\w$]+[`\"\]]?)(?:\.[`\"\[]?[\w$]+[`\"\]]?)?)")
 _COUNTED_FROM: Final = re.compile(r"(?i)\bAUTO_INCREMENT\s*=\s*(\d+)")
-_CLOCK: Final = re.compile(r"\b(?:LOCALTIMESTAMP|LOCALTIME|CURRENT_\w+|clock_timestamp|random)\b")
+_CLOCK: Final = re.compile(
+    r"(?i)\b(?:LOCALTIMESTAMP|LOCALTIME|CURRENT_(?:TIMESTAMP|DATE|TIME|USER)|clock_timestamp|random|NOW(?=\()|SYS\w*DATE\w*)\b"
+)
 _SEED: Final = re.compile(r"(-?\d+) ?, ?(-?\d+)")
 _GIVEN_BY_SETTING: Final = frozenset(("sqlserver", "ase"))
 

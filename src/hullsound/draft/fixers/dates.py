@@ -82,7 +82,7 @@ def moved(date: Node, sign: str, amount: Node, unit: str, rewriter: Rewriter) ->
     return f"CAST({text} AS date)" if is_date and unit in _WHOLE_DAYS else f"({text})"
 
 
-def _interval_parts(node: Node, rewriter: Rewriter) -> tuple[Node, str]:
+def interval_parts(node: Node, rewriter: Rewriter) -> tuple[Node, str]:
     """Return amount and unit of INTERVAL amount unit."""
     if not (isinstance(node, Operation) and node.operators == ["INTERVAL"]):
         raise CannotDraft("an interval that is not written out")
@@ -98,17 +98,17 @@ def fix_date_add_interval(place: Found, rewriter: Rewriter) -> str:
     date, span = call.arguments[:2]
     sign = "-" if call.parts[-1] in ("DATE_SUB", "SUBDATE") else "+"
     if isinstance(span, Operation) and span.operators == ["INTERVAL"]:
-        return moved(date, sign, *_interval_parts(span, rewriter), rewriter)
+        return moved(date, sign, *interval_parts(span, rewriter), rewriter)
     return moved(date, sign, span, "day", rewriter)
 
 
 @fixer("date_add_parts")
 def fix_date_add_parts(place: Found, rewriter: Rewriter) -> str:
     unit, amount, date = call_of(place).arguments
-    return moved(date, "+", amount, _part(unit, rewriter), rewriter)
+    return moved(date, "+", amount, unit_of(unit, rewriter), rewriter)
 
 
-def _part(node: Node, rewriter: Rewriter) -> str:
+def unit_of(node: Node, rewriter: Rewriter) -> str:
     word = rewriter.subject.source(node).strip("'\"").upper()
     unit = (_TSQL_PARTS if rewriter.catalog.engine in ("sqlserver", "ase") else _UNITS).get(word)
     if unit is None:
@@ -121,7 +121,7 @@ def fix_date_plus_interval(place: Found, rewriter: Rewriter) -> str:
     """Render INTERVAL n UNIT, or a labelled duration such as 3 DAYS."""
     node = place.node
     if isinstance(node, Operation) and node.operators == ["INTERVAL"]:
-        return interval_of(*_interval_parts(node, rewriter), rewriter)
+        return interval_of(*interval_parts(node, rewriter), rewriter)
     # A labelled duration: the sign, the number and the unit.
     sign, number = rewriter.words[place.first], rewriter.tokens.source(place.first + 1, place.last - 1)
     unit = _UNITS.get(rewriter.words[place.last - 1])
@@ -141,7 +141,7 @@ def prepare_dates(rewriter: Rewriter) -> None:
 
 
 def _moved_by(node: Operation, date: Node, span: Operation, rewriter: Rewriter) -> str:
-    return moved(date, node.operators[0], *_interval_parts(span, rewriter), rewriter)
+    return moved(date, node.operators[0], *interval_parts(span, rewriter), rewriter)
 
 
 @fixer("month_arithmetic")
@@ -159,7 +159,7 @@ def fix_month_arithmetic(place: Found, rewriter: Rewriter) -> str:
 def fix_date_difference_parts(place: Found, rewriter: Rewriter) -> str:
     """Count the borders of a part between two moments, as DATEDIFF does."""
     part, start, end = call_of(place).arguments
-    unit = _part(part, rewriter)
+    unit = unit_of(part, rewriter)
     first, last = timestamp_of(start, rewriter), timestamp_of(end, rewriter)
     if unit in ("day", "dayofyear", "weekday"):
         return f"({last}::date - {first}::date)"
@@ -186,7 +186,7 @@ def fix_date_difference_parts(place: Found, rewriter: Rewriter) -> str:
 def fix_whole_units_between(place: Found, rewriter: Rewriter) -> str:
     """Count whole units between two moments, as TIMESTAMPDIFF does."""
     part, start, end = call_of(place).arguments
-    unit = _part(part, rewriter)
+    unit = unit_of(part, rewriter)
     first, last = timestamp_of(start, rewriter), timestamp_of(end, rewriter)
     if unit in _SECONDS:
         return f"CAST(trunc(EXTRACT(EPOCH FROM {last}::timestamp - {first}::timestamp) / {_SECONDS[unit]}) AS bigint)"
@@ -203,7 +203,7 @@ def fix_whole_units_between(place: Found, rewriter: Rewriter) -> str:
 @fixer("date_part")
 def fix_date_part(place: Found, rewriter: Rewriter) -> str:
     part, date = call_of(place).arguments
-    unit = _part(part, rewriter)
+    unit = unit_of(part, rewriter)
     value = timestamp_of(date, rewriter)
     if unit == "weekday":  # Sunday is 1 unless SET DATEFIRST says otherwise
         return f"CAST(EXTRACT(DOW FROM {value}) + 1 AS integer)"
@@ -224,7 +224,7 @@ def fix_date_part_name(place: Found, rewriter: Rewriter) -> str:
         return f"to_char({timestamp_of(call.arguments[0], rewriter)}, '{mask}')"
     masks = {"weekday": "FMDay", "month": "FMMonth", "year": "YYYY", "day": "FMDD", "quarter": "Q", "hour": "FMHH24",
              "minute": "FMMI", "second": "FMSS"}  # fmt: skip
-    mask = masks.get(_part(call.arguments[0], rewriter), "")
+    mask = masks.get(unit_of(call.arguments[0], rewriter), "")
     if not mask:
         raise CannotDraft("the name of this part")
     return f"to_char({timestamp_of(call.arguments[1], rewriter)}, '{mask}')"
@@ -291,7 +291,7 @@ def fix_date_time_of_parts(place: Found, rewriter: Rewriter) -> str:
 @fixer("truncate_date_part_first")
 def fix_truncate_date_part_first(place: Found, rewriter: Rewriter) -> str:
     part, date = call_of(place).arguments
-    return f"date_trunc('{_part(part, rewriter)}', {timestamp_of(date, rewriter)})"
+    return f"date_trunc('{unit_of(part, rewriter)}', {timestamp_of(date, rewriter)})"
 
 
 @fixer("seconds_as_time")

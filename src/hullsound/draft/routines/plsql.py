@@ -1,0 +1,88 @@
+"""PL/SQL of Oracle."""
+
+from typing import Final
+
+from .speech import Lines, Speech, Unit, indented, lone
+
+_MODES: Final = {"in": "IN", "out": "OUT", "in out": "IN OUT"}
+_NOTHING: Final = ["NULL;"]
+_RESULT: Final = "hs_result"
+
+
+class PlsqlSpeech(Speech):
+    """Oracle Database 19c to 23ai, "PL/SQL Language Reference"."""
+
+    def variable(self, name: str) -> str:
+        return self.names.parameter(name)
+
+    def unit(self, unit: Unit, body: Lines) -> str:
+        parameters = ", ".join(
+            f"{p.name} {_MODES[p.mode]} {unconstrained(p.kind)}{f' DEFAULT {p.default}' if p.default else ''}"
+            for p in unit.parameters
+        )
+        head = f"CREATE OR REPLACE {unit.form.upper()} {unit.name}" + (f"({parameters})" if parameters else "")
+        lines = [head]
+        if unit.form == "function":
+            lines.append(f"RETURN {unconstrained(unit.returns)}")
+        lines.append("AS")
+        lines += [f"  {v.name} {v.kind}{f' := {v.default}' if v.default else ''};" for v in unit.variables]
+        if any(_RESULT in line for line in body):
+            lines.append(f"  {_RESULT} SYS_REFCURSOR;")
+        return "\n".join([*lines, "BEGIN", *indented(lone(body, _NOTHING)), "END;"])
+
+    def assign(self, target: str, value: str) -> Lines:
+        return [f"{target} := {value};"]
+
+    def branch(self, branches: list[tuple[str, Lines]], otherwise: Lines) -> Lines:
+        lines: Lines = []
+        for place, (condition, body) in enumerate(branches):
+            lines += [f"{'ELSIF' if place else 'IF'} {condition} THEN", *indented(lone(body, _NOTHING))]
+        if otherwise:
+            lines += ["ELSE", *indented(lone(otherwise, _NOTHING))]
+        return [*lines, "END IF;"]
+
+    def repeat_while(self, condition: str, body: Lines, label: str) -> Lines:
+        return [f"<<{label}>>", f"WHILE {condition} LOOP", *indented(lone(body, _NOTHING)), f"END LOOP {label};"]
+
+    def over_rows(self, variable: str, query: str, body: Lines, label: str) -> Lines:
+        head = [f"<<{label}>>", f"FOR {self.variable(variable)} IN ({query}) LOOP"]
+        return [*head, *indented(lone(body, _NOTHING)), f"END LOOP {label};"]
+
+    def leave(self, label: str) -> Lines:
+        return [f"EXIT {label};"]
+
+    def go_on(self, label: str) -> Lines:
+        return [f"CONTINUE {label};"]
+
+    def give_back(self, value: str) -> Lines:
+        return [f"RETURN {value};" if value else "RETURN;"]
+
+    def fill(self, targets: list[str], values: list[str], rest: str) -> Lines:
+        query = f"SELECT {', '.join(values)} INTO {', '.join(targets)} {rest or 'FROM dual'};"
+        # A query without rows is an error there alone.
+        return ["BEGIN", f"  {query}", "EXCEPTION", "  WHEN NO_DATA_FOUND THEN NULL;", "END;"]
+
+    def fail(self, message: str) -> Lines:
+        return [f"RAISE_APPLICATION_ERROR(-20000, {message});"]
+
+    def call(self, name: str, arguments: list[tuple[str, bool]]) -> Lines:
+        given = ", ".join(text for text, _ in arguments)
+        return [f"{name}({given});" if given else f"{name};"]
+
+    def result(self, query: str) -> Lines:
+        return [f"OPEN {_RESULT} FOR {query};", f"DBMS_SQL.RETURN_RESULT({_RESULT});"]
+
+    def nothing(self) -> Lines:
+        return _NOTHING
+
+    def say(self, text: str) -> Lines:
+        return [f"DBMS_OUTPUT.PUT_LINE({text});"]
+
+    def begin_transaction(self) -> Lines:
+        return ["-- A transaction begins by itself."]
+
+
+def unconstrained(kind: str) -> str:
+    """Return a type without length or digits, as parameters and results must be."""
+    head, opening, rest = kind.partition("(")
+    return head.strip() + rest.partition(")")[2] if opening else kind

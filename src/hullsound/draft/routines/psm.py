@@ -1,0 +1,102 @@
+"""Compound statements of MySQL and MariaDB."""
+
+from typing import Final
+
+from hullsound.draft.rewrite import CannotDraft
+
+from .speech import MESSAGE, Lines, Speech, Unit, indented, lone
+
+_BODY: Final = "hs_body"
+"""Label of the outermost block, which takes the place of RETURN in a procedure."""
+_MODES: Final = {"in": "IN", "out": "OUT", "in out": "INOUT"}
+NOTHING: Final = ["DO 0;"]
+
+
+class PsmSpeech(Speech):
+    """MySQL 8.0 Reference Manual, "Compound Statement Syntax"; MariaDB Server documentation, "Programmatic Compound Statements"."""
+
+    has_row_loops = False
+
+    def variable(self, name: str) -> str:
+        return self.names.parameter(name)
+
+    def unit(self, unit: Unit, body: Lines) -> str:
+        is_function = unit.form == "function"
+        parameters = ", ".join(
+            f"{'' if is_function else _MODES[p.mode] + ' '}{p.name} {p.kind}" for p in unit.parameters
+        )
+        if is_function and any(p.mode != "in" for p in unit.parameters):
+            raise CannotDraft("a function whose parameters give something back")
+        lines = [f"CREATE {unit.form.upper()} {unit.name}({parameters})"]
+        defaults = [f"{p.name} = {' '.join(p.default.split())}" for p in unit.parameters if p.default]
+        if defaults:
+            lines.insert(0, f"-- Callers must give what had a default: {', '.join(defaults)}")
+        if is_function:
+            lines.append(f"RETURNS {unit.returns}")
+        data = "MODIFIES SQL DATA" if unit.changes else "READS SQL DATA" if unit.reads else "NO SQL"
+        lines += [data, f"{_BODY}: BEGIN" if not is_function else "BEGIN"]
+        declared = [f"DECLARE {v.name} {v.kind}{f' DEFAULT {v.default}' if v.default else ''};" for v in unit.variables]
+        text = "\n".join([*body, *(line for _, handler in unit.handlers for line in handler)])
+        if MESSAGE in text:
+            declared.append(f"DECLARE {MESSAGE} varchar(500);")
+        for condition, handler in unit.handlers:
+            declared += [f"DECLARE EXIT HANDLER FOR {condition}", "BEGIN", *indented(lone(handler, NOTHING)), "END;"]
+        lines += [*indented(declared), *indented(lone(body, NOTHING)), "END;"]
+        return "\n".join(lines)
+
+    def assign(self, target: str, value: str) -> Lines:
+        return [f"SET {target} = {value};"]
+
+    def branch(self, branches: list[tuple[str, Lines]], otherwise: Lines) -> Lines:
+        lines: Lines = []
+        for place, (condition, body) in enumerate(branches):
+            lines += [f"{'ELSEIF' if place else 'IF'} {condition} THEN", *indented(lone(body, NOTHING))]
+        if otherwise:
+            lines += ["ELSE", *indented(lone(otherwise, NOTHING))]
+        return [*lines, "END IF;"]
+
+    def repeat_while(self, condition: str, body: Lines, label: str) -> Lines:
+        return [f"{label}: WHILE {condition} DO", *indented(lone(body, NOTHING)), f"END WHILE {label};"]
+
+    def over_rows(self, variable: str, query: str, body: Lines, label: str) -> Lines:
+        if not self.has_row_loops:
+            return super().over_rows(variable, query, body, label)
+        head = f"{label}: FOR {self.variable(variable)} IN ({query}) DO"
+        return [head, *indented(lone(body, NOTHING)), f"END FOR {label};"]
+
+    def leave(self, label: str) -> Lines:
+        return [f"LEAVE {label};"]
+
+    def go_on(self, label: str) -> Lines:
+        return [f"ITERATE {label};"]
+
+    def give_back(self, value: str) -> Lines:
+        return [f"RETURN {value};"] if value else [f"LEAVE {_BODY};"]
+
+    def fill(self, targets: list[str], values: list[str], rest: str) -> Lines:
+        return [f"SELECT {', '.join(values)} INTO {', '.join(targets)} {rest};"]
+
+    def fail(self, message: str) -> Lines:
+        return [f"SET {MESSAGE} = {message};", f"SIGNAL SQLSTATE '45000' SET MESSAGE_TEXT = {MESSAGE};"]
+
+    def call(self, name: str, arguments: list[tuple[str, bool]]) -> Lines:
+        return [f"CALL {name}({', '.join(text for text, _ in arguments)});"]
+
+    def result(self, query: str) -> Lines:
+        return [f"{query};"]
+
+    def nothing(self) -> Lines:
+        return NOTHING
+
+    def guarded(self, condition: str, body: Lines, handler: Lines) -> Lines:
+        declared = [f"DECLARE EXIT HANDLER FOR {condition}", "BEGIN", *indented(lone(handler, NOTHING)), "END;"]
+        return ["BEGIN", *indented(declared), *indented(lone(body, NOTHING)), "END;"]
+
+    def begin_transaction(self) -> Lines:
+        return ["START TRANSACTION;"]
+
+
+class MariadbSpeech(PsmSpeech):
+    """MariaDB, which knows loops over the rows of a query since 10.3."""
+
+    has_row_loops = True

@@ -1,0 +1,126 @@
+"""What procedural languages have in common, and what each must say for itself."""
+
+from abc import ABC, abstractmethod
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from typing import Final
+
+from hullsound.draft.names import Names
+from hullsound.draft.rewrite import CannotDraft
+
+Lines = list[str]
+MESSAGE: Final = "hs_message"
+"""Variable for the text of an error, which some languages take from nothing else."""
+
+
+def indented(lines: Sequence[str]) -> Lines:
+    return [f"  {line}" if line else line for line in lines]
+
+
+@dataclass(frozen=True)
+class Declared:
+    """A parameter or variable as the target has it."""
+
+    name: str
+    """With the sign that the target puts before variables."""
+    kind: str
+    mode: str = ""
+    """in, out or in out; '' for a variable."""
+    default: str = ""
+
+
+@dataclass
+class Unit:
+    """A routine whose statements are written."""
+
+    form: str
+    name: str
+    parameters: list[Declared]
+    returns: str
+    variables: list[Declared] = field(default_factory=list)
+    reads: bool = False
+    """Whether it reads tables."""
+    changes: bool = False
+    """Whether it changes rows or calls what may do so."""
+    handlers: list[tuple[str, Lines]] = field(default_factory=list)
+    """Conditions of errors that end the routine, and what is done then."""
+
+
+class Speech(ABC):
+    """Writes the statements of one procedural language."""
+
+    def __init__(self, names: Names) -> None:
+        self.names = names
+
+    @abstractmethod
+    def variable(self, name: str) -> str:
+        """Return how a variable of a name without signs is written."""
+
+    @abstractmethod
+    def unit(self, unit: Unit, body: Lines) -> str:
+        """Write the whole statement that creates a routine."""
+
+    @abstractmethod
+    def assign(self, target: str, value: str) -> Lines: ...
+
+    @abstractmethod
+    def branch(self, branches: list[tuple[str, Lines]], otherwise: Lines) -> Lines: ...
+
+    @abstractmethod
+    def repeat_while(self, condition: str, body: Lines, label: str) -> Lines: ...
+
+    @abstractmethod
+    def leave(self, label: str) -> Lines: ...
+
+    @abstractmethod
+    def go_on(self, label: str) -> Lines:
+        """Begin the loop anew."""
+
+    @abstractmethod
+    def give_back(self, value: str) -> Lines:
+        """Return from a function with a value, or from a procedure where `value` is ''."""
+
+    @abstractmethod
+    def fill(self, targets: list[str], values: list[str], rest: str) -> Lines:
+        """Put the values of a query's row into variables; `rest` is all from FROM on."""
+
+    @abstractmethod
+    def fail(self, message: str) -> Lines:
+        """Raise an error of one's own."""
+
+    @abstractmethod
+    def call(self, name: str, arguments: list[tuple[str, bool]]) -> Lines:
+        """Call a procedure; each argument comes with whether it gives something back."""
+
+    @abstractmethod
+    def result(self, query: str) -> Lines:
+        """Give out the rows of a query."""
+
+    def over_rows(self, variable: str, query: str, body: Lines, label: str) -> Lines:
+        """Run statements for each row of a query."""
+        raise CannotDraft("a loop over a query")
+
+    always = "1 = 1"
+    """A condition that holds."""
+
+    def nothing(self) -> Lines:
+        return []
+
+    def say(self, text: str) -> Lines:
+        """Tell the client something; left out where nobody would hear it."""
+        return [f"-- Left out, as there is nobody to tell it to: {' '.join(text.split())}"]
+
+    def guarded(self, condition: str, body: Lines, handler: Lines) -> Lines:
+        """Run statements, and others when one of them fails."""
+        raise CannotDraft("a block with a handler of errors")
+
+    def begin_transaction(self) -> Lines:
+        raise CannotDraft("a transaction that the routine begins")
+
+    def end_transaction(self, word: str) -> Lines:
+        return [f"{word};"]
+
+
+def lone(lines: Lines, nothing: Lines) -> Lines:
+    """Return statements, or the one that does nothing where there are only comments."""
+    return lines if any(not line.lstrip().startswith("--") for line in lines) else [*lines, *nothing]

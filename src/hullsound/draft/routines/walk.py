@@ -1,0 +1,398 @@
+"""Goes through the statements of a source's routine and has each written by the target's speech."""
+
+import re
+from typing import Final
+
+from hullsound.draft.names import literal
+from hullsound.draft.queries import assigns
+from hullsound.draft.rewrite import CannotDraft, Rewriter
+from hullsound.draft.values import default_schema, kind_of
+from hullsound.sql.tree import (
+    Assign,
+    Block,
+    Call,
+    CallStatement,
+    CaseStatement,
+    Comparison,
+    Delete,
+    Execute,
+    If,
+    Insert,
+    Jump,
+    Label,
+    Literal,
+    Loop,
+    Name,
+    Node,
+    Operation,
+    OtherStatement,
+    Paren,
+    PlainStatement,
+    Query,
+    QueryStatement,
+    Raise,
+    Return,
+    Select,
+    Subquery,
+    TableRef,
+    TryCatch,
+    Update,
+    Variable,
+)
+
+from .errors import HANDLED, raised_message
+from .speech import Declared, Lines, Speech, Unit
+
+_COMMENT: Final = re.compile(r"--[^\n]*|/\*.*?\*/", re.DOTALL)
+_AGGREGATES: Final = frozenset(("COUNT", "SUM", "MIN", "MAX", "AVG", "COUNT_BIG"))
+_TRUTHS: Final = frozenset(("AND", "OR", "NOT"))
+_COMPARING: Final = frozenset(("=", "<>", "!=", "<", ">", "<=", ">=", "<=>", "IS", "LIKE", "IN", "BETWEEN"))
+_UNTYPED: Final = frozenset(("sqlserver", "oracle"))
+"""Targets where a truth value is neither a number nor a value."""
+
+
+class Walk:
+    """One routine on its way from tree to text."""
+
+    def __init__(self, rewriter: Rewriter, speech: Speech, unit: Unit, variables: dict[str, str]) -> None:
+        self.rewriter, self.speech, self.unit, self.variables = rewriter, speech, unit, variables
+        self.source, self.target = rewriter.catalog.engine, rewriter.target.engine
+        self.labels: list[tuple[str, str]] = []
+        """Labels of the loops around, as the source and the target call them."""
+        self.count = 0
+
+    # --- statements ---
+
+    def body(self, statements: list[Node], start: int) -> Lines:
+        """Write statements, each with the comments before it; `start` is the token from which these are looked for."""
+        lines: Lines = []
+        label = ""
+        for node in statements:
+            lines += self._comments(start, node.first)
+            if isinstance(node, Label):
+                label = node.name
+            else:
+                lines += self._statement(node, start, label)
+                label = ""
+            start = node.last
+        return lines
+
+    def _comments(self, first: int, last: int) -> Lines:
+        tokens = self.rewriter.tokens
+        if last <= first or first == 0:
+            return []
+        pieces = [tokens.text[tokens.ends[at - 1] : tokens.starts[at]] for at in range(first, last + 1)]
+        found = [match for piece in pieces for match in _COMMENT.findall(piece)]
+        return [line for match in found for line in _as_lines(match)]
+
+    def _statement(self, node: Node, start: int, label: str) -> Lines:
+        speech, write = self.speech, self.rewriter.node
+        match node:
+            case Assign():
+                return self._assignments(node, start)
+            case If():
+                branches = [(self.condition(c), self.body(b, c.last)) for c, b in node.branches]
+                return speech.branch(branches, self.body(node.otherwise, 0))
+            case CaseStatement():
+                return self._case(node)
+            case Loop():
+                return self._loop(node, label)
+            case Jump():
+                return self._jump(node)
+            case Return():
+                return self._return(node)
+            case QueryStatement():
+                return self._query(node)
+            case Insert() | Update() | Delete():
+                self.unit.changes = True
+                if getattr(node, "returning", None):
+                    raise CannotDraft("values that a change gives back")
+                return [f"{write(node)};"]
+            case Execute():
+                return self._call(node.routine, node.arguments, node)
+            case CallStatement():
+                return self._call_statement(node)
+            case Raise():
+                return speech.fail(self._message(node))
+            case Block():
+                return self._block(node)
+            case TryCatch():
+                handler = self.body(node.handler, 0)
+                return speech.guarded("SQLEXCEPTION", self.body(node.body, 0), handler)
+            case PlainStatement() | OtherStatement():
+                return self._plain(node)
+        raise CannotDraft(f"a statement of the kind {type(node).__name__.lower()}")
+
+    def _assignments(self, last: Assign, start: int) -> Lines:
+        """Write SET a = 1, b = 2, of which the tree's body holds the last only."""
+        lines: Lines = []
+        for node in self.rewriter.subject.all(Assign):
+            if start <= node.first and node.last <= last.last:
+                target, value = self._target(node.target), node.value
+                operator = self.rewriter.words[node.target.last]
+                if isinstance(value, Operation) and value.first <= node.target.first:
+                    # @n += 1, of which the tree makes @n + 1
+                    written = f"{target} {operator[0]} ({self.value(value.operands[1])})"
+                else:
+                    written = self.value(value)
+                lines += self.speech.assign(target, written)
+        return lines
+
+    def _target(self, node: Node) -> str:
+        if not isinstance(node, Name) or len(node.parts) != 1 or node.parts[0] not in self.variables:
+            raise CannotDraft("an assignment to something that is no variable of the routine")
+        return self.variables[node.parts[0]]
+
+    def _case(self, node: CaseStatement) -> Lines:
+        branches = []
+        for test, body in node.branches:
+            condition = self.condition(test)
+            if node.subject is not None:
+                condition = f"{self.rewriter.elsewhere(node.subject)} = {self.rewriter.node(test)}"
+            branches.append((condition, self.body(body, test.last)))
+        otherwise = self.body(node.otherwise, 0)
+        if not node.otherwise and self.source != "sqlserver":
+            otherwise = self.speech.fail(literal("case not found"))
+        return self.speech.branch(branches, otherwise)
+
+    def _loop(self, node: Loop, label: str) -> Lines:
+        speech = self.speech
+        self.count += 1
+        name = f"hs_loop{self.count}"
+        self.labels.append((label, name))
+        body = self.body(node.body, 0)
+        self.labels.pop()
+        if node.form == "while":
+            return speech.repeat_while(self.condition(node.bounds[0]), body, name)
+        if node.form == "basic":
+            return speech.repeat_while(speech.always, body, name)
+        if node.form == "repeat":
+            self._refuse_restart(node)
+            end = speech.branch([(self.condition(node.bounds[0]), speech.leave(name))], [])
+            return speech.repeat_while(speech.always, [*body, *end], name)
+        if node.form == "range" and len(node.bounds) == 2:
+            return self._range(node, body, name)
+        query = node.bounds[0] if node.form == "query" else None
+        inner = query.query if isinstance(query, Subquery) else query
+        if isinstance(inner, Query):
+            self.unit.reads = True
+            return speech.over_rows(node.variable, self.rewriter.elsewhere(inner), body, name)
+        raise CannotDraft("a loop over a query or cursor")
+
+    def _range(self, node: Loop, body: Lines, name: str) -> Lines:
+        """Count a variable up or down; the bounds are taken once, before the loop."""
+        self._refuse_restart(node)
+        write = self.speech.variable
+        variable, bound = self.variables[node.variable], write(f"hs_end{self.count}")
+        self.unit.variables.append(Declared(bound, self._integer()))
+        low, high = (self.value(each) for each in node.bounds)
+        first, last, sign, step = (high, low, ">=", "-") if node.reverse else (low, high, "<=", "+")
+        lines = [*self.speech.assign(variable, first), *self.speech.assign(bound, last)]
+        count = self.speech.assign(variable, f"{variable} {step} 1")
+        return [*lines, *self.speech.repeat_while(f"{variable} {sign} {bound}", [*body, *count], name)]
+
+    def _integer(self) -> str:
+        return "number(19)" if self.target == "oracle" else "bigint"
+
+    def _refuse_restart(self, node: Loop) -> None:
+        for jump in self.rewriter.subject.all(Jump):
+            if node.first <= jump.first < node.last and jump.form == "continue":
+                raise CannotDraft("a loop that counts or tests at its end and is begun anew from inside")
+
+    def _jump(self, node: Jump) -> Lines:
+        place = next((ours for theirs, ours in reversed(self.labels) if not node.label or theirs == node.label), "")
+        if node.form not in ("exit", "continue", "leave", "iterate", "break"):
+            raise CannotDraft("GOTO")
+        if not place:
+            if node.form in ("exit", "leave") and self.unit.form == "procedure":
+                return self.speech.give_back("")
+            raise CannotDraft("a jump to a label that no loop has")
+        if self.target == "sqlserver" and place != self.labels[-1][1]:
+            raise CannotDraft("a jump out of more than one loop")
+        leaves = node.form in ("exit", "leave", "break")
+        lines = self.speech.leave(place) if leaves else self.speech.go_on(place)
+        return self.speech.branch([(self.condition(node.condition), lines)], []) if node.condition else lines
+
+    def _return(self, node: Return) -> Lines:
+        if self.unit.form == "function":
+            if node.value is None:
+                raise CannotDraft("RETURN of a function without a value")
+            return self.speech.give_back(self.value(node.value))
+        if node.value is not None and self.rewriter.subject.source(node.value) != "0" and self.target != "sqlserver":
+            raise CannotDraft("a status that a procedure returns")
+        return self.speech.give_back("")
+
+    def _block(self, node: Block) -> Lines:
+        if node.handlers or any(not isinstance(each, Variable) for each in node.declarations):
+            raise CannotDraft("a block with handlers or declarations of its own")
+        return self.body(node.body, node.begin_at + 1)
+
+    def _plain(self, node: PlainStatement | OtherStatement) -> Lines:
+        words = node.words.split(" ")
+        if node.words == "null":
+            return self.speech.nothing()
+        if node.words == "declare":
+            return self._declared_here(node)
+        if words[0] == "set" and self.source in ("sqlserver", "ase"):
+            return []  # settings of the session, each of which has a finding of its own where it matters
+        if node.words in ("commit", "rollback") and self.unit.form == "procedure":
+            return self.speech.end_transaction(node.words.upper())
+        if words[0] in ("begin", "start") and words[-1] in ("transaction", "tran", "start", "begin"):
+            return self.speech.begin_transaction()
+        if words[0] == "print" and isinstance(node, PlainStatement) and node.value is not None:
+            return self.speech.say(self.value(node.value))
+        raise CannotDraft(f"the statement {node.words}")
+
+    def _declared_here(self, node: PlainStatement) -> Lines:
+        """Give variables that are declared among the statements their values where they stand."""
+        lines: Lines = []
+        for variable in self.rewriter.subject.all(Variable):
+            if node.first <= variable.first < node.last and variable.default is not None:
+                lines += self.speech.assign(self.variables[variable.name], self.value(variable.default))
+        return lines
+
+    # --- calls ---
+
+    def _call_statement(self, node: CallStatement) -> Lines:
+        call = node.call
+        if isinstance(call, Call) and call.parts[-1] == "RAISE_APPLICATION_ERROR" and len(call.arguments) > 1:
+            return self.speech.fail(self.value(call.arguments[1]))
+        if isinstance(call, Call) and call.parts[-2:] == ("DBMS_OUTPUT", "PUT_LINE"):
+            return self.speech.say(self.value(call.arguments[0]))
+        if isinstance(call, Call | Name):
+            return self._call(call.parts, call.arguments if isinstance(call, Call) else [], call)
+        raise CannotDraft("a statement that is no call")
+
+    def _call(self, routine: tuple[str, ...], arguments: list[Node], node: Node) -> Lines:
+        item = self.rewriter.catalog.resolve(routine, default_schema(self.rewriter)) if routine else None
+        if item is None or not item.routines:
+            raise CannotDraft(f"the procedure {'.'.join(routine).lower() or 'of a text'} is not in the source")
+        if self.rewriter.words[node.first + 1 : node.first + 3][-1:] == ["="] or any(
+            type(each).__name__ == "NamedArgument" for each in arguments
+        ):
+            raise CannotDraft("a call with named arguments or a status")
+        parameters = item.routines[0].parameters
+        if len(arguments) != len(parameters):
+            raise CannotDraft("a call that leaves out arguments")
+        self.unit.changes = True
+        given = [(self.value(each), p.mode != "in") for each, p in zip(arguments, parameters, strict=True)]
+        return self.speech.call(self.rewriter.names.qualified(*self._place(item.schema), item.name), given)
+
+    def _place(self, schema: str) -> tuple[str, ...]:
+        return (schema,) if schema else ()
+
+    def _message(self, node: Raise) -> str:
+        return raised_message(node, self.rewriter, self.variables)
+
+    # --- queries ---
+
+    def _query(self, node: QueryStatement) -> Lines:
+        self.unit.reads = True
+        block = node.query.blocks[0]
+        if not isinstance(block, Select) or (len(node.query.blocks) > 1 and self._fills(block)):
+            raise CannotDraft("a query that fills variables from several queries")
+        if not self._fills(block):
+            if self.unit.form == "function":
+                raise CannotDraft("a function that gives out rows")
+            return self.speech.result(self.rewriter.node(node))
+        return self._fill(node.query, block)
+
+    def _fills(self, block: Select) -> bool:
+        return bool(block.into) or any(assigns(item) for item in block.items)
+
+    def _fill(self, query: Query, block: Select) -> Lines:
+        if block.bulk or query.common:
+            raise CannotDraft("a query with common tables, or many rows at once, into variables")
+        items = block.items
+        if block.into:
+            targets, values = [self._target(each) for each in block.into], [each.value for each in items]
+        else:
+            pairs = [item.value.operands for item in items if isinstance(item.value, Operation) and assigns(item)]
+            if len(pairs) != len(items) or any(len(pair) != 2 for pair in pairs):
+                raise CannotDraft("a query that assigns and gives out at once")
+            targets, values = [self._target(pair[0]) for pair in pairs], [pair[1] for pair in pairs]
+        if len(targets) != len(values):
+            raise CannotDraft("a whole row into variables")
+        written = [self.value(each) for each in values]
+        rest = self.rewriter.text(block.from_at, query.last).strip() if block.from_at >= 0 else ""
+        if not rest:
+            return [line for pair in zip(targets, written, strict=True) for line in self.speech.assign(*pair)]
+        lines = self.speech.fill(targets, written, rest)
+        if self._is_one_row(block, values):
+            return lines
+        return self._as_source(query, block, targets, lines)
+
+    def _as_source(self, query: Query, block: Select, targets: list[str], lines: Lines) -> Lines:
+        """Keep what the source does where a query has no row, or several."""
+        if self.source in ("sqlserver", "ase") and not self._is_by_key(block):
+            raise CannotDraft("a query of which the last of several rows counts")
+        if self.source == "postgresql":
+            if "STRICT" in self.rewriter.words[block.first : block.last]:
+                raise CannotDraft("SELECT INTO STRICT")
+            names = {n.parts[0] for n in self.rewriter.subject.all(Name) if block.from_at <= n.first < query.last}
+            if {theirs for theirs, ours in self.variables.items() if ours in targets} & names:
+                raise CannotDraft("a query that fills a variable it reads itself")
+            return [line for target in targets for line in self.speech.assign(target, "NULL")] + lines
+        if self.source == "oracle":
+            missing = HANDLED["NO_DATA_FOUND"]
+            if not any(missing in condition or condition == "SQLEXCEPTION" for condition, _ in self.unit.handlers):
+                self.unit.handlers.append((missing, self.speech.fail(literal("no data found"))))
+        return lines
+
+    def _is_one_row(self, block: Select, values: list[Node]) -> bool:
+        """Whether a query gives one row whatever the tables hold: aggregates without groups."""
+        return not block.group and all(isinstance(v, Call) and v.parts[-1] in _AGGREGATES for v in values)
+
+    def _is_by_key(self, block: Select) -> bool:
+        """Whether a query asks for one row of one table by a key, or limits itself to one."""
+        words = self.rewriter.words[block.first : block.first + 5]
+        if "TOP" in words and "1" in words:
+            return True
+        if len(block.sources) != 1 or not isinstance(block.sources[0], TableRef) or block.where is None:
+            return False
+        table = self.rewriter.catalog.table(block.sources[0].parts, default_schema(self.rewriter))
+        equal = {
+            each.operands[0].parts[-1]
+            for each in self.rewriter.subject.all(Operation)
+            if each.operators == ["="] and block.where.first <= each.first < block.where.last
+            and isinstance(each.operands[0], Name)
+        }  # fmt: skip
+        has_or = "OR" in self.rewriter.words[block.where.first : block.where.last]
+        return table is not None and not has_or and any(set(k) <= equal for k in self.rewriter.catalog.keys_of(table))
+
+    # --- values and conditions ---
+
+    def value(self, node: Node) -> str:
+        """Write an expression. Raises CannotDraft for a truth value where the target has none."""
+        inner = node.inner if isinstance(node, Paren) else node
+        is_truth = isinstance(inner, Comparison) or (isinstance(inner, Operation) and bool(set(inner.operators) & _TRUTHS))
+        is_truth = is_truth or (isinstance(inner, Operation) and bool(set(inner.operators) & _COMPARING))
+        if is_truth and self.target in _UNTYPED:
+            raise CannotDraft("a truth value that is used as a value")
+        return self.rewriter.elsewhere(node)
+
+    def condition(self, node: Node) -> str:
+        """Write a condition; a number or truth value that stands for one is compared where the target asks for it."""
+        if self.target not in _UNTYPED or self._is_condition(node):
+            return self.rewriter.elsewhere(node)
+        if isinstance(node, Literal) and node.form in ("true", "number"):
+            return "1 = 1" if node.form == "true" or self.rewriter.subject.source(node) != "0" else "1 = 0"
+        if isinstance(node, Name | Call) and kind_of(node, self.rewriter) in ("integer", "number", "boolean", "bits"):
+            return f"{self.rewriter.elsewhere(node)} <> 0"
+        raise CannotDraft("a value that stands for a condition")
+
+    def _is_condition(self, node: Node) -> bool:
+        if isinstance(node, Paren):
+            return self._is_condition(node.inner)
+        if isinstance(node, Operation) and set(node.operators) <= _TRUTHS:
+            return all(self._is_condition(each) for each in node.operands)
+        if isinstance(node, Operation):
+            return bool(set(node.operators) & _COMPARING)
+        return not isinstance(node, Name | Call | Literal)
+
+
+def _as_lines(comment: str) -> Lines:
+    """Return a comment as comments of one line each, which every language reads."""
+    inside = comment[2:-2] if comment.startswith("/*") else comment[2:]
+    return [f"-- {line.strip()}" for line in inside.splitlines() if line.strip()]
+

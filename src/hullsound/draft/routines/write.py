@@ -1,0 +1,166 @@
+"""Writes a simple routine of the catalogue in the procedural language of a target."""
+
+from functools import partial
+from typing import Final
+
+from hullsound.catalog.model import Object
+from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.values import declared_type
+from hullsound.knowledge.types import choose_type
+from hullsound.sql.tree import (
+    Block,
+    Call,
+    CreateRoutine,
+    Handler,
+    Insert,
+    Loop,
+    Name,
+    Node,
+    Routine,
+    Select,
+    SelectItem,
+    TypeName,
+    Unread,
+    Update,
+    Variable,
+)
+
+from .errors import HANDLED
+from .plsql import PlsqlSpeech
+from .psm import MariadbSpeech, PsmSpeech
+from .speech import Declared, Speech, Unit
+from .tsql import TsqlSpeech
+from .walk import Walk
+
+_SPEECHES: Final[dict[str, type[Speech]]] = {
+    "mysql": PsmSpeech, "mariadb": MariadbSpeech, "sqlserver": TsqlSpeech, "oracle": PlsqlSpeech,
+}  # fmt: skip
+_UNSIZED: Final = {"mysql": "longtext", "mariadb": "longtext", "sqlserver": "nvarchar(4000)", "oracle": "varchar2"}
+"""Type of a text without a length, by target."""
+
+
+def write_routine(item: Object, rewriter: Rewriter) -> str:
+    """Return the statement that creates a routine on the target. Raises CannotDraft for what is not simple."""
+    tree = rewriter.subject.tree
+    speech_kind = _SPEECHES.get(rewriter.target.engine)
+    if speech_kind is None or not isinstance(tree, CreateRoutine) or tree.routine.block is None:
+        raise CannotDraft("code, which is drafted for PostgreSQL alone")
+    routine, speech = tree.routine, speech_kind(rewriter.names)
+    if rewriter.subject.all(Unread) or routine.form not in ("function", "procedure"):
+        raise CannotDraft("a routine of a kind that is not drafted")
+    variables = _variables(routine, speech, rewriter)
+    returns = _type(routine.returns, rewriter) if routine.returns is not None else ""
+    if (routine.form == "function") != bool(returns):
+        raise CannotDraft("a routine that gives out rows")
+    name = rewriter.names.qualified(item.schema, item.name)
+    parameters = [
+        Declared(variables[p.name], _type(p.type, rewriter), p.mode, rewriter.node(p.default) if p.default else "")
+        for p in routine.parameters
+    ]
+    unit = Unit(routine.form, name, parameters, returns)
+    walk = Walk(rewriter, speech, unit, variables)
+    _add_names(variables, routine, rewriter)
+    rewriter.edits()  # sorts the points
+    block = routine.block
+    _declare(block, unit, walk)
+    _handle(block.handlers, unit, walk)
+    inner = _innermost(block)
+    body = walk.body(inner.body, inner.begin_at + 1)
+    if rewriter.skipped:
+        raise CannotDraft(rewriter.skipped[0].reason)
+    return speech.unit(unit, body)
+
+
+def _innermost(block: Block) -> Block:
+    """Return the block that holds the statements: the one inside, where a body is nothing but a block."""
+    inner = block.body[0] if len(block.body) == 1 else None
+    is_bare = isinstance(inner, Block) and not inner.handlers and not inner.declarations
+    return inner if is_bare and isinstance(inner, Block) else block
+
+
+def _variables(routine: Routine, speech: Speech, rewriter: Rewriter) -> dict[str, str]:
+    """Return how each parameter and variable is called on the target; one that is called like a column gets a prefix."""
+    declared = [*routine.parameters, *rewriter.subject.all(Variable)]
+    names = {each.name for each in declared}
+    if len(names) != len({(each.name, each.first) for each in declared}):
+        raise CannotDraft("several variables of one name")
+    names |= {loop.variable for loop in rewriter.subject.all(Loop) if loop.form == "range"}
+    found = {}
+    for name in names:
+        bare = name.lstrip("@")
+        clashes = not name.startswith("@") and bool(rewriter.catalog.columns_named(name))
+        if clashes and rewriter.catalog.engine in ("oracle", "postgresql"):
+            raise CannotDraft(f"the variable {name.lower()}, which is called like a column")
+        if (clashes or name.startswith("@")) and rewriter.target.engine != "sqlserver":
+            sign = "p" if any(p.name == name for p in routine.parameters) else "v"
+            bare = f"{sign}_{rewriter.names.folded(bare)}"
+        found[name] = speech.variable(bare)
+    return found
+
+
+def _add_names(variables: dict[str, str], routine: Routine, rewriter: Rewriter) -> None:
+    """Write each variable by its name on the target where it is one, and functions of the source with their schema."""
+    columns: set[Node] = set()
+    for insert in rewriter.subject.all(Insert):
+        columns |= set(insert.columns)
+    for update in rewriter.subject.all(Update):
+        columns |= {target for target, _ in update.assignments}
+    for select in rewriter.subject.all(Select):
+        aliases = {item.alias for item in select.items if isinstance(item, SelectItem) and item.alias}
+        if aliases & set(variables):
+            raise CannotDraft("a column of a query that is called like a variable")
+    for name in rewriter.subject.all(Name):
+        if len(name.parts) == 1 and name.parts[0] in variables and name not in columns:
+            new = variables[name.parts[0]]
+            rewriter.add(Point(name.first, name.last, partial(_named, new), rank=5))
+    if rewriter.target.engine == "sqlserver":
+        for call in rewriter.subject.all(Call):
+            items = rewriter.catalog.with_name(call.parts[-1]) if len(call.parts) == 1 else []
+            own = [each for each in items if each.routines]
+            if own:
+                rewriter.replace(call.first, call.first + 1, rewriter.names.qualified(own[0].schema or "DBO", own[0].name))
+
+
+def _named(new: str, rewriter: Rewriter) -> str:
+    return new
+
+
+def _type(node: TypeName, rewriter: Rewriter) -> str:
+    """Return the target's type. Raises CannotDraft where it has none."""
+    source = declared_type(node, rewriter)
+    if node.borrowed == "ROWTYPE" or source is None:
+        raise CannotDraft("a type taken from a row")
+    choice = choose_type(rewriter.catalog.engine, source, rewriter.target)
+    if choice is None or not choice.text:
+        raise CannotDraft(f"no type for {source}")
+    text = choice.text
+    if text.split("(")[0] in ("varchar", "nvarchar", "varchar2") and "(" not in text:
+        return _UNSIZED[rewriter.target.engine]
+    return text
+
+
+def _declare(block: Block, unit: Unit, walk: Walk) -> None:
+    """Declare the variables; those that the source declares among its statements get their values there."""
+    rewriter = walk.rewriter
+    heads = {node.first for node in block.declarations if isinstance(node, Variable)}
+    if any(not isinstance(node, Variable) for node in block.declarations):
+        raise CannotDraft("cursors, handlers, types or routines that are declared in a routine")
+    for variable in rewriter.subject.all(Variable):
+        default = walk.value(variable.default) if variable.default is not None and variable.first in heads else ""
+        unit.variables.append(Declared(walk.variables[variable.name], _type(variable.type, rewriter), "", default))
+    for loop in rewriter.subject.all(Loop):
+        if loop.form == "range" and not any(v.name == loop.variable for v in rewriter.subject.all(Variable)):
+            counted = Declared(walk.variables[loop.variable], "number(19)" if walk.target == "oracle" else "bigint")
+            if counted not in unit.variables:
+                unit.variables.append(counted)
+
+
+def _handle(handlers: list[Handler], unit: Unit, walk: Walk) -> None:
+    """Write the handlers of the outermost block, which end the routine in both languages."""
+    if handlers and (walk.source != "oracle" or walk.target not in ("mysql", "mariadb")):
+        raise CannotDraft("handlers of errors")
+    for handler in handlers:
+        conditions = [HANDLED.get(name[-1], "") for name in handler.exceptions]
+        if not all(conditions):
+            raise CannotDraft(f"the exception {handler.exceptions[conditions.index('')][-1].lower()}")
+        unit.handlers.append((", ".join(conditions), walk.body(handler.body, 0)))
