@@ -262,7 +262,7 @@ def add_temporary_names(rewriter: Rewriter) -> None:
 def _limit(node: Update | Delete, rewriter: Rewriter) -> str:
     """Return ORDER BY and LIMIT of a change, or what TOP means, as they stand in the query for its rows."""
     top = _clause(node, "top", rewriter)
-    if top is not None:
+    if top is not None and top.first <= _verb(node, rewriter) + 2:
         if rewriter.words[top.last - 1] == "PERCENT":
             raise CannotDraft("TOP n PERCENT of a change")
         return f" LIMIT {rewriter.text(top.first + 1, top.last)}{_lock(node, rewriter)}"

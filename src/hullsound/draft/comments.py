@@ -47,3 +47,8 @@ def _openings(text: str, engine: str) -> list[int]:
             if comment[0].startswith("/*"):
                 found += [comment.start() + match.start() for match in _OPENING.finditer(comment[0])]
     return found
+
+
+def remark(text: str) -> str:
+    """Return a text as a comment of one line."""
+    return f"-- {' '.join(text.split())}"

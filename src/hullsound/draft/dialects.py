@@ -25,6 +25,7 @@ from hullsound.sql.tree import (
 from .arguments import add_argument_points, add_call_points
 from .changes import add_change_points
 from .collations import add_collation_points
+from .documents import add_document_points
 from .fixers.dates import prepare_dates
 from .fixers.texts import cast_of
 from .merges import add_merge_points
@@ -52,6 +53,8 @@ def add_structure(rewriter: Rewriter) -> None:
         _add_for_others(rewriter)
     elif source not in ("oracle", "postgresql"):
         add_lexical_points(rewriter)
+        if source == "sqlserver":
+            add_document_points(rewriter)
         add_query_points(rewriter)
         add_change_points(rewriter)
         add_truth_points(rewriter)

@@ -12,6 +12,7 @@ from hullsound.project import Project
 
 from .code import draft_expression, draft_query
 from .companions import companion_triggers
+from .indexes import special_index, storage_statement
 from .names import literal, names_of
 from .partitions import check_division, part_statements, read_division
 from .rewrite import CannotDraft
@@ -330,6 +331,12 @@ class ObjectWriter:
             raise CannotDraft("an index of a table that each session makes for itself")
         if self._made_by_constraint(item):
             return f"-- The constraint {comment_text(item.name)} makes this index by itself."
+        if self.target.engine == "postgresql":
+            plain = [line.partition("\t")[0].strip('"`[] ').upper() for line in item.details["keys"].split("\n")]
+            name = self.names.write(item.name.rsplit(".", 1)[-1])
+            special = special_index(item, self.name(table), name, [key for key in plain if key], self.names)
+            if special is not None:
+                return special
         keys = []
         for line in item.details["keys"].split("\n"):
             source, _, order = line.partition("\t")
@@ -404,6 +411,12 @@ class ObjectWriter:
     def schema(self, item: Object) -> str:
         return f"CREATE SCHEMA IF NOT EXISTS {self.names.write(item.name)};"
 
+    def other(self, item: Object) -> str:
+        """Write what no type of object stands for."""
+        if self.target.engine != "postgresql":
+            raise CannotDraft("a statement of a kind that is not drafted")
+        return storage_statement(item, self.names)
+
     def grant(self, item: Object) -> str:
         target = self.catalog.resolve(tuple(item.details["target"].split("\t")), item.default_schema)
         if target is None:
@@ -449,4 +462,5 @@ def writers(writer: ObjectWriter) -> dict[ObjectType, Callable[[Object], str]]:
         ObjectType.TYPE: writer.object_type,
         ObjectType.GRANT: writer.grant,
         ObjectType.SCHEMA: writer.schema,
+        ObjectType.OTHER: writer.other,
     }

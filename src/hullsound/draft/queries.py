@@ -27,7 +27,7 @@ from .names import literal
 from .numbering import add_counted_rows
 from .rewrite import CannotDraft, Point, Rewriter
 from .text import pattern_as_regex, text_value
-from .values import find_column
+from .values import find_column, target_type
 
 NULLS_LOW: Final = frozenset(("mysql", "mariadb", "sqlserver", "ase", "sqlite", "teradata"))
 """Engines that sort NULL before every value."""
@@ -251,6 +251,28 @@ def _add_recursion(common: CommonTable, rewriter: Rewriter) -> None:
         at -= 1
     if at >= 0 and rewriter.words[at + 1] != "RECURSIVE":
         rewriter.insert(at + 1, "RECURSIVE ")
+    _add_types_of_null(common, rewriter)
+
+
+def _add_types_of_null(common: CommonTable, rewriter: Rewriter) -> None:
+    """Give NULL in the first block of a recursive table the type that the later blocks put there."""
+    blocks = common.query.blocks if isinstance(common.query, Query) else []
+    if len(blocks) < 2 or not all(isinstance(block, Select) for block in blocks):
+        return
+    first, second = blocks[0], blocks[1]
+    assert isinstance(first, Select) and isinstance(second, Select)  # noqa: PT018
+    titles = list(common.columns) or [
+        item.alias or (item.value.parts[-1] if isinstance(item.value, Name) else "") for item in first.items
+    ]
+    for item, later in zip(first.items, second.items, strict=False):
+        if not (isinstance(item.value, Literal) and item.value.form == "null"):
+            continue
+        value = later.value
+        if isinstance(value, Name) and value.parts[-1] in titles and target_type(value, rewriter) == "":
+            value = first.items[titles.index(value.parts[-1])].value
+        kind = target_type(value, rewriter)
+        if kind:
+            rewriter.replace(item.value.first, item.value.last, f"CAST(NULL AS {kind})")
 
 
 def _add_join(join: Join, rewriter: Rewriter) -> None:

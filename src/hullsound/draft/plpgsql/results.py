@@ -14,16 +14,21 @@ from hullsound.sql.script import ReadStatement, read_script
 from hullsound.sql.tree import (
     Block,
     CaseStatement,
+    Clause,
     ConditionHandler,
     CreateRoutine,
+    Delete,
     Execute,
     ExecuteImmediate,
     If,
+    Insert,
     Loop,
+    Merge,
     Node,
     QueryStatement,
     Return,
     TryCatch,
+    Update,
 )
 
 STATUS: Final = "return_status"
@@ -55,6 +60,7 @@ class Results:
     def __init__(self, read: ReadStatement, catalog: Catalog, schema: str) -> None:
         self.catalog = catalog
         self.schema = schema
+        self.read = read
         self.sites = read_sites(read, catalog.engine)
         self.places: dict[Node, int] = {}
 
@@ -79,12 +85,22 @@ class Results:
     def _count(self, node: Node) -> int:
         if isinstance(node, QueryStatement):
             return len(result_queries([node]))
+        if isinstance(node, Insert | Update | Delete | Merge):
+            return int(output_clause(node, self.read.all(Clause), self.read.tokens.words) is not None)
         if isinstance(node, Execute | ExecuteImmediate) and node in self.sites:
             return int(self.sites[node].gives_rows)
         if not isinstance(node, Execute):
             return 0
         item = self.catalog.resolve(node.routine, self.schema) if node.routine else None
         return shape_of(item, self.catalog).results if item is not None and item.type is ObjectType.PROCEDURE else 0
+
+
+def output_clause(node: Node, clauses: list[Clause], words: list[str]) -> Clause | None:
+    """Return the OUTPUT of a change whose rows go to the caller; None where there is none, or a table takes them."""
+    for clause in clauses:
+        if clause.name == "output" and node.first < clause.first < node.last:
+            return None if "INTO" in words[clause.first : clause.last] else clause
+    return None
 
 
 def branches_of(node: Node) -> list[list[Node]]:

@@ -77,10 +77,21 @@ def see_escape_text(node: Literal, subject: Subject) -> Iterable[Found]:
 @detector("cross-database-name", TableRef, Call, texts=(".",))
 def see_cross_database_name(node: TableRef | Call, subject: Subject) -> Iterable[Found]:
     parts = node.parts
-    if isinstance(node, Call) and (len(parts) != 3 or parts[0] in subject.scope.aliases):
+    if isinstance(node, Call) and (len(parts) != 3 or parts[0] in subject.scope.aliases or _is_method(node, subject)):
         return
     if len(parts) == 3 and parts[0] and parts[0] not in _PLAIN_DATABASES and parts[0] not in subject.scope.aliases:
         yield Found(node, node.first, node.last)
+
+
+XML_METHODS: Final = frozenset(("VALUE", "QUERY", "EXIST", "NODES", "MODIFY"))
+"""Methods of values of type xml of SQL Server."""
+
+
+def _is_method(call: Call, subject: Subject) -> bool:
+    """Whether a call with a constant path is a method of a value of type xml."""
+    return (
+        call.parts[-1] in XML_METHODS and bool(call.arguments) and subject.words[call.arguments[0].first][:1] in ("'", "N")
+    )
 
 
 @detector("four-part-name", TableRef, texts=(".",))

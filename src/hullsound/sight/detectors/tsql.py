@@ -27,10 +27,11 @@ from hullsound.sql.tree import (
     TryCatch,
 )
 
+from .names import XML_METHODS
+
 _LOCKS: Final = frozenset(("UPDLOCK", "HOLDLOCK", "XLOCK", "TABLOCK", "TABLOCKX", "PAGLOCK", "ROWLOCK", "SERIALIZABLE",
                            "REPEATABLEREAD", "SHARED"))  # fmt: skip
 _PSEUDO_TABLES: Final = frozenset((("INSERTED",), ("DELETED",)))
-_XML_METHODS: Final = frozenset(("VALUE", "QUERY", "NODES", "EXIST", "MODIFY"))
 
 
 @detector("top-plain", Clause, texts=("TOP",))
@@ -243,7 +244,7 @@ def see_clustered(node: Statement, subject: Subject) -> Iterable[Found]:
                 yield Found(node, at, at + 1)
 
 
-@detector("xml-method", Call, names=_XML_METHODS)
+@detector("xml-method", Call, names=XML_METHODS)
 def see_xml_method(node: Call, subject: Subject) -> Iterable[Found]:
     if len(node.parts) > 1 and node.arguments and subject.words[node.arguments[0].first][:1] in ("'", "N"):
         yield found(node)

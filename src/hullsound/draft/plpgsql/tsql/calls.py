@@ -83,8 +83,9 @@ def _arguments(
 ) -> list[str]:
     given: dict[str, str] = {}
     arguments: list[str] = []
+    leaves_out = False
     for place, argument in enumerate(node.arguments):
-        named = isinstance(argument, NamedArgument)
+        named = isinstance(argument, NamedArgument) or leaves_out
         name = (
             argument.name
             if isinstance(argument, NamedArgument)
@@ -94,7 +95,8 @@ def _arguments(
         )
         value = argument.value if isinstance(argument, NamedArgument) else argument
         if isinstance(value, PlainStatement):
-            raise CannotDraft("DEFAULT as an argument")
+            leaves_out = True  # DEFAULT: what follows must be named
+            continue
         parameter = next((p for p in parameters if p.name == name), None)
         if parameter is None:
             raise CannotDraft(f"the parameter {name.lower()} is not known")

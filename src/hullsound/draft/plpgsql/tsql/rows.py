@@ -7,8 +7,10 @@ from hullsound.catalog.model import Object, ObjectType
 from hullsound.draft.changes import local_table
 from hullsound.draft.plpgsql.results import called_procedure, shape_of
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.text import string_content
 from hullsound.draft.values import default_schema
 from hullsound.knowledge.types import choose_type
+from hullsound.sql.lexer import STRING
 from hullsound.sql.tree import (
     ColumnDefinition,
     CreateTable,
@@ -16,6 +18,7 @@ from hullsound.sql.tree import (
     Insert,
     Name,
     Node,
+    OtherStatement,
     Parameter,
     TableRef,
     TypeName,
@@ -175,3 +178,21 @@ def insert_from_procedure(code: "TsqlCode", node: Node) -> str:
         f"{cursor} := NULL;\n{called};\nLOOP\n  FETCH {cursor} INTO {variables};\n  EXIT WHEN NOT FOUND;\n"
         f"  INSERT INTO {target}{columns} VALUES ({variables});\nEND LOOP;\nCLOSE {cursor}"
     )
+
+
+def restarted_identity(code: "TsqlCode", node: OtherStatement) -> str:
+    """Write DBCC CHECKIDENT (table, RESEED, n): the next number is n + 1. Raises CannotDraft for any other check."""
+    words = code.words[node.first : node.last]
+    if words[1:2] != ["CHECKIDENT"] or "RESEED" not in words:
+        raise CannotDraft("a check of the server")
+    texts = [at for at in range(node.first, node.last) if code.rewriter.tokens.kinds[at] == STRING]
+    number = next((word for word in words[words.index("RESEED") :] if word.isdigit()), "")
+    parts = string_content(code.rewriter.tokens.source(texts[0], texts[0] + 1), "sqlserver") if texts else ""
+    names = tuple(part.strip('[]"').upper() for part in parts.split("."))
+    table = code.rewriter.catalog.table(names, default_schema(code.rewriter)) if parts else None
+    column = next((c.name for c in table.columns if c.identity), "") if table is not None else ""
+    if table is None or not column or not number:
+        raise CannotDraft("a counter whose table or number is not known")
+    write = code.rewriter.names
+    name = write.qualified(table.schema, table.name)
+    return f"ALTER TABLE {name} ALTER COLUMN {write.write(column)} RESTART WITH {int(number) + 1}"

@@ -6,7 +6,7 @@ from typing import Final
 
 from hullsound.draft.changes import add_temporary_names, local_table
 from hullsound.draft.names import literal
-from hullsound.draft.plpgsql.results import STATUS, Results, called_procedure
+from hullsound.draft.plpgsql.results import STATUS, Results, called_procedure, output_clause
 from hullsound.draft.plpgsql.shared import ROW_COUNT, guarded, kept_size, sized, temporary_table, write_type
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.values import default_schema, kind_of
@@ -49,8 +49,9 @@ from .calls import call_statement
 from .errors import asks_for_error, caught, error_number, kept_for_called, raise_statement
 from .jumps import Jumps
 from .names import FETCH_STATUS, Variables
+from .output import give_out_changes, prepare_output
 from .queries import collecting_columns, query_statement
-from .rows import add_row_parameters, insert_from_procedure, row_type, table_of_type
+from .rows import add_row_parameters, insert_from_procedure, restarted_identity, row_type, table_of_type
 from .transactions import ERROR, Transactions
 from .transactions import WORDS as TRANSACTION_WORDS
 
@@ -289,10 +290,12 @@ class TsqlCode:
         filled = insert_from_procedure(self, node)
         if filled:
             return filled
-        output = [
-            c for c in self.rewriter.subject.all(Clause) if c.name == "output" and node.first < c.first < node.last
-        ]
-        if output and "INTO" not in self.words[output[0].first : output[0].last]:
+        place = self.results.places.get(node)
+        if place is not None:
+            if self.kind != "procedure":
+                raise CannotDraft("OUTPUT to the caller")
+            return give_out_changes(self, node, place)
+        if output_clause(node, self.rewriter.subject.all(Clause), self.words) is not None:
             raise CannotDraft("OUTPUT to the caller")
         return self.rewriter.text(node.first, node.last) + self.counted()
 
@@ -374,6 +377,10 @@ class TsqlCode:
             if level[:2] in (["READ", "COMMITTED"], ["READ", "UNCOMMITTED"]):
                 return ""
             raise CannotDraft(f"the isolation level {' '.join(level).lower()}, which a transaction must begin with")
+        if node.words == "checkpoint":
+            return ""
+        if node.words == "dbcc":
+            return restarted_identity(self, node)
         if node.words == "truncate table" and node.name:
             return f"TRUNCATE TABLE {self._table_name(node.name)}"
         if node.words == "drop table" and node.name and node.name[-1].startswith("#"):
