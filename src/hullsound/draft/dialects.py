@@ -8,6 +8,7 @@ from hullsound.catalog.build import data_type
 from hullsound.knowledge.types import choose_type
 from hullsound.sql.lexer import STRING
 from hullsound.sql.tree import (
+    Call,
     Cast,
     Clause,
     DerivedTable,
@@ -68,6 +69,9 @@ def add_structure(rewriter: Rewriter) -> None:
         add_call_points(rewriter)
     if target == "postgresql" and source == "oracle":
         _add_plain_numbers(rewriter)
+        for call in rewriter.subject.all(Call):
+            if call.parts == ("REPLACE",) and len(call.arguments) == 2:
+                rewriter.insert(call.closing, ", ''")
         add_merge_points(rewriter)
 
 

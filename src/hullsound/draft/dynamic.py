@@ -77,7 +77,7 @@ class Site:
 _ENGINES: Final = frozenset(("sqlserver", "ase", "oracle", "mysql", "mariadb", "db2"))
 _UNKNOWN_NAME: Final = re.compile(rf"`[^`]*{PLACEHOLDER}[^`]*`|\[[^\]]*{PLACEHOLDER}[^\]]*\]")
 _MOST_WORDS: Final = 5
-_PLAIN: Final = frozenset(("truncate table", "drop table"))
+_PLAIN: Final = frozenset(("truncate table", "truncate", "drop table"))
 """Statements that read alike on both sides, as long as they only name a table."""
 
 

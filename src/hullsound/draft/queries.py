@@ -160,7 +160,7 @@ def _add_having(select: Select, rewriter: Rewriter) -> None:
         if inside and len(name.parts) == 1 and name.parts[0] in aliases:
             value = aliases[name.parts[0]]
             if not (isinstance(value, Name) and value.parts[-1] == name.parts[0]):
-                rewriter.add(Point(name.first, name.last, partial(Rewriter.node, node=value)))
+                rewriter.add(Point(name.first, name.last, partial(Rewriter.elsewhere, node=value)))
 
 
 def _add_limit(query: Query, rewriter: Rewriter) -> None:

@@ -194,7 +194,9 @@ class _Body:
         found += [c for i in read.all(If) for c, _ in i.branches]
         found += [c for i in read.all(CaseStatement) for c, _ in i.branches if i.subject is None]
         found += [c.query for c in read.all(CursorDeclaration) if c.query is not None]
-        found += [b for loop in read.all(Loop) for b in loop.bounds]
+        for loop in read.all(Loop):
+            # A loop over a cursor names it as a call: only what is handed to it is an expression.
+            found += [a for b in loop.bounds for a in ([b] if loop.form != "cursor" else getattr(b, "arguments", []))]
         found += [o.query for o in read.all(OpenCursor) if o.query is not None and isinstance(o.query, Query)]
         found += [r.value for r in read.all(Return) if r.value is not None]
         found += [j.condition for j in read.all(Jump) if j.condition is not None]

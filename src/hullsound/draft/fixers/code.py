@@ -73,6 +73,16 @@ def fix_cursor_found(place: Found, rewriter: Rewriter) -> str:
     return "(NOT FOUND)" if rewriter.words[place.first - 1] == "NOT" else "NOT FOUND"
 
 
+@fixer("cursor_state")
+def fix_cursor_state(place: Found, rewriter: Rewriter) -> str:
+    """Ask the session whether a cursor is open; how many rows it has given is known to nobody."""
+    node = place.node
+    if not isinstance(node, CursorAttribute) or node.attribute != "ISOPEN" or node.cursor == ("SQL",):
+        raise CannotDraft("the number of rows that a cursor has given")
+    cursor = rewriter.names.write(node.cursor[-1])
+    return f"EXISTS (SELECT FROM pg_cursors AS hs_cursor WHERE hs_cursor.name = {cursor}::text)"
+
+
 @fixer("execute_immediate")
 def fix_execute_immediate(place: Found, rewriter: Rewriter) -> str:
     node = place.node

@@ -294,6 +294,14 @@ def fix_truncate_date_part_first(place: Found, rewriter: Rewriter) -> str:
     return f"date_trunc('{unit_of(part, rewriter)}', {timestamp_of(date, rewriter)})"
 
 
+@fixer("seconds_since_1970")
+def fix_seconds_since_1970(place: Found, rewriter: Rewriter) -> str:
+    arguments = call_of(place).arguments
+    if not arguments:
+        return "CAST(EXTRACT(EPOCH FROM date_trunc('second', CURRENT_TIMESTAMP)) AS bigint)"
+    return f"EXTRACT(EPOCH FROM {rewriter.node(arguments[0])})"
+
+
 @fixer("seconds_as_time")
 def fix_seconds_as_time(place: Found, rewriter: Rewriter) -> str:
     call = call_of(place)

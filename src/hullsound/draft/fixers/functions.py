@@ -217,6 +217,29 @@ def fix_cast_to_integer(place: Found, rewriter: Rewriter) -> str:
     return f"CAST({rewriter.node(place.node)} AS integer)"
 
 
+@fixer("lob_member")
+def fix_lob_member(place: Found, rewriter: Rewriter) -> str:
+    """Members of DBMS_LOB over texts, which are ordinary values here; SUBSTR has amount and place the other way round."""
+    call = call_of(place)
+    values = [rewriter.node(each) for each in call.arguments]
+    if rewriter.class_of(call.arguments[0]) == "bytes":
+        raise CannotDraft(f"{call.parts[-1]} of bytes")
+    match call.parts[-1], len(values):
+        case "SUBSTR", 1:
+            return f"substr({values[0]}, 1, 32767)"
+        case "SUBSTR", 2:
+            return f"substr({values[0]}, 1, CAST({values[1]} AS integer))"
+        case "SUBSTR", 3:
+            return f"substr({values[0]}, CAST({values[2]} AS integer), CAST({values[1]} AS integer))"
+        case "INSTR", 2:
+            return f"strpos({values[0]}, {values[1]})"
+        case "INSTR", 3:
+            start = f"CAST({values[2]} AS integer)"
+            found = f"strpos(substr({values[0]}, {start}), {values[1]})"
+            return f"(CASE WHEN {found} > 0 THEN {found} + {start} - 1 ELSE 0 END)"
+    raise CannotDraft(f"{call.parts[-1]} of DBMS_LOB")
+
+
 @fixer("instr_position")
 def fix_instr_position(place: Found, rewriter: Rewriter) -> str:
     """Find the n-th occurrence from a place on, as a regular expression in which every sign stands for itself."""

@@ -458,9 +458,18 @@ def fix_json_by_path(place: Found, rewriter: Rewriter) -> str:
         value, path, is_text = node.operands[0], node.operands[1], node.operators[0] == "->>"
     else:
         raise CannotDraft("several paths in a row")
+    if path is not None and text_value(path, rewriter) is None:
+        return _by_built_path(value, path, rewriter, is_text=is_text)
     keys = json_keys(path, rewriter)
     source = rewriter.node(value) if kind_of(value, rewriter) == "json" else f"CAST({rewriter.node(value)} AS jsonb)"
     return f"({source} {'#>>' if is_text else '#>'} {keys})"
+
+
+def _by_built_path(value: Node, path: Node, rewriter: Rewriter, *, is_text: bool) -> str:
+    """Reach into JSON by a path that code puts together."""
+    source = rewriter.node(value) if kind_of(value, rewriter) == "json" else f"CAST({rewriter.node(value)} AS jsonb)"
+    found = f"jsonb_path_query_first({source}, CAST({rewriter.node(path)} AS jsonpath))"
+    return f"({found} #>> '{{}}')" if is_text else found
 
 
 def json_keys(path: Node | None, rewriter: Rewriter) -> str:

@@ -49,7 +49,7 @@ from .calls import call_statement
 from .errors import asks_for_error, caught, error_number, kept_for_called, raise_statement
 from .jumps import Jumps
 from .names import FETCH_STATUS, Variables
-from .output import give_out_changes, prepare_output
+from .output import give_out_changes
 from .queries import collecting_columns, query_statement
 from .rows import add_row_parameters, insert_from_procedure, restarted_identity, row_type, table_of_type
 from .transactions import ERROR, Transactions

@@ -33,6 +33,7 @@ from hullsound.sql.tree import (
 )
 
 from .calls import prepare_calls
+from .output import prepare_output
 from .names import prefixed
 from .rows import row_type, row_type_name
 from .statements import TsqlCode, outer_statements
@@ -60,6 +61,7 @@ def _add_batch(block: Block | None, tree: Node, rewriter: Rewriter) -> None:
     body: list[Node] = block.body if block is not None else [*calls[-1:]] or [tree]
     code = TsqlCode(rewriter, body, "", "batch")
     prepare_calls(code)
+    prepare_output(code)
     code.add()
     quote = dollar_quote(rewriter.subject.read.text)
     rewriter.insert(tree.first, f"DO {quote}\n")
@@ -85,6 +87,7 @@ def _add_routine(routine: Routine, first: int, item: Object, rewriter: Rewriter)
     if is_table:
         code.returned_table = rewriter.names.write(local_table(_returned(routine, rewriter).name))
     prepare_calls(code)
+    prepare_output(code)
     code.add()
     start = around.begin_at + 1 if around is not None else block.first
     rewriter.add(Point(first, start, partial(_head, routine, item, code, is_table, start)))
