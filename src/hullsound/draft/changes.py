@@ -21,6 +21,7 @@ from hullsound.sql.tree import (
     Update,
 )
 
+from .json_values import add_json_values
 from .rewrite import CannotDraft, Point, Rewriter
 from .through import changed_query, mark_change_through, write_change_through
 from .values import default_schema, lone_values
@@ -50,6 +51,8 @@ def add_change_points(rewriter: Rewriter) -> None:
         rewriter.add(Point(_verb(delete, rewriter), delete.last, partial(_delete, delete)))
     for insert in subject.all(Insert):
         _mark_values(insert, rewriter)
+        if rewriter.catalog.engine in ("mysql", "mariadb"):
+            add_json_values(insert, rewriter)
         rewriter.add(Point(_verb(insert, rewriter), insert.last, partial(_insert, insert)))
 
 

@@ -14,7 +14,10 @@ from .plpgsql.tsql.names import Variables
 from .rewrite import CannotDraft, Point, Rewriter
 from .text import string_content, text_value
 
-_KINDS: Final = "CASE jsonb_typeof({0}) WHEN 'null' THEN 0 WHEN 'string' THEN 1 WHEN 'number' THEN 2 WHEN 'boolean' THEN 3 WHEN 'array' THEN 4 ELSE 5 END"
+_KINDS: Final = (
+    "CASE jsonb_typeof({0}) WHEN 'null' THEN 0 WHEN 'string' THEN 1 WHEN 'number' THEN 2 WHEN 'boolean' THEN 3 "
+    "WHEN 'array' THEN 4 ELSE 5 END"
+)
 """Numbers of the kinds of values (OPENJSON, Transact-SQL)."""
 
 
@@ -106,10 +109,9 @@ def _xml_method(call: Call, rewriter: Rewriter) -> str:
                 raise CannotDraft(".nodes() of a path that begins at a node")
             return f"unnest(xpath({literal(path)}, {owner}))"
         case "EXIST":
-            return f"CASE WHEN xmlexists({literal(path if is_inner else f'/*/{path}'.replace('/./', '/'))} PASSING {owner}) THEN 1 ELSE 0 END"
+            return f"CASE WHEN xmlexists({literal(_whole(path))} PASSING {owner}) THEN 1 ELSE 0 END"
         case "QUERY":
-            inner = path if is_inner else f"/*/{path}".replace("/./", "/")
-            return f"(SELECT xmlagg(x) FROM unnest(xpath({literal(inner)}, {owner})) AS x)"
+            return f"(SELECT xmlagg(x) FROM unnest(xpath({literal(_whole(path))}, {owner})) AS x)"
         case "VALUE":
             return _xml_value(call, path, owner, is_inner, rewriter)
     raise CannotDraft(f".{call.parts[-1].lower()}() of xml")
@@ -122,3 +124,8 @@ def _xml_value(call: Call, path: str, owner: str, is_inner: bool, rewriter: Rewr
         raise CannotDraft(".value() without a known type")
     row = "/" if is_inner else "/*"
     return f"(SELECT v FROM XMLTABLE({literal(row)} PASSING {owner} COLUMNS v {kind.text} PATH {literal(path)}))"
+
+
+def _whole(path: str) -> str:
+    """Return a path from the document: one that begins at a node begins at the root of what the node holds."""
+    return path if path.lstrip("(").startswith("/") else f"/*/{path}".replace("/./", "/")

@@ -26,7 +26,9 @@ def special_index(item: Object, table: str, name: str, keys: list[str], names: N
     """
     match item.details.get("method", ""):
         case "xml":
-            return remark(f"{item.name}: XML has no index here. Index what queries look for: ((xpath(path, column))[1]::text).")
+            return remark(
+                f"{item.name}: XML has no index here. Index what queries look for: ((xpath(path, column))[1]::text)."
+            )
         case "columnstore" if not keys:
             return remark(f"{item.name}: rows are stored by rows here; a BRIN index over a date may serve large scans.")
         case "columnstore":
@@ -62,4 +64,3 @@ def storage_statement(item: Object, names: Names) -> str:
     written = ", ".join(names.write(column.upper()) for column in columns)
     source = names.qualified(*(part.upper() for part in table))
     return f"CREATE STATISTICS {names.write(item.name)} ON {written} FROM {source};"
-

@@ -53,11 +53,8 @@ def _start_of(variable: str, block: Select) -> DerivedTable | None:
         elif isinstance(node, DerivedTable) and isinstance(node.query, Query):
             inner = node.query.blocks[0]
             items = inner.items if isinstance(inner, Select) and not inner.sources else []
-            if (
-                len(items) == 1
-                and _sets(items[0].value)
-                and getattr(items[0].value.operands[0], "parts", ()) == (variable,)
-            ):  # type: ignore[attr-defined]
+            value = items[0].value if len(items) == 1 else None
+            if isinstance(value, Operation) and _sets(value) and getattr(value.operands[0], "parts", ()) == (variable,):
                 return node
     return None
 

@@ -260,7 +260,7 @@ def _add_types_of_null(common: CommonTable, rewriter: Rewriter) -> None:
     if len(blocks) < 2 or not all(isinstance(block, Select) for block in blocks):
         return
     first, second = blocks[0], blocks[1]
-    assert isinstance(first, Select) and isinstance(second, Select)  # noqa: PT018
+    assert isinstance(first, Select) and isinstance(second, Select)
     titles = list(common.columns) or [
         item.alias or (item.value.parts[-1] if isinstance(item.value, Name) else "") for item in first.items
     ]

@@ -10,7 +10,11 @@ from . import call_of, fixer
 from .dates import interval_parts, unit_of
 
 _MYSQL: Final = ("mysql", "mariadb")
-_CUT: Final = {"hour": "HOUR({0}), 0, 0", "minute": "HOUR({0}), MINUTE({0}), 0", "second": "HOUR({0}), MINUTE({0}), SECOND({0})"}
+_CUT: Final = {
+    "hour": "HOUR({0}), 0, 0",
+    "minute": "HOUR({0}), MINUTE({0}), 0",
+    "second": "HOUR({0}), MINUTE({0}), SECOND({0})",
+}
 """What is kept of a moment's time in MySQL, so that whole borders are counted as SQL Server counts them."""
 _INTERVALS: Final = {"day": "DAY", "hour": "HOUR", "minute": "MINUTE", "second": "SECOND"}
 _MONTHS: Final = {"month": 1, "quarter": 3, "year": 12}

@@ -1,5 +1,6 @@
 """Errors that routines raise and handle: their texts, and the conditions that languages share."""
 
+import itertools
 import re
 from typing import Final
 
@@ -69,7 +70,7 @@ def _of_postgresql(node: Raise, rewriter: Rewriter) -> str:
         raise CannotDraft("an error without a text")
     using = next((i for i in range(at, node.last) if rewriter.words[i] == "USING"), node.last)
     cuts = [*_commas(at, using, rewriter), using]
-    values = [rewriter.text_elsewhere(a + 1, b).strip() for a, b in zip(cuts, cuts[1:], strict=False)]
+    values = [rewriter.text_elsewhere(a + 1, b).strip() for a, b in itertools.pairwise(cuts)]
     text = string_content(rewriter.tokens.source(at, at + 1), "postgresql")
     pieces = _MARK.split(text)
     if len(pieces) != len(values) + 1:

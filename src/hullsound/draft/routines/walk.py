@@ -243,7 +243,7 @@ class Walk:
             return self.speech.say(self.value(node.value))
         raise CannotDraft(f"the statement {node.words}")
 
-    def _declared_here(self, node: PlainStatement) -> Lines:
+    def _declared_here(self, node: Node) -> Lines:
         """Give variables that are declared among the statements their values where they stand."""
         lines: Lines = []
         for variable in self.rewriter.subject.all(Variable):
@@ -365,7 +365,9 @@ class Walk:
     def value(self, node: Node) -> str:
         """Write an expression. Raises CannotDraft for a truth value where the target has none."""
         inner = node.inner if isinstance(node, Paren) else node
-        is_truth = isinstance(inner, Comparison) or (isinstance(inner, Operation) and bool(set(inner.operators) & _TRUTHS))
+        is_truth = isinstance(inner, Comparison) or (
+            isinstance(inner, Operation) and bool(set(inner.operators) & _TRUTHS)
+        )
         is_truth = is_truth or (isinstance(inner, Operation) and bool(set(inner.operators) & _COMPARING))
         if is_truth and self.target in _UNTYPED:
             raise CannotDraft("a truth value that is used as a value")
@@ -395,4 +397,3 @@ def _as_lines(comment: str) -> Lines:
     """Return a comment as comments of one line each, which every language reads."""
     inside = comment[2:-2] if comment.startswith("/*") else comment[2:]
     return [f"-- {line.strip()}" for line in inside.splitlines() if line.strip()]
-

@@ -16,6 +16,7 @@ from hullsound.sql.tree import (
     Loop,
     Name,
     Node,
+    Parameter,
     Routine,
     Select,
     SelectItem,
@@ -43,8 +44,9 @@ def write_routine(item: Object, rewriter: Rewriter) -> str:
     """Return the statement that creates a routine on the target. Raises CannotDraft for what is not simple."""
     tree = rewriter.subject.tree
     speech_kind = _SPEECHES.get(rewriter.target.engine)
-    if speech_kind is None or not isinstance(tree, CreateRoutine) or tree.routine.block is None:
-        raise CannotDraft("code, which is drafted for PostgreSQL alone")
+    block = tree.routine.block if isinstance(tree, CreateRoutine) else None
+    if speech_kind is None or not isinstance(tree, CreateRoutine) or block is None:
+        raise CannotDraft("code of a kind that is drafted for PostgreSQL alone")
     routine, speech = tree.routine, speech_kind(rewriter.names)
     if rewriter.subject.all(Unread) or routine.form not in ("function", "procedure"):
         raise CannotDraft("a routine of a kind that is not drafted")
@@ -61,7 +63,6 @@ def write_routine(item: Object, rewriter: Rewriter) -> str:
     walk = Walk(rewriter, speech, unit, variables)
     _add_names(variables, routine, rewriter)
     rewriter.edits()  # sorts the points
-    block = routine.block
     _declare(block, unit, walk)
     _handle(block.handlers, unit, walk)
     inner = _innermost(block)
@@ -80,7 +81,7 @@ def _innermost(block: Block) -> Block:
 
 def _variables(routine: Routine, speech: Speech, rewriter: Rewriter) -> dict[str, str]:
     """Return how each parameter and variable is called on the target; one that is called like a column gets a prefix."""
-    declared = [*routine.parameters, *rewriter.subject.all(Variable)]
+    declared: list[Parameter | Variable] = [*routine.parameters, *rewriter.subject.all(Variable)]
     names = {each.name for each in declared}
     if len(names) != len({(each.name, each.first) for each in declared}):
         raise CannotDraft("several variables of one name")
@@ -118,7 +119,9 @@ def _add_names(variables: dict[str, str], routine: Routine, rewriter: Rewriter) 
             items = rewriter.catalog.with_name(call.parts[-1]) if len(call.parts) == 1 else []
             own = [each for each in items if each.routines]
             if own:
-                rewriter.replace(call.first, call.first + 1, rewriter.names.qualified(own[0].schema or "DBO", own[0].name))
+                rewriter.replace(
+                    call.first, call.first + 1, rewriter.names.qualified(own[0].schema or "DBO", own[0].name)
+                )
 
 
 def _named(new: str, rewriter: Rewriter) -> str:

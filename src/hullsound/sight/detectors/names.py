@@ -90,7 +90,9 @@ XML_METHODS: Final = frozenset(("VALUE", "QUERY", "EXIST", "NODES", "MODIFY"))
 def _is_method(call: Call, subject: Subject) -> bool:
     """Whether a call with a constant path is a method of a value of type xml."""
     return (
-        call.parts[-1] in XML_METHODS and bool(call.arguments) and subject.words[call.arguments[0].first][:1] in ("'", "N")
+        call.parts[-1] in XML_METHODS
+        and bool(call.arguments)
+        and subject.words[call.arguments[0].first][:1] in ("'", "N")
     )
 
 

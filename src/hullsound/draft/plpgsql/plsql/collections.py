@@ -229,12 +229,13 @@ class Collections:
         for fetch in rewriter.subject.all(Fetch):
             if fetch.bulk:
                 rewriter.add(Point(fetch.first, fetch.last, partial(self._fetch, fetch), rank=2))
-        for kind in (Insert, Update, Delete):
-            for change in rewriter.subject.all(kind):
-                clause = self._bulk_clause(change)
-                if clause is not None:
-                    rewriter.replace(clause.first, change.last, "")
-                    rewriter.add(Point(change.first, change.last, partial(self._returned, change), rank=2))
+        subject = rewriter.subject
+        changes: list[Insert | Update | Delete] = [*subject.all(Insert), *subject.all(Update), *subject.all(Delete)]
+        for change in changes:
+            clause = self._bulk_clause(change)
+            if clause is not None:
+                rewriter.replace(clause.first, change.last, "")
+                rewriter.add(Point(change.first, change.last, partial(self._returned, change), rank=2))
         for forall in rewriter.subject.all(Forall):
             rewriter.add(Point(forall.first, forall.last, partial(self._forall, forall), rank=2))
 

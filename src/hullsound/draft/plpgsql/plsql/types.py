@@ -26,7 +26,6 @@ from hullsound.sql.tree import (
     Variable,
 )
 
-
 _SUPPLIED: Final = {
     "ODCIVARCHAR2LIST": ("VARCHAR2(4000)", False), "ODCINUMBERLIST": ("NUMBER", False), "ODCIDATELIST": ("DATE", False),
     "DBMS_DEBUG_VC2COLL": ("VARCHAR2(1000)", False), "KU$_VCNT": ("VARCHAR2(4000)", False),

@@ -42,6 +42,8 @@ def add_unit_points(rewriter: Rewriter, item: Object) -> None:
             add_partial_points([block], rewriter)
     match tree:
         case CreateRoutine():
+            if rewriter.is_partial and _is_marked(tree.routine, rewriter):
+                raise CannotDraft("a routine of which no part makes sense by itself")
             _add_routine(tree.routine, tree.first, item.schema, beside, rewriter)
         case CreatePackage():
             _add_package(tree, beside, rewriter)
@@ -169,18 +171,21 @@ def _add_member(routine: Routine, package: str, beside: Beside, rewriter: Rewrit
     rewriter.add(Point(routine.first, routine.last + 1, partial(_member_or_stub, routine, package, reason), rank=10))
 
 
-def _member_or_stub(routine: Routine, package: str, reason: str | None, rewriter: Rewriter) -> str:
-    known = len(rewriter.skipped)
-    is_marked = any(
-        routine.first <= pragma.first <= each.token < pragma.last and pragma.last <= routine.last
+def _is_marked(routine: Routine, rewriter: Rewriter) -> bool:
+    """Whether a pragma that only a person can write, such as a transaction of its own, stands in a routine."""
+    return any(
+        routine.first <= pragma.first <= each.token < pragma.last <= routine.last
         for pragma in rewriter.subject.all(Pragma)
         for each in rewriter.unconverted
     )
-    if reason is None and not is_marked:
+
+
+def _member_or_stub(routine: Routine, package: str, reason: str | None, rewriter: Rewriter) -> str:
+    known = len(rewriter.skipped)
+    if reason is None and not _is_marked(routine, rewriter):
         text = rewriter.text(routine.first, routine.last + 1)
         if len(rewriter.skipped) == known:
             return text
-    # What only a person can write, such as a transaction of its own, takes the whole routine with it.
     del rewriter.skipped[known:]
     source = rewriter.tokens.source(routine.first, routine.last)
     name = rewriter.names.qualified(package, routine.name[-1])

@@ -33,8 +33,8 @@ from hullsound.sql.tree import (
 )
 
 from .calls import prepare_calls
-from .output import prepare_output
 from .names import prefixed
+from .output import prepare_output
 from .rows import row_type, row_type_name
 from .statements import TsqlCode, outer_statements
 from .triggers import add_trigger
