@@ -154,6 +154,17 @@ def test_mysql_routines_are_called_with_values_of_the_columns_they_mean(tmp_path
 
 @pytest.mark.server
 @pytest.mark.skipif(shutil.which("mariadbd") is None, reason="no MariaDB is installed")
+@pytest.mark.parametrize(("file", "least"), [("cranes.sql", 50), ("orders.sql", 10)])
+def test_offices_of_other_hands_behave_alike(file: str, least: int, server_url: str) -> None:
+    path = Path(__file__).parents[1] / "data" / "behaviour" / file
+    case = steps.assess_catalog(steps.survey_scripts(path, "mysql", "8.0"), "postgresql:18")
+    results = steps.compare_behaviour(case, steps.draft_case(case), url=server_url)
+    assert not [(each.name, each.difference) for each in results if not each.is_equal]
+    assert len(results) >= least
+
+
+@pytest.mark.server
+@pytest.mark.skipif(shutil.which("mariadbd") is None, reason="no MariaDB is installed")
 def test_a_database_that_is_there_is_never_touched() -> None:
     from hullsound.errors import TargetError
     from hullsound.trial.mariadb import connected

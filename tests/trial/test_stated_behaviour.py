@@ -13,7 +13,13 @@ from .stated import Stated, differs, read_stated
 
 pytestmark = pytest.mark.server
 
-SCRIPTS = {"chandlery.sql": "sqlserver", "tariffs.sql": "oracle", "crews.sql": "oracle"}
+SCRIPTS = {
+    "chandlery.sql": "sqlserver",
+    "tariffs.sql": "oracle",
+    "crews.sql": "oracle",
+    "dredgers.sql": "oracle",
+    "buoys.sql": "sqlserver",
+}
 CASES = [(file, case) for file in SCRIPTS for case in read_stated((DATA / file).read_text(encoding="utf-8"))[1]]
 
 

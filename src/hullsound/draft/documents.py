@@ -109,7 +109,7 @@ def _xml_method(call: Call, rewriter: Rewriter) -> str:
                 raise CannotDraft(".nodes() of a path that begins at a node")
             return f"unnest(xpath({literal(path)}, {owner}))"
         case "EXIST":
-            return f"CASE WHEN xmlexists({literal(_whole(path))} PASSING {owner}) THEN 1 ELSE 0 END"
+            return f"CASE WHEN xmlexists({literal(_whole(path))} PASSING ({owner})) THEN 1 ELSE 0 END"
         case "QUERY":
             return f"(SELECT xmlagg(x) FROM unnest(xpath({literal(_whole(path))}, {owner})) AS x)"
         case "VALUE":
@@ -123,7 +123,7 @@ def _xml_value(call: Call, path: str, owner: str, is_inner: bool, rewriter: Rewr
     if kind is None or not kind.text:
         raise CannotDraft(".value() without a known type")
     row = "/" if is_inner else "/*"
-    return f"(SELECT v FROM XMLTABLE({literal(row)} PASSING {owner} COLUMNS v {kind.text} PATH {literal(path)}))"
+    return f"(SELECT v FROM XMLTABLE({literal(row)} PASSING ({owner}) COLUMNS v {kind.text} PATH {literal(path)}))"
 
 
 def _whole(path: str) -> str:

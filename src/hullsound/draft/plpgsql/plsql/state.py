@@ -11,12 +11,26 @@ from typing import Final
 from hullsound.catalog.model import ObjectType
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
-from hullsound.sql.tree import Assign, Call, CallStatement, CreatePackage, Fetch, Name, Node, Routine, Select, Variable
+from hullsound.sql.tree import (
+    Assign,
+    Call,
+    CallStatement,
+    CreatePackage,
+    Fetch,
+    Name,
+    Node,
+    QueryStatement,
+    Routine,
+    Select,
+    Variable,
+)
 
-from .types import collection_of, element_text
+from .types import collection_of, element_text, specified_variable
 
 _VALUE: Final = "p_value"
 _START: Final = "HS_START"
+_INTO: Final = "hs_into"
+"""Start of the names of variables that a query fills before their values go into settings."""
 
 
 def accessors(item: Variable, package: str, rewriter: Rewriter) -> str:
@@ -130,7 +144,7 @@ class State:
             written |= {into for into in fetch.into if self.place_of(into) is not None}
         for node in written:
             if not any(assign.target is node for assign in rewriter.subject.all(Assign)):
-                rewriter.add(Point(node.first, node.last, _refuse, rank=3))
+                self._fill(node)
         for name in rewriter.subject.all(Name):
             place = self.place_of(name)
             if place is not None and name not in written:
@@ -142,6 +156,39 @@ class State:
             node = statement.call
             if isinstance(node, Name | Call) and len(node.parts) == 2 and node.parts[0] in self.own_names:
                 rewriter.add(Point(statement.first, statement.last, _refuse, rank=3))
+
+    def _fill(self, node: Node) -> None:
+        """Have a query or FETCH fill a variable of the routine, whose value the setting gets behind the statement."""
+        place, statements = (
+            self.place_of(node),
+            [*self.rewriter.subject.all(QueryStatement), *self.rewriter.subject.all(Fetch)],
+        )
+        around = [s for s in statements if s.first <= node.first and node.last <= s.last]
+        if place is None or place[0] != self.own or not around or self._variable(place[1]) is None:
+            self.rewriter.add(Point(node.first, node.last, _refuse, rank=3))
+            return
+        local = f"{_INTO}_{node.first}"
+        self.rewriter.add(Point(node.first, node.last, lambda r: local, rank=3))
+        self.rewriter.insert_behind(around[-1], f"; PERFORM {setter(*place, self.rewriter)}({local})")
+
+    def _variable(self, name: str) -> Variable | None:
+        """Return the declaration of a variable in the body at hand, or in the specification of its package."""
+        tree = self.rewriter.subject.tree
+        declared = tree.declarations if isinstance(tree, CreatePackage) else []
+        found = [node for node in declared if isinstance(node, Variable) and node.name == name]
+        return found[0] if found else specified_variable(self.own, name, self.rewriter)
+
+    def hoisted(self, first: int, last: int) -> list[str]:
+        """Return the declarations of the variables that queries fill in place of settings."""
+        lines = []
+        nodes = [n for select in self.rewriter.subject.all(Select) for n in select.into]
+        nodes += [n for fetch in self.rewriter.subject.all(Fetch) for n in fetch.into]
+        for node in nodes:
+            place = self.place_of(node) if first <= node.first < last else None
+            variable = self._variable(place[1]) if place is not None and place[0] == self.own else None
+            if variable is not None:
+                lines.append(f"{_INTO}_{node.first} {element_text(variable.type, self.rewriter)};")
+        return lines
 
     def _get(self, place: tuple[str, str], rewriter: Rewriter) -> str:
         return f"{rewriter.names.qualified(*place)}()"

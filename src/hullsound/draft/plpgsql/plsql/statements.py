@@ -115,6 +115,7 @@ def hoisted_declarations(rewriter: Rewriter, routine: Node) -> list[str]:
             if line not in lines:
                 lines.append(line)
     lines += _package_cursors(rewriter, routine)
+    lines += State(rewriter).hoisted(routine.first, routine.last)
     holder = routine if isinstance(routine, Routine) else None
     lines += Collections(rewriter).hoisted(routine.first, routine.last)
     if any(_holder(attribute, rewriter) is holder for attribute in _row_counts(rewriter)):

@@ -137,6 +137,25 @@ def _package_types(text: str, engine: str) -> tuple[Declared, ...]:
     return tuple(_declared(n, "", words) for n in read.tree.declarations if isinstance(n, TypeDeclaration))
 
 
+@cache
+def _package_variables(text: str, engine: str) -> dict[str, Variable]:
+    """Return the variables that the specification of a package declares, by their names."""
+    read = next(read_script(text, load_dialect(engine)).statements(), None)
+    tree = read.tree if read is not None else None
+    nodes = tree.declarations if isinstance(tree, CreatePackage) else []
+    return {node.name: node for node in nodes if isinstance(node, Variable)}
+
+
+def specified_variable(package: str, name: str, rewriter: Rewriter) -> Variable | None:
+    """Return the declaration of a variable in the specification of a package; None if it is not there."""
+    for item in rewriter.catalog.with_name(package):
+        if item.type is ObjectType.PACKAGE:
+            found = _package_variables(item.text, rewriter.catalog.engine).get(name)
+            if found is not None:
+                return found
+    return None
+
+
 def _declared_text(declared: Declared, rewriter: Rewriter) -> str:
     if declared.node.form == "ref cursor":
         return "refcursor"

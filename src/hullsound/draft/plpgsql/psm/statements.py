@@ -404,7 +404,7 @@ class PsmCode:
                 at = item.value.last
                 self.rewriter.replace(at, item.last, f" AS c{place}")
             else:
-                self.rewriter.insert_behind(item, f" AS c{place}")
+                self.rewriter.wrap(item, partial(_titled, item, f"c{place}"), rank=8)
         self.rewriter.add(Point(query.first, query.last, partial(self._kept, query, targets), rank=2))
 
     def _kept(self, query: QueryStatement, targets: list[Name], rewriter: Rewriter) -> str:
@@ -574,3 +574,7 @@ def _refuse(reason: str) -> "partial[str]":
         raise CannotDraft(reason)
 
     return partial(refuse)
+
+
+def _titled(item: Node, title: str, rewriter: Rewriter) -> str:
+    return f"{rewriter.node(item)} AS {title}"
