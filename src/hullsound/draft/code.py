@@ -177,6 +177,8 @@ def draft_expression(
     if read is None or not read.is_complete or read.unread():
         raise CannotDraft(f"the expression {text[:60]} cannot be read")
     rewriter = make_rewriter(read, catalog, target, table.id)
+    if rewriter.unconverted:
+        raise CannotDraft(rewriter.unconverted[0].reason)
     if immutable:
         rewriter.drop(_NOT_IMMUTABLE)
     _add_types(rewriter)

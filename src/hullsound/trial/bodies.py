@@ -49,7 +49,7 @@ _TABLE_OF_TRIGGER: Final = re.compile(
     r"\bCREATE TRIGGER\s[\s\S]*?\sON\s+((?:\"[^\"]+\"|[\w$]+)(?:\.(?:\"[^\"]+\"|[\w$]+))?)"
 )
 _TRANSITION: Final = re.compile(r"\b(?:NEW|OLD) TABLE AS (\"[^\"]+\"|[\w$]+)")
-_WORTH_TELLING: Final = ("42", "0A", "2F")
+WORTH_TELLING: Final = ("42", "0A", "2F")
 """Classes of errors that are the text's own fault: syntax, names, types, features."""
 
 _SURE: Final = ("42601", "42P01", "42703", "0A")
@@ -123,7 +123,7 @@ def _plan(connection: "psycopg.Connection[Any]", piece: _Piece) -> BodyFault | N
     except Error as error:
         message = str(error.diag.message_primary or error).strip()
         # A value whose type is known at run time only says nothing about operators and functions.
-        telling = _SURE if piece.is_vague else _WORTH_TELLING
+        telling = _SURE if piece.is_vague else WORTH_TELLING
         if (error.sqlstate or "").startswith(telling):
             return BodyFault(message, piece.offset)
     return None

@@ -11,6 +11,7 @@ from hullsound.draft.names import names_of
 from hullsound.draft.write import Draft, DraftSet, prepare_text, search_path
 
 from .bodies import check_bodies
+from .checker import can_check, check_created, load_checker
 from .model import NOT_RUN, Progress, Trial, TrialResult, line_at, not_finished, null_for_variables, with_tables
 from .postgresql import private_server, scratch_database
 
@@ -40,7 +41,11 @@ def _run(catalog: Catalog, drafts: DraftSet, target: str, url: str, progress: Pr
                 progress(draft.object.id, done, len(drafts.drafts))
             results.append(try_draft(connection, draft))
         # Bodies may use what is created after them, so that they are looked into at the end.
-        results = [check_draft(connection, *pair) for pair in zip(drafts.drafts, results, strict=True)]
+        has_checker = load_checker(connection)
+        results = [
+            check_draft(connection, *pair, has_checker=has_checker)
+            for pair in zip(drafts.drafts, results, strict=True)
+        ]
         return Trial(target, engine, with_tables(drafts, results))
 
 
@@ -90,12 +95,17 @@ def try_draft(connection: "psycopg.Connection[Any]", draft: Draft) -> TrialResul
     return TrialResult(item.id, promised, not message, message, line, round((time.perf_counter() - started) * 1000, 1))
 
 
-def check_draft(connection: "psycopg.Connection[Any]", draft: Draft, result: TrialResult) -> TrialResult:
+def check_draft(
+    connection: "psycopg.Connection[Any]", draft: Draft, result: TrialResult, *, has_checker: bool = False
+) -> TrialResult:
     """Look into the bodies of a draft that was accepted; return the result with what is wrong there."""
     if not (result.accepted and _has_body(draft)):
         return result
     started = time.perf_counter()
-    fault = check_bodies(connection, draft.text)
+    if has_checker and can_check(draft.text):
+        fault = check_created(connection, draft.text)
+    else:
+        fault = check_bodies(connection, draft.text)
     spent = result.milliseconds + round((time.perf_counter() - started) * 1000, 1)
     if fault is None:
         return msgspec.structs.replace(result, milliseconds=spent)

@@ -30,7 +30,7 @@ def prepare_pivots(rewriter: Rewriter, construct: str) -> None:
             if source is None:
                 continue
             render = _pivot if clause.name == "pivot" else _unpivot
-            rewriter.add(Point(source.first, source.last, partial(render, clause, source), construct))
+            rewriter.add(Point(source.first, source.last, partial(render, clause, source), construct, rank=1))
 
 
 def _source_of(clause: Clause, rewriter: Rewriter) -> DerivedTable | TableRef | None:
