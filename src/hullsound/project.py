@@ -5,7 +5,7 @@ import tomllib
 from datetime import date
 from fnmatch import fnmatchcase
 from pathlib import Path
-from typing import Any, TypeVar
+from typing import Any, Literal, TypeVar
 
 import msgspec
 
@@ -54,12 +54,20 @@ class AcceptEntry(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
         return _fits(self.construct, construct) and _fits(self.object, object_id)
 
 
+class DraftRules(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """How drafts are written where the source leaves a choice."""
+
+    case: Literal["keep", "ignore"] = "keep"
+    """Whether text columns compare as the source's default collations do, without regard to case."""
+
+
 class Project(msgspec.Struct, frozen=True):
     """The decisions of one project, in the order of its file."""
 
     types: tuple[TypeOverride, ...] = ()
     accept: tuple[AcceptEntry, ...] = ()
     file: str = ""
+    drafts: DraftRules = DraftRules()
     overrides: tuple[tuple[str, str], ...] = ()
     """Texts that a person wrote in place of drafts: (object id, text), from files OBJECT.sql in the folder overrides."""
 
@@ -111,15 +119,26 @@ def read_project(path: Path) -> Project:
         document = tomllib.loads(path.read_text(encoding="utf-8"))
     except (OSError, UnicodeDecodeError, tomllib.TOMLDecodeError) as error:
         raise UsageError(f"cannot read the project file: {error}", where=str(path)) from error
-    faults = [f"[{key}]: not known here" for key in document if key not in ("types", "accept")]
+    faults = [f"[{key}]: not known here" for key in document if key not in ("types", "accept", "drafts")]
     types = _entries(document, "types", TypeOverride, faults)
     accept = _entries(document, "accept", AcceptEntry, faults)
+    rules = _rules(document.get("drafts", {}), faults)
     faults += [f"[[accept]] {i + 1}: reason and owner must say something" for i, entry in enumerate(accept)
                if not entry.reason.strip() or not entry.owner.strip()]  # fmt: skip
     faults += [f"[[types]] {i + 1}: becomes is empty" for i, entry in enumerate(types) if not entry.becomes.strip()]
     if faults:
-        raise UsageError("; ".join(faults), where=str(path), hint="The manual shows [[types]] and [[accept]].")
-    return Project(tuple(types), tuple(accept), str(path), overrides)
+        raise UsageError(
+            "; ".join(faults), where=str(path), hint="The manual shows [[types]], [[accept]] and [drafts]."
+        )
+    return Project(tuple(types), tuple(accept), str(path), rules, overrides)
+
+
+def _rules(value: Any, faults: list[str]) -> DraftRules:
+    try:
+        return msgspec.convert(value, DraftRules)
+    except msgspec.ValidationError as error:
+        faults.append(f"[drafts]: {error}")
+        return DraftRules()
 
 
 def _entries(document: dict[str, Any], key: str, row: type[_Row], faults: list[str]) -> list[_Row]:

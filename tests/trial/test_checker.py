@@ -20,9 +20,9 @@ pytestmark = pytest.mark.server
 
 @pytest.fixture(scope="module")
 def debian() -> Iterator[str]:
-    with tempfile.TemporaryDirectory(prefix="hs", dir="/tmp", ignore_cleanup_errors=True) as folder:
-        with debian_postgresql(Path(folder)) as url:
-            yield url
+    kept = tempfile.TemporaryDirectory(prefix="hs", dir="/tmp", ignore_cleanup_errors=True)
+    with kept as folder, debian_postgresql(Path(folder)) as url:
+        yield url
 
 
 def drafted(text: str, engine: str, version: int) -> tuple[steps.Case, DraftSet]:

@@ -1,16 +1,47 @@
-"""COLLATE in expressions: exact comparison by the collation "C", comparison without case by lower()."""
+"""Collations: exact comparison by "C", comparison without case by lower(), and columns that ignore case altogether."""
 
 import re
 from functools import partial
 from typing import Final
 
+from hullsound.catalog.model import Column, Object
+from hullsound.knowledge.model import Target
 from hullsound.sql.tree import Comparison, Operation
 
-from .rewrite import Point, Rewriter
+from .rewrite import CannotDraft, Point, Rewriter
 
 _EXACT: Final = re.compile(r"_(BIN2?|CS|CS_AS|AS_CS)(_|$)|^BINARY$|_CS_")
 _LOOSE: Final = re.compile(r"_CI(_|$)")
+IGNORING_CASE: Final = "hs_ignoring_case"
+"""Collation of PostgreSQL, made by prepare.sql, whose texts are equal but for case."""
+_LOOSE_BY_DEFAULT: Final = frozenset(("sqlserver", "ase", "mysql", "mariadb"))
+_TEXTS: Final = ("varchar", "char", "text")
+_SINCE: Final = 18
+"""First version in which LIKE and searches take a collation that is not deterministic (release notes of PostgreSQL 18)."""
 _COMPARED: Final = frozenset(("=", "<>", "!=", "<", ">", "<=", ">=", "LIKE", "IN"))
+
+
+def loose_collation(table: Object, column: Column, kind: str, engine: str, target: Target) -> str:
+    """Return COLLATE for a column of a source that ignores case by default; '' where its own collation tells otherwise.
+
+    `kind` is the target's type of the column. Raises CannotDraft for versions where LIKE does not take it.
+    """
+    if target.engine != "postgresql" or engine not in _LOOSE_BY_DEFAULT or not kind.startswith(_TEXTS):
+        return ""
+    own = re.search(rf"(?i)[`\[\"]?\b{re.escape(column.name)}\b[`\]\"]?\s[^,]*?\bCOLLATE\s+([\w]+)", table.text)
+    if own is not None and _EXACT.search(own[1].upper()):
+        return ""
+    if target.version < _SINCE:
+        raise CannotDraft("text that ignores case, which LIKE takes since version 18")
+    return f' COLLATE public."{IGNORING_CASE}"'
+
+
+def collation_statement() -> str:
+    """Return the statement that makes the collation without case (PostgreSQL manual, "Nondeterministic Collations")."""
+    return (
+        f'CREATE COLLATION IF NOT EXISTS public."{IGNORING_CASE}" '
+        "(provider = icu, locale = 'und-u-ks-level2', deterministic = false);\n"
+    )
 
 
 def add_collation_points(rewriter: Rewriter) -> None:

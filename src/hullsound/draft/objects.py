@@ -11,6 +11,7 @@ from hullsound.knowledge.types import choose_type, logical_type, parse_type
 from hullsound.project import Project
 
 from .code import draft_expression, draft_query
+from .collations import loose_collation
 from .companions import companion_triggers
 from .indexes import special_index, storage_statement
 from .names import literal, names_of
@@ -143,6 +144,8 @@ class ObjectWriter:
     def _column(self, table: Object, column: Column) -> str:
         is_typed = bool(column.type.name) or not column.generated
         text = f"{self.names.write(column.name)} {self.column_type(table, column)}" if is_typed else ""
+        if is_typed and self.project.drafts.case == "ignore":
+            text += loose_collation(table, column, self.column_type(table, column), self.catalog.engine, self.target)
         if column.generated:
             value = draft_expression(column.generated, table, self.catalog, self.target, immutable=True)
             if _CLOCK.search(value):

@@ -16,6 +16,7 @@ from hullsound.sql.tree import Clause
 from hullsound.storage import make_folder, write_text
 
 from .code import draft_code, draft_statement
+from .collations import collation_statement
 from .fixers.kin import database_options
 from .kin import ROWS_PASSED_OVER, KinDrafter
 from .names import names_of
@@ -64,6 +65,8 @@ class DraftSet:
 
     drafts: list[Draft]
     schemas: list[str]
+    ignores_case: bool = False
+    """Whether columns use a collation without case, which comes before them."""
     database_options: str = ""
     """What CREATE DATABASE says of character set and collation, where a schema is a database."""
 
@@ -83,7 +86,8 @@ def draft_all(catalog: Catalog, assessment: Assessment) -> DraftSet:
     drafter = _Drafter(catalog, assessment)
     drafts = [drafter.draft(item, outcomes[item.id]) for item in creation_order(catalog)]
     schemas = sorted({item.schema for item in catalog.objects.values() if item.schema and item.schema != "PUBLIC"})
-    return DraftSet(drafts, schemas, database_options(catalog, assessment.target))
+    ignores_case = assessment.project.drafts.case == "ignore" and assessment.target.engine == "postgresql"
+    return DraftSet(drafts, schemas, ignores_case, database_options(catalog, assessment.target))
 
 
 class _Drafter:
@@ -192,7 +196,8 @@ def prepare_text(drafts: DraftSet, engine: str) -> str:
     )
     schemas = [schema for schema in drafts.schemas if engine != "sqlserver" or schema.upper() != "DBO"]
     options = f" {drafts.database_options}" if drafts.database_options else ""
-    return "".join(f"{head} {names.write(schema)}{options};\n" for schema in schemas)
+    before = collation_statement() if drafts.ignores_case else ""
+    return before + "".join(f"{head} {names.write(schema)}{options};\n" for schema in schemas)
 
 
 def search_path(drafts: DraftSet, engine: str) -> list[str]:

@@ -43,8 +43,7 @@ def _run(catalog: Catalog, drafts: DraftSet, target: str, url: str, progress: Pr
         # Bodies may use what is created after them, so that they are looked into at the end.
         has_checker = load_checker(connection)
         results = [
-            check_draft(connection, *pair, has_checker=has_checker)
-            for pair in zip(drafts.drafts, results, strict=True)
+            check_draft(connection, *pair, has_checker=has_checker) for pair in zip(drafts.drafts, results, strict=True)
         ]
         return Trial(target, engine, with_tables(drafts, results))
 
