@@ -1,16 +1,18 @@
 """Columns that ignore case as the source's default collations do, where the project says so."""
 
+import tempfile
 from pathlib import Path
 
 import psycopg
 import pytest
 
 from hullsound import steps
+from hullsound.draft.collations import collation_statement
 from hullsound.draft.write import draft_all, prepare_text
 from hullsound.errors import UsageError
 from hullsound.project import read_project
 from hullsound.survey.files import ScriptFile
-from hullsound.trial.postgresql import scratch_database
+from tests.servers import debian_postgresql
 
 TABLE = (
     "CREATE TABLE dbo.Pier (PierID int NOT NULL PRIMARY KEY, Name nvarchar(40) NOT NULL CONSTRAINT UQ_Pier UNIQUE,\n"
@@ -24,22 +26,34 @@ def project_of(folder: Path, text: str) -> Path:
     return path
 
 
-@pytest.mark.server
-def test_text_is_equal_but_for_case_where_the_project_says_so(tmp_path: Path, server_url: str) -> None:
+def test_columns_get_a_collation_where_the_project_says_so(tmp_path: Path) -> None:
     project = read_project(project_of(tmp_path, '[drafts]\ncase = "ignore"\n'))
     catalog = steps.survey_texts([ScriptFile("a.sql", TABLE, "")], "sqlserver")
     case = steps.assess_catalog(catalog, "postgresql:18", project=project)
-    drafts = draft_all(catalog, case.assessment)
-    with scratch_database(server_url) as connection:
-        connection.execute(prepare_text(drafts, "postgresql").encode())
-        for draft in drafts.drafts:
-            connection.execute(draft.text.encode())
-        connection.execute("INSERT INTO dbo.pier VALUES (1, 'North Pier', 'Ab', 10)")
-        count = "SELECT count(*) FROM dbo.pier WHERE {}"
-        for condition, wanted in (("name = 'NORTH pier'", 1), ("name LIKE 'north%'", 1), ("code = 'AB'", 0)):
-            assert connection.execute(count.format(condition).encode()).fetchone() == (wanted,)
+    table = next(d.text for d in draft_all(catalog, case.assessment).drafts if d.object.type.value == "table")
+    assert 'name varchar(40) COLLATE public."hs_ignoring_case" NOT NULL' in table
+    assert "code varchar(10),\n  length numeric" in table
+
+
+@pytest.mark.server
+def test_drafts_can_be_tried_where_the_server_has_no_icu(tmp_path: Path, server_url: str) -> None:
+    project = read_project(project_of(tmp_path, '[drafts]\ncase = "ignore"\n'))
+    catalog = steps.survey_texts([ScriptFile("a.sql", TABLE, "")], "sqlserver")
+    case = steps.assess_catalog(catalog, "postgresql:18", project=project)
+    trial = steps.try_case(case, steps.draft_case(case), server_url)
+    assert len(trial.accepted()) == 3
+
+
+@pytest.mark.server
+def test_the_collation_makes_text_equal_but_for_case() -> None:
+    folder = tempfile.mkdtemp(prefix="hs", dir="/tmp")
+    with debian_postgresql(Path(folder)) as url, psycopg.connect(url) as connection:
+        connection.execute(collation_statement().encode())
+        connection.execute('CREATE TABLE pier (name varchar(40) COLLATE public."hs_ignoring_case" UNIQUE)')
+        connection.execute("INSERT INTO pier VALUES ('North Pier')")
+        assert connection.execute("SELECT count(*) FROM pier WHERE name = 'NORTH pier'").fetchone() == (1,)
         with pytest.raises(psycopg.errors.UniqueViolation):
-            connection.execute("INSERT INTO dbo.pier VALUES (2, 'NORTH PIER', 'x', 1)")
+            connection.execute("INSERT INTO pier VALUES ('NORTH PIER')")
 
 
 def test_without_a_word_of_the_project_case_counts() -> None:

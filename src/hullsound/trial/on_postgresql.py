@@ -8,12 +8,12 @@ import msgspec
 
 from hullsound.catalog.model import Catalog, ObjectType
 from hullsound.draft.names import names_of
-from hullsound.draft.write import Draft, DraftSet, prepare_text, search_path
+from hullsound.draft.write import Draft, DraftSet, search_path
 
 from .bodies import check_bodies
 from .checker import can_check, check_created, load_checker
 from .model import NOT_RUN, Progress, Trial, TrialResult, line_at, not_finished, null_for_variables, with_tables
-from .postgresql import private_server, scratch_database
+from .postgresql import make_schemas, private_server, scratch_database
 
 if TYPE_CHECKING:
     import psycopg
@@ -53,7 +53,7 @@ def _prepare(connection: "psycopg.Connection[Any]", catalog: Catalog, drafts: Dr
     from psycopg import Error, sql
 
     names = names_of("postgresql")
-    connection.execute(prepare_text(drafts, "postgresql").encode())
+    make_schemas(connection, drafts)
     path = ", ".join(names.quote(schema) for schema in search_path(drafts, "postgresql"))
     connection.execute("SELECT set_config('search_path', %s, true)", [path])
     grantees = {

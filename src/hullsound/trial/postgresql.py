@@ -6,9 +6,12 @@ import tempfile
 import warnings
 from collections.abc import Iterator
 from contextlib import contextmanager
+from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, Final
 
+from hullsound.draft.collations import IGNORING_CASE
+from hullsound.draft.write import DraftSet, prepare_text
 from hullsound.errors import TargetError
 
 if TYPE_CHECKING:
@@ -98,3 +101,17 @@ def without_password(url: str) -> str:
 
 def _first_line(error: Exception) -> str:
     return str(error).strip().splitlines()[0] if str(error).strip() else error.__class__.__name__
+
+
+def make_schemas(connection: "psycopg.Connection[Any]", drafts: DraftSet) -> None:
+    """Run what comes before the drafts. A server without ICU gets a collation of the same name that minds case."""
+    from psycopg import errors
+
+    statements = prepare_text(drafts, "postgresql").encode()
+    try:
+        with connection.transaction():
+            connection.execute(statements)
+    except errors.FeatureNotSupported:
+        with connection.transaction():
+            connection.execute(f'CREATE COLLATION public."{IGNORING_CASE}" FROM "C"'.encode())
+            connection.execute(prepare_text(replace(drafts, ignores_case=False), "postgresql").encode())

@@ -8,9 +8,10 @@ from hullsound.draft.names import names_of
 from hullsound.draft.plpgsql.shared import unsized_text
 from hullsound.draft.probe import draft_text
 from hullsound.draft.rewrite import CannotDraft
-from hullsound.draft.write import DraftSet, prepare_text, search_path
+from hullsound.draft.write import DraftSet, search_path
 from hullsound.knowledge.model import Target
 from hullsound.trial.behaviour import BehaviourCase, Observed, Row, Rows, given_arguments, unnamed
+from hullsound.trial.postgresql import make_schemas
 
 if TYPE_CHECKING:
     import psycopg
@@ -35,7 +36,7 @@ class PostgresqlSide:
         self.names = names_of("postgresql")
         self._user = connection.info.user
         connection.execute(f"SET statement_timeout = '{_SECONDS}s'".encode())
-        connection.execute(prepare_text(drafts, "postgresql").encode())
+        make_schemas(connection, drafts)
         path = ", ".join(self.names.quote(schema) for schema in search_path(drafts, "postgresql"))
         connection.execute("SELECT set_config('search_path', %s, false)", [path])
         from psycopg import Error
