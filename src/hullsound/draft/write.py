@@ -85,7 +85,13 @@ def draft_all(catalog: Catalog, assessment: Assessment) -> DraftSet:
         )
     drafter = _Drafter(catalog, assessment)
     drafts = [drafter.draft(item, outcomes[item.id]) for item in creation_order(catalog)]
-    schemas = sorted({item.schema for item in catalog.objects.values() if item.schema and item.schema != "PUBLIC"})
+    # Oracle's PUBLIC is nobody's schema, and PostgreSQL has one of that name.
+    is_there = (
+        "PUBLIC"
+        if "oracle" in (catalog.engine, assessment.target.engine) or assessment.target.engine == "postgresql"
+        else ""
+    )
+    schemas = sorted({item.schema for item in catalog.objects.values() if item.schema and item.schema != is_there})
     ignores_case = assessment.project.drafts.case == "ignore" and assessment.target.engine == "postgresql"
     return DraftSet(drafts, schemas, ignores_case, database_options(catalog, assessment.target))
 

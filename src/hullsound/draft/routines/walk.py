@@ -45,6 +45,8 @@ from .speech import Declared, Lines, Speech, Unit
 
 _COMMENT: Final = re.compile(r"--[^\n]*|/\*.*?\*/", re.DOTALL)
 _AGGREGATES: Final = frozenset(("COUNT", "SUM", "MIN", "MAX", "AVG", "COUNT_BIG"))
+_OPENERS: Final = frozenset(("BEGIN", "THEN", "ELSE", "LOOP", "DO", "REPEAT", "TRY", "CATCH", ";", "AS", "IS"))
+"""What stands before the first statement of a list."""
 _TRUTHS: Final = frozenset(("AND", "OR", "NOT"))
 _COMPARING: Final = frozenset(("=", "<>", "!=", "<", ">", "<=", ">=", "<=>", "IS", "LIKE", "IN", "BETWEEN"))
 _UNTYPED: Final = frozenset(("sqlserver", "oracle"))
@@ -63,10 +65,11 @@ class Walk:
 
     # --- statements ---
 
-    def body(self, statements: list[Node], start: int) -> Lines:
-        """Write statements, each with the comments before it; `start` is the token from which these are looked for."""
+    def body(self, statements: list[Node]) -> Lines:
+        """Write statements, each with the comments before it."""
         lines: Lines = []
         label = ""
+        start = self._opening(statements[0].first) if statements else 0
         for node in statements:
             lines += self._comments(start, node.first)
             if isinstance(node, Label):
@@ -76,6 +79,12 @@ class Walk:
                 label = ""
             start = node.last
         return lines
+
+    def _opening(self, at: int) -> int:
+        """Return the token from which a list begins: of SET a = 1, b = 2 of MySQL the tree has the last assignment only."""
+        while self.source in ("mysql", "mariadb") and at > 0 and self.rewriter.words[at - 1] not in _OPENERS:
+            at -= 1
+        return at
 
     def _comments(self, first: int, last: int) -> Lines:
         tokens = self.rewriter.tokens
@@ -91,8 +100,8 @@ class Walk:
             case Assign():
                 return self._assignments(node, start)
             case If():
-                branches = [(self.condition(c), self.body(b, c.last)) for c, b in node.branches]
-                return speech.branch(branches, self.body(node.otherwise, 0))
+                branches = [(self.condition(c), self.body(b)) for c, b in node.branches]
+                return speech.branch(branches, self.body(node.otherwise))
             case CaseStatement():
                 return self._case(node)
             case Loop():
@@ -117,8 +126,8 @@ class Walk:
             case Block():
                 return self._block(node)
             case TryCatch():
-                handler = self.body(node.handler, 0)
-                return speech.guarded("SQLEXCEPTION", self.body(node.body, 0), handler)
+                handler = self.body(node.handler)
+                return speech.guarded("SQLEXCEPTION", self.body(node.body), handler)
             case PlainStatement() | OtherStatement():
                 return self._plain(node)
         raise CannotDraft(f"a statement of the kind {type(node).__name__.lower()}")
@@ -126,8 +135,9 @@ class Walk:
     def _assignments(self, last: Assign, start: int) -> Lines:
         """Write SET a = 1, b = 2, of which the tree's body holds the last only."""
         lines: Lines = []
-        for node in self.rewriter.subject.all(Assign):
-            if start <= node.first and node.last <= last.last:
+        several = self.source in ("mysql", "mariadb")
+        for node in sorted(self.rewriter.subject.all(Assign), key=lambda each: each.value.first):
+            if node is last or (several and start <= node.first and node.value.last <= last.value.first):
                 target, value = self._target(node.target), node.value
                 operator = self.rewriter.words[node.target.last]
                 if isinstance(value, Operation) and value.first <= node.target.first:
@@ -149,8 +159,8 @@ class Walk:
             condition = self.condition(test)
             if node.subject is not None:
                 condition = f"{self.rewriter.elsewhere(node.subject)} = {self.rewriter.node(test)}"
-            branches.append((condition, self.body(body, test.last)))
-        otherwise = self.body(node.otherwise, 0)
+            branches.append((condition, self.body(body)))
+        otherwise = self.body(node.otherwise)
         if not node.otherwise and self.source != "sqlserver":
             otherwise = self.speech.fail(literal("case not found"))
         return self.speech.branch(branches, otherwise)
@@ -160,7 +170,7 @@ class Walk:
         self.count += 1
         name = f"hs_loop{self.count}"
         self.labels.append((label, name))
-        body = self.body(node.body, 0)
+        body = self.body(node.body)
         self.labels.pop()
         if node.form == "while":
             return speech.repeat_while(self.condition(node.bounds[0]), body, name)
@@ -225,7 +235,7 @@ class Walk:
     def _block(self, node: Block) -> Lines:
         if node.handlers or any(not isinstance(each, Variable) for each in node.declarations):
             raise CannotDraft("a block with handlers or declarations of its own")
-        return self.body(node.body, node.begin_at + 1)
+        return self.body(node.body)
 
     def _plain(self, node: PlainStatement | OtherStatement) -> Lines:
         words = node.words.split(" ")

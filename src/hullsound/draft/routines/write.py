@@ -65,8 +65,7 @@ def write_routine(item: Object, rewriter: Rewriter) -> str:
     rewriter.edits()  # sorts the points
     _declare(block, unit, walk)
     _handle(block.handlers, unit, walk)
-    inner = _innermost(block)
-    body = walk.body(inner.body, inner.begin_at + 1)
+    body = walk.body(_innermost(block).body)
     if rewriter.skipped:
         raise CannotDraft(rewriter.skipped[0].reason)
     return speech.unit(unit, body)
@@ -166,4 +165,4 @@ def _handle(handlers: list[Handler], unit: Unit, walk: Walk) -> None:
         conditions = [HANDLED.get(name[-1], "") for name in handler.exceptions]
         if not all(conditions):
             raise CannotDraft(f"the exception {handler.exceptions[conditions.index('')][-1].lower()}")
-        unit.handlers.append((", ".join(conditions), walk.body(handler.body, 0)))
+        unit.handlers.append((", ".join(conditions), walk.body(handler.body)))

@@ -1,0 +1,278 @@
+"""Simple routines for other targets: on MariaDB they are called, for SQL Server and Oracle their text is read."""
+
+import shutil
+from collections.abc import Iterator
+from contextlib import contextmanager
+from typing import Any
+
+import pytest
+
+from hullsound import steps
+from hullsound.draft.write import Draft, prepare_text
+from hullsound.survey.files import ScriptFile
+from hullsound.trial.mariadb import connected
+
+needs_mariadb = pytest.mark.skipif(shutil.which("mariadbd") is None, reason="no MariaDB is installed")
+
+TSQL = """
+CREATE TABLE dbo.Tug (TugID int NOT NULL PRIMARY KEY, TugName varchar(60) NOT NULL, Pull decimal(8,2) NULL, Jobs int NOT NULL DEFAULT 0)
+GO
+CREATE FUNCTION dbo.fnHours (@m int) RETURNS decimal(9,2) AS
+BEGIN
+  -- negative spans are nothing
+  DECLARE @h decimal(9,2)
+  IF @m < 0 RETURN NULL
+  SET @h = CAST(@m AS decimal(9,2)) / 60
+  RETURN @h
+END
+GO
+CREATE FUNCTION dbo.fnLoops (@n int) RETURNS int AS
+BEGIN
+  DECLARE @i int = 0, @s int = 0
+  WHILE @i < @n
+  BEGIN
+    SET @i += 1
+    IF @i = 2 CONTINUE
+    IF @i > 5 BREAK
+    SET @s += @i
+  END
+  RETURN @s
+END
+GO
+CREATE FUNCTION dbo.fnBare (@a int) RETURNS int AS
+BEGIN
+  DECLARE @x int, @y int
+  SET @x = 1 IF @a > 0 SET @y = 2 ELSE SET @y = 3
+  SET @x = @x + 10
+  RETURN @x * 100 + @y
+END
+GO
+CREATE FUNCTION dbo.fnDays (@a date, @b date) RETURNS int AS BEGIN RETURN DATEDIFF(month, @a, @b) * 100 + DATEDIFF(day, @a, DATEADD(week, 1, @a)) END
+GO
+CREATE PROCEDURE dbo.uspRename @TugID int, @Name varchar(60), @Count int OUTPUT AS
+BEGIN
+  SET NOCOUNT ON;
+  DECLARE @old varchar(60);
+  SELECT @old = TugName FROM dbo.Tug WHERE TugID = @TugID;
+  IF @old IS NULL
+  BEGIN
+    RAISERROR('no such tug', 16, 1);
+    RETURN;
+  END
+  UPDATE dbo.Tug SET TugName = @old + ' / ' + @Name, Jobs = Jobs + 1 WHERE TugID = @TugID;
+  SELECT @Count = COUNT(*) FROM dbo.Tug WHERE TugName LIKE '%' + @Name + '%';
+  SELECT TugName, Jobs FROM dbo.Tug WHERE TugID = @TugID;
+END
+GO
+CREATE PROCEDURE dbo.uspTwice @Count int OUTPUT AS
+BEGIN
+  EXEC dbo.uspRename 1, 'A', @Count OUTPUT
+  PRINT 'done'
+END
+GO
+"""
+
+PLSQL = """
+CREATE TABLE piers (pier_id NUMBER(6) PRIMARY KEY, name VARCHAR2(40), depth NUMBER(6,2));
+CREATE FUNCTION depth_of(p_id piers.pier_id%TYPE) RETURN NUMBER IS
+  l_depth NUMBER(6,2);
+BEGIN
+  SELECT depth INTO l_depth FROM piers WHERE pier_id = p_id;
+  RETURN l_depth;
+EXCEPTION WHEN NO_DATA_FOUND THEN RETURN -1;
+END;
+/
+CREATE FUNCTION strict_depth(p_id NUMBER) RETURN NUMBER IS
+  l_depth NUMBER(6,2);
+BEGIN
+  SELECT depth INTO l_depth FROM piers WHERE pier_id = p_id;
+  RETURN l_depth;
+END;
+/
+CREATE PROCEDURE deepen(p_by IN NUMBER, p_rows OUT NUMBER, p_names OUT VARCHAR2) IS
+BEGIN
+  p_names := 'of';
+  FOR r IN (SELECT name FROM piers ORDER BY pier_id) LOOP
+    p_names := p_names || ' ' || r.name;
+  END LOOP;
+  FOR i IN REVERSE 1 .. 3 LOOP
+    UPDATE piers SET depth = depth + p_by WHERE pier_id = i;
+  END LOOP;
+  UPDATE piers SET depth = depth + 0.5;
+  p_rows := SQL%ROWCOUNT;
+  IF p_rows > 9 THEN raise_application_error(-20001, 'too many: ' || p_rows); END IF;
+END;
+/
+"""
+
+PLPGSQL = """
+CREATE TABLE crane (id integer PRIMARY KEY, label varchar(40), lift numeric(8,2));
+CREATE FUNCTION label_of(p_id integer) RETURNS varchar LANGUAGE plpgsql AS $$
+DECLARE v_label varchar(40) := 'none';
+BEGIN
+  SELECT label INTO v_label FROM crane WHERE id = p_id;
+  IF v_label IS NULL THEN RETURN 'missing'; ELSIF v_label = 'x' THEN RAISE EXCEPTION 'crane % is %', p_id, v_label; END IF;
+  RETURN v_label;
+END $$;
+"""
+
+
+def drafted(text: str, engine: str, target: str) -> tuple[list[Draft], str]:
+    catalog = steps.survey_texts([ScriptFile("a.sql", text, "")], engine)
+    case = steps.assess_catalog(catalog, target)
+    drafts = steps.draft_case(case)
+    left = [(d.object.id, d.outcome.value, d.skipped) for d in drafts.drafts if not d.is_promised or d.skipped]
+    assert not left
+    return drafts.drafts, prepare_text(drafts, target.partition(":")[0])
+
+
+@contextmanager
+def on_mariadb(text: str, engine: str, rows: str, schema: str) -> Iterator[Any]:
+    drafts, before = drafted(text, engine, "mariadb:10.11")
+    with connected("") as connection, connection.cursor() as cursor:
+        cursor.execute(before or f"CREATE DATABASE {schema}")
+        cursor.execute(f"USE {schema}")
+        for draft in drafts:
+            if not draft.text.startswith("-- The table"):
+                cursor.execute(draft.text)
+        cursor.execute(rows)
+        try:
+            yield cursor
+        finally:
+            cursor.execute(f"DROP DATABASE {schema}")
+
+
+def value(cursor: Any, text: str) -> Any:
+    cursor.execute(text)
+    return cursor.fetchone()[0]
+
+
+@pytest.mark.server
+@needs_mariadb
+def test_transact_sql_on_mariadb() -> None:
+    rows = "INSERT INTO tug VALUES (1, 'Mole', 10, 0), (2, 'Vole', 5, 3)"
+    with on_mariadb(TSQL, "sqlserver", rows, "dbo") as cursor:
+        assert value(cursor, "SELECT fnhours(90)") == 1.5
+        assert value(cursor, "SELECT fnhours(-1)") is None
+        assert [value(cursor, f"SELECT fnloops({n})") for n in (1, 4, 9)] == [1, 8, 13]
+        assert [value(cursor, f"SELECT fnbare({n})") for n in (1, 0)] == [1102, 1103]
+        assert value(cursor, "SELECT fndays('2025-01-31', '2025-03-01')") == 207
+        cursor.execute("CALL usprename(2, 'Otter', @n)")
+        assert cursor.fetchall() == (("Vole / Otter", 4),)
+        cursor.nextset()
+        assert value(cursor, "SELECT @n") == 1
+        with pytest.raises(Exception, match="no such tug"):
+            cursor.execute("CALL usprename(7, 'x', @n)")
+
+
+@pytest.mark.server
+@needs_mariadb
+def test_pl_sql_on_mariadb() -> None:
+    rows = "INSERT INTO piers VALUES (1, 'North', 4), (2, 'South', 6)"
+    with on_mariadb(PLSQL, "oracle", rows, "piers_office") as cursor:
+        assert value(cursor, "SELECT depth_of(2)") == 6
+        assert value(cursor, "SELECT depth_of(9)") == -1
+        with pytest.raises(Exception, match="no data found"):
+            cursor.execute("SELECT strict_depth(9)")
+        cursor.execute("CALL deepen(2, @rows, @names)")
+        cursor.execute("SELECT @rows, @names, (SELECT SUM(depth) FROM piers)")
+        assert cursor.fetchone() == (2, "of North South", 15)
+
+
+@pytest.mark.server
+@needs_mariadb
+def test_pl_pgsql_on_mariadb() -> None:
+    rows = "INSERT INTO crane VALUES (1, 'big', 4), (2, 'x', 6)"
+    with on_mariadb(PLPGSQL, "postgresql", rows, "public") as cursor:
+        assert value(cursor, "SELECT label_of(1)") == "big"
+        assert value(cursor, "SELECT label_of(5)") == "missing"
+        with pytest.raises(Exception, match="crane 2 is x"):
+            cursor.execute("SELECT label_of(2)")
+
+
+MYSQL = """
+CREATE TABLE lift (lift_no INT PRIMARY KEY, tons DECIMAL(8,2), note VARCHAR(40));
+DELIMITER //
+CREATE FUNCTION price(p_tons DECIMAL(8,2)) RETURNS DECIMAL(10,2) DETERMINISTIC
+BEGIN
+  DECLARE v_base DECIMAL(10,2) DEFAULT 50;
+  CASE WHEN p_tons > 10 THEN SET v_base = 75; ELSE SET v_base = v_base + p_tons; END CASE;
+  RETURN v_base;
+END//
+CREATE FUNCTION both_set(p INT) RETURNS INT DETERMINISTIC
+BEGIN
+  DECLARE a, b INT DEFAULT 7;
+  IF p > 0 THEN SET a = 1, b = a + 2; ELSE SET a = 4, b = 5; END IF;
+  RETURN a * 10 + b;
+END//
+CREATE PROCEDURE add_lift(IN p_no INT, IN p_tons DECIMAL(8,2), OUT p_count INT)
+BEGIN
+  DECLARE v_i INT DEFAULT 0;
+  IF p_tons < 0 THEN SIGNAL SQLSTATE '45000' SET MESSAGE_TEXT = 'negative'; END IF;
+  INSERT INTO lift (lift_no, tons) VALUES (p_no, p_tons);
+  REPEAT SET v_i = v_i + 1; UNTIL v_i >= 3 END REPEAT;
+  SELECT COUNT(*) INTO p_count FROM lift;
+  SELECT lift_no, tons FROM lift WHERE tons > v_i;
+END//
+DELIMITER ;
+"""
+
+
+def text_of(name: str, target: str) -> str:
+    drafts, _ = drafted(MYSQL, "mysql", target)
+    return next(draft.text for draft in drafts if draft.object.name.lower() == name)
+
+
+def test_mysql_in_transact_sql() -> None:
+    assert text_of("price", "sqlserver:2022") == (
+        "CREATE FUNCTION price(@p_tons decimal(8,2))\nRETURNS decimal(10,2)\nAS\nBEGIN\n"
+        "  DECLARE @v_base decimal(10,2) = 50;\n  IF @p_tons > 10\n  BEGIN\n    SET @v_base = 75;\n  END\n  ELSE\n  BEGIN\n"
+        "    SET @v_base = @v_base + @p_tons;\n  END\n  RETURN @v_base;\nEND;"
+    )
+    text = text_of("add_lift", "sqlserver:2022")
+    assert "@p_count int OUTPUT\nAS\nBEGIN\n  SET NOCOUNT ON;" in text
+    assert "SET @hs_message = 'negative';\n    THROW 50000, @hs_message, 1;" in text
+    assert "WHILE 1 = 1\n  BEGIN\n    SET @v_i = @v_i + 1;\n    IF @v_i >= 3\n    BEGIN\n      BREAK;" in text
+    assert "SELECT @p_count = COUNT(*) FROM lift;" in text
+    assert "SELECT lift_no, tons FROM lift WHERE tons > @v_i;" in text
+
+
+def test_several_assignments_in_one_statement_keep_their_order() -> None:
+    text = text_of("both_set", "oracle:19")
+    assert ":= 7;\nBEGIN\n  IF p > 0 THEN\n    a := 1;\n    b := a + 2;\n  ELSE\n" in text
+    assert "  ELSE\n    a := 4;\n    b := 5;\n  END IF;" in text
+
+
+def test_mysql_in_pl_sql() -> None:
+    text = text_of("price", "oracle:19")
+    assert text.startswith(
+        "CREATE OR REPLACE FUNCTION price(p_tons IN number)\nRETURN number\nAS\n  v_base number(10,2) := 50;\nBEGIN"
+    )
+    assert "  ELSE\n    v_base := v_base + p_tons;\n  END IF;\n  RETURN v_base;\nEND;" in text
+    text = text_of("add_lift", "oracle:19")
+    assert "RAISE_APPLICATION_ERROR(-20000, 'negative');" in text
+    assert "<<hs_loop1>>\n  WHILE 1 = 1 LOOP\n    v_i := v_i + 1;\n    IF v_i >= 3 THEN\n      EXIT hs_loop1;" in text
+    assert (
+        "OPEN hs_result FOR SELECT lift_no, tons FROM lift WHERE tons > v_i;\n  DBMS_SQL.RETURN_RESULT(hs_result);"
+        in text
+    )
+
+
+@pytest.mark.parametrize(
+    ("engine", "text", "reason"),
+    [
+        ("sqlserver", "CREATE PROCEDURE p AS BEGIN CREATE TABLE #t (a int) SELECT a FROM #t END", "statement"),
+        ("oracle", "CREATE FUNCTION f RETURN NUMBER IS CURSOR c IS SELECT 1 FROM dual; BEGIN RETURN 1; END;", "declared"),
+        ("oracle", "CREATE TABLE t (a NUMBER);\nCREATE FUNCTION f RETURN NUMBER IS a NUMBER; BEGIN RETURN 1; END;", "column"),
+        ("sqlserver", "CREATE TABLE t (a int, b int)\nGO\nCREATE PROCEDURE p AS DECLARE @a int SELECT @a = a FROM t WHERE b > 1",
+         "last of several rows"),
+    ],
+)  # fmt: skip
+def test_what_is_not_simple_is_not_promised(engine: str, text: str, reason: str) -> None:
+    catalog = steps.survey_texts([ScriptFile("a.sql", text, "")], engine)
+    case = steps.assess_catalog(catalog, "mariadb:10.11")
+    routine = next(o for o in case.document.objects if o.type in ("procedure", "function"))
+    assert routine.outcome in ("rewrite", "blocked")
+    assert any(reason in f.message for f in case.document.findings if f.construct == "draft.skipped") or any(
+        f.way in ("rewrite", "none") for f in case.document.findings if f.object == routine.id
+    )
