@@ -15,7 +15,8 @@ from hullsound.trial.mariadb import connected
 needs_mariadb = pytest.mark.skipif(shutil.which("mariadbd") is None, reason="no MariaDB is installed")
 
 TSQL = """
-CREATE TABLE dbo.Tug (TugID int NOT NULL PRIMARY KEY, TugName varchar(60) NOT NULL, Pull decimal(8,2) NULL, Jobs int NOT NULL DEFAULT 0)
+CREATE TABLE dbo.Tug (TugID int NOT NULL PRIMARY KEY, TugName varchar(60) NOT NULL, Pull decimal(8,2) NULL,
+  Jobs int NOT NULL DEFAULT 0)
 GO
 CREATE FUNCTION dbo.fnHours (@m int) RETURNS decimal(9,2) AS
 BEGIN
@@ -47,7 +48,10 @@ BEGIN
   RETURN @x * 100 + @y
 END
 GO
-CREATE FUNCTION dbo.fnDays (@a date, @b date) RETURNS int AS BEGIN RETURN DATEDIFF(month, @a, @b) * 100 + DATEDIFF(day, @a, DATEADD(week, 1, @a)) END
+CREATE FUNCTION dbo.fnDays (@a date, @b date) RETURNS int AS
+BEGIN
+  RETURN DATEDIFF(month, @a, @b) * 100 + DATEDIFF(day, @a, DATEADD(week, 1, @a))
+END
 GO
 CREATE PROCEDURE dbo.uspRename @TugID int, @Name varchar(60), @Count int OUTPUT AS
 BEGIN

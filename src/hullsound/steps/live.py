@@ -35,6 +35,7 @@ def survey_live(
     with TemporaryDirectory() as folder, open_source(place) as session:
         capture = capture_live(session, kept or Path(folder) / "kept", progress, is_resumed=is_resumed)
         source = as_source(capture, Choice(tuple(include), tuple(exclude)), where=place.text)
+        capture.found.clear()  # its rows are texts now, and need no place beside what comes of them
         if not source.files:
             raise SourceError("nothing is there, or nothing that fits", where=place.text)
         catalog = _survey_captured(source, name=name or place.name, jobs=jobs, progress=progress)
@@ -78,6 +79,7 @@ def survey_record(
         if query not in record.ended:
             capture.refused.setdefault(query, "the output does not hold it whole")
     source = as_source(record.capture, Choice(tuple(include), tuple(exclude)), where=path.name)
+    record.capture.found.clear()
     if not source.files:
         raise SourceError("nothing is in it, or nothing that fits", where=str(path))
     for line, text in record.noise[:_MANY_REMARKS]:
