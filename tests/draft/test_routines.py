@@ -241,6 +241,13 @@ def test_mysql_in_transact_sql() -> None:
     assert "SELECT lift_no, tons FROM lift WHERE tons > @v_i;" in text
 
 
+def test_comments_stay_where_they_stood() -> None:
+    drafts, _ = drafted(TSQL, "sqlserver", "mariadb:10.11")
+    text = next(draft.text for draft in drafts if draft.object.name == "FNHOURS")
+    assert "  DECLARE v_h decimal(9,2);\n  -- negative spans are nothing\n  IF p_m < 0 THEN" in text
+    assert text.count("--") == 1
+
+
 def test_several_assignments_in_one_statement_keep_their_order() -> None:
     text = text_of("both_set", "oracle:19")
     assert ":= 7;\nBEGIN\n  IF p > 0 THEN\n    a := 1;\n    b := a + 2;\n  ELSE\n" in text

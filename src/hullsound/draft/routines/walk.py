@@ -88,7 +88,7 @@ class Walk:
 
     def _comments(self, first: int, last: int) -> Lines:
         tokens = self.rewriter.tokens
-        if last <= first or first == 0:
+        if last < first or first == 0:
             return []
         pieces = [tokens.text[tokens.ends[at - 1] : tokens.starts[at]] for at in range(first, last + 1)]
         found = [match for piece in pieces for match in _COMMENT.findall(piece)]
