@@ -5,7 +5,7 @@ from functools import partial
 from typing import Final
 
 from hullsound.catalog.build import data_type
-from hullsound.knowledge.types import choose_type
+from hullsound.knowledge.types import choose_type, logical_type
 from hullsound.sql.lexer import STRING
 from hullsound.sql.tree import (
     Call,
@@ -14,6 +14,7 @@ from hullsound.sql.tree import (
     DerivedTable,
     Insert,
     Name,
+    Node,
     Operation,
     OrderItem,
     Query,
@@ -35,9 +36,10 @@ from .rewrite import CannotDraft, Point, Rewriter
 from .spellings import add_spellings
 from .text import add_lexical_points
 from .truth import add_truth_points
-from .values import find_column, kind_of
+from .values import find_column, kind_of, source_type
 
 _MOMENT: Final = re.compile(r"N?'(\d{4})([01]\d)([0-3]\d) ([0-2]\d:[0-5]\d(?::[0-5]\d(?:\.\d+)?)?)'")
+_WITH_FLOATS: Final = frozenset(("sqlserver", "ase", "mysql", "mariadb"))
 _NULLS_LOW_TARGETS: Final = frozenset(("mysql", "mariadb", "sqlserver"))
 
 
@@ -67,6 +69,9 @@ def add_structure(rewriter: Rewriter) -> None:
                 rewriter.add(Point(cast.first, cast.last, partial(cast_of, cast)))
     if target == "postgresql" and source != "postgresql":
         add_call_points(rewriter)
+        for call in rewriter.subject.all(Call):
+            if call.parts == ("ROUND",) and len(call.arguments) == 2 and _is_float(call.arguments[0], rewriter):
+                rewriter.wrap(call.arguments[0], partial(_exact, call.arguments[0]), rank=7)
     if target == "postgresql" and source == "oracle":
         _add_plain_numbers(rewriter)
         for call in rewriter.subject.all(Call):
@@ -81,6 +86,20 @@ def _add_plain_numbers(rewriter: Rewriter) -> None:
         for operand in node.operands if "||" in node.operators else ():
             if isinstance(operand, Name) and kind_of(operand, rewriter) == "number":
                 rewriter.wrap(operand, partial(_trimmed, operand))
+
+
+def _is_float(node: Node, rewriter: Rewriter) -> bool:
+    source = source_type(node, rewriter)
+    if source is None:
+        # A column of a table that only the code knows: a cast does no harm to numbers of another kind.
+        return isinstance(node, Name) and rewriter.catalog.engine in _WITH_FLOATS and not kind_of(node, rewriter)
+    logical = logical_type(rewriter.catalog.engine, source)
+    return logical is not None and logical.kind == "float"
+
+
+def _exact(node: Node, rewriter: Rewriter) -> str:
+    """PostgreSQL rounds numeric alone to so many digits."""
+    return f"CAST({rewriter.node(node)} AS numeric)"
 
 
 def _trimmed(node: Name, rewriter: Rewriter) -> str:

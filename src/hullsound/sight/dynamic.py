@@ -130,9 +130,11 @@ class _Values:
 
     def _grown(self, name: str, values: list[Node], use: Node, depth: int) -> list[Piece] | None:
         """Return a text that grows statement by statement: v = 'a'; v = v || 'b'; None if it branches or loops."""
-        if any(value.last > use.first for value in values):
-            return None
         loops = self.read.all(Loop)
+        if any(loop.first < use.first < loop.last for loop in loops) and any(v.last > use.first for v in values):
+            return None
+        # What it is given behind the use comes too late for it.
+        values = [value for value in values if value.last <= use.first]
         if any(
             loop.first < value.first < loop.last and not loop.first < use.first < loop.last
             for loop in loops

@@ -132,7 +132,8 @@ def _plan(connection: "psycopg.Connection[Any]", piece: _Piece) -> BodyFault | N
 def _pieces(read: ReadStatement, owner: str) -> Iterator[_Piece]:
     """Return what to plan in the order of the text, temporary tables among it."""
     reader = _Body(read, owner)
-    for node in sorted(reader.wanted(), key=lambda n: n.first):
+    # A cursor is declared before the temporary tables that it reads once it is opened.
+    for node in sorted(reader.wanted(), key=lambda n: (not isinstance(n, CreateTable), n.first)):
         text = reader.text(node)
         offset, vague = read.tokens.starts[node.first], reader.is_vague
         if isinstance(node, CreateTable):
@@ -153,6 +154,7 @@ class _Body:
         self.types = dict(self._declared())
         """Names of variables -> NULL of their type."""
         self.targets = self._target_names()
+        self.cursors = {cursor.name for cursor in read.all(CursorDeclaration)}
         self.is_vague = False
 
     def _declared(self) -> Iterator[tuple[str, str]]:
@@ -258,6 +260,8 @@ class _Body:
             return ""
         if len(name.parts) == 1:
             return f"({self.types[head]})"
+        if head in self.cursors:
+            return ""  # a table of the same name is meant: a cursor has no fields
         if self.types[head] == "NULL":
             return "NULL"
         rest = self.read.tokens.source(name.first + 1, name.last)

@@ -71,3 +71,19 @@ GO
 CREATE PROCEDURE dbo.uspChain @n int AS
 WITH c (Id, Before) AS (SELECT 1, NULL UNION ALL SELECT c.Id + 1, c.Id FROM c WHERE c.Id < @n) SELECT Id, Before FROM c ORDER BY Id
 GO
+-- gives fnMonth('2025-03-09'): '2025-03 (09)'
+CREATE FUNCTION dbo.fnMonth(@d date) RETURNS varchar(20) AS BEGIN RETURN FORMAT(@d, 'yyyy-MM (dd)') END
+GO
+-- gives fnRounded(2.678): 2.7
+CREATE FUNCTION dbo.fnRounded(@f float) RETURNS float AS BEGIN RETURN ROUND(@f, 1) END
+GO
+-- gives uspTwoTexts('N1'): [] [[(1,)]]
+CREATE PROCEDURE dbo.uspTwoTexts @Code varchar(10) AS
+BEGIN
+  DECLARE @sql nvarchar(400)
+  SET @sql = N'DELETE FROM dbo.Buoy WHERE Code = @c'
+  EXEC sp_executesql @sql, N'@c varchar(10)', @c = @Code
+  SET @sql = N'SELECT COUNT(*) FROM dbo.Buoy WHERE Code <> @c'
+  EXEC sp_executesql @sql, N'@c varchar(10)', @c = @Code
+END
+GO

@@ -153,3 +153,38 @@ BEGIN
   RETURN l;
 END;
 /
+-- gives has_load(1): 1
+-- gives has_load(9): 0
+CREATE OR REPLACE FUNCTION has_load(p NUMBER) RETURN NUMBER IS
+  l NUMBER;
+BEGIN
+  SELECT COUNT(*) INTO l FROM loads WHERE dredger_id = p AND ROWNUM = 1;
+  RETURN l;
+END;
+/
+-- gives begun_with(): 'x5'
+CREATE OR REPLACE FUNCTION begun_with RETURN VARCHAR2 IS
+  TYPE t_rec IS RECORD (a NUMBER := 2, b NUMBER DEFAULT 3, c VARCHAR2(10) := 'x', d DATE);
+  r t_rec;
+BEGIN
+  RETURN r.c || (r.a + r.b) || r.d;
+END;
+/
+CREATE OR REPLACE TYPE t_numbers AS TABLE OF NUMBER;
+/
+CREATE OR REPLACE FUNCTION sum_of(p t_numbers) RETURN NUMBER IS
+  l NUMBER := 0;
+BEGIN
+  FOR i IN 1 .. p.COUNT LOOP l := l + p(i); END LOOP;
+  RETURN l;
+END;
+/
+-- gives sum_of_three(4): 9
+CREATE OR REPLACE FUNCTION sum_of_three(p NUMBER) RETURN NUMBER IS BEGIN RETURN sum_of(t_numbers(2, 3, p)); END;
+/
+-- leaves thin_out(); SELECT load_id FROM loads ORDER BY load_id: [(10,), (12,)]
+CREATE OR REPLACE PROCEDURE thin_out IS
+BEGIN
+  DELETE FROM loads a WHERE a.ROWID > (SELECT MIN(b.ROWID) FROM loads b WHERE b.dredger_id = a.dredger_id);
+END;
+/

@@ -86,6 +86,8 @@ def fix_cursor_state(place: Found, rewriter: Rewriter) -> str:
 @fixer("execute_immediate")
 def fix_execute_immediate(place: Found, rewriter: Rewriter) -> str:
     node = place.node
+    if isinstance(node, OpenCursor):
+        return fix_open_for_text(place, rewriter)
     assert isinstance(node, ExecuteImmediate)
     words = rewriter.words[node.first : node.last]
     if "RETURNING" in words or "RETURN" in words or node.bulk:

@@ -294,6 +294,28 @@ def fix_truncate_date_part_first(place: Found, rewriter: Rewriter) -> str:
     return f"date_trunc('{unit_of(part, rewriter)}', {timestamp_of(date, rewriter)})"
 
 
+_LETTERS: Final = {
+    "yyyy": "YYYY", "yy": "YY", "MMMM": "FMMonth", "MMM": "Mon", "MM": "MM", "dddd": "FMDay", "ddd": "Dy", "dd": "DD",
+    "HH": "HH24", "hh": "HH12", "mm": "MI", "ss": "SS", "fff": "MS", "ffffff": "US", "tt": "AM",
+}  # fmt: skip
+"""Letters of the patterns of FORMAT and the elements of to_char that write the same."""
+_LETTER_RUN: Final = re.compile(r"([A-Za-z])\1*|[^A-Za-z]+")
+
+
+@fixer("format_by_letters")
+def fix_format_by_letters(place: Found, rewriter: Rewriter) -> str:
+    """FORMAT(date, pattern) with a constant pattern and no language of its own."""
+    arguments = call_of(place).arguments
+    pattern = text_value(arguments[1], rewriter) if len(arguments) == 2 else None
+    if pattern is None or kind_of(arguments[0], rewriter) not in ("date", "timestamp"):
+        raise CannotDraft("FORMAT of a number, by a pattern that is not a constant, or in a language")
+    pieces = [match[0] for match in _LETTER_RUN.finditer(pattern)]
+    if len(pieces) < 2 or any(piece[0].isalpha() and piece not in _LETTERS for piece in pieces) or '"' in pattern:
+        raise CannotDraft(f"the pattern {pattern}")
+    mask = "".join(_LETTERS.get(piece, piece) for piece in pieces)
+    return f"to_char({timestamp_of(arguments[0], rewriter)}, {literal(mask)})"
+
+
 @fixer("seconds_since_1970")
 def fix_seconds_since_1970(place: Found, rewriter: Rewriter) -> str:
     arguments = call_of(place).arguments

@@ -62,6 +62,14 @@ def fix_sequence_value(place: Found, rewriter: Rewriter) -> str:
     return f"{word.lower()}({literal(name)})"
 
 
+@fixer("row_address")
+def fix_row_address(place: Found, rewriter: Rewriter) -> str:
+    node = place.node
+    if not isinstance(node, Name):
+        raise CannotDraft("the address of a row in a form that is not known")
+    return ".".join([*(rewriter.names.write(part) for part in node.parts[:-1]), "ctid"])
+
+
 @fixer("derived_alias")
 def fix_derived_alias(place: Found, rewriter: Rewriter) -> str:
     return f"{rewriter.text(place.first, place.last)} AS derived_{place.first}"
@@ -199,6 +207,8 @@ def _prepare_rownum_limits(rewriter: Rewriter) -> None:
         others = [c for c in conjuncts(select.where) if c is not limit.condition]
         if select not in outer_joins(rewriter.subject):
             rewriter.add(Point(select.where_at, select.where.last, partial(_where, others), "oracle.rownum-limit"))
+        if limit.is_counted:
+            rewriter.insert(select.from_at, "FROM (SELECT 1 ", "oracle.rownum-limit")
         end = limit.query.last
         rewriter.add(Point(end, end, partial(_limit, limit), "oracle.rownum-limit", behind=limit.query.first))
 
@@ -211,7 +221,7 @@ def _limit(limit: RownumLimit, rewriter: Rewriter) -> str:
     value = rewriter.node(limit.limit)
     if limit.is_strict:
         value = str(int(value) - 1) if value.isdigit() else f"({value}) - 1"
-    return f" LIMIT {value}"
+    return f" LIMIT {value}) AS hs_rows" if limit.is_counted else f" LIMIT {value}"
 
 
 def _prepare_outer_joins(rewriter: Rewriter) -> None:

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from hullsound.sight.subject import Subject
-from hullsound.sql.tree import Call, Clause, Name, Node, Operation, Query, Select
+from hullsound.sql.tree import Call, Clause, Name, Node, Operation, Query, Select, Star
 
 from .conditions import conjuncts
 
@@ -18,6 +18,8 @@ class RownumLimit:
     limit: Node
     is_strict: bool
     """Whether the limit is one less than the value (ROWNUM < n)."""
+    is_counted: bool = False
+    """Whether the query only counts the rows that are left: COUNT(*)."""
 
 
 def is_rownum(node: Node, subject: Subject) -> bool:
@@ -58,7 +60,7 @@ def _is_plain(query: Query, select: Select, subject: Subject) -> bool:
         for clause in subject.all(Clause)
     ):
         return False
-    if any(_is_aggregate(item.value) for item in select.items):
+    if any(_is_aggregate(item.value) for item in select.items) and not _counts_rows(select):
         return False
     names = [n for n in subject.all(Name) if is_rownum(n, subject) and select.first <= n.first < select.last]
     return len(names) == 1
@@ -72,6 +74,13 @@ def _is_aggregate(node: Node) -> bool:
     )
 
 
+def _counts_rows(select: Select) -> bool:
+    """Whether a block gives nothing but COUNT(*), as code asks that wants to know whether there is a row."""
+    value = select.items[0].value if len(select.items) == 1 else None
+    is_count = isinstance(value, Call) and value.parts == ("COUNT",) and value.over is None
+    return is_count and isinstance(value, Call) and all(isinstance(each, Star) for each in value.arguments)
+
+
 def _limit(query: Query, select: Select, condition: Node, subject: Subject) -> tuple[Name, RownumLimit] | None:
     if not isinstance(condition, Operation) or len(condition.operands) != 2:
         return None
@@ -79,7 +88,7 @@ def _limit(query: Query, select: Select, condition: Node, subject: Subject) -> t
     operator = condition.operators[0]
     if isinstance(left, Name) and is_rownum(left, subject):
         if operator in ("<=", "<") or (operator == "=" and right.last - right.first == 1):
-            return left, RownumLimit(query, select, condition, right, operator == "<")
+            return left, RownumLimit(query, select, condition, right, operator == "<", _counts_rows(select))
     elif isinstance(right, Name) and is_rownum(right, subject) and operator in (">=", ">"):
-        return right, RownumLimit(query, select, condition, left, operator == ">")
+        return right, RownumLimit(query, select, condition, left, operator == ">", _counts_rows(select))
     return None

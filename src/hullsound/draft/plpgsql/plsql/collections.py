@@ -63,6 +63,7 @@ class Collections:
         for declared in rewriter.subject.all(TypeDeclaration):
             if declared.form in ("table", "varray", "associative", "subtype"):
                 rewriter.replace(declared.first, declared.last + 1, "")
+        self._add_constructors()
         if not self.variables:
             return
         for variable in rewriter.subject.all(Variable):
@@ -94,6 +95,23 @@ class Collections:
                 rewriter.add(Point(name.first, name.last, partial(self._attribute, name), rank=2))
         self._add_plain_numbers()
         self._add_bulk()
+
+    def _add_constructors(self) -> None:
+        """Write constructors of lists that the schema defines, whether or not a variable is of their type."""
+        for call in self.rewriter.subject.all(Call):
+            name = call.parts[-1]
+            if name in self.types or name in self.variables or not self.rewriter.catalog.with_name(name):
+                continue
+            kind = TypeName(call.first, call.first, name, (), "", call.parts)
+            try:
+                found = collection_of(kind, self.rewriter)
+            except CannotDraft:
+                continue  # where its type is written, the reason is told
+            if found is not None:
+                self.rewriter.add(Point(call.first, call.last, partial(self._list, call, found), rank=2))
+
+    def _list(self, call: Call, found: Collection, rewriter: Rewriter) -> str:
+        return f"ARRAY[{rewriter.nodes(call.arguments)}]::{found.element}[]"
 
     def _add_plain_numbers(self) -> None:
         """Oracle writes a number as text without zeros behind its last digit."""
@@ -197,7 +215,7 @@ class Collections:
         found = self.types[call.parts[-1]]
         if found.is_map:
             raise CannotDraft("a constructor of an associative array")
-        return f"ARRAY[{rewriter.nodes(call.arguments)}]::{found.element}[]"
+        return self._list(call, found, rewriter)
 
     def _change(self, statement: CallStatement, rewriter: Rewriter) -> str:
         node = statement.call

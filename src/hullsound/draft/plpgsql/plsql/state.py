@@ -25,7 +25,7 @@ from hullsound.sql.tree import (
     Variable,
 )
 
-from .types import collection_of, element_text, specified_variable
+from .types import beginning, collection_of, element_text, specified_variable
 
 _VALUE: Final = "p_value"
 _START: Final = "HS_START"
@@ -41,6 +41,8 @@ def accessors(item: Variable, package: str, rewriter: Rewriter) -> str:
     default = "NULL"
     if item.default is not None:
         default = rewriter.node(item.default)
+    elif begun := beginning(item.type, rewriter):
+        default = begun
     elif (found := collection_of(item.type, rewriter)) is not None and found.is_associative:
         default = "'{}'"
     value = f"CASE left(s, 1) WHEN '=' THEN CAST(substr(s, 2) AS {kind}) WHEN '-' THEN NULL ELSE CAST({default} AS {kind}) END"

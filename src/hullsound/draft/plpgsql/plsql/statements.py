@@ -38,12 +38,13 @@ from hullsound.sql.tree import (
     TypeDeclaration,
     TypeName,
     Update,
+    Variable,
 )
 
 from .collections import Collections
 from .state import State
 from .tables import add_table_points
-from .types import unsized_types, write_type
+from .types import beginning, unsized_types, write_type
 
 CONDITIONS: Final = {
     "NO_DATA_FOUND": "no_data_found", "TOO_MANY_ROWS": "too_many_rows", "DUP_VAL_ON_INDEX": "unique_violation",
@@ -78,6 +79,10 @@ def add_code_points(rewriter: Rewriter) -> None:
         rewriter.add(Point(kind.first, kind.last, partial(_type, kind, kind in unsized)))
     for parameter in subject.all(Parameter):
         rewriter.add(Point(parameter.first, parameter.last, partial(_parameter, parameter)))
+    for variable in subject.all(Variable):
+        in_package = isinstance(subject.tree, CreatePackage) and variable in subject.tree.declarations
+        if variable.default is None and not in_package:
+            rewriter.wrap(variable, partial(_begun, variable), rank=1)
     for select in subject.all(Select):
         if select.into_span is not None and not select.bulk:
             rewriter.insert(select.into_span[0] + 1, "STRICT ")
@@ -174,6 +179,12 @@ def _add_savepoints(rewriter: Rewriter) -> None:
 
 def _refuse_savepoint(rewriter: Rewriter) -> str:
     raise CannotDraft("ROLLBACK TO a savepoint that is not the beginning of a block")
+
+
+def _begun(variable: Variable, rewriter: Rewriter) -> str:
+    """Give a record the values that its type says its fields begin with."""
+    value = beginning(variable.type, rewriter)
+    return rewriter.node(variable) + (f" := {value}" if value else "")
 
 
 def _type(node: TypeName, unsized: bool, rewriter: Rewriter) -> str:

@@ -11,6 +11,7 @@ from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.draft.values import declared_type
 from hullsound.knowledge.types import choose_type, parse_type
 from hullsound.sql.dialect import load_dialect
+from hullsound.sql.lexer import Tokens
 from hullsound.sql.script import read_script
 from hullsound.sql.tree import (
     Call,
@@ -82,7 +83,8 @@ class Declared:
     """Stored name of the package, '' for a unit's own."""
     index: str
     """Word of the type by which an associative array is indexed."""
-    has_defaults: bool = False
+    defaults: tuple[str, ...] = ()
+    """What the fields of a record hold from the beginning, in their order: constants, and NULL; () where none says so."""
 
 
 @dataclass(frozen=True)
@@ -105,7 +107,7 @@ def declaration_of(node: TypeName, rewriter: Rewriter) -> Declared | None:
     """Return the declaration that a type names: of the unit itself, of its package, or of the package before the dot."""
     for declared in rewriter.subject.all(TypeDeclaration):
         if len(node.reference) < 2 and declared.name == node.name:
-            return _declared(declared, "", rewriter.words)
+            return _declared(declared, "", rewriter.tokens)
     tree = rewriter.subject.tree
     own = tree.name[-1] if isinstance(tree, CreatePackage) else ""
     package = node.reference[-2] if len(node.reference) > 1 else own
@@ -114,17 +116,42 @@ def declaration_of(node: TypeName, rewriter: Rewriter) -> Declared | None:
         if item.type is ObjectType.PACKAGE:
             for found in _package_types(item.text, rewriter.catalog.engine):
                 if found.node.name == name:
-                    return Declared(found.node, item.name, found.index, found.has_defaults)
+                    return Declared(found.node, item.name, found.index, found.defaults)
     return None
 
 
-def _declared(node: TypeDeclaration, owner: str, words: list[str]) -> Declared:
+def _declared(node: TypeDeclaration, owner: str, tokens: Tokens) -> Declared:
+    words = tokens.words
     index = ""
     for at in range(node.first, node.last - 1):
         if words[at : at + 2] == ["INDEX", "BY"]:
             index = words[at + 2]
-    inside = words[node.first : node.last]
-    return Declared(node, owner, index, ":=" in inside or "DEFAULT" in inside)
+    return Declared(node, owner, index, _field_defaults(node, tokens) if node.form == "record" else ())
+
+
+def _field_defaults(node: TypeDeclaration, tokens: Tokens) -> tuple[str, ...]:
+    """Return what each field of a record holds from the beginning: NULL, a constant, or '' for what is none."""
+    words, found, depth, begun = tokens.words, [], 0, -1
+    for at in range(node.first, node.last):
+        depth -= words[at] == ")"
+        if (words[at] == "," and depth == 1) or (words[at] == ")" and depth == 0):
+            text = tokens.source(begun, at) if begun >= 0 else "NULL"
+            found.append(text if begun < 0 or at - begun == 1 else "")
+            begun = -1
+        elif words[at] in (":=", "DEFAULT") and depth == 1:
+            begun = at + 1
+        depth += words[at] == "("
+    return tuple(found) if any(text != "NULL" for text in found) else ()
+
+
+def beginning(node: TypeName, rewriter: Rewriter) -> str:
+    """Return the value of a record variable that says none itself; '' where NULL will do. Raises CannotDraft."""
+    declared = declaration_of(node, rewriter) if not node.borrowed else None
+    if declared is None or not declared.defaults:
+        return ""
+    if not all(declared.defaults):
+        raise CannotDraft("a record whose fields begin with values that are no constants")
+    return f"ROW({', '.join(declared.defaults)})::{record_name(declared, rewriter)}"
 
 
 @cache
@@ -133,8 +160,7 @@ def _package_types(text: str, engine: str) -> tuple[Declared, ...]:
     read = next(read_script(text, load_dialect(engine)).statements(), None)
     if read is None or not isinstance(read.tree, CreatePackage):
         return ()
-    words = read.tokens.words
-    return tuple(_declared(n, "", words) for n in read.tree.declarations if isinstance(n, TypeDeclaration))
+    return tuple(_declared(n, "", read.tokens) for n in read.tree.declarations if isinstance(n, TypeDeclaration))
 
 
 @cache
@@ -186,10 +212,8 @@ def _holds(outer: Node, inner: Node) -> bool:
 
 
 def record_definition(node: TypeDeclaration, rewriter: Rewriter) -> str:
-    """Write the composite type of a record type. Raises CannotDraft for fields with values of their own."""
-    declared = _declared(node, "", rewriter.words)
-    if declared.has_defaults:
-        raise CannotDraft("a record whose fields have values of their own")
+    """Write the composite type of a record type. What its fields hold from the beginning, its variables say (`beginning`)."""
+    declared = _declared(node, "", rewriter.tokens)
     fields = ", ".join(f"{rewriter.names.write(name)} {element_text(kind, rewriter)}" for name, kind in node.fields)
     return f"CREATE TYPE {record_name(declared, rewriter)} AS ({fields});"
 
