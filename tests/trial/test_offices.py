@@ -19,6 +19,8 @@ OFFICES = Path(__file__).parents[1] / "data" / "offices"
         ("pilotage.sql", "oracle", {"package_body.pilotage"}),
         ("invoicing.sql", "oracle", set()),
         ("staff.sql", "oracle", set()),
+        ("payroll.sql", "db2", set()),
+        ("fuel.sql", "ase", {"dbo.procedure.monthly", "dbo.procedure.weekly"}),
     ],
 )
 def test_what_is_promised_of_an_office_is_accepted(file: str, engine: str, left: set[str], server_url: str) -> None:

@@ -258,7 +258,9 @@ def fix_field_of_date(place: Found, rewriter: Rewriter) -> str:
     argument = call.arguments[0]
     if isinstance(argument, Operation) and argument.operators == ["-"] and field in ("YEAR", "MONTH", "DAY"):
         ends = [kind_of(each, rewriter) for each in argument.operands]
-        if all(kind in ("date", "date-time", "timestamp") for kind in ends):
+        # A special register such as CURRENT DATE has no kind that is known.
+        moments = ("date", "date-time", "timestamp")
+        if any(kind in moments for kind in ends) and all(kind in (*moments, "") for kind in ends):
             # The difference of two dates is a duration of years, months and days.
             return f"CAST(EXTRACT({field} FROM age({rewriter.nodes(argument.operands)})) AS integer)"
     is_time = field in ("HOUR", "MINUTE", "SECOND") and kind_of(argument, rewriter) == "time"

@@ -17,6 +17,7 @@ from hullsound.sql.tree import (
     Clause,
     ConditionHandler,
     CreateRoutine,
+    CursorDeclaration,
     Delete,
     Execute,
     ExecuteImmediate,
@@ -24,7 +25,9 @@ from hullsound.sql.tree import (
     Insert,
     Loop,
     Merge,
+    Name,
     Node,
+    OpenCursor,
     QueryStatement,
     Return,
     TryCatch,
@@ -87,6 +90,8 @@ class Results:
             return len(result_queries([node]))
         if isinstance(node, Insert | Update | Delete | Merge):
             return int(output_clause(node, self.read.all(Clause), self.read.tokens.words) is not None)
+        if isinstance(node, OpenCursor):
+            return int(returned_cursor(node, self.read) is not None)
         if isinstance(node, Execute | ExecuteImmediate) and node in self.sites:
             return int(self.sites[node].gives_rows)
         if not isinstance(node, Execute):
@@ -100,6 +105,15 @@ def output_clause(node: Node, clauses: list[Clause], words: list[str]) -> Clause
     for clause in clauses:
         if clause.name == "output" and node.first < clause.first < node.last:
             return None if "INTO" in words[clause.first : clause.last] else clause
+    return None
+
+
+def returned_cursor(node: OpenCursor, read: ReadStatement) -> CursorDeclaration | None:
+    """Return the declaration of a cursor WITH RETURN that a statement opens, which so gives its rows to the caller."""
+    name = node.cursor.parts[-1] if isinstance(node.cursor, Name) else ""
+    for cursor in read.all(CursorDeclaration):
+        if cursor.name == name and cursor.query is not None:
+            return cursor if "RETURN" in read.tokens.words[cursor.first : cursor.query.first] else None
     return None
 
 

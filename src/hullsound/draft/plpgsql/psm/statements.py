@@ -6,7 +6,7 @@ from itertools import zip_longest
 from typing import Final
 
 from hullsound.catalog.model import Object, ObjectType, Parameter
-from hullsound.draft.plpgsql.results import Results, called_procedure, result_name, shape_of
+from hullsound.draft.plpgsql.results import Results, called_procedure, result_name, returned_cursor, shape_of
 from hullsound.draft.plpgsql.shared import (
     ROW,
     ROW_COUNT,
@@ -106,6 +106,8 @@ class PsmCode:
         for cursor in add(OpenCursor):
             if cursor.query is not None or cursor.using:
                 self._point(cursor, _refuse("a cursor over a text built at run time"))
+            elif cursor in self.results:
+                self._point(cursor, partial(self._open_returned, cursor))
         for fetch in add(Fetch):
             self._point(fetch, partial(self._fetch, fetch))
         for returning in add(Return):
@@ -187,8 +189,8 @@ class PsmCode:
             elif isinstance(node, CursorDeclaration):
                 if node.query is None:
                     raise CannotDraft("a cursor over a prepared statement")
-                if "RETURN" in self.words[node.is_at : node.query.first]:
-                    raise CannotDraft("a cursor WITH RETURN")
+                if "RETURN" in self.words[node.first : node.query.first]:
+                    continue  # its query stands where it is opened
                 cursors.append(f"{write(node.name)} CURSOR FOR {self.rewriter.node(node.query)};")
             elif isinstance(node, ConditionHandler):
                 handlers.append(node)
@@ -437,6 +439,13 @@ class PsmCode:
 
     def _open_result(self, query: QueryStatement, place: int, rewriter: Rewriter) -> str:
         return f"OPEN {result_name(place)} FOR {rewriter.text(query.first, query.last)}"
+
+    def _open_returned(self, node: OpenCursor) -> str:
+        """Open a cursor WITH RETURN as a result of the procedure."""
+        declared = returned_cursor(node, self.rewriter.subject.read)
+        assert declared is not None and declared.query is not None
+        text = self.rewriter.elsewhere(declared.query)
+        return f"OPEN {result_name(self.results[node])} FOR {text}"
 
     def _fetch(self, fetch: Fetch) -> str:
         into = ", ".join(

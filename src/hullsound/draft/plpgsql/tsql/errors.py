@@ -7,7 +7,8 @@ from typing import Final
 
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Rewriter
-from hullsound.draft.text import text_value
+from hullsound.draft.text import string_content, text_value
+from hullsound.sql.lexer import STRING
 from hullsound.sql.tree import Call, Literal, Node, Raise, TryCatch
 
 _STATES: Final = {
@@ -16,7 +17,6 @@ _STATES: Final = {
 }  # fmt: skip
 """SQLSTATEs and the error numbers (SQL Server, "Database engine events and errors") that mean the same."""
 _PLACE: Final = re.compile(r"%(?:[-+0 #]*\d*(?:I64)?[dioxXus])|%%|%")
-_TEXT: Final = re.compile(r"N?'((?:[^']|'')*)'")
 _ADDED_MESSAGE: Final = re.compile(
     r"(?is)\bsp_addmessage\s+(?:@msgnum\s*=\s*)?(\d+)\s*,.*?(?:@msgtext\s*=\s*|,\s*)N?'((?:[^']|'')*)'"
 )
@@ -69,9 +69,8 @@ def _old_form(node: Raise, rewriter: Rewriter) -> str:
 def text_value_at(place: int, rewriter: Rewriter) -> str | None:
     """Return the text that a token writes; None where it is no text."""
     tokens = rewriter.subject.read.tokens
-    source = tokens.text[tokens.starts[place] : tokens.ends[place]]
-    match = _TEXT.fullmatch(source)
-    return match[1].replace("''", "'") if match else None
+    source = tokens.source(place, place + 1)
+    return string_content(source, rewriter.catalog.engine) if tokens.kinds[place] == STRING else None
 
 
 def _kept_message(number: str, rewriter: Rewriter) -> str | None:
