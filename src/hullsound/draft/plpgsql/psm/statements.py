@@ -26,6 +26,7 @@ from hullsound.sql.tree import (
     Assign,
     Block,
     Call,
+    CloseCursor,
     ConditionHandler,
     CreateTable,
     CursorDeclaration,
@@ -114,7 +115,10 @@ class PsmCode:
             if returning.value is not None:
                 self._point(returning, partial(self._return, returning))
         for raising in add(Raise):
-            self._point(raising, partial(raise_statement, self, raising))
+            self._point(raising, partial(self._raise, raising))
+        for closing in add(CloseCursor):
+            if self.words[closing.last - 1] == "RELEASE":
+                self.rewriter.replace(closing.cursor.last, closing.last, "")
         for call in add(Execute):
             self._point(call, partial(self._call, call))
         for prepare in add(Prepare):
@@ -368,6 +372,10 @@ class PsmCode:
         if isinstance(target, Name) and target.parts[0].startswith("@@"):
             self._point(node, _refuse("a setting of the server"))
             return
+        if words[target.first] == "(":
+            self.rewriter.replace(before, before + (words[before] == "SET"), "")
+            self._point(node, _refuse("several variables that one row fills"))
+            return
         if words[before] in ("GLOBAL", "SESSION", "LOCAL", "PERSIST"):
             self._point(node, _refuse("a setting of the server"))
             return
@@ -439,6 +447,16 @@ class PsmCode:
 
     def _open_result(self, query: QueryStatement, place: int, rewriter: Rewriter) -> str:
         return f"OPEN {result_name(place)} FOR {rewriter.text(query.first, query.last)}"
+
+    def _raise(self, node: Raise) -> str:
+        """Raise an error. One that a CONTINUE handler of the routine takes would have to go on behind it."""
+        state = next((w.strip("'") for w in self.words[node.first : node.last] if w[:1] == "'"), "")
+        own = self.named.get(node.name[0], "") if node.name else state
+        for conditions, handler in self._handlers_for(node):
+            taken = any(own and own in condition for condition in conditions)
+            if handler.action == "continue" and (taken or "SQLEXCEPTION" in handler.conditions):
+                raise CannotDraft("an error that a CONTINUE handler of the same routine takes")
+        return raise_statement(self, node)
 
     def _open_returned(self, node: OpenCursor) -> str:
         """Open a cursor WITH RETURN as a result of the procedure."""
