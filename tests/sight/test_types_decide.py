@@ -80,7 +80,8 @@ def test_declared_decimals_matter_where_a_variable_becomes_text() -> None:
     [
         ("SELECT a FROM t WHERE ROWNUM <= 5", "rownum-limit"),
         ("SELECT a FROM t WHERE ROWNUM <= 5 ORDER BY a", "rownum"),
-        ("SELECT COUNT(*) FROM t WHERE ROWNUM <= 5", "rownum"),
+        ("SELECT COUNT(*) FROM t WHERE ROWNUM <= 5", "rownum-limit"),
+        ("SELECT MAX(a) FROM t WHERE ROWNUM <= 5", "rownum"),
         ("SELECT a FROM t WHERE ROWNUM > 5", "rownum"),
         ("SELECT a FROM t WHERE b = 1 OR ROWNUM <= 5", "rownum"),
         ("SELECT ROWNUM, a FROM t WHERE ROWNUM <= 5", "rownum"),

@@ -98,7 +98,7 @@ def test_the_yard_on_mariadb(tmp_path: Path) -> None:
         live = steps.survey_live(demo.address)
     missing, extra, differ = compared(scripts, live)
     # What is for a person to finish is not made, or as a stand-in.
-    assert missing == {"yard.procedure.find_parts", "yard.grant.open_order", "yard.grant.month_report",
+    assert missing == {"yard.grant.open_order", "yard.grant.month_report",
                        "yard.index.invoice.ix_invoice_due", "yard.index.lift.uk_lift"}  # fmt: skip
     added = {"yard.table.shift", "yard.constraint.shift_pk", "yard.table.badge_use", "yard.constraint.badge_use_pk"}
     # The engine makes an index for a foreign key, and keeps a unique index and a constraint as one.
