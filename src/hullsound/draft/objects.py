@@ -10,8 +10,10 @@ from hullsound.knowledge.model import Target, Way
 from hullsound.knowledge.types import choose_type, logical_type, parse_type
 from hullsound.project import Project
 
+from .bindings import bound_statements
 from .code import draft_expression, draft_query
 from .collations import loose_collation
+from .comments import remark
 from .companions import companion_triggers
 from .indexes import special_index, storage_statement
 from .names import literal, names_of
@@ -328,6 +330,8 @@ class ObjectWriter:
 
     def index(self, item: Object) -> str:
         table = self.catalog.objects.get(item.table)
+        if table is None and item.table.replace(".table.", ".view.") in self.catalog.objects:
+            return remark(f"{item.name}: the view works its rows out anew each time, and has no index.")
         if table is None:
             raise CannotDraft("its table is not in the source")
         if table.details.get("temporary") == "preserve rows":
@@ -418,7 +422,15 @@ class ObjectWriter:
         """Write what no type of object stands for."""
         if self.target.engine != "postgresql":
             raise CannotDraft("a statement of a kind that is not drafted")
+        if item.details.get("statement") == "create default":
+            return bound_statements(item, self.catalog, self.target, self.names, is_rule=False)
         return storage_statement(item, self.names)
+
+    def rule(self, item: Object) -> str:
+        """Write a rule as checks of the columns that it is bound to."""
+        if self.target.engine != "postgresql":
+            raise CannotDraft("a rule that columns are bound to")
+        return bound_statements(item, self.catalog, self.target, self.names, is_rule=True)
 
     def grant(self, item: Object) -> str:
         target = self.catalog.resolve(tuple(item.details["target"].split("\t")), item.default_schema)
@@ -466,4 +478,5 @@ def writers(writer: ObjectWriter) -> dict[ObjectType, Callable[[Object], str]]:
         ObjectType.GRANT: writer.grant,
         ObjectType.SCHEMA: writer.schema,
         ObjectType.OTHER: writer.other,
+        ObjectType.RULE: writer.rule,
     }

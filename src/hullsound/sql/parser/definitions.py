@@ -2,7 +2,7 @@
 
 from typing import ClassVar, Final
 
-from hullsound.sql.dialect import Client
+from hullsound.sql.dialect import Client, Grammar
 from hullsound.sql.levels import COMPARE
 from hullsound.sql.lexer import END, FENCE, NUMBER, QUOTED, STRING, WORD
 from hullsound.sql.parser.options import TABLE_OPTIONS
@@ -71,6 +71,8 @@ class DefinitionParser(TriggerHeadParser):
         self.pos += 1
         modifiers = self._modifiers()
         word, following = self.words[self.pos], self.words[self.pos + 1]
+        if self.words[self.pos - 1] == "DEFAULT" and self.dialect.grammar is Grammar.TSQL:
+            return self._named_rest(first, "CREATE DEFAULT")
         if word in self.code_kinds and (word == "PACKAGE" or f"{word} {following}" not in _KINDS_TWICE):
             return self.create_code(first, modifiers)
         if word == "TABLE" and following != "STATISTICS":

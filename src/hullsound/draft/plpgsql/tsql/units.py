@@ -24,6 +24,7 @@ from hullsound.sql.tree import (
     Execute,
     Name,
     Node,
+    Operation,
     Parameter,
     Paren,
     Query,
@@ -203,8 +204,11 @@ def result_columns(query: Query, rewriter: Rewriter) -> list[tuple[str, str]]:
         raise CannotDraft("the columns of the result are not known")
     columns = []
     for item in block.items:
-        value = item.value
-        name = item.alias or (value.parts[-1] if isinstance(value, Name) else "")
+        value, alias = item.value, item.alias
+        if isinstance(value, Operation) and value.operators[:1] == ["="] and len(value.operands) == 2:
+            titled = value.operands[0]  # alias = value
+            alias, value = (titled.parts[-1] if isinstance(titled, Name) else ""), value.operands[1]
+        name = alias or (value.parts[-1] if isinstance(value, Name) else "")
         kind = unsized_text(target_type(value, rewriter))
         if not name or not kind or name == "*":
             raise CannotDraft("the type of a column of the result is not known")
