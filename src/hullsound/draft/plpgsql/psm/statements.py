@@ -8,7 +8,6 @@ from typing import Final
 from hullsound.catalog.model import Object, ObjectType, Parameter
 from hullsound.draft.plpgsql.results import Results, called_procedure, result_name, returned_cursor, shape_of
 from hullsound.draft.plpgsql.shared import (
-    ROW,
     ROW_COUNT,
     GoBetween,
     Hoisted,
@@ -19,7 +18,7 @@ from hullsound.draft.plpgsql.shared import (
     temporary_table,
     write_type,
 )
-from hullsound.draft.queries import is_single_row, result_queries
+from hullsound.draft.queries import result_queries
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.values import default_schema
 from hullsound.sql.tree import (
@@ -37,7 +36,6 @@ from hullsound.sql.tree import (
     Insert,
     Jump,
     Label,
-    Literal,
     Loop,
     Name,
     Node,
@@ -56,6 +54,7 @@ from hullsound.sql.tree import (
 )
 
 from .conditions import NOT_FOUND, by_precision, conditions_of, named_conditions
+from .into import add_select_into
 from .prepared import execute_statement, is_release, prepare_statement, prepared_name
 from .session import SessionVariables
 from .signals import get_diagnostics, raise_statement
@@ -139,7 +138,7 @@ class PsmCode:
             self.rewriter.add(Point(query.first, query.last, text, rank=2))
         for select in add(Select):
             if select.into:
-                self._select_into(select)
+                add_select_into(self, select)
         for unread in add(Unread):
             self._point(unread, _refuse("a statement that could not be read"))
         for counted in add(Call):
@@ -391,59 +390,8 @@ class PsmCode:
             text = self.session.name(node.target.parts[0])
         return f"{link}{text} := "
 
-    def _select_into(self, select: Select) -> None:
-        """Keep the values of the variables where a query finds no row, as the source does."""
-        query = next((q for q in self.rewriter.subject.all(QueryStatement) if select in q.query.blocks), None)
-        targets = [each for each in select.into if isinstance(each, Name)]
-        if query is None or len(targets) != len(select.into) or select.into_span is None:
-            return
-        if (
-            all(self._is_fresh(target, query) for target in targets)
-            or is_single_row(query.query)
-            or _is_aggregate(select, self.rewriter)
-        ):
-            return
-        first, last = select.into_span
-        if len(targets) != len(select.items):
-            return
-        self.hoisted.add(f"{ROW} record;")
-        self.rewriter.replace(first, last, f"INTO {ROW}")
-        for place, item in enumerate(select.items, start=1):
-            # The names of the record's fields are ours, so that two items of one name do no harm.
-            if item.alias:
-                at = item.value.last
-                self.rewriter.replace(at, item.last, f" AS c{place}")
-            else:
-                self.rewriter.wrap(item, partial(_titled, item, f"c{place}"), rank=8)
-        self.rewriter.add(Point(query.first, query.last, partial(self._kept, query, targets), rank=2))
-
-    def _kept(self, query: QueryStatement, targets: list[Name], rewriter: Rewriter) -> str:
-        text = rewriter.text(query.first, query.last)
-        sets = " ".join(f"{self._target(t)} := {ROW}.c{i};" for i, t in enumerate(targets, start=1))
-        return f"{text};\n    IF FOUND THEN {sets} END IF"
-
-    def _target(self, name: Name) -> str:
+    def target(self, name: Name) -> str:
         return self.session.name(name.parts[0]) if name.parts[0].startswith("@") else self.rewriter.node(name)
-
-    def _is_fresh(self, target: Name, query: QueryStatement) -> bool:
-        """Whether a variable holds nothing before a query: no default, no other statement that sets it, no loop."""
-        name = target.parts[-1]
-        subject = self.rewriter.subject
-        if len(target.parts) > 1 or any(v.name == name and v.default is not None for v in subject.all(Variable)):
-            return False
-        if not any(v.name == name for v in subject.all(Variable)):
-            return False
-        if any(loop.first < query.first < loop.last for loop in subject.all(Loop)):
-            return False
-        set_elsewhere = [a.target for a in subject.all(Assign)]
-        for other in subject.all(Select):
-            if other not in query.query.blocks:
-                set_elsewhere += other.into
-        for fetch in subject.all(Fetch):
-            set_elsewhere += fetch.into
-        for call in subject.all(Execute):
-            set_elsewhere += call.arguments
-        return not any(isinstance(n, Name) and n.parts[-1] == name for n in set_elsewhere)
 
     def _open_result(self, query: QueryStatement, place: int, rewriter: Rewriter) -> str:
         return f"OPEN {result_name(place)} FOR {rewriter.text(query.first, query.last)}"
@@ -467,7 +415,7 @@ class PsmCode:
 
     def _fetch(self, fetch: Fetch) -> str:
         into = ", ".join(
-            self._target(each) if isinstance(each, Name) else self.rewriter.node(each) for each in fetch.into
+            self.target(each) if isinstance(each, Name) else self.rewriter.node(each) for each in fetch.into
         )
         return f"FETCH {self.rewriter.node(fetch.cursor)} INTO {into}"
 
@@ -496,7 +444,7 @@ class PsmCode:
         """Return the variable that stands between an argument and a parameter of another type that gives something back."""
         if parameter.mode == "in" or not isinstance(argument, Name):
             return None
-        return go_between(parameter, argument, self._target(argument), item, self.rewriter)
+        return go_between(parameter, argument, self.target(argument), item, self.rewriter)
 
     def _declare_passing(self) -> None:
         for call in self.rewriter.subject.all(Execute):
@@ -584,24 +532,8 @@ def _selects_into(node: QueryStatement) -> bool:
     return not result_queries([node])
 
 
-def _is_aggregate(select: Select, rewriter: Rewriter) -> bool:
-    """Whether a query block has aggregates and no groups, so that it gives one row whatever it finds."""
-    names = {"COUNT", "SUM", "MAX", "MIN", "AVG", "GROUP_CONCAT", "COUNT_BIG", "STRING_AGG"}
-    if select.group or not select.items:
-        return False
-    calls = [c for c in rewriter.subject.all(Call) if c.parts[-1] in names and c.over is None]
-    return all(
-        isinstance(item.value, Literal) or any(item.first <= c.first and c.last <= item.last for c in calls)
-        for item in select.items
-    )
-
-
 def _refuse(reason: str) -> "partial[str]":
     def refuse() -> str:
         raise CannotDraft(reason)
 
     return partial(refuse)
-
-
-def _titled(item: Node, title: str, rewriter: Rewriter) -> str:
-    return f"{rewriter.node(item)} AS {title}"
