@@ -10,6 +10,7 @@ from typing import Final
 
 from hullsound.catalog.model import ObjectType
 from hullsound.draft.names import literal
+from hullsound.draft.plpgsql.shared import dollar_quote
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import (
     Assign,
@@ -53,12 +54,13 @@ def accessors(item: Variable, package: str, rewriter: Rewriter) -> str:
         language, start = "plpgsql", f"PERFORM {rewriter.names.qualified(package, _START)}();"
         getting = f"BEGIN {start} RETURN ({read}); END"
         setting_body = f"BEGIN {start} PERFORM {write}; END"
+    quote = dollar_quote(getting + setting_body)
     return (
         f"CREATE OR REPLACE FUNCTION {name}()\n  RETURNS {kind} LANGUAGE {language} VOLATILE\n"
-        f"AS $hull$ {getting} $hull$;\n"
+        f"AS {quote} {getting} {quote};\n"
         f"CREATE OR REPLACE FUNCTION {setter(package, item.name, rewriter)}({_VALUE} {kind})\n"
         f"  RETURNS void LANGUAGE {language} VOLATILE\n"
-        f"AS $hull$ {setting_body} $hull$;"
+        f"AS {quote} {setting_body} {quote};"
     )
 
 
@@ -70,9 +72,10 @@ def _starts(package: str, rewriter: Rewriter) -> bool:
 def start_head(package: str, hoisted: str, rewriter: Rewriter) -> str:
     """Return the beginning of the function that runs a package's statements once in each session."""
     setting = literal(plain_setting(package, "hs_started"))
+    quote = dollar_quote(rewriter.subject.read.text)
     return (
         f"CREATE OR REPLACE FUNCTION {rewriter.names.qualified(package, _START)}()\n  RETURNS void LANGUAGE plpgsql VOLATILE\n"
-        f"AS $hull$\n{hoisted}BEGIN\n  IF current_setting({setting}, true) = 'yes' THEN RETURN; END IF;\n"
+        f"AS {quote}\n{hoisted}BEGIN\n  IF current_setting({setting}, true) = 'yes' THEN RETURN; END IF;\n"
         f"  PERFORM set_config({setting}, 'yes', false);"
     )
 

@@ -149,7 +149,7 @@ def _add_package(tree: CreatePackage, beside: Beside, rewriter: Rewriter) -> Non
         rewriter.replace(start, last, "")
     elif isinstance(block, Block):
         rewriter.add(Point(block.begin_at, block.begin_at + 1, partial(_start, block, name)))
-        rewriter.replace(block.end_at, last, "END;\n$hull$;")
+        rewriter.replace(block.end_at, last, f"END;\n{_quote(rewriter)};")
 
 
 def _start(block: Block, package: str, rewriter: Rewriter) -> str:
