@@ -134,3 +134,18 @@ def test_drafting_twice_gives_the_same_and_comments_survive() -> None:
     assert one == two
     for comment in ("-- why", "/* kept */", "-- here"):
         assert comment in one
+
+
+def outcome_of(body: str) -> str:
+    script = f"CREATE TABLE t (a NUMBER);\nCREATE PROCEDURE p IS\nBEGIN\n{body}\nEND;\n/\n"
+    case, _ = drafted(script)
+    return next(o.outcome for o in case.document.objects if o.type == "procedure")
+
+
+def test_ends_of_transactions_are_left_to_the_caller_where_that_means_the_same() -> None:
+    handler = "EXCEPTION WHEN OTHERS THEN ROLLBACK; RAISE;"
+    assert outcome_of(f"INSERT INTO t VALUES (1); COMMIT;\n{handler}") == "confirm"
+    assert outcome_of(f"FOR i IN 1 .. 9 LOOP INSERT INTO t VALUES (i); COMMIT; END LOOP;\n{handler}") == "rewrite"
+    assert outcome_of(f"INSERT INTO t VALUES (1);\nBEGIN INSERT INTO t VALUES (2); {handler} END;") == "confirm"
+    goes_on = handler.replace("RAISE", "INSERT INTO t VALUES (3)")
+    assert outcome_of(f"INSERT INTO t VALUES (1);\nBEGIN INSERT INTO t VALUES (2); {goes_on} END;") == "rewrite"

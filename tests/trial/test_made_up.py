@@ -11,6 +11,7 @@ from typer.testing import CliRunner
 from hullsound import steps
 from hullsound.catalog.model import Catalog
 from hullsound.cli.app import app
+from hullsound.demo import scripts_of
 from hullsound.survey.files import ScriptFile
 from hullsound.trial.behaviour import BehaviourCase, CaseFile, Observed, Row, Rows, find_difference, plain
 from hullsound.trial.made_up import made_value, make_cases, settle_rows
@@ -154,9 +155,9 @@ def test_mysql_routines_are_called_with_values_of_the_columns_they_mean(tmp_path
 
 @pytest.mark.server
 @pytest.mark.skipif(shutil.which("mariadbd") is None, reason="no MariaDB is installed")
-@pytest.mark.parametrize(("file", "least"), [("cranes.sql", 50), ("orders.sql", 10)])
-def test_offices_of_other_hands_behave_alike(file: str, least: int, server_url: str) -> None:
-    path = Path(__file__).parents[1] / "data" / "behaviour" / file
+@pytest.mark.parametrize(("file", "least"), [("cranes.sql", 50), ("orders.sql", 10), ("", 110)])
+def test_offices_and_the_demo_behave_alike(file: str, least: int, server_url: str) -> None:
+    path = Path(__file__).parents[1] / "data" / "behaviour" / file if file else scripts_of("mysql")
     case = steps.assess_catalog(steps.survey_scripts(path, "mysql", "8.0"), "postgresql:18")
     results = steps.compare_behaviour(case, steps.draft_case(case), url=server_url)
     assert not [(each.name, each.difference) for each in results if not each.is_equal]

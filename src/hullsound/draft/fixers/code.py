@@ -2,11 +2,26 @@
 
 from typing import Final
 
+from hullsound.draft.names import literal
 from hullsound.draft.plpgsql.shared import ROW_COUNT
 from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.draft.text import text_value
+from hullsound.draft.values import default_schema
 from hullsound.sight.subject import Found
-from hullsound.sql.tree import Call, CursorAttribute, ExecuteImmediate, Handler, Node, OpenCursor, PlainStatement
+from hullsound.sql.tree import (
+    Block,
+    Call,
+    CaseStatement,
+    ConditionHandler,
+    CursorAttribute,
+    ExecuteImmediate,
+    If,
+    Insert,
+    Loop,
+    Node,
+    OpenCursor,
+    PlainStatement,
+)
 
 from . import fixer
 
@@ -123,10 +138,50 @@ def fix_open_for_text(place: Found, rewriter: Rewriter) -> str:
 def fix_end_of_transaction(place: Found, rewriter: Rewriter) -> str:
     """Leave COMMIT to the caller, and ROLLBACK in a handler to PostgreSQL, which has undone the block's changes by then."""
     node = place.node
-    in_handler = any(handler.first <= node.first < handler.last for handler in rewriter.subject.all(Handler))
-    if isinstance(node, PlainStatement) and node.words == "rollback" and not in_handler:
-        raise CannotDraft("ROLLBACK in the middle of code that may not end a transaction")
+    if not isinstance(node, PlainStatement):
+        raise CannotDraft("an end of a transaction in a form that is not known")
+    if node.words != "rollback":
+        if any(loop.first < node.first < loop.last for loop in rewriter.subject.all(Loop)):
+            raise CannotDraft("a loop that commits by and by")
+        return "NULL"
+    holders = [b for b in rewriter.subject.all(Block) if any(h.first <= node.first < h.last for h in b.handlers)]
+    around = [b for b in rewriter.subject.all(Block) if any(b.first < h.first and h.last < b.last for h in holders)]
+    if not holders or around:
+        raise CannotDraft("ROLLBACK of more than the block whose handler it stands in")
     return "NULL"
+
+
+@fixer("last_identity")
+def fix_last_identity(place: Found, rewriter: Rewriter) -> str:
+    """Give the number that the insert before has given out: lastval() would tell of a row that a trigger inserted too."""
+    if not isinstance(place.node, Call):
+        return "lastval()"  # @@IDENTITY, which tells of rows of triggers as well
+    if place.node.arguments or "CHANGES" in place.node.parts[-1]:
+        raise CannotDraft(f"{place.node.parts[-1]}, which is no number that was given out")
+    before = [
+        insert for insert in rewriter.subject.all(Insert) if insert.last <= place.first and insert.table is not None
+    ]
+    insert = max(before, key=lambda each: each.first, default=None)
+    if insert is None or insert.table is None or _is_apart(insert, place.first, rewriter):
+        return "lastval()"
+    table = rewriter.catalog.table(insert.table.parts, default_schema(rewriter))
+    column = next((c.name for c in table.columns if c.identity), "") if table is not None else ""
+    if table is None or not column:
+        return "lastval()"
+    name = literal(rewriter.names.qualified(table.schema, table.name))
+    return f"currval(pg_get_serial_sequence({name}, {literal(rewriter.names.folded(column))}))"
+
+
+def _is_apart(insert: Insert, at: int, rewriter: Rewriter) -> bool:
+    """Whether an insert stands in a branch, loop or handler that a later place stands outside of, so that it may not have run."""
+    subject = rewriter.subject
+    around: list[Node] = [
+        *subject.all(If),
+        *subject.all(CaseStatement),
+        *subject.all(Loop),
+        *subject.all(ConditionHandler),
+    ]
+    return any(node.first <= insert.first and insert.last <= node.last <= at for node in around)
 
 
 @fixer("wait")

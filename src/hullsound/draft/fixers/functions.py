@@ -32,8 +32,6 @@ _SESSION_FACTS: Final = {
     "DB_NAME": "current_database()", "IP_ADDRESS": "host(inet_client_addr())", "SID": "pg_backend_pid()::text",
     "SESSIONID": "pg_backend_pid()::text", "MODULE": "current_setting('application_name')",
     "CLIENT_PROGRAM_NAME": "current_setting('application_name')",
-    "CLIENT_IDENTIFIER": "current_setting('hull.client_identifier', true)",
-    "SERVER_HOST": "host(inet_server_addr())", "LANG": "current_setting('lc_messages')",
 }  # fmt: skip
 """Facts of SYS_CONTEXT('USERENV', ...) and what tells them on PostgreSQL ("System Information Functions")."""
 _CHECKED_NAMES: Final = {

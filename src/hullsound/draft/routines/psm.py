@@ -88,10 +88,6 @@ class PsmSpeech(Speech):
     def nothing(self) -> Lines:
         return NOTHING
 
-    def guarded(self, condition: str, body: Lines, handler: Lines) -> Lines:
-        declared = [f"DECLARE EXIT HANDLER FOR {condition}", "BEGIN", *indented(lone(handler, NOTHING)), "END;"]
-        return ["BEGIN", *indented(declared), *indented(lone(body, NOTHING)), "END;"]
-
     def begin_transaction(self) -> Lines:
         return ["START TRANSACTION;"]
 

@@ -110,10 +110,6 @@ class Speech(ABC):
         """Tell the client something; left out where nobody would hear it."""
         return [f"-- Left out, as there is nobody to tell it to: {' '.join(text.split())}"]
 
-    def guarded(self, condition: str, body: Lines, handler: Lines) -> Lines:
-        """Run statements, and others when one of them fails."""
-        raise CannotDraft("a block with a handler of errors")
-
     def begin_transaction(self) -> Lines:
         raise CannotDraft("a transaction that the routine begins")
 

@@ -35,7 +35,6 @@ from hullsound.sql.tree import (
     Select,
     Subquery,
     TableRef,
-    TryCatch,
     Update,
     Variable,
 )
@@ -125,9 +124,6 @@ class Walk:
                 return speech.fail(self._message(node))
             case Block():
                 return self._block(node)
-            case TryCatch():
-                handler = self.body(node.handler)
-                return speech.guarded("SQLEXCEPTION", self.body(node.body), handler)
             case PlainStatement() | OtherStatement():
                 return self._plain(node)
         raise CannotDraft(f"a statement of the kind {type(node).__name__.lower()}")
