@@ -5,6 +5,7 @@ from functools import partial
 from typing import Final
 
 from hullsound.catalog.model import Object, ObjectType
+from hullsound.sight.subject import Subject
 from hullsound.sql.tree import (
     Call,
     Clause,
@@ -114,13 +115,25 @@ def _roots(first: int, last: int, rewriter: Rewriter) -> list[Node]:
 
 
 def _clause(node: Node, name: str, rewriter: Rewriter) -> Clause | None:
-    found = [
-        c for c in rewriter.subject.all(Clause) if c.name == name and node.first <= c.first and c.last <= node.last
-    ]
-    inner = [n for kind in (Update, Delete, Insert) for n in rewriter.subject.all(kind)
+    subject = rewriter.subject
+    found = [c for c in _clauses(subject).get(name, ()) if node.first <= c.first and c.last <= node.last]
+    if not found:
+        return None
+    inner = [n for kind in (Update, Delete, Insert) for n in subject.all(kind)
              if n is not node and node.first <= n.first and n.last <= node.last]  # fmt: skip
     found = [c for c in found if not any(n.first <= c.first < n.last for n in inner)]
     return found[0] if found else None
+
+
+def _clauses(subject: Subject) -> dict[str, list[Clause]]:
+    """Return the clauses of a statement by name, sorted out once."""
+    known = subject.memory.get("clauses")
+    if not isinstance(known, dict):
+        known = {}
+        for clause in subject.all(Clause):
+            known.setdefault(clause.name, []).append(clause)
+        subject.memory["clauses"] = known
+    return known
 
 
 # --- UPDATE and DELETE ---

@@ -1,7 +1,7 @@
 """Drafts of views, queries and code: the source text with edits."""
 
 from dataclasses import dataclass, field
-from functools import cache, partial
+from functools import cache, lru_cache, partial
 from typing import Final
 
 from hullsound.catalog.model import CODE_TYPES, Catalog, Object, ObjectType
@@ -55,8 +55,12 @@ class CodeDraft:
         return apply_edits(self.source, self.edits)
 
 
+@lru_cache(maxsize=4)
 def read_object(text: str, engine: str) -> ReadStatement | None:
-    """Read the text of one object again, with plain comments; None if nothing stands in it."""
+    """Read the text of one object again, with plain comments; None if nothing stands in it.
+
+    The last few are kept: an object may be drafted in part after the whole of it could not.
+    """
     return next(read_script(plain_comments(text, engine), load_dialect(engine)).statements(), None)
 
 
@@ -147,7 +151,15 @@ def draft_code(item: Object, catalog: Catalog, target: Target, *, is_partial: bo
         raise CannotDraft("its text could not be read in full")
     rewriter = make_rewriter(read, catalog, target, item.id)
     rewriter.is_partial = is_partial
-    if item.type in CODE_TYPES and target.engine != "postgresql":
+    try:
+        return _draft_object(item, rewriter)
+    finally:
+        rewriter.close()
+
+
+def _draft_object(item: Object, rewriter: Rewriter) -> CodeDraft:
+    read = rewriter.subject.read
+    if item.type in CODE_TYPES and rewriter.target.engine != "postgresql":
         return CodeDraft(item.text, [Edit(0, len(item.text), write_routine(item, rewriter))])
     if item.type is ObjectType.BLOCK and any(rewriter.words[bind.first] == "?" for bind in rewriter.subject.all(Bind)):
         raise CannotDraft("values that a program gives at each call")
@@ -158,7 +170,7 @@ def draft_code(item: Object, catalog: Catalog, target: Target, *, is_partial: bo
     else:
         _add_types(rewriter)
     edits = [Edit(e.start + read.start, e.end + read.start, e.new, e.construct) for e in rewriter.edits()]
-    edits = with_plain_comments(item.text, catalog.engine, edits)
+    edits = with_plain_comments(item.text, rewriter.catalog.engine, edits)
     positions = Positions(item.text, item.line)
     lines = [(s.construct, positions.line(read.tokens.starts[s.token]), s.reason) for s in rewriter.skipped]
     return CodeDraft(item.text, edits, lines)

@@ -1,7 +1,8 @@
 """Names on the target: folded and quoted by one rule."""
 
 import re
-from functools import cache
+from collections.abc import Callable
+from functools import cache, lru_cache
 from typing import Final
 
 from hullsound.knowledge.targets import load_target
@@ -34,6 +35,8 @@ class Names:
         self._quotes = _QUOTES.get(engine, '""')
         self._plain = _PLAIN_UPPER if row.fold == "upper" else _PLAIN
         self._has_backslashes = engine in ("mysql", "mariadb")
+        self.write: Callable[[str], str] = lru_cache(maxsize=20_000)(self._write)
+        """Returns a stored name as it stands in a statement of the target, quoted where needed."""
 
     def text(self, text: str) -> str:
         """Write a text constant."""
@@ -43,8 +46,7 @@ class Names:
         """Return a stored name as the target stores it."""
         return name.lower() if name == name.upper() else name
 
-    def write(self, name: str) -> str:
-        """Return a stored name as it stands in a statement of the target, quoted where needed."""
+    def _write(self, name: str) -> str:
         folded = self.folded(name)
         if self._plain.fullmatch(folded) and folded.upper() not in self.reserved:
             return folded

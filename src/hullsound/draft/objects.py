@@ -33,6 +33,10 @@ _PRIVILEGES: Final = {
 _ROUTINES: Final = {ObjectType.PROCEDURE: "PROCEDURE", ObjectType.FUNCTION: "FUNCTION"}
 _IDENTITY_OPTION: Final = re.compile(r"(START WITH|INCREMENT BY|MINVALUE|MAXVALUE|CACHE) (- ?)?(\d+)")
 
+_OF_NO_TABLE: Final = re.compile(
+    r"-?\d+(?:\.\d+)?|'[^'\\]*'|SYSDATE|SYSTIMESTAMP|CURRENT_(?:DATE|TIMESTAMP)|(?:NOW|GETDATE)\(\)", re.IGNORECASE
+)
+"""Defaults that read alike in every table."""
 _LIKE: Final = re.compile(r"(?i)\bLIKE\s+((?:[`\"\[]?[\w$]+[`\"\]]?)(?:\.[`\"\[]?[\w$]+[`\"\]]?)?)")
 _COUNTED_FROM: Final = re.compile(r"(?i)\bAUTO_INCREMENT\s*=\s*(\d+)")
 _CLOCK: Final = re.compile(
@@ -64,6 +68,8 @@ class ObjectWriter:
         self.target = target
         self.project = project
         self.names = names_of(target.engine)
+        self._constants: dict[str, str] = {}
+        """Drafts of defaults that read alike in every table."""
 
     def name(self, item: Object) -> str:
         return self.names.qualified(item.schema, item.name)
@@ -182,7 +188,11 @@ class ObjectWriter:
         bare = column.default.strip("() b'")
         if bare in ("0", "1") and self.column_type(table, column) == "boolean":
             return "TRUE" if bare == "1" else "FALSE"
-        return draft_expression(column.default, table, self.catalog, self.target)
+        if not _OF_NO_TABLE.fullmatch(column.default):
+            return draft_expression(column.default, table, self.catalog, self.target)
+        if column.default not in self._constants:
+            self._constants[column.default] = draft_expression(column.default, table, self.catalog, self.target)
+        return self._constants[column.default]
 
     def first_number(self, identity: str, table: Object) -> tuple[str, str]:
         """Return start and step of a column that counts by itself."""

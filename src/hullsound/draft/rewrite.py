@@ -80,6 +80,8 @@ class Rewriter:
         """Makes the rewriter of another statement of the same object, such as one that code builds as text."""
         self.sites: Mapping[Node, Any] = {}
         """Places that run a text, of the class `dynamic.Site`, by their nodes."""
+        self.closing: list[Callable[[], None]] = []
+        """What breaks up rings of what stands upon the rewriter, once all is written."""
         self._points: list[Point] = []
         self._taken: set[tuple[int, int, int]] = set()
         self._after = -1
@@ -108,6 +110,13 @@ class Rewriter:
     def drop(self, constructs: frozenset[str]) -> None:
         """Take back the points of these constructs."""
         self._points = [point for point in self._points if point.construct not in constructs]
+
+    def close(self) -> None:
+        """Let go of all points, which may hold the rewriter itself: nothing is left for the garbage collector to find."""
+        for let_go in self.closing:
+            let_go()
+        self.closing.clear()
+        self._points.clear()
 
     def edits(self) -> list[Edit]:
         """Return the outermost edits on the statement's text, with offsets from the statement's start."""

@@ -23,6 +23,7 @@ from .names import names_of
 from .objects import writers
 from .order import creation_order, stage_of
 from .rewrite import CannotDraft
+from .runs import joined_rows
 from .stub import stub_routine
 from .writers import writer_for
 
@@ -152,7 +153,8 @@ class _Drafter:
     def _data(self, draft: Draft) -> str:
         """Draft each INSERT of a run of data."""
         pieces = []
-        for read in read_script(draft.object.text, load_dialect(self.catalog.engine)).statements():
+        reads = read_script(draft.object.text, load_dialect(self.catalog.engine)).statements()
+        for read in joined_rows(reads):
             if any(clause.name == "rows-passed-over" for clause in read.all(Clause)):
                 pieces.append(ROWS_PASSED_OVER)
                 continue

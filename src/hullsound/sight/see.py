@@ -55,6 +55,11 @@ class Seer:
         self._active_for: Tokens | None = None
         self._active_now: dict[type[Node], list[tuple[ConstructId, Predicate]]] = {}
         self._active_sets: dict[frozenset[str], dict[type[Node], list[tuple[ConstructId, Predicate]]]] = {}
+        self._always_able = frozenset(each.name for _, each in self.detectors if not each.texts)
+        self._able_by_text: dict[str, set[str]] = {}
+        for _, each in self.detectors:
+            for text in each.texts:
+                self._able_by_text.setdefault(text, set()).add(each.name)
         self._by_call: dict[str, list[tuple[ConstructId, Detector]]] = {}
         for entry in self.detectors:
             for name in entry[1].names:
@@ -98,7 +103,7 @@ class Seer:
         """Return the predicates by kind of node that can hold anywhere in a text; worked out once for all its statements."""
         if self._active_for is not tokens:
             upper = tokens.upper
-            able = frozenset(e.name for _, e in self.detectors if not e.texts or any(t in upper for t in e.texts))
+            able = self._always_able.union(*(names for text, names in self._able_by_text.items() if text in upper))
             self._active_for = tokens
             known = self._active_sets.get(able)
             self._active_now = self._active_sets[able] = known if known is not None else self._choose(able)

@@ -7,12 +7,13 @@ from hullsound.draft.write import DraftSet, draft_all
 from hullsound.trial.run import CaseResult, Trial, run_cases, run_trial
 
 from .assess import Case
-from .common import Progress, no_progress
+from .common import Progress, no_collection, no_progress
 
 
 def draft_case(case: Case) -> DraftSet:
     """Draft every object of a case."""
-    return draft_all(case.catalog, case.assessment)
+    with no_collection():
+        return draft_all(case.catalog, case.assessment)
 
 
 def compare_behaviour(

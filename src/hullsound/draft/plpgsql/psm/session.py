@@ -21,7 +21,7 @@ class SessionVariables:
         self.rewriter = rewriter
         subject = rewriter.subject
         words = rewriter.words[subject.read.first : subject.read.last]
-        names = {word for word in words if re.fullmatch(r"@\w+", word)}
+        names = {word for word in words if word[:1] == "@" and re.fullmatch(r"@\w+", word)}
         users = rewriter.catalog.session_users
         self.types = {name: self._type(name) for name in sorted(names) if not users(name) - {rewriter.owner}}
 

@@ -81,6 +81,7 @@ class TsqlCode:
         self.sites = rewriter.sites
         self.transactions = Transactions(self)
         self.jumps = Jumps(self)
+        rewriter.closing.append(self._let_go)
         self.collected: dict[str, str] = {}
         """Columns of a query that collects values row by row, by their text, while its assignments are written."""
         words = set(self.words[rewriter.subject.read.first : rewriter.subject.read.last])
@@ -93,6 +94,9 @@ class TsqlCode:
         self.has_status = False
         self.entered = ""
         """Setting that says that a trigger is at work, for one whose own changes must not fire it again."""
+
+    def _let_go(self) -> None:
+        del self.transactions, self.jumps
 
     # --- declarations ---
 
