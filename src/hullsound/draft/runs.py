@@ -32,7 +32,7 @@ def joined_rows(reads: Iterable[ReadStatement]) -> Iterator[ReadStatement]:
 
 
 def _is_plain(read: ReadStatement) -> bool:
-    if not (read.is_complete and isinstance(read.tree, Insert) and _PLAIN >= read.by_kind.keys()):
+    if not (read.is_complete and isinstance(read.tree, Insert) and read.by_kind.keys() <= _PLAIN):
         return False
     return len(read.all(TableRef)) == 1 and all(each.name != "rows-passed-over" for each in read.all(Clause))
 
