@@ -23,6 +23,7 @@ from hullsound.sql.tree import (
 )
 
 from .json_values import add_json_values
+from .local_tables import local_columns
 from .rewrite import CannotDraft, Point, Rewriter
 from .through import changed_query, mark_change_through, write_change_through
 from .values import default_schema, lone_values
@@ -127,12 +128,10 @@ def _clause(node: Node, name: str, rewriter: Rewriter) -> Clause | None:
 
 def _clauses(subject: Subject) -> dict[str, list[Clause]]:
     """Return the clauses of a statement by name, sorted out once."""
-    known = subject.memory.get("clauses")
-    if not isinstance(known, dict):
-        known = {}
+    known: dict[str, list[Clause]] = subject.memory.setdefault("clauses", {})  # type: ignore[assignment]
+    if not known:
         for clause in subject.all(Clause):
             known.setdefault(clause.name, []).append(clause)
-        subject.memory["clauses"] = known
     return known
 
 
@@ -414,8 +413,9 @@ def _insert(node: Insert, rewriter: Rewriter) -> str:
         columns, body = _set_form(start, end, rewriter)
     else:
         body = _rows(node, start, end, rewriter)
-    listed = f" ({', '.join(map(rewriter.names.write, columns))})" if columns else ""
-    text = f"INSERT INTO {table}{listed}\n{body}"
+    listed = columns or _columns_to_fill(node, item, rewriter)
+    into = f"{table} ({', '.join(map(rewriter.names.write, listed))})" if listed else table
+    text = f"INSERT INTO {into}\n{body}"
     given = columns or ([c.name for c in item.columns] if item is not None else [])
     if words[_verb(node, rewriter)] == "REPLACE":
         text += _replace(item, given, rewriter)
@@ -426,6 +426,17 @@ def _insert(node: Insert, rewriter: Rewriter) -> str:
     elif _clause(node, "or-action", rewriter):
         raise CannotDraft("INSERT OR with an action")
     return _with_output(node, text, node.table, rewriter)
+
+
+def _columns_to_fill(node: Insert, item: Object | None, rewriter: Rewriter) -> list[str]:
+    """Name the columns of an INSERT that names none, where the source passes over those that it fills itself."""
+    if rewriter.catalog.engine not in ("sqlserver", "ase") or node.table is None or "DEFAULT" in rewriter.words[
+        node.table.last : node.table.last + 1
+    ]:
+        return []
+    columns = item.columns if item is not None else local_columns(rewriter.subject).get(node.table.parts[-1], [])
+    filled = [column.name for column in columns if not (column.identity or column.generated)]
+    return filled if len(filled) < len(columns) else []
 
 
 def _set_form(start: int, end: int, rewriter: Rewriter) -> tuple[list[str], str]:

@@ -31,6 +31,7 @@ from .documents import add_document_points
 from .fixers.dates import prepare_dates
 from .fixers.texts import cast_of
 from .merges import add_merge_points
+from .moments import add_moment_points
 from .queries import NULLS_LOW, add_clause, add_item, add_query_points
 from .rewrite import CannotDraft, Point, Rewriter
 from .spellings import add_spellings
@@ -58,6 +59,8 @@ def add_structure(rewriter: Rewriter) -> None:
         add_lexical_points(rewriter)
         if source == "sqlserver":
             add_document_points(rewriter)
+        if source in ("sqlserver", "ase"):
+            add_moment_points(rewriter)
         add_query_points(rewriter)
         add_change_points(rewriter)
         add_truth_points(rewriter)

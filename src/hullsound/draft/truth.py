@@ -14,6 +14,7 @@ from hullsound.sql.tree import (
     Call,
     Case,
     CaseStatement,
+    ColumnDefinition,
     Delete,
     If,
     Insert,
@@ -33,6 +34,7 @@ from hullsound.sql.tree import (
     Variable,
 )
 
+from .local_tables import local_columns
 from .rewrite import CannotDraft, Point, Rewriter
 from .values import default_schema, kind_of, lone_values, source_type
 
@@ -213,13 +215,15 @@ def _add_inserted_bit_strings(insert: Insert, rewriter: Rewriter) -> None:
 
 def _inserted_types(insert: Insert, rewriter: Rewriter) -> list[DataType]:
     """Return the source types of the columns that an INSERT fills, in its order; none for what is no table."""
-    item = rewriter.catalog.table(insert.table.parts, default_schema(rewriter)) if insert.table is not None else None
-    if item is None or item.type is not ObjectType.TABLE:
+    if insert.table is None:
         return []
-    types = {column.name: column.type for column in item.columns}
+    item = rewriter.catalog.table(insert.table.parts, default_schema(rewriter))
+    columns = item.columns if item is not None and item.type is ObjectType.TABLE else []
+    columns = columns or local_columns(rewriter.subject).get(insert.table.parts[-1], [])
+    types = {column.name: column.type for column in columns}
     takes_all = rewriter.catalog.engine not in BITS_AS_TRUTH
     names = [column.parts[-1] for column in insert.columns] or [
-        column.name for column in item.columns if takes_all or not (column.identity or column.generated)
+        column.name for column in columns if takes_all or not (column.identity or column.generated)
     ]
     return [types.get(name) or types.get(name.upper()) or DataType("") for name in names]
 
@@ -273,9 +277,10 @@ def _add_bits(rewriter: Rewriter) -> None:
     for assign in subject.all(Assign):
         if isinstance(assign.target, Name) and kind_of(assign.target, rewriter) == "boolean":
             _add_bit(assign.value, rewriter)
-    declared: list[Variable | Parameter] = [*subject.all(Variable), *subject.all(Parameter)]
+    declared: list[Variable | Parameter | ColumnDefinition] = [*subject.all(Variable), *subject.all(Parameter)]
+    declared += subject.all(ColumnDefinition)
     for each in declared:
-        if each.default is not None and each.type.name == "BIT":
+        if each.default is not None and each.type is not None and each.type.name == "BIT":
             _add_bit(each.default, rewriter)
     for insert in subject.all(Insert):
         _add_inserted_bits(insert, rewriter)

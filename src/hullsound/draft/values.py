@@ -33,6 +33,7 @@ from hullsound.sql.tree import (
     TypeName,
 )
 
+from .local_tables import local_columns
 from .rewrite import Rewriter
 from .text import quote_name
 
@@ -132,11 +133,16 @@ def _operation_kind(node: Operation, rewriter: Rewriter) -> str:
         return kinds[0]
     for wanted in ("timestamp", "date", "time"):
         if wanted in kinds:
-            both = kinds.count(wanted) > 1
-            return "integer" if both and "-" in node.operators else wanted
+            is_span = kinds.count(wanted) > 1 and "-" in node.operators and not _counts_from_1900(rewriter)
+            return "integer" if is_span else wanted
     if "text" in kinds and set(node.operators) == {"+"}:
         return "text"
     return "integer" if kinds and set(kinds) == {"integer"} and "/" not in node.operators else "number"
+
+
+def _counts_from_1900(rewriter: Rewriter) -> bool:
+    """Whether the difference of two moments is a moment, as in the T-SQL family."""
+    return rewriter.catalog.engine in ("sqlserver", "ase")
 
 
 def _query_kind(query: Query, rewriter: Rewriter) -> str:
@@ -248,10 +254,25 @@ def find_column(node: Name, rewriter: Rewriter) -> Column | None:
         for column in table.columns:
             if column.name == parts[-1]:
                 return column
+    local = _local_column(node, rewriter)
+    if local is not None:
+        return local
     if len(parts) == 1 or parts[-2] in rewriter.subject.scope.locals:
         types = {str(each.type): each for each in rewriter.catalog.columns_named(parts[-1])}
         if len(types) == 1:
             return next(iter(types.values()))
+    return None
+
+
+def _local_column(node: Name, rewriter: Rewriter) -> Column | None:
+    """Return the column of a table that the code makes for itself."""
+    made = local_columns(rewriter.subject)
+    alias = node.parts[-2] if len(node.parts) > 1 else ""
+    for reference in rewriter.subject.scope.tables if made else ():
+        if not alias or alias in (reference.alias, reference.parts[-1]):
+            for column in made.get(reference.parts[-1], ()):
+                if column.name == node.parts[-1]:
+                    return column
     return None
 
 

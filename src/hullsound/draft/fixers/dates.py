@@ -5,6 +5,7 @@ import re
 from functools import partial
 from typing import Final
 
+from hullsound.draft.moments import moment_of_day
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.text import text_value
@@ -13,6 +14,7 @@ from hullsound.sight.subject import Found
 from hullsound.sql.tree import Call, Cast, Literal, Name, Node, Operation
 
 from . import call_of, fixer
+from .weeks import week, weekday
 
 _UNITS: Final = {
     "MICROSECOND": "microsecond", "SECOND": "second", "MINUTE": "minute", "HOUR": "hour", "DAY": "day", "WEEK": "week",
@@ -51,6 +53,9 @@ def timestamp_of(node: Node, rewriter: Rewriter) -> str:
     if rewriter.catalog.engine in ("sqlserver", "ase") and (days := re.fullmatch(r"-?\s*(\d{1,5})", text)):
         day = _DAY_ZERO + datetime.timedelta(days=int(days[1]) * (-1 if text.startswith("-") else 1))
         return f"timestamp '{day}'"
+    of_day = moment_of_day(node, rewriter) if rewriter.catalog.engine in ("sqlserver", "ase") else ""
+    if of_day:
+        return of_day
     if kind_of(node, rewriter) in ("date", "timestamp"):
         return text if isinstance(node, Name | Call | Cast | Literal) else f"({text})"
     return f"CAST({text} AS timestamp)"
@@ -205,8 +210,10 @@ def fix_date_part(place: Found, rewriter: Rewriter) -> str:
     part, date = call_of(place).arguments
     unit = unit_of(part, rewriter)
     value = timestamp_of(date, rewriter)
-    if unit == "weekday":  # Sunday is 1 unless SET DATEFIRST says otherwise
-        return f"CAST(EXTRACT(DOW FROM {value}) + 1 AS integer)"
+    if unit == "weekday":
+        return weekday(value, rewriter)
+    if unit == "week" and rewriter.catalog.engine in ("sqlserver", "ase"):
+        return week(value, rewriter)
     if unit == "millisecond":
         return f"CAST(EXTRACT(MILLISECONDS FROM {value}) AS integer) % 1000"
     field = {"dayofyear": "DOY", "isoweek": "WEEK"}.get(unit, unit.upper())

@@ -4,6 +4,7 @@ import re
 from typing import Final
 
 from hullsound.draft.changes import local_table
+from hullsound.draft.moments import cast_of_moment, sum_of_moments
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.draft.text import pattern_as_regex, text_value
@@ -27,6 +28,14 @@ def fix_text_plus_text(place: Found, rewriter: Rewriter) -> str:
     assert isinstance(node, Operation)
     if any(operator != "+" for operator in node.operators):
         raise CannotDraft("+ between texts mixes with other operators")
+    kinds = [kind_of(operand, rewriter) for operand in node.operands]
+    if "timestamp" in kinds or "date" in kinds:
+        return sum_of_moments(node, rewriter)
+    if {"integer", "number"} & set(kinds):
+        # Text beside a number is read as a number.
+        kind = "numeric" if "number" in kinds else "integer"
+        pairs = zip(node.operands, kinds, strict=True)
+        return " + ".join(f"CAST({rewriter.node(o)} AS {kind})" if k == "text" else rewriter.node(o) for o, k in pairs)
     return " || ".join(rewriter.node(operand) for operand in node.operands)
 
 
@@ -289,7 +298,11 @@ def _cut(text: str, kind: str) -> str:
 def cast_of(node: Cast, rewriter: Rewriter) -> str:
     """Render a cast; decimals that become whole numbers are cut off where the source cuts them."""
     value, kind = rewriter.node(node.value), rewriter.node(node.type)
-    if rewriter.catalog.engine in ("sqlserver", "ase") and kind_of(node, rewriter) == "integer":
+    is_tsql = rewriter.catalog.engine in ("sqlserver", "ase")
+    moment = cast_of_moment(node, rewriter) if is_tsql else ""
+    if moment:
+        return moment
+    if is_tsql and kind_of(node, rewriter) == "integer":
         source = kind_of(node.value, rewriter)
         if source == "number" and not (isinstance(node.value, Literal) and value.isdigit()):
             return f"CAST(trunc({value}) AS {kind})"

@@ -230,8 +230,11 @@ def temporary_table(
     write = rewriter.names.write
     lines = []
     for column in columns:
-        if column.type is None or column.generated is not None:
-            raise CannotDraft("a computed column of a temporary table")
+        if column.generated is not None:
+            lines.append(_computed(column, column.generated, rewriter))
+            continue
+        if column.type is None:
+            raise CannotDraft("a column of a temporary table without a type")
         kind = _numbered_type(column.type, rewriter) if column.identity else write_type(column.type, rewriter)
         text = f"{write(column.name)} {kind}"
         if column.identity:
@@ -250,6 +253,13 @@ def temporary_table(
     table = write(local_table(name))
     body = ",\n  ".join(dict.fromkeys(lines))
     return f"{table} (\n  {body}\n)"
+
+
+def _computed(column: ColumnDefinition, value: Node, rewriter: Rewriter) -> str:
+    kind = write_type(column.type, rewriter) if column.type is not None else target_type(value, rewriter)
+    if not kind:
+        raise CannotDraft("a computed column of a temporary table, whose type is not known")
+    return f"{rewriter.names.write(column.name)} {kind} GENERATED ALWAYS AS ({rewriter.node(value)}) STORED"
 
 
 def _numbered_type(node: TypeName, rewriter: Rewriter) -> str:

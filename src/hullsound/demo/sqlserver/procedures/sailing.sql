@@ -12,7 +12,7 @@ BEGIN
     CREATE CLUSTERED INDEX IX_Plan ON #Plan (DepartsAt)
 
     INSERT INTO #Plan (DepartsAt, ArrivesAt)
-    SELECT CAST(d.[Day] AS datetime2(0)) + CAST(c.Code AS datetime),
+    SELECT CAST(d.[Day] AS datetime) + CAST(c.Code AS datetime),
            DATEADD(minute, DATEDIFF(minute, '00:00', r.CrossingTime), CAST(d.[Day] AS datetime) + CAST(c.Code AS datetime))
     FROM ops.fn_SailingDays(@First, @Last) AS d
     CROSS JOIN dbo.fn_SplitCodes(@Times, N',') AS c

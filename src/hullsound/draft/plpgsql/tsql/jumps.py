@@ -30,6 +30,12 @@ class Jumps:
         self.gotos = [jump for jump in code.rewriter.subject.all(Jump) if jump.form == "goto"]
         self.texts: dict[Node, str] = {}
         self.label_texts: dict[Node, str] = {}
+        self._blocks: list[tuple[Node, Node]] = []
+        """First and last statements of blocks that no span may cross."""
+
+    def keep_out(self, statements: list[Node], first: int, last: int) -> None:
+        """Let no span begin inside of a block of the statements [first, last] and end behind it."""
+        self._blocks.append((statements[first], statements[last]))
 
     def add(self, statements: list[Node]) -> None:
         """Add the points around the statements of one list that its labels ask for."""
@@ -37,7 +43,12 @@ class Jumps:
         for place, each in enumerate(statements):
             if isinstance(each, Label):
                 spans += self._spans(place, each, statements)
+        for first, last in self._blocks:
+            if first in statements:
+                begin, end = statements.index(first), statements.index(last)
+                spans.append(Span(begin, end, "", is_loop=True))
         _nest(spans)
+        spans = [span for span in spans if span.label]
         for span in sorted(spans, key=lambda span: (span.first, -span.last)):
             label = self.code.rewriter.names.write(span.label)
             if span.is_loop:

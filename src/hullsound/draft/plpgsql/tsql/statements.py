@@ -5,6 +5,7 @@ from functools import partial
 from typing import Final
 
 from hullsound.draft.changes import add_temporary_names, local_table
+from hullsound.draft.moments import moved
 from hullsound.draft.names import literal
 from hullsound.draft.plpgsql.results import STATUS, Results, called_procedure, output_clause
 from hullsound.draft.plpgsql.shared import ROW_COUNT, guarded, kept_size, sized, temporary_table, write_type
@@ -18,6 +19,7 @@ from hullsound.sql.tree import (
     CloseCursor,
     ColumnDefinition,
     ConstraintDefinition,
+    CreateIndex,
     CreateTable,
     CursorDeclaration,
     Delete,
@@ -46,19 +48,18 @@ from hullsound.sql.tree import (
 )
 
 from .calls import call_statement
+from .cursors import Cursors
 from .errors import asks_for_error, caught, error_number, kept_for_called, raise_statement
 from .jumps import Jumps
 from .names import FETCH_STATUS, Variables
 from .output import give_out_changes
 from .queries import collecting_columns, query_statement
 from .rows import add_row_parameters, insert_from_procedure, restarted_identity, row_type, table_of_type
+from .settings import setting
 from .transactions import ERROR, Transactions
 from .transactions import WORDS as TRANSACTION_WORDS
 
 _CHANGES: Final = (Insert, Update, Delete, Merge)
-_IDLE: Final = ("set nocount", "set ansi", "set quoted", "set xact_abort", "set concat", "set arith", "set numeric",
-                "set statistics", "set textsize", "set lock_timeout", "set identity_insert", "set showplan",
-                "set deadlock_priority", "set string_rtruncation", "set chained", "update statistics")  # fmt: skip
 _ERROR_FUNCTIONS: Final = frozenset(
     ("ERROR_MESSAGE", "ERROR_NUMBER", "ERROR_SEVERITY", "ERROR_STATE", "ERROR_LINE", "ERROR_PROCEDURE")
 )
@@ -87,6 +88,7 @@ class TsqlCode:
         words = set(self.words[rewriter.subject.read.first : rewriter.subject.read.last])
         self.counts_rows = "@@ROWCOUNT" in words or "ROWCOUNT_BIG" in words
         self.asks_fetch_status = bool(words & {"@@FETCH_STATUS", "@@SQLSTATUS"})
+        self.cursors = Cursors(self)
         self.lines: list[str] = []
         """Lines of DECLARE that are known at once; cursors follow them."""
         self.returned_table = ""
@@ -96,19 +98,14 @@ class TsqlCode:
         """Setting that says that a trigger is at work, for one whose own changes must not fire it again."""
 
     def _let_go(self) -> None:
-        del self.transactions, self.jumps
+        del self.transactions.savepoints, self.transactions, self.jumps, self.cursors
 
     # --- declarations ---
 
     def declare(self) -> str:
         """Return the lines of DECLARE: variables in their order, then cursors."""
         lines = list(self.lines)
-        for cursor in self.rewriter.subject.all(CursorDeclaration):
-            if cursor.query is not None:
-                name = self.rewriter.names.write(cursor.name)
-                line = f"{name} CURSOR FOR {self.rewriter.elsewhere(cursor.query)};"
-                if line not in lines:
-                    lines.append(line)
+        lines += [line for line in self.cursors.declarations() if line not in lines]
         return "DECLARE\n" + "".join(f"  {line}\n" for line in lines) if lines else ""
 
     def hoist(self, line: str) -> None:
@@ -212,7 +209,7 @@ class TsqlCode:
     def _if(self, node: If, closing: str = "END IF;") -> None:
         """Add the points of a condition; ELSE IF goes on the chain, whose last branch closes it."""
         condition, (statement,) = node.branches[0]
-        if not node.otherwise and self._asks_transaction(condition) and self._only_transaction(statement):
+        if self._is_about_transactions(node):
             self.rewriter.replace(node.first, self.end_of(node), "")
             return
         self._insert_behind(condition.last, " THEN", node)
@@ -221,22 +218,25 @@ class TsqlCode:
             return
         self._branch(statement, "", node)
         other = node.otherwise[0]
-        if isinstance(other, If):
+        if isinstance(other, If) and self._is_about_transactions(other):
+            self.rewriter.replace(other.first - 1, self.end_of(other), closing)
+        elif isinstance(other, If):
             self.rewriter.replace(other.first - 1, other.first + 1, "ELSIF")
             self._if(other, closing)
         else:
             self._branch(other, closing, node)
 
-    def _asks_transaction(self, condition: Node) -> bool:
-        return bool(set(self.words[condition.first : condition.last]) & _TRANSACTION_STATE)
+    def _is_about_transactions(self, node: If) -> bool:
+        """Whether a condition asks for the state of the transaction, and decides over nothing but its begin and end."""
+        condition, statements = node.branches[0]
+        asks = _TRANSACTION_STATE.intersection(self.words[condition.first : condition.last])
+        return bool(asks) and all(map(self._only_transaction, [*statements, *node.otherwise]))
 
     def _only_transaction(self, node: Node) -> bool:
         """Whether a statement only ends a transaction, and one that the code around undoes anyway."""
         body = node.body if isinstance(node, Block) else [node]
         return all(
-            isinstance(each, PlainStatement)
-            and each.words in TRANSACTION_WORDS
-            and (each.words != "rollback" or self.transactions.is_caught(each) or self.kind == "trigger")
+            isinstance(each, PlainStatement) and each.words in TRANSACTION_WORDS and self.transactions.leaves_nothing(each)
             for each in body
         )
 
@@ -273,8 +273,9 @@ class TsqlCode:
         writers: dict[type[Node], Callable[..., str]] = {
             Assign: self._assign, QueryStatement: partial(query_statement, self),
             Execute: partial(call_statement, self), Raise: self._raise, Return: self._return, Jump: self._jump,
-            Fetch: self._fetch, OpenCursor: self._open, CloseCursor: self._close, CreateTable: self._create_table,
-            PlainStatement: self._plain, OtherStatement: self._other, CursorDeclaration: self._cursor,
+            Fetch: self.cursors.fetch, OpenCursor: self.cursors.open, CloseCursor: self.cursors.close,
+            CreateTable: self._create_table, CreateIndex: self._create_index,
+            PlainStatement: self._plain, OtherStatement: self._other, CursorDeclaration: self.cursors.declare,
             Label: self._label, Unread: self._unread,
         }  # fmt: skip
         writer = writers.get(type(node))
@@ -314,6 +315,8 @@ class TsqlCode:
         target, value = write(node.target), node.value
         if isinstance(value, Operation) and value.first == node.first:  # SET @x += value
             left, right = value.operands
+            if kind_of(left, self.rewriter) in ("date", "timestamp"):
+                return f"{target} := {moved(target, 'timestamp', value.operators[0], right, self.rewriter)[0]}"
             changed = f"{target} {self._joined(left, right, value.operators[0])} ({write(right)})"
             return f"{target} := {kept_size(node.target, changed, self.rewriter)}"
         return f"{target} := {kept_size(node.target, write(value), self.rewriter)}"
@@ -344,8 +347,6 @@ class TsqlCode:
                 texts.append(table_of_type(variable.name, made, self))
             elif variable.type.name == "TABLE":
                 texts.append(self._table_variable(variable))
-            elif variable.type.name == "CURSOR":
-                raise CannotDraft("a cursor variable")
             elif variable.default is not None:
                 texts.append(f"{self.variables.write(variable.name)} := {self.rewriter.node(variable.default)}")
         return ";\n".join(texts)
@@ -371,16 +372,18 @@ class TsqlCode:
             raise CannotDraft("a table that code creates")
         return self._temporary(node.name[-1], node.columns, node.constraints)
 
+    def _create_index(self, node: CreateIndex) -> str:
+        if not node.table[-1].startswith("#") or not all(isinstance(key.value, Name) for key in node.keys):
+            raise CannotDraft("an index that code creates")
+        return (
+            f"CREATE {'UNIQUE ' if node.unique else ''}INDEX ON {self._table_name(node.table[-1:])}"
+            f" ({self.rewriter.nodes(node.keys)})"
+        )
+
     def _other(self, node: OtherStatement) -> str:
-        if node.words.startswith(_IDLE):
-            return ""
-        if node.words == "set rowcount" and self.words[node.last - 1] == "0":
-            return ""
-        if node.words.startswith("set transaction isolation"):
-            level = self.words[node.first + 4 : node.last]
-            if level[:2] in (["READ", "COMMITTED"], ["READ", "UNCOMMITTED"]):
-                return ""
-            raise CannotDraft(f"the isolation level {' '.join(level).lower()}, which a transaction must begin with")
+        written = setting(node, self.rewriter)
+        if written is not None:
+            return written
         if node.words == "checkpoint":
             return ""
         if node.words == "dbcc":
@@ -420,39 +423,6 @@ class TsqlCode:
 
     def _raise(self, node: Raise) -> str:
         return raise_statement(node, self.rewriter)
-
-    # --- cursors ---
-
-    def _cursor(self, node: CursorDeclaration) -> str:
-        if node.name.startswith("@"):
-            raise CannotDraft("a cursor variable")
-        return ""
-
-    def _open(self, node: OpenCursor) -> str:
-        return f"OPEN {self._cursor_name(node.cursor)}"
-
-    def _cursor_name(self, node: Node) -> str:
-        known = {cursor.name for cursor in self.rewriter.subject.all(CursorDeclaration)}
-        if not isinstance(node, Name) or node.parts[-1] not in known or node.parts[0].startswith("@"):
-            raise CannotDraft("a cursor that is declared elsewhere")
-        return self.rewriter.names.write(node.parts[-1])
-
-    def _fetch(self, node: Fetch) -> str:
-        if not node.into:
-            raise CannotDraft("FETCH that gives its row to the caller")
-        word = self.words[node.first + 1]
-        if word in ("ABSOLUTE", "RELATIVE"):
-            raise CannotDraft(f"FETCH {word}")
-        direction = f"{word} FROM " if word in ("PRIOR", "FIRST", "LAST") else ""
-        text = f"FETCH {direction}{self._cursor_name(node.cursor)} INTO {self.rewriter.nodes(node.into)}"
-        if self.asks_fetch_status:
-            text += f"; {FETCH_STATUS} := CASE WHEN FOUND THEN 0 ELSE -1 END"
-        return text
-
-    def _close(self, node: CloseCursor) -> str:
-        if self.words[node.first] == "DEALLOCATE":
-            return ""
-        return f"CLOSE {self._cursor_name(node.cursor)}"
 
 
 def outer_statements(block: Block, words: list[str]) -> tuple[list[Node], Block | None]:

@@ -11,6 +11,7 @@ from hullsound.draft.rewrite import CannotDraft, Point
 from hullsound.sql.tree import Assign, Block, If, Label, Loop, Node, PlainStatement, Raise, Return, TryCatch
 
 from .errors import error_number
+from .savepoints import Savepoints
 
 if TYPE_CHECKING:
     from .statements import TsqlCode
@@ -27,6 +28,7 @@ class Transactions:
 
     def __init__(self, code: "TsqlCode") -> None:
         self.code = code
+        self.savepoints = Savepoints(code)
         self.undoing: set[Node] = set()
         self.asked: set[Node] = set()
         self.beginning: Node | None = None
@@ -39,6 +41,7 @@ class Transactions:
             self._mark_asked(code.body)
             if self.asked:
                 code.hoist(f"{ERROR} integer := 0;")
+        self.savepoints.prepare(code.body)
         if code.kind == "trigger" or not code.body:
             return
         self._mark_undoing(code.body, can_go_on=False)
@@ -64,7 +67,8 @@ class Transactions:
         """Mark each ROLLBACK behind which only the end of the code comes; `can_go_on` if statements follow the list."""
         for place, each in enumerate(statements):
             rest = [s for s in statements[place + 1 :] if not isinstance(s, Label)]
-            if isinstance(each, PlainStatement) and each.words == "rollback" and not self.is_caught(each):
+            is_back = isinstance(each, PlainStatement) and each.words == "rollback" and not self.savepoints.knows(each)
+            if is_back and not self.is_caught(each):
                 simple = [s for s in rest if not isinstance(s, Assign)]
                 ends = isinstance(simple[0], Return) if simple else not can_go_on
                 if ends and len(rest) - len(simple) == 0 and not self.raises_beside(each):
@@ -86,19 +90,25 @@ class Transactions:
             return True
         return any(self.code.end_of(each) == node.first for each in self.code.rewriter.subject.all(Raise))
 
+    def leaves_nothing(self, node: PlainStatement) -> bool:
+        """Whether no statement takes the place of one that begins or ends a transaction."""
+        if self.savepoints.knows(node):
+            return self.savepoints.leaves_nothing(node)
+        return node.words != "rollback" or self.is_caught(node) or self.code.kind == "trigger"
+
     def write(self, node: PlainStatement) -> str:
         """Leave transactions to the caller: an error undoes the block of TRY, or the whole call."""
-        if node.words == "save":
-            raise CannotDraft("a savepoint")
+        if self.savepoints.knows(node):
+            return self.savepoints.write(node)
         if node.words != "rollback" or self.is_caught(node) or self.raises_beside(node):
             return ""
         if self.code.kind == "trigger":
             return f"RAISE EXCEPTION '%', 'undone by the trigger {self.code.unit.replace(chr(39), '')}'"
         if node not in self.undoing:
             raise CannotDraft("ROLLBACK behind which other statements follow")
-        return f"{self._status_behind(node)}RAISE EXCEPTION 'rolled back' USING ERRCODE = '{_UNDONE}'"
+        return f"{self.status_behind(node)}RAISE EXCEPTION 'rolled back' USING ERRCODE = '{_UNDONE}'"
 
-    def _status_behind(self, node: Node) -> str:
+    def status_behind(self, node: Node) -> str:
         """Return the assignment of the status that RETURN behind a ROLLBACK gives, which is not reached any more."""
         end = self.code.end_of(node)
         behind = next((r for r in self.code.rewriter.subject.all(Return) if r.first == end), None)

@@ -1,0 +1,109 @@
+"""Sums of moments in the T-SQL family, where a number counts days since 1900 and a moment may be added to another.
+
+Source: Transact-SQL reference, "datetime" and "+ (Addition)".
+"""
+
+import re
+from functools import partial
+from typing import Final
+
+from hullsound.sql.tree import Cast, Node, Operation, Paren
+
+from .rewrite import CannotDraft, Point, Rewriter
+from .text import text_value
+from .values import kind_of
+
+_MOMENTS: Final = frozenset(("date", "timestamp"))
+_NUMBERS: Final = frozenset(("integer", "number", "boolean"))
+_DAY_ZERO: Final = "timestamp '1900-01-01'"
+"""The moment that the number 0 means."""
+_TIME_OF_DAY: Final = re.compile(r"\s*\d{1,2}:\d{2}(?::\d{2}(?:[.:]\d+)?)?\s*")
+
+
+def add_moment_points(rewriter: Rewriter) -> None:
+    """Add the points of sums and differences in which a moment takes part."""
+    for node in rewriter.subject.all(Operation):
+        if len(node.operands) < 2 or set(node.operators) - {"+", "-"}:
+            continue
+        kinds = [kind_of(operand, rewriter) for operand in node.operands]
+        if _MOMENTS.intersection(kinds) and all(kinds):
+            rewriter.add(Point(node.first, node.last, partial(sum_of_moments, node)))
+
+
+def sum_of_moments(node: Operation, rewriter: Rewriter) -> str:
+    """Write a sum or difference in which a moment takes part. Raises CannotDraft for kinds that make no sum."""
+    text, kind = rewriter.node(node.operands[0]), kind_of(node.operands[0], rewriter)
+    if kind == "date":
+        text = f"CAST({text} AS timestamp)"
+    for operator, operand in zip(node.operators, node.operands[1:], strict=True):
+        text, kind = moved(text, kind, operator, operand, rewriter)
+    return f"({text})"
+
+
+def moved(text: str, kind: str, operator: str, operand: Node, rewriter: Rewriter) -> tuple[str, str]:
+    """Write a value plus or minus an operand; returns the text and its kind. Raises CannotDraft for other kinds."""
+    other = kind_of(operand, rewriter)
+    if kind in _MOMENTS:
+        if other in _NUMBERS:
+            return f"{text} {operator} {_days(operand, rewriter)}", "timestamp"
+        time = _time_of_day(operand, rewriter)
+        if time:
+            return f"{text} {operator} CAST({time} AS interval)", "timestamp"
+        if other in _MOMENTS or other == "text":
+            value = f"CAST({rewriter.node(operand)} AS timestamp)"
+            if operator == "+":
+                return f"{text} + ({value} - {_DAY_ZERO})", "timestamp"
+            return f"{_DAY_ZERO} + ({text} - {value})", "timestamp"
+    elif kind in _NUMBERS and other in _NUMBERS:
+        return f"{text} {operator} {rewriter.node(operand)}", "number"
+    elif kind in _NUMBERS and other in _MOMENTS and operator == "+":
+        return f"CAST({rewriter.node(operand)} AS timestamp) + ({text}) * interval '1 day'", "timestamp"
+    raise CannotDraft("a sum of a moment and something that is no number")
+
+
+def _days(operand: Node, rewriter: Rewriter) -> str:
+    text = rewriter.node(operand)
+    if text.isdigit():
+        return f"interval '{text} day{'' if text == '1' else 's'}'"
+    number = f"CAST({text} AS integer)" if kind_of(operand, rewriter) == "boolean" else text
+    return f"({number}) * interval '1 day'"
+
+
+def _time_of_day(node: Node, rewriter: Rewriter) -> str:
+    """Return the text of an operand that is a time of day without a date; '' for another."""
+    while isinstance(node, Paren):
+        node = node.inner
+    if isinstance(node, Cast) and kind_of(node, rewriter) == "timestamp":
+        inner = kind_of(node.value, rewriter)
+        text = text_value(node.value, rewriter)
+        # A text that is not known yet is read as a time: what would a date be good for that is added to another?
+        if inner == "time" or (inner in ("text", "") and (text is None or _TIME_OF_DAY.fullmatch(text))):
+            return rewriter.node(node.value) if inner == "time" else f"CAST({rewriter.node(node.value)} AS time)"
+        return ""
+    if kind_of(node, rewriter) == "time":
+        return rewriter.node(node)
+    text = text_value(node, rewriter)
+    return rewriter.node(node) if text is not None and _TIME_OF_DAY.fullmatch(text) else ""
+
+
+def cast_of_moment(node: Cast, rewriter: Rewriter) -> str:
+    """Write a cast between moments and numbers, texts or times of day, where PostgreSQL has none; '' for any other.
+
+    A whole number is rounded, so that an afternoon counts as the next day, as in the source.
+    """
+    kind, source = kind_of(node, rewriter), kind_of(node.value, rewriter)
+    value = rewriter.node(node.value)
+    if kind in _NUMBERS and source in _MOMENTS:
+        days = f"EXTRACT(EPOCH FROM CAST({value} AS timestamp) - {_DAY_ZERO}) / 86400"
+        return f"CAST({f'round({days})' if kind == 'integer' else days} AS {rewriter.node(node.type)})"
+    if kind == "timestamp" and source in _NUMBERS:
+        return f"({_DAY_ZERO} + ({value}) * interval '1 day')"
+    return moment_of_day(node.value, rewriter) if kind == "timestamp" else ""
+
+
+def moment_of_day(node: Node, rewriter: Rewriter) -> str:
+    """Write a time of day as the moment of 1 January 1900 that it means; '' for a value that is no time of day."""
+    if kind_of(node, rewriter) == "time":
+        return f"(date '1900-01-01' + {rewriter.node(node)})"
+    text = text_value(node, rewriter)
+    return f"timestamp '1900-01-01 {text.strip()}'" if text is not None and _TIME_OF_DAY.fullmatch(text) else ""
