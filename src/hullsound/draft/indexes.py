@@ -35,9 +35,14 @@ def special_index(item: Object, table: str, name: str, keys: list[str], names: N
             return f"CREATE INDEX {name} ON {table} USING brin ({', '.join(map(names.write, keys))});"
         case "fulltext":
             columns = keys or _columns(item.text)
-            text = " || ' ' || ".join(f"COALESCE({names.write(each)}, '')" for each in columns)
-            return f"CREATE INDEX {name} ON {table} USING gin (to_tsvector('simple', {text}));"
+            return f"CREATE INDEX {name} ON {table} USING gin ({words_expression(columns, names)});"
     return None
+
+
+def words_expression(columns: list[str], names: Names, head: str = "") -> str:
+    """Write the words of some columns as a text search has them; `head` stands before each column."""
+    text = " || ' ' || ".join(f"COALESCE({head}{names.write(each)}, '')" for each in columns)
+    return f"to_tsvector('simple', {text})"
 
 
 def _columns(text: str) -> list[str]:

@@ -184,7 +184,7 @@ def _add_limit(query: Query, rewriter: Rewriter) -> None:
         if keeps_all(clause, words):
             continue
         end = _end(query, rewriter)
-        rewriter.add(Point(end, end, partial(_limit, clause), behind=max(query.first, block.from_at)))
+        rewriter.add(Point(end, end, partial(limit_of_top, clause), behind=max(query.first, block.from_at)))
 
 
 def keeps_all(clause: Clause, words: list[str]) -> bool:
@@ -230,7 +230,8 @@ def _refuse_top(rewriter: Rewriter) -> str:
     raise CannotDraft("TOP in one block of several")
 
 
-def _limit(clause: Clause, rewriter: Rewriter) -> str:
+def limit_of_top(clause: Clause, rewriter: Rewriter) -> str:
+    """Write what TOP asks for as LIMIT, or FETCH FIRST where rows of the same rank come along."""
     words = rewriter.words
     ties = words[clause.last - 1] == "TIES" or words[clause.last : clause.last + 2] == ["WITH", "TIES"]
     last = clause.last - 2 if words[clause.last - 1] == "TIES" else clause.last

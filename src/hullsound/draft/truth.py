@@ -15,6 +15,7 @@ from hullsound.sql.tree import (
     Case,
     CaseStatement,
     ColumnDefinition,
+    Comparison,
     Delete,
     If,
     Insert,
@@ -88,6 +89,8 @@ def _add_condition(node: Node, rewriter: Rewriter) -> None:
     """Make a condition of a node: compare a number with 0; look inside AND, OR, NOT and brackets."""
     if isinstance(node, Paren):
         _add_condition(node.inner, rewriter)
+    elif _is_search(node):
+        _searches(rewriter).add(node)
     elif isinstance(node, Operation) and node.operators and set(node.operators) <= _CONNECTIVES:
         for operand in node.operands:
             _add_condition(operand, rewriter)
@@ -103,6 +106,21 @@ def _add_condition(node: Node, rewriter: Rewriter) -> None:
         rewriter.add(Point(node.first, node.last, _refuse_text, rank=1))
     elif kind_of(node, rewriter) == "bits":
         rewriter.add(Point(node.first, node.last, lambda r: f"(position(B'1' IN {r.node(node)}) > 0)", rank=1))
+
+
+def _is_search(node: Node) -> bool:
+    """Whether a node searches for words, which gives a rank, or a truth value where one is asked for."""
+    return isinstance(node, Comparison) and node.operator == "MATCH"
+
+
+def _searches(rewriter: Rewriter) -> set[Node]:
+    found: set[Node] = rewriter.subject.memory.setdefault("searches as conditions", set())  # type: ignore[assignment]
+    return found
+
+
+def stands_as_condition(node: Comparison, rewriter: Rewriter) -> bool:
+    """Whether a search for words stands where a condition is asked for."""
+    return node in _searches(rewriter)
 
 
 def _refuse_text(rewriter: Rewriter) -> str:
@@ -121,7 +139,7 @@ def is_truth(node: Node) -> bool:
         return bool(set(node.operators) & (_COMPARED | (_CONNECTIVES - {"||"})))
     if isinstance(node, Call):
         return node.parts in (("ISNULL",), ("REGEXP_LIKE",)) and len(node.arguments) < 3
-    return type(node).__name__ == "Comparison" or (isinstance(node, Subquery) and node.form == "EXISTS")
+    return (isinstance(node, Comparison) and not _is_search(node)) or (isinstance(node, Subquery) and node.form == "EXISTS")
 
 
 def _add_connectives(rewriter: Rewriter) -> None:

@@ -36,6 +36,7 @@ from hullsound.sql.tree import (
 from .local_tables import local_columns
 from .rewrite import Rewriter
 from .text import quote_name
+from .view_columns import columns_of
 
 _KINDS: Final = {
     "text": "text", "fixed-text": "text", "large-text": "text", "enum": "text", "set": "text",
@@ -101,7 +102,7 @@ def kind_of(node: Node, rewriter: Rewriter) -> str:
         case Call():
             return _call_kind(node, rewriter)
         case Comparison():
-            return "boolean"
+            return "number" if node.operator == "MATCH" else "boolean"
         case Subquery():
             return "boolean" if node.form else _query_kind(node.query, rewriter)
         case Operation():
@@ -251,7 +252,7 @@ def find_column(node: Name, rewriter: Rewriter) -> Column | None:
     """Return the column that a name means: of the table its alias names, or of any table of the statement that has it."""
     parts = node.parts
     for table in source_tables(rewriter, parts[-2] if len(parts) > 1 else ""):
-        for column in table.columns:
+        for column in columns_of(table, rewriter):
             if column.name == parts[-1]:
                 return column
     local = _local_column(node, rewriter)

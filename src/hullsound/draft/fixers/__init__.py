@@ -10,7 +10,7 @@ from hullsound.sight.subject import Found
 from hullsound.sql.tree import Call
 
 Fixer = Callable[[Found, Rewriter], str]
-_MODULES: Final = ("queries", "functions", "code", "dates", "weeks", "texts", "conditions", "kin", "numbers", "portable")
+_MODULES: Final = ("queries", "functions", "code", "dates", "weeks", "texts", "conditions", "kin", "numbers", "portable", "full_text")
 FIXERS: Final[dict[str, Fixer]] = {}
 
 

@@ -5,9 +5,10 @@ The text of the elements is put together without PostgreSQL's functions for XML,
 
 import re
 from functools import partial
-from typing import Final
+from typing import Final, NamedTuple
 
 from hullsound.draft.names import literal
+from hullsound.draft.queries import limit_of_top
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.values import default_schema, kind_of, kind_of_type
 from hullsound.sql.tree import Clause, Member, Name, Node, Query, Select, SelectItem, Star, Subquery, TableRef
@@ -68,23 +69,24 @@ def _query(query: Query, clause: Clause, rewriter: Rewriter) -> str:
     if block.items and rewriter.words[block.first + 1] == "DISTINCT":
         raise CannotDraft("FOR XML of distinct rows")
     is_path = form[1].upper() == "PATH"
-    element = _element(block, is_path, "ELEMENTS" in behind, name if name is not None else "row", rewriter)
+    root = _ROOT.search(source)
+    shape = _Shape(is_path, "ELEMENTS" in behind, "XSINIL" in behind, root is None)
+    element = _element(block, shape, name if name is not None else "row", rewriter)
     if top is None:
         text, rest = f"string_agg({element}, ''{order})", f"\n{rest}"
     else:
-        limit = rewriter.text_elsewhere(top.first + 1, top.last)
-        rows = f"SELECT {element} AS hs_element\n{rest}{order} LIMIT {limit}"
+        rows = f"SELECT {element} AS hs_element\n{rest}{order}{limit_of_top(top, rewriter)}"
         text, rest = "string_agg(hs_element, '')", f"\nFROM ({rows}) AS hs_rows"
-    root = _ROOT.search(source)
     if root is not None:
         tag = _tag(root[1] or "root")
-        text = f"'<{tag}>' || {text} || '</{tag}>'"
+        text = f"'<{tag}{_NAMESPACE if shape.shows_null else ''}>' || {text} || '</{tag}>'"
     if "TYPE" in re.findall(r"\w+", behind):
         text = f"CAST({text} AS xml)"
     return f"SELECT {text}{rest}"
 
 
-_KNOWN: Final = frozenset(("TYPE", "ELEMENTS", "ROOT", "BINARY", "BASE"))
+_KNOWN: Final = frozenset(("TYPE", "ELEMENTS", "ROOT", "BINARY", "BASE", "XSINIL", "ABSENT"))
+_NAMESPACE: Final = ' xmlns:xsi="http://www.w3.org/2001/XMLSchema-instance"'
 
 
 def _joined(block: Select, order: str, rewriter: Rewriter) -> str:
@@ -99,19 +101,30 @@ def _joined(block: Select, order: str, rewriter: Rewriter) -> str:
     return f"string_agg({distinct}{text}, ''{order})"
 
 
-def _element(block: Select, is_path: bool, as_elements: bool, name: str, rewriter: Rewriter) -> str:
+class _Shape(NamedTuple):
+    is_path: bool
+    as_elements: bool
+    shows_null: bool
+    """Whether an element stands for NULL too (XSINIL)."""
+    is_outermost: bool
+    """Whether each row is an element of its own, without a root."""
+
+
+def _element(block: Select, shape: _Shape, name: str, rewriter: Rewriter) -> str:
     """Write one row: attributes for RAW, elements for PATH and ELEMENTS; a column named @x is an attribute of PATH.
 
-    What is NULL is left out: concat passes over it.
+    What is NULL is left out, unless XSINIL asks for it: concat passes over it.
     """
+    is_path = shape.is_path
     attributes, elements = [], []
     for title, value in _items(block, rewriter):
         if title.startswith("@") and is_path:
             attributes.append(f"' {_tag(title[1:])}=\"' || {value} || '\"'")
         elif "/" in title or not title:
             raise CannotDraft("FOR XML with a column that makes a path or has no name")
-        elif is_path or as_elements:
-            elements.append(f"'<{_tag(title)}>' || {value} || '</{_tag(title)}>'")
+        elif is_path or shape.as_elements:
+            text = f"'<{_tag(title)}>' || {value} || '</{_tag(title)}>'"
+            elements.append(f"coalesce({text}, '<{title} xsi:nil=\"true\"/>')" if shape.shows_null else text)
         else:
             attributes.append(f"' {_tag(title)}=\"' || {value} || '\"'")
     if not name:
@@ -121,7 +134,8 @@ def _element(block: Select, is_path: bool, as_elements: bool, name: str, rewrite
     tag = _tag(name)
     if not elements:
         return f"concat({', '.join([literal('<' + tag), *attributes, literal('/>')])})"
-    head = [literal(f"<{tag}"), *attributes, literal(">")] if attributes else [literal(f"<{tag}>")]
+    opening = f"<{tag}{_NAMESPACE if shape.shows_null and shape.is_outermost else ''}"
+    head = [literal(opening), *attributes, literal(">")] if attributes else [literal(f"{opening}>")]
     return f"concat({', '.join([*head, *elements, literal(f'</{tag}>')])})"
 
 

@@ -8,7 +8,19 @@ from hullsound.catalog.model import Object, ObjectType
 from hullsound.draft.names import literal
 from hullsound.draft.plpgsql.shared import ROW_COUNT, dollar_quote, shares_line, trigger_function
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
-from hullsound.sql.tree import Block, Call, CreateTrigger, Delete, Insert, Name, TableRef, Update
+from hullsound.sql.tree import (
+    Block,
+    Call,
+    CreateTrigger,
+    Delete,
+    Insert,
+    Name,
+    Node,
+    Operation,
+    Paren,
+    TableRef,
+    Update,
+)
 
 from .calls import prepare_calls
 from .statements import TsqlCode, outer_statements
@@ -31,7 +43,8 @@ def add_trigger(tree: CreateTrigger, item: Object, rewriter: Rewriter) -> None:
         code.entered = f"hull.in_{re.sub(r'[^a-z0-9]', '_', item.name.lower())}"
     used = {t.parts[-1] for t in rewriter.subject.all(TableRef)} & {"INSERTED", "DELETED"}
     asked = [call for call in rewriter.subject.all(Call) if call.parts == ("UPDATE",)]
-    if asked:
+    masked = [each for each in rewriter.subject.all(Operation) if each.operators == ["&"] and _asks_for_bits(each, rewriter)]
+    if asked or masked:
         used |= {"INSERTED", "DELETED"}
     if code.counts_rows:
         used |= {"DELETED"} if "delete" in tree.events else set()
@@ -39,6 +52,8 @@ def add_trigger(tree: CreateTrigger, item: Object, rewriter: Rewriter) -> None:
         code.lines.append(f"{ROW_COUNT} bigint := 1;")
     for call in asked:
         rewriter.add(Point(call.first, call.last, partial(_updated, call, table, by_row)))
+    for each in masked:
+        rewriter.add(Point(each.first, each.last, partial(_updated_bits, each, table, by_row)))
     if by_row:
         for reference in rewriter.subject.all(TableRef):
             if reference.parts[-1] in _TRANSITION:
@@ -54,6 +69,10 @@ def add_trigger(tree: CreateTrigger, item: Object, rewriter: Rewriter) -> None:
         rewriter.replace(around.end_at, max(end, around.last), tail)
     else:
         rewriter.add(Point(end, end, lambda r: f"\n{tail}", behind=0, is_last=True))
+
+
+def _asks_for_bits(node: Operation, rewriter: Rewriter) -> bool:
+    return "COLUMNS_UPDATED" in rewriter.words[node.operands[0].first : node.operands[0].last]
 
 
 def _missing(tree: CreateTrigger, used: set[str]) -> list[tuple[str, str]]:
@@ -158,8 +177,12 @@ def _updated(call: Call, table: Object, by_row: bool, rewriter: Rewriter) -> str
     argument = call.arguments[0]
     if not isinstance(argument, Name):
         raise CannotDraft("UPDATE() of something that is no column")
+    return _has_changed(argument.parts[-1], table, by_row, rewriter)
+
+
+def _has_changed(name: str, table: Object, by_row: bool, rewriter: Rewriter) -> str:
     write = rewriter.names.write
-    column = write(argument.parts[-1])
+    column = write(name)
     if by_row:
         return f"(TG_OP = 'INSERT' OR NEW.{column} IS DISTINCT FROM OLD.{column})"
     keys = [
@@ -174,3 +197,31 @@ def _updated(call: Call, table: Object, by_row: bool, rewriter: Rewriter) -> str
         f"(TG_OP = 'INSERT' OR EXISTS (SELECT 1 FROM inserted AS n JOIN deleted AS o USING ({key})"
         f" WHERE n.{column} IS DISTINCT FROM o.{column}))"
     )
+
+
+def _updated_bits(node: Operation, table: Object, by_row: bool, rewriter: Rewriter) -> str:
+    """COLUMNS_UPDATED() & mask: the sum of the bits of the mask whose columns have changed."""
+    start = _first_place(node.operands[0], table, rewriter)
+    mask = rewriter.subject.source(node.operands[1])
+    if start is None or not mask.isdigit() or int(mask) > 255:
+        raise CannotDraft("COLUMNS_UPDATED() in a form that is not known")
+    bits = []
+    for bit, column in enumerate(table.columns[start : start + 8]):
+        if int(mask) & 1 << bit:
+            changed = _has_changed(column.name, table, by_row, rewriter)
+            bits.append(f"CASE WHEN {changed} THEN {1 << bit} ELSE 0 END")
+    return f"({' + '.join(bits) or '0'})"
+
+
+def _first_place(node: Node, table: Object, rewriter: Rewriter) -> int | None:
+    """Return the place of the column of the lowest bit: COLUMNS_UPDATED() of a small table, or one byte of it."""
+    while isinstance(node, Paren):
+        node = node.inner
+    if not isinstance(node, Call):
+        return None
+    if node.parts == ("COLUMNS_UPDATED",):
+        return 0 if len(table.columns) <= 8 else None
+    sizes = [rewriter.subject.source(each) for each in node.arguments[1:]]
+    inner = node.arguments[0] if node.parts == ("SUBSTRING",) and node.arguments else None
+    is_byte = isinstance(inner, Call) and inner.parts == ("COLUMNS_UPDATED",) and sizes[1:] == ["1"]
+    return 8 * (int(sizes[0]) - 1) if is_byte and sizes[0].isdigit() else None
