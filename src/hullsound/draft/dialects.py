@@ -32,6 +32,7 @@ from .fixers.dates import prepare_dates
 from .fixers.texts import cast_of
 from .merges import add_merge_points
 from .moments import add_moment_points
+from .paths import add_path_points
 from .queries import NULLS_LOW, add_clause, add_item, add_query_points
 from .rewrite import CannotDraft, Point, Rewriter
 from .spellings import add_spellings
@@ -48,7 +49,7 @@ def add_structure(rewriter: Rewriter) -> None:
     """Add names, constants, queries, changes and truth values as the target writes them."""
     source, target = rewriter.catalog.engine, rewriter.target.engine
     words = rewriter.words[rewriter.subject.read.first : rewriter.subject.read.last]
-    if source in ("sqlserver", "ase") and "::" in words:
+    if source in ("sqlserver", "ase") and _has_other_methods(words):
         raise CannotDraft("a method of a type")
     if source == "postgresql" and target != "postgresql" and "PG_CATALOG" in words:
         raise CannotDraft("a function or table of PostgreSQL's own catalogue")
@@ -59,6 +60,7 @@ def add_structure(rewriter: Rewriter) -> None:
         add_lexical_points(rewriter)
         if source == "sqlserver":
             add_document_points(rewriter)
+            add_path_points(rewriter)
         if source in ("sqlserver", "ase"):
             add_moment_points(rewriter)
         add_query_points(rewriter)
@@ -81,6 +83,11 @@ def add_structure(rewriter: Rewriter) -> None:
             if call.parts == ("REPLACE",) and len(call.arguments) == 2:
                 rewriter.insert(call.closing, ", ''")
         add_merge_points(rewriter)
+
+
+def _has_other_methods(words: list[str]) -> bool:
+    """Whether a method of a type stands there, other than those of paths in a tree."""
+    return any(word == "::" and words[at - 1] != "HIERARCHYID" for at, word in enumerate(words))
 
 
 def _add_plain_numbers(rewriter: Rewriter) -> None:

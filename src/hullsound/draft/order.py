@@ -50,6 +50,8 @@ def creation_order(catalog: Catalog) -> list[Object]:
         form = _CONSTRAINT_ORDER.get(item.constraint.form, 0) if item.constraint else 0
         if item.type is ObjectType.CONSTRAINT and form == 3:
             place = 2
+        elif item.type is ObjectType.TRIGGER and not item.table:
+            place = _LAST[1] + 1  # one on definitions, which would fire for all that comes behind
         elif item.type is ObjectType.DATA and _MEETS_KEYS.search(item.text):
             place, form = 1, 9
         return stage == AFTER, place, depth.get(item.id, 0), form, position

@@ -223,15 +223,15 @@ def _add_bit_strings(rewriter: Rewriter) -> None:
 
 def _add_inserted_bit_strings(insert: Insert, rewriter: Rewriter) -> None:
     """Write the numbers in VALUES (...) that go into bit strings as bits."""
-    kinds = _inserted_types(insert, rewriter)
+    kinds = inserted_types(insert, rewriter)
     places = {place for place, kind in enumerate(kinds) if kind.name == "BIT"}
     if places and insert.query is None:
-        for place, literal in _inserted_literals(insert, places, rewriter):
+        for place, literal in inserted_literals(insert, places, rewriter):
             if literal.form == "number":
                 _add_bits_of(literal, kinds[place].arguments[0] if kinds[place].arguments else "1", rewriter)
 
 
-def _inserted_types(insert: Insert, rewriter: Rewriter) -> list[DataType]:
+def inserted_types(insert: Insert, rewriter: Rewriter) -> list[DataType]:
     """Return the source types of the columns that an INSERT fills, in its order; none for what is no table."""
     if insert.table is None:
         return []
@@ -246,7 +246,7 @@ def _inserted_types(insert: Insert, rewriter: Rewriter) -> list[DataType]:
     return [types.get(name) or types.get(name.upper()) or DataType("") for name in names]
 
 
-def _inserted_literals(insert: Insert, places: set[int], rewriter: Rewriter) -> Iterator[tuple[int, Literal]]:
+def inserted_literals(insert: Insert, places: set[int], rewriter: Rewriter) -> Iterator[tuple[int, Literal]]:
     """Yield the constants that stand alone in VALUES (...) at some of the places of its rows."""
     start = insert.columns[-1].last + 1 if insert.columns else insert.table.last if insert.table else insert.first
     by_first = {literal.first: literal for literal in rewriter.subject.all(Literal)}
@@ -334,14 +334,14 @@ def _as_truth(node: Node, rewriter: Rewriter) -> str:
 
 def _add_inserted_bits(insert: Insert, rewriter: Rewriter) -> None:
     """Look at the values that stand for bit columns, in rows and in select lists."""
-    bits = {place for place, kind in enumerate(_inserted_types(insert, rewriter)) if kind.name == "BIT"}
+    bits = {place for place, kind in enumerate(inserted_types(insert, rewriter)) if kind.name == "BIT"}
     if bits and insert.query is not None:
         for block in insert.query.blocks:
             for place, each in enumerate(block.items if isinstance(block, Select) else ()):
                 if place in bits:
                     _add_bit(each.value, rewriter)
     elif bits:
-        for _, literal in _inserted_literals(insert, bits, rewriter):
+        for _, literal in inserted_literals(insert, bits, rewriter):
             _add_bit(literal, rewriter)
 
 

@@ -77,6 +77,8 @@ _OF_ARGUMENT: Final = {
     "ADDDATE": 0, "SUBDATE": 0, "DATEADD": 2, "ZEROIFNULL": 0, "NULLIFZERO": 0, "CHOOSE": 1, "TRUNC": 0,
 }  # fmt: skip
 """Functions whose value is of the kind of one of their arguments, and which."""
+_OF_METHOD: Final = {"GETLEVEL": "integer", "ISDESCENDANTOF": "boolean", "TOSTRING": "text"}
+"""Methods of paths in a tree, and the kinds of their values."""
 _COMPARISONS: Final = frozenset(
     ("=", "<>", "!=", "<", ">", "<=", ">=", "<=>", "AND", "OR", "NOT", "&&", "XOR", "!", "!<", "!>")
 )
@@ -112,6 +114,8 @@ def kind_of(node: Node, rewriter: Rewriter) -> str:
 
 def _call_kind(node: Call, rewriter: Rewriter) -> str:
     name = node.parts[-1]
+    if name in _OF_METHOD and len(node.parts) > 1:
+        return _OF_METHOD[name]
     if len(node.parts) == 1 and name in _OF_FUNCTION:
         return _OF_FUNCTION[name]
     if len(node.parts) == 1 and name == "ISNULL":

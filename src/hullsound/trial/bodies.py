@@ -43,8 +43,9 @@ if TYPE_CHECKING:
     import psycopg
 
 _CHANGES: Final = (Insert, Update, Delete, Merge)
-_GIVEN: Final = {"FOUND": "TRUE", "SQLERRM": "'x'::text", "SQLSTATE": "'x'::text", "TG_OP": "'x'::text",
-                 "TG_TABLE_NAME": "'x'::text", "TG_NAME": "'x'::text"}  # fmt: skip
+_GIVEN: Final = {"FOUND": "TRUE"} | dict.fromkeys(
+    ("SQLERRM", "SQLSTATE", "TG_OP", "TG_TABLE_NAME", "TG_NAME", "TG_EVENT", "TG_TAG"), "'x'::text"
+)
 _TABLE_OF_TRIGGER: Final = re.compile(
     r"\bCREATE TRIGGER\s[\s\S]*?\sON\s+((?:\"[^\"]+\"|[\w$]+)(?:\.(?:\"[^\"]+\"|[\w$]+))?)"
 )

@@ -74,9 +74,19 @@ class TableDefinitionParser(ColumnParser):
         elif self.accept("OF"):
             self.qualified_name()
             node.clauses.add(self.clause("typed-table", first))
-        elif self.words[first] == "AS" and self.words[first + 1] in ("FILETABLE", "NODE", "EDGE", "CLONE"):
+        elif self._graph_table(node):
+            pass
+        elif self.words[first] == "AS" and self.words[first + 1] in ("FILETABLE", "CLONE"):
             self.pos += 2
             node.clauses.add(self.clause(f"{self.words[first + 1].lower()}-table", first))
+
+    def _graph_table(self, node: CreateTable) -> bool:
+        """Read AS NODE or AS EDGE, of SQL Server."""
+        first = self.pos
+        if not (self.accept("AS", "NODE") or self.accept("AS", "EDGE")):
+            return False
+        node.clauses.add(self.clause("graph-table", first))
+        return True
 
     def _partition_bound(self) -> None:
         if self.accept("DEFAULT"):
@@ -96,14 +106,14 @@ class TableDefinitionParser(ColumnParser):
                 node.partition = (first, self.pos)
             elif word == "REPLACE" and self.words[first - 1] == "WITH":
                 self.pos += 1
+            elif self._graph_table(node):
+                pass
             elif word in ("AS", "REPLACE", "IGNORE", *_QUERY_STARTS - {"WITH"}) or (word == "(" and self.opens_query()):
                 self.accept_any(("REPLACE", "IGNORE"))
                 self.accept("AS")
                 self._table_query(node, first)
             elif word in ("UNIQUE", "PRIMARY", "INDEX") and self.dialect.client is Client.BTEQ:
                 node.indexes.append(self._table_index())
-            elif word == "NODE" or (word == "AS" and following == "NODE"):
-                self.pos += 1
             elif self.accept("LIKE"):
                 self.qualified_name()
             elif self.ends_definition():

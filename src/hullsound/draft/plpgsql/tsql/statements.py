@@ -94,6 +94,8 @@ class TsqlCode:
         self.returned_table = ""
         """Table variable that a function gives back."""
         self.has_status = False
+        self.is_for_event = False
+        """Whether it is the code of a trigger on definitions, which returns nothing."""
         self.entered = ""
         """Setting that says that a trigger is at work, for one whose own changes must not fire it again."""
 
@@ -418,6 +420,8 @@ class TsqlCode:
 
     def trigger_return(self) -> str:
         """Return what ends a trigger: nothing more is done to the row."""
+        if self.is_for_event:
+            return "RETURN"
         left = f"PERFORM set_config({literal(self.entered)}, '', true); " if self.entered else ""
         return f"{left}RETURN NULL"
 

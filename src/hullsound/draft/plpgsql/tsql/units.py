@@ -34,6 +34,7 @@ from hullsound.sql.tree import (
 )
 
 from .calls import prepare_calls
+from .definition_triggers import add_definition_trigger
 from .names import prefixed
 from .output import prepare_output
 from .rows import row_type, row_type_name
@@ -48,6 +49,8 @@ def add_tsql_unit(rewriter: Rewriter, item: Object) -> None:
     tree = rewriter.subject.tree
     if isinstance(tree, CreateRoutine):
         _add_routine(tree.routine, tree.first, item, rewriter)
+    elif isinstance(tree, CreateTrigger) and tree.level in ("database", "server"):
+        add_definition_trigger(tree, item, rewriter)
     elif isinstance(tree, CreateTrigger):
         add_trigger(tree, item, rewriter)
     elif isinstance(tree, AnonymousBlock):
