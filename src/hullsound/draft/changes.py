@@ -27,6 +27,7 @@ from .local_tables import local_columns
 from .rewrite import CannotDraft, Point, Rewriter
 from .through import changed_query, mark_change_through, write_change_through
 from .values import default_schema, lone_values
+from .versions import versions_of
 
 _RECORDS: Final = ("INSERTED", "DELETED")
 SELF: Final = "hs_self"
@@ -435,7 +436,9 @@ def _columns_to_fill(node: Insert, item: Object | None, rewriter: Rewriter) -> l
     ]:
         return []
     columns = item.columns if item is not None else local_columns(rewriter.subject).get(node.table.parts[-1], [])
-    filled = [column.name for column in columns if not (column.identity or column.generated)]
+    versions = versions_of(item) if item is not None else None
+    kept = (versions.start, versions.end) if versions is not None else ()
+    filled = [c.name for c in columns if not (c.identity or c.generated or c.name in kept)]
     return filled if len(filled) < len(columns) else []
 
 

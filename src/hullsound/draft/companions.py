@@ -9,6 +9,7 @@ from hullsound.knowledge.types import logical_type
 
 from .names import Names, literal
 from .plpgsql.shared import dollar_quote
+from .versions import EVER, NOW, versions_of
 
 _ON_UPDATE: Final = r"(?i)[`\"]?\b{}\b[`\"]?\s[^,]*?\bON\s+UPDATE\s+(?:CURRENT_TIMESTAMP|NOW|LOCALTIMESTAMP)"
 
@@ -23,6 +24,7 @@ def companion_triggers(item: Object, engine: str, names: Names, default: Callabl
         _versioned(item, engine, names),
         _filled(item, names, default),
         _emptied(item, names),
+        _history(item, engine, names),
     )
     return "".join(pieces)
 
@@ -91,3 +93,34 @@ def _emptied(item: Object, names: Names) -> str:
     body = f"  DELETE FROM {names.qualified(item.schema, item.name)};\n  RETURN NULL;\n"
     when = "CREATE CONSTRAINT TRIGGER {trigger}\nAFTER INSERT ON {table}\nDEFERRABLE INITIALLY DEFERRED\nFOR EACH ROW"
     return _trigger(item, "EMPTY", when, body, names)
+
+
+def _history(item: Object, engine: str, names: Names) -> str:
+    """Keep older states of rows in a history table."""
+    versions = versions_of(item) if engine == "sqlserver" else None
+    if versions is None:
+        return ""
+    table, history = names.qualified(item.schema, item.name), names.qualified(versions.schema, versions.history)
+    start, end = names.write(versions.start), names.write(versions.end)
+    function, trigger = (names.qualified(item.schema, f"{item.name}_VERSIONS"), names.write(f"{item.name}_VERSIONS"))
+    body = (
+        f"  IF TG_OP <> 'INSERT' THEN\n    OLD.{end} := {NOW};\n    INSERT INTO {history} VALUES (OLD.*);\n  END IF;\n"
+        f"  IF TG_OP = 'DELETE' THEN RETURN OLD; END IF;\n"
+        f"  NEW.{start} := {NOW};\n  NEW.{end} := {EVER};\n  RETURN NEW;\n"
+    )
+    quote = dollar_quote(body)
+    return (
+        f"{history_table(item, names)}\n\nCREATE FUNCTION {function}()\nRETURNS trigger\n"
+        f"LANGUAGE plpgsql\nAS {quote}\nBEGIN\n{body}END;\n{quote};\n\nCREATE TRIGGER {trigger}\n"
+        f"BEFORE INSERT OR UPDATE OR DELETE ON {table}\nFOR EACH ROW\nEXECUTE FUNCTION {function}();"
+    )
+
+
+def history_table(item: Object, names: Names) -> str:
+    """Write the table that holds older states of rows; '' for a table that keeps none."""
+    versions = versions_of(item)
+    if versions is None:
+        return ""
+    table, history = names.qualified(item.schema, item.name), names.qualified(versions.schema, versions.history)
+    schema = f"\nCREATE SCHEMA IF NOT EXISTS {names.write(versions.schema)};" if versions.schema else ""
+    return f"{schema}\nCREATE TABLE {history} (LIKE {table});"

@@ -31,14 +31,15 @@ from .documents import add_document_points
 from .fixers.dates import prepare_dates
 from .fixers.texts import cast_of
 from .merges import add_merge_points
-from .moments import add_moment_points
 from .paths import add_path_points
 from .queries import NULLS_LOW, add_clause, add_item, add_query_points
 from .rewrite import CannotDraft, Point, Rewriter
 from .spellings import add_spellings
+from .sums import add_sum_points
 from .text import add_lexical_points
 from .truth import add_truth_points
 from .values import find_column, kind_of, source_type
+from .versions import add_version_points
 
 _MOMENT: Final = re.compile(r"N?'(\d{4})([01]\d)([0-3]\d) ([0-2]\d:[0-5]\d(?::[0-5]\d(?:\.\d+)?)?)'")
 _WITH_FLOATS: Final = frozenset(("sqlserver", "ase", "mysql", "mariadb"))
@@ -61,8 +62,9 @@ def add_structure(rewriter: Rewriter) -> None:
         if source == "sqlserver":
             add_document_points(rewriter)
             add_path_points(rewriter)
+            add_version_points(rewriter)
         if source in ("sqlserver", "ase"):
-            add_moment_points(rewriter)
+            add_sum_points(rewriter)
         add_query_points(rewriter)
         add_change_points(rewriter)
         add_truth_points(rewriter)

@@ -14,13 +14,14 @@ from .bindings import bound_statements
 from .code import draft_expression, draft_query
 from .collations import loose_collation
 from .comments import remark
-from .companions import companion_triggers
+from .companions import companion_triggers, history_table
 from .indexes import special_index, storage_statement
 from .names import literal, names_of
 from .partitions import check_division, part_statements, read_division
 from .rewrite import CannotDraft
 from .text import string_content
 from .values import expression_type
+from .versions import version_default
 
 _DIVIDING: Final = frozenset(("mysql.partitions", "mariadb.partitions"))
 _UNSORTED: Final = frozenset(("xml", "spatial"))
@@ -166,6 +167,7 @@ class ObjectWriter:
             return self.computed(text, column, value)
         if column.identity:
             return text + self._identity(column.identity or "", table)
+        text += version_default(table, column.name) if self._keeps_versions() else ""
         if column.default and column.default.upper() not in ("NULL", "''"):
             text += f" DEFAULT {self._default(table, column)}"
         if column.type.name == "ENUM" and column.type.arguments and not self.has_enumerations:
@@ -175,6 +177,9 @@ class ObjectWriter:
             members = ", ".join(literal(string_content(a, self.catalog.engine)) for a in column.type.arguments)
             text += f" CHECK (string_to_array({self.names.write(column.name)}, ',') <@ ARRAY[{members}])"
         return (text if column.nullable else f"{text} NOT NULL") + self.column_tail(column)
+
+    def _keeps_versions(self) -> bool:
+        return self.catalog.engine == "sqlserver" and self.target.engine == "postgresql"
 
     def computed(self, text: str, column: Column, value: str) -> str:
         """Write a computed column; `text` is its name and type."""
@@ -273,7 +278,8 @@ class ObjectWriter:
                 lines.append(f"  {name} {self.column_type(item, column)}" + self._stand_in_rest(item, column))
             except CannotDraft:
                 lines.append(f"  {name} {self.fallback_type}")
-        return f"CREATE TABLE {self.name(item)} (\n" + ",\n".join(lines) + "\n);"
+        text = f"CREATE TABLE {self.name(item)} (\n" + ",\n".join(lines) + "\n);"
+        return text + (history_table(item, self.names) if self._keeps_versions() else "")
 
     def _stand_in_rest(self, item: Object, column: Column) -> str:
         """Return default or identity of a column where they can be drafted, so that rows still fit."""

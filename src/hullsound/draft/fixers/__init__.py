@@ -10,7 +10,19 @@ from hullsound.sight.subject import Found
 from hullsound.sql.tree import Call
 
 Fixer = Callable[[Found, Rewriter], str]
-_MODULES: Final = ("queries", "functions", "code", "dates", "weeks", "texts", "conditions", "kin", "numbers", "portable", "full_text")
+_MODULES: Final = (
+    "queries",
+    "functions",
+    "code",
+    "dates",
+    "weeks",
+    "texts",
+    "conditions",
+    "kin",
+    "numbers",
+    "portable",
+    "full_text",
+)
 FIXERS: Final[dict[str, Fixer]] = {}
 
 

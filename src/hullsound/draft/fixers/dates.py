@@ -5,9 +5,9 @@ import re
 from functools import partial
 from typing import Final
 
-from hullsound.draft.moments import moment_of_day
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.sums import moment_of_day
 from hullsound.draft.text import text_value
 from hullsound.draft.values import kind_of
 from hullsound.sight.subject import Found

@@ -4,9 +4,9 @@ import re
 from typing import Final
 
 from hullsound.draft.changes import local_table
-from hullsound.draft.moments import cast_of_moment, sum_of_moments
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Rewriter
+from hullsound.draft.sums import cast_of_moment, sum_of_texts
 from hullsound.draft.text import pattern_as_regex, text_value
 from hullsound.draft.values import default_schema, kind_of, source_type
 from hullsound.sight.subject import Found
@@ -26,17 +26,7 @@ def as_text(node: Node, rewriter: Rewriter) -> str:
 def fix_text_plus_text(place: Found, rewriter: Rewriter) -> str:
     node = place.node
     assert isinstance(node, Operation)
-    if any(operator != "+" for operator in node.operators):
-        raise CannotDraft("+ between texts mixes with other operators")
-    kinds = [kind_of(operand, rewriter) for operand in node.operands]
-    if "timestamp" in kinds or "date" in kinds:
-        return sum_of_moments(node, rewriter)
-    if {"integer", "number"} & set(kinds):
-        # Text beside a number is read as a number.
-        kind = "numeric" if "number" in kinds else "integer"
-        pairs = zip(node.operands, kinds, strict=True)
-        return " + ".join(f"CAST({rewriter.node(o)} AS {kind})" if k == "text" else rewriter.node(o) for o, k in pairs)
-    return " || ".join(rewriter.node(operand) for operand in node.operands)
+    return sum_of_texts(node, rewriter)
 
 
 @fixer("concat_null_is_null")

@@ -5,11 +5,11 @@ from functools import partial
 from typing import Final
 
 from hullsound.draft.changes import add_temporary_names, local_table
-from hullsound.draft.moments import moved
 from hullsound.draft.names import literal
 from hullsound.draft.plpgsql.results import STATUS, Results, called_procedure, output_clause
 from hullsound.draft.plpgsql.shared import ROW_COUNT, guarded, kept_size, sized, temporary_table, write_type
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.sums import moved
 from hullsound.draft.values import default_schema, kind_of
 from hullsound.sql.tree import (
     Assign,

@@ -1,4 +1,4 @@
-"""Sums of moments in the T-SQL family, where a number counts days since 1900 and a moment may be added to another.
+"""Sums in the T-SQL family: + joins texts and adds days to moments, numbers count days since 1900.
 
 Source: Transact-SQL reference, "datetime" and "+ (Addition)".
 """
@@ -20,14 +20,31 @@ _DAY_ZERO: Final = "timestamp '1900-01-01'"
 _TIME_OF_DAY: Final = re.compile(r"\s*\d{1,2}:\d{2}(?::\d{2}(?:[.:]\d+)?)?\s*")
 
 
-def add_moment_points(rewriter: Rewriter) -> None:
-    """Add the points of sums and differences in which a moment takes part."""
+def add_sum_points(rewriter: Rewriter) -> None:
+    """Add the points of sums and differences in which a moment or a text takes part."""
     for node in rewriter.subject.all(Operation):
         if len(node.operands) < 2 or set(node.operators) - {"+", "-"}:
             continue
         kinds = [kind_of(operand, rewriter) for operand in node.operands]
         if _MOMENTS.intersection(kinds) and all(kinds):
             rewriter.add(Point(node.first, node.last, partial(sum_of_moments, node)))
+        elif "text" in kinds and "-" not in node.operators:
+            rewriter.add(Point(node.first, node.last, partial(sum_of_texts, node)))
+
+
+def sum_of_texts(node: Operation, rewriter: Rewriter) -> str:
+    """Join texts, one of which may be a moment or a number. Raises CannotDraft where other operators stand among +."""
+    if any(operator != "+" for operator in node.operators):
+        raise CannotDraft("+ between texts mixes with other operators")
+    kinds = [kind_of(operand, rewriter) for operand in node.operands]
+    if _MOMENTS.intersection(kinds):
+        return sum_of_moments(node, rewriter)
+    if {"integer", "number"} & set(kinds):
+        # Text beside a number is read as a number.
+        kind = "numeric" if "number" in kinds else "integer"
+        pairs = zip(node.operands, kinds, strict=True)
+        return " + ".join(f"CAST({rewriter.node(o)} AS {kind})" if k == "text" else rewriter.node(o) for o, k in pairs)
+    return " || ".join(rewriter.node(operand) for operand in node.operands)
 
 
 def sum_of_moments(node: Operation, rewriter: Rewriter) -> str:
