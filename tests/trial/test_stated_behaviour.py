@@ -19,6 +19,7 @@ SCRIPTS = {
     "crews.sql": "oracle",
     "dredgers.sql": "oracle",
     "buoys.sql": "sqlserver",
+    "quays.sql": "sqlserver",
 }
 CASES = [(file, case) for file in SCRIPTS for case in read_stated((DATA / file).read_text(encoding="utf-8"))[1]]
 
