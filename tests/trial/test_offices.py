@@ -14,7 +14,7 @@ OFFICES = Path(__file__).parents[1] / "data" / "offices"
 @pytest.mark.parametrize(
     ("file", "engine", "left"),
     [
-        ("towage.sql", "sqlserver", {"dbo.procedure.uspcallall"}),
+        ("towage.sql", "sqlserver", set()),
         ("wholesale.sql", "sqlserver", {"dbo.procedure.addorder", "dbo.procedure.split2"}),
         ("pilotage.sql", "oracle", {"package_body.pilotage"}),
         ("invoicing.sql", "oracle", set()),

@@ -4,6 +4,7 @@ from typing import Final
 
 from hullsound.catalog.model import CODE_TYPES, Catalog, Object, ObjectType
 from hullsound.knowledge.model import Target, Way
+from hullsound.knowledge.targets import check_source
 from hullsound.knowledge.types import is_same_type
 from hullsound.project import Project
 
@@ -39,10 +40,13 @@ def assess(
     project: Project | None = None,
     basis: Basis | None = None,
 ) -> Assessment:
-    """Judge a catalogue against a target. Raises KnowledgeError if the target's knowledge is wrong.
+    """Judge a catalogue against a target.
+
+    Raises UsageError for a target that is not known for the source, KnowledgeError if the target's knowledge is wrong.
 
     `basis` is the catalogue's own, where it has been worked out before.
     """
+    check_source(target, catalog.engine)
     evidence = evidence or Evidence()
     project = with_seen_types(catalog, target, project or Project())
     basis = basis or Basis(catalog)

@@ -431,9 +431,11 @@ def _insert(node: Insert, rewriter: Rewriter) -> str:
 
 def _columns_to_fill(node: Insert, item: Object | None, rewriter: Rewriter) -> list[str]:
     """Name the columns of an INSERT that names none, where the source passes over those that it fills itself."""
-    if rewriter.catalog.engine not in ("sqlserver", "ase") or node.table is None or "DEFAULT" in rewriter.words[
-        node.table.last : node.table.last + 1
-    ]:
+    if (
+        rewriter.catalog.engine not in ("sqlserver", "ase")
+        or node.table is None
+        or "DEFAULT" in rewriter.words[node.table.last : node.table.last + 1]
+    ):
         return []
     columns = item.columns if item is not None else local_columns(rewriter.subject).get(node.table.parts[-1], [])
     versions = versions_of(item) if item is not None else None

@@ -50,7 +50,7 @@ def add_structure(rewriter: Rewriter) -> None:
     """Add names, constants, queries, changes and truth values as the target writes them."""
     source, target = rewriter.catalog.engine, rewriter.target.engine
     words = rewriter.words[rewriter.subject.read.first : rewriter.subject.read.last]
-    if source in ("sqlserver", "ase") and _has_other_methods(words):
+    if source in ("sqlserver", "ase") and _has_other_methods(words, target):
         raise CannotDraft("a method of a type")
     if source == "postgresql" and target != "postgresql" and "PG_CATALOG" in words:
         raise CannotDraft("a function or table of PostgreSQL's own catalogue")
@@ -87,9 +87,10 @@ def add_structure(rewriter: Rewriter) -> None:
         add_merge_points(rewriter)
 
 
-def _has_other_methods(words: list[str]) -> bool:
-    """Whether a method of a type stands there, other than those of paths in a tree."""
-    return any(word == "::" and words[at - 1] != "HIERARCHYID" for at, word in enumerate(words))
+def _has_other_methods(words: list[str], target: str) -> bool:
+    """Whether a method of a type stands there, other than those of paths in a tree that PostgreSQL gets."""
+    paths = "HIERARCHYID" if target == "postgresql" else ""
+    return any(word == "::" and words[at - 1] != paths for at, word in enumerate(words))
 
 
 def _add_plain_numbers(rewriter: Rewriter) -> None:

@@ -36,7 +36,11 @@ def add_path_points(rewriter: Rewriter) -> None:
         if cast.type.name == _TYPE:
             rewriter.add(Point(cast.first, cast.last, partial(_parsed, cast.value), rank=2))
         elif _is_path(cast.value, rewriter) and kind_of(cast, rewriter) == "text":
-            rewriter.add(Point(cast.first, cast.last, lambda r, cast=cast: _as_text(r.node(cast.value)), rank=2))
+            rewriter.add(Point(cast.first, cast.last, partial(_cast_to_text, cast), rank=2))
+
+
+def _cast_to_text(cast: Cast, rewriter: Rewriter) -> str:
+    return _as_text(rewriter.node(cast.value))
 
 
 def _texts(rewriter: Rewriter) -> Iterator[Node]:
@@ -99,7 +103,9 @@ def _method(name: str, path: str, arguments: list[Node], rewriter: Rewriter) -> 
         "GETLEVEL": lambda: f"cardinality({path})",
         "TOSTRING": lambda: _as_text(path),
         "PARSE": lambda value: f"CAST(string_to_array(trim(BOTH '/' FROM {value}), '/') AS numeric[])",
-        "GETANCESTOR": lambda n: f"(CASE WHEN cardinality({path}) >= {n} THEN ({path})[1:cardinality({path}) - {n}] END)",
+        "GETANCESTOR": lambda n: (
+            f"(CASE WHEN cardinality({path}) >= {n} THEN ({path})[1:cardinality({path}) - {n}] END)"
+        ),
         "ISDESCENDANTOF": lambda other: f"(({path})[1:cardinality({other})] = {other})",
         "GETREPARENTEDVALUE": lambda old, new: f"({new} || ({path})[cardinality({old}) + 1:])",
         "GETDESCENDANT": partial(_descendant, path),

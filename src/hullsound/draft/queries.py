@@ -3,6 +3,7 @@
 from functools import partial
 from typing import Final
 
+from hullsound.sight.detectors.meaning import AGGREGATES
 from hullsound.sql.tree import (
     Call,
     Clause,
@@ -161,6 +162,28 @@ def _add_having(select: Select, rewriter: Rewriter) -> None:
             value = aliases[name.parts[0]]
             if not (isinstance(value, Name) and value.parts[-1] == name.parts[0]):
                 rewriter.add(Point(name.first, name.last, partial(Rewriter.elsewhere, node=value)))
+    if not select.group and not _aggregates(select, rewriter):
+        _add_second_where(select, select.having, rewriter)
+
+
+def _aggregates(select: Select, rewriter: Rewriter) -> bool:
+    calls = (call for call in rewriter.subject.all(Call) if select.first <= call.first < select.last)
+    return any(call.parts[-1] in AGGREGATES for call in calls)
+
+
+def _add_second_where(select: Select, having: Node, rewriter: Rewriter) -> None:
+    """Make conditions on rows of HAVING, which MySQL takes where nothing is grouped."""
+    at = having.first - 1
+    if rewriter.words[at] != "HAVING" or rewriter.catalog.engine not in ("mysql", "mariadb"):
+        return
+    rewriter.replace(at, at + 1, "AND" if select.where is not None else "WHERE")
+    for condition in (select.where, having):
+        if condition is not None and select.where is not None:
+            rewriter.wrap(condition, partial(_in_brackets, condition), rank=6)
+
+
+def _in_brackets(node: Node, rewriter: Rewriter) -> str:
+    return f"({rewriter.node(node)})"
 
 
 def _add_limit(query: Query, rewriter: Rewriter) -> None:

@@ -139,7 +139,9 @@ def is_truth(node: Node) -> bool:
         return bool(set(node.operators) & (_COMPARED | (_CONNECTIVES - {"||"})))
     if isinstance(node, Call):
         return node.parts in (("ISNULL",), ("REGEXP_LIKE",)) and len(node.arguments) < 3
-    return (isinstance(node, Comparison) and not _is_search(node)) or (isinstance(node, Subquery) and node.form == "EXISTS")
+    return (isinstance(node, Comparison) and not _is_search(node)) or (
+        isinstance(node, Subquery) and node.form == "EXISTS"
+    )
 
 
 def _add_connectives(rewriter: Rewriter) -> None:

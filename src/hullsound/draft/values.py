@@ -133,7 +133,7 @@ def _operation_kind(node: Operation, rewriter: Rewriter) -> str:
         return "text"
     if node.operators == ["INTERVAL"]:
         return ""
-    kinds = [kind_of(operand, rewriter) for operand in node.operands]
+    kinds = [_operand_kind(operand, rewriter) for operand in node.operands]
     if node.operators == ["COLLATE"] or len(kinds) == 1:
         return kinds[0]
     for wanted in ("timestamp", "date", "time"):
@@ -143,6 +143,12 @@ def _operation_kind(node: Operation, rewriter: Rewriter) -> str:
     if "text" in kinds and set(node.operators) == {"+"}:
         return "text"
     return "integer" if kinds and set(kinds) == {"integer"} and "/" not in node.operators else "number"
+
+
+def _operand_kind(node: Node, rewriter: Rewriter) -> str:
+    if isinstance(node, Literal) and node.form == "number" and rewriter.subject.source(node).isdigit():
+        return "integer"
+    return kind_of(node, rewriter)
 
 
 def _counts_from_1900(rewriter: Rewriter) -> bool:

@@ -56,7 +56,9 @@ def add_version_points(rewriter: Rewriter) -> None:
     """Add the points of tables that are read as they were (FOR SYSTEM_TIME)."""
     for clause in rewriter.subject.all(Clause):
         if clause.name == "system-time":
-            table = next((t for t in rewriter.subject.all(TableRef) if t.first < clause.first <= clause.last <= t.last), None)
+            table = next(
+                (t for t in rewriter.subject.all(TableRef) if t.first < clause.first <= clause.last <= t.last), None
+            )
             if table is not None:
                 rewriter.add(Point(table.first, table.last, partial(_at_times, table, clause), rank=3))
 

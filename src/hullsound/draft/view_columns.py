@@ -38,7 +38,7 @@ def _read_columns(item: Object, rewriter: Rewriter) -> list[Column]:
     if read is None or not isinstance(tree, CreateView) or not isinstance(block, Select):
         return []
     inner = Rewriter(Subject(read, Scope(read), engine), rewriter.catalog, rewriter.target, item.id)
-    columns = []
+    columns: list[Column] = []
     for place, each in enumerate(block.items):
         if isinstance(each.value, Star):
             return columns

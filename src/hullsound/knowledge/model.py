@@ -322,6 +322,8 @@ class TargetRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """Types of objects that can be drafted for this target."""
     draft_sources: tuple[str, ...] = ()
     """Source engines from which objects are drafted for this target."""
+    sources: tuple[str, ...] = ()
+    """Source engines that the target is known for; empty for all."""
     kin: tuple[str, ...] = ()
     """Engines whose constructs cross as they are unless a stance says otherwise; the engine itself is always one."""
     like: str = ""

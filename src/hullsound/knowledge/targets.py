@@ -57,6 +57,22 @@ def target_engines() -> tuple[str, ...]:
     return tuple(sorted(f.name for f in ROOT.joinpath("targets").iterdir() if f.joinpath("target.toml").is_file()))
 
 
+def takes(target: str, source: str) -> bool:
+    """Whether a target engine is known for a source engine."""
+    known = load_target(target).sources
+    return not known or source in known
+
+
+def check_source(target: Target, source: str) -> None:
+    """Raise UsageError for a target that is not known for a source engine."""
+    if not takes(target.engine, source):
+        raise UsageError(
+            f"{target.engine} is a target for {' and '.join(load_target(target.engine).sources)} alone, not for {source}",
+            where="--to",
+            hint=f"Targets for {source}: {', '.join(each for each in target_engines() if takes(each, source))}.",
+        )
+
+
 def all_targets() -> list[Target]:
     """Return every shipped target, one for each version and hosting."""
     return [
@@ -159,8 +175,9 @@ def load_target_types(target: Target) -> dict[str, TargetTypeRow]:
     faults = Faults()
     rows: dict[str, TargetTypeRow] = {}
     for engine in (load_target(target.engine).like, target.engine):
-        if engine:
-            rows |= read_rows(ROOT.joinpath("targets", engine, "types.toml"), TargetTypeRow, faults)
+        file = ROOT.joinpath("targets", engine, "types.toml")
+        if engine and file.is_file():
+            rows |= read_rows(file, TargetTypeRow, faults)
     faults.raise_any()
     return rows | load_own_rows(target.file).types if target.file else rows
 
@@ -180,5 +197,6 @@ _GRAMMAR: Final = frozenset(
 
 @cache
 def functions_everywhere() -> frozenset[str]:
-    """Return the names of functions that every target has, so that calls of them say nothing."""
-    return frozenset.intersection(*map(target_functions, target_engines())) | _GRAMMAR
+    """Return the names of functions that every target has that takes any source, so that calls of them say nothing."""
+    general = (engine for engine in target_engines() if not load_target(engine).sources)
+    return frozenset.intersection(*map(target_functions, general)) | _GRAMMAR

@@ -8,7 +8,7 @@ from hullsound.errors import UsageError
 from hullsound.knowledge.load import load_constructs, load_general
 from hullsound.knowledge.model import Stance, Target, version_text
 from hullsound.knowledge.stances import load_stances
-from hullsound.knowledge.targets import all_targets, load_target, parse_target
+from hullsound.knowledge.targets import all_targets, load_target, parse_target, takes
 from hullsound.sql.dialect import ENGINES
 
 
@@ -73,8 +73,9 @@ def explain_construct(name: str, target: str = "") -> ConstructPage:
 def _stances(construct: str, target: str) -> list[StanceEntry]:
     """Return the stances of a target, or of all; targets that say the same are one entry."""
     groups: dict[tuple[str, Stance], list[Target]] = {}
+    source = construct.partition(".")[0]
     for each in [parse_target(target)] if target else all_targets():
-        stance = load_stances(construct.partition(".")[0], each).get(construct)
+        stance = load_stances(source, each).get(construct) if takes(each.engine, source) else None
         if stance is not None:
             groups.setdefault((each.engine, stance), []).append(each)
     return [

@@ -73,6 +73,6 @@ def null_for_variables(text: str) -> str:
 def line_at(draft: Draft, offset: int) -> int:
     """Return the line of the source file that a place in a draft comes from."""
     item = draft.object
-    if offset < 0 or not draft.edits:
+    if offset < 0 or (not draft.edits and draft.text != item.text):
         return item.line
     return Positions(item.text, item.line).line(min(source_offset(draft.edits, offset), len(item.text)))

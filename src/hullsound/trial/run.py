@@ -17,6 +17,7 @@ from .mariadb import connected, is_mariadb
 from .model import Progress, Trial, TrialResult
 from .on_mariadb import try_on_mariadb
 from .on_postgresql import try_on_postgresql
+from .on_sqlite import try_on_sqlite
 from .postgresql import private_server, scratch_database
 from .sides import MariadbSide, PostgresqlSide, SqliteSide
 
@@ -31,16 +32,22 @@ def run_trial(
 ) -> Trial:
     """Try all drafts on a scratch database, on a private server or on the one at `url`. Raises TargetError."""
     chosen = parse_target(target)
-    if chosen.engine not in ("postgresql", "mariadb", "mysql"):
+    if chosen.engine not in ("postgresql", "mariadb", "mysql", "sqlite"):
         raise TargetError(
             f"no trial is possible on {chosen.engine}: it does not run here", where="trial",
-            hint="Drafts are tried on PostgreSQL and MariaDB, and on a MySQL server given with --on.",
+            hint="Drafts are tried on PostgreSQL, MariaDB and SQLite, and on a MySQL server given with --on.",
         )  # fmt: skip
     if not Pair(catalog.engine, chosen).has_drafts:
         raise TargetError(
             f"nothing is drafted from {catalog.engine} to {chosen.engine} yet, so there is nothing to try",
             where="trial",
         )
+    if chosen.engine == "sqlite":
+        if url:
+            raise TargetError(
+                "SQLite is tried in memory, not on a file", where="trial", hint="Leave --on out: no file is touched."
+            )
+        return try_on_sqlite(catalog, drafts, target, progress)
     if chosen.engine == "postgresql":
         return try_on_postgresql(catalog, drafts, target, url, progress)
     if chosen.engine == "mysql" and not url:

@@ -171,9 +171,7 @@ def _any_word(node: Node, rewriter: Rewriter) -> str:
 @fixer("match_words")
 def fix_match_words(place: Found, rewriter: Rewriter) -> str:
     """Write MATCH ... AGAINST: a condition where one is asked for, a rank elsewhere."""
-    node = next(
-        (n for n in rewriter.subject.all(Comparison) if n.operator == "MATCH" and n.first == place.first), None
-    )
+    node = next((n for n in rewriter.subject.all(Comparison) if n.operator == "MATCH" and n.first == place.first), None)
     if node is None:
         raise CannotDraft("a search for words in a form that is not known")
     words = rewriter.words[node.operands[1].last : node.last]
@@ -197,7 +195,9 @@ def marked_search(text: str) -> str:
 
     Raises CannotDraft for brackets and weights.
     """
-    wanted, unwanted, optional = [], [], []
+    wanted: list[str] = []
+    unwanted: list[str] = []
+    optional: list[str] = []
     rest = _MARKED.sub("", text)
     if rest.strip() or not text.strip():
         raise CannotDraft("a search in Boolean mode with brackets or weights")

@@ -30,7 +30,7 @@ from .conditions import conjuncts
 
 _WHOLE_CALLS: Final = frozenset(("COUNT", "LENGTH", "LEN", "CHAR_LENGTH", "INSTR", "CHARINDEX", "LOCATE", "DATEDIFF", "YEAR",
                                  "MONTH", "DAY", "DATEPART", "FLOOR", "POSITION"))  # fmt: skip
-_AGGREGATES: Final = frozenset(
+AGGREGATES: Final = frozenset(
     """COUNT SUM MIN MAX AVG GROUP_CONCAT STRING_AGG ANY_VALUE BIT_AND BIT_OR BIT_XOR JSON_ARRAYAGG JSON_OBJECTAGG STD STDDEV
     STDDEV_POP STDDEV_SAMP VARIANCE VAR_POP VAR_SAMP TOTAL JSON_GROUP_ARRAY JSON_GROUP_OBJECT""".split()
 )
@@ -153,7 +153,7 @@ def _last(key: Node) -> str:
 def _bare_names(value: Node, subject: Subject) -> Iterator[Name]:
     """Yield the columns of a value that stand in no aggregate, window or subquery."""
     closed = [(call.first, call.last) for call in subject.all(Call)
-              if call.over is not None or call.parts[-1] in _AGGREGATES]  # fmt: skip
+              if call.over is not None or call.parts[-1] in AGGREGATES]  # fmt: skip
     closed += [(query.first, query.last) for query in subject.all(Query) if query.first > value.first]
     for name in subject.all(Name):
         inside = value.first <= name.first < value.last

@@ -146,7 +146,9 @@ class Savepoints:
         return isinstance(node, Assign) and not any(node.first <= s.first < node.last for s in inside)
 
     def _close(self, point: Savepoint) -> None:
-        for at, back in ((i, b) for i, s in enumerate(point.statements) for b in self._backs if s.first <= b.first < s.last):
+        for at, back in (
+            (i, b) for i, s in enumerate(point.statements) for b in self._backs if s.first <= b.first < s.last
+        ):
             follows = at < point.last and self._texts.get(back) and not self._ends(back, point.statements[at])
             if follows and self._name(back) == self._name(point.save):
                 raise CannotDraft("a ROLLBACK to a savepoint behind which other statements follow")

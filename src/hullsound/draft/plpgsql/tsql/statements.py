@@ -238,7 +238,9 @@ class TsqlCode:
         """Whether a statement only ends a transaction, and one that the code around undoes anyway."""
         body = node.body if isinstance(node, Block) else [node]
         return all(
-            isinstance(each, PlainStatement) and each.words in TRANSACTION_WORDS and self.transactions.leaves_nothing(each)
+            isinstance(each, PlainStatement)
+            and each.words in TRANSACTION_WORDS
+            and self.transactions.leaves_nothing(each)
             for each in body
         )
 

@@ -43,7 +43,9 @@ def add_trigger(tree: CreateTrigger, item: Object, rewriter: Rewriter) -> None:
         code.entered = f"hull.in_{re.sub(r'[^a-z0-9]', '_', item.name.lower())}"
     used = {t.parts[-1] for t in rewriter.subject.all(TableRef)} & {"INSERTED", "DELETED"}
     asked = [call for call in rewriter.subject.all(Call) if call.parts == ("UPDATE",)]
-    masked = [each for each in rewriter.subject.all(Operation) if each.operators == ["&"] and _asks_for_bits(each, rewriter)]
+    masked = [
+        each for each in rewriter.subject.all(Operation) if each.operators == ["&"] and _asks_for_bits(each, rewriter)
+    ]
     if asked or masked:
         used |= {"INSERTED", "DELETED"}
     if code.counts_rows:
