@@ -4,6 +4,7 @@ import datetime
 import decimal
 import json
 import tomllib
+import uuid
 from collections.abc import Mapping, Sequence
 from contextlib import suppress
 from pathlib import Path
@@ -232,6 +233,8 @@ def plain(value: Any) -> Any:
         return str(value)
     if isinstance(value, datetime.time):
         return str(datetime.timedelta(hours=value.hour, minutes=value.minute, seconds=value.second))
+    if isinstance(value, uuid.UUID):
+        return str(value)
     if isinstance(value, bytes | bytearray | memoryview):
         return bytes(value).hex()
     if isinstance(value, list):

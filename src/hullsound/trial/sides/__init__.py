@@ -1,7 +1,7 @@
-"""The engines on which behaviour is compared: the source's own, and the scratch PostgreSQL that holds the drafts."""
+"""The engines on which behaviour is compared: the source's own, and the scratch server that holds the drafts."""
 
-from .mariadb import MariadbSide
-from .postgresql import PostgresqlSide
+from .mariadb import MariadbDrafts, MariadbSide
+from .postgresql import PostgresqlSide, PostgresqlSource
 from .sqlite import SqliteSide
 
-__all__ = ["MariadbSide", "PostgresqlSide", "SqliteSide"]
+__all__ = ["MariadbDrafts", "MariadbSide", "PostgresqlSide", "PostgresqlSource", "SqliteSide"]

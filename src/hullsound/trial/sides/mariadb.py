@@ -1,14 +1,19 @@
 """A source of the MySQL family on a MariaDB or MySQL server."""
 
 import re
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from contextlib import suppress
 from typing import TYPE_CHECKING, Any, Final
 
+from hullsound.assess.pair import Pair
 from hullsound.catalog.model import Catalog, Object, ObjectType
 from hullsound.draft.order import creation_order
+from hullsound.draft.probe import draft_text
+from hullsound.draft.rewrite import CannotDraft
 from hullsound.draft.text import quote_name
+from hullsound.draft.write import DraftSet
 from hullsound.errors import TargetError
+from hullsound.knowledge.model import Target
 from hullsound.trial.behaviour import BehaviourCase, Observed, Row, Rows, given_arguments, unnamed
 
 if TYPE_CHECKING:
@@ -17,6 +22,7 @@ if TYPE_CHECKING:
 _MADE: Final = (
     ObjectType.TABLE, ObjectType.FUNCTION, ObjectType.PROCEDURE, ObjectType.VIEW, ObjectType.CONSTRAINT, ObjectType.INDEX,
 )  # fmt: skip
+_MADE_LATER: Final = (ObjectType.TRIGGER, ObjectType.DATA, ObjectType.GRANT, ObjectType.SCHEMA)
 _PARTS: Final = (ObjectType.CONSTRAINT, ObjectType.INDEX)
 _DEFINER: Final = re.compile(r"(?i)\bDEFINER\s*=\s*\S+@\S+")
 _OF_MAINTENANCE: Final = ["Table", "Op", "Msg_type", "Msg_text"]
@@ -33,10 +39,12 @@ class MariadbSide:
         connection: "pymysql.connections.Connection[Any]",
         catalog: Catalog,
         adapted: Mapping[str, str] | None = None,
+        texts: Mapping[str, str] | None = None,
     ) -> None:
         """Make the objects; where the server refuses one, its `adapted` text by id is tried instead.
 
-        What a table got by later statements is in the adapted texts alone.
+        What a table got by later statements is in the adapted texts alone. With `texts`, by id, these are made in place
+        of the source's own.
         """
         import pymysql
         from pymysql.constants import FIELD_TYPE
@@ -48,6 +56,7 @@ class MariadbSide:
         self._state: dict[str, tuple[Any, ...]] = {}
         self._triggers: dict[str, list[Object]] = {}
         self._adapted = adapted or {}
+        self._texts = texts
         # The decoders of PyMySQL give bits as bytes, and PostgreSQL has booleans or numbers for them.
         connection.decoders[FIELD_TYPE.BIT] = _number_of_bits  # type: ignore[assignment]
         self._user = ""
@@ -58,7 +67,8 @@ class MariadbSide:
         self._make_databases(sorted({o.schema for o in catalog.objects.values() if o.schema}) or ["HULLSOUND_CASES"])
         self._run("SET foreign_key_checks = 0")
         for item in creation_order(catalog):
-            if item.type in _MADE and item.text:
+            is_made = item.text and item.type in _MADE if texts is None else item.type not in _MADE_LATER
+            if is_made:
                 self._make(item)
         made = [row[0] for row in self._run("SHOW FULL TABLES WHERE Table_type = 'BASE TABLE'")[0]]
         self.tables = {name.lower(): quote_name(name, "mysql") for name in made}
@@ -92,12 +102,19 @@ class MariadbSide:
         self._made.clear()
 
     def _make(self, item: Object) -> None:
-        import pymysql
-
+        if self._texts is not None:
+            self._try_texts(item, [self._texts.get(item.id, "")])
+            return
         own = "" if item.type in _PARTS and not item.text.upper().startswith("CREATE") else item.text
         texts = (own, self._adapted.get(item.id, ""))
         # Only the adapted text of a table holds the columns that later statements add.
-        for text in filter(None, reversed(texts) if item.type is ObjectType.TABLE else texts):
+        self._try_texts(item, reversed(texts) if item.type is ObjectType.TABLE else texts)
+
+    def _try_texts(self, item: Object, texts: Iterable[str]) -> None:
+        """Make an object by the first of some texts that the server takes."""
+        import pymysql
+
+        for text in filter(None, texts):
             try:
                 self._run(_DEFINER.sub("", text))
             except pymysql.MySQLError as error:
@@ -125,7 +142,7 @@ class MariadbSide:
         seen = Observed()
         try:
             if item is None:
-                seen.results = self._run(case.query)
+                seen.results = self._run(self._written(case.query))
             elif item.type is ObjectType.FUNCTION:
                 places = ", ".join(["%s"] * len(case.arguments))
                 seen.values = list(self._run(f"SELECT {_quoted(item.name)}({places})", case.arguments)[0][0])
@@ -133,10 +150,16 @@ class MariadbSide:
                 self._call(case, item, seen)
         except pymysql.MySQLError as error:
             seen.failed, seen.error = True, _said(error)
+        except CannotDraft as reason:
+            seen.failed, seen.error = True, f"it cannot be drafted: {reason}"
         self._run("ROLLBACK")
         for table in case.watch:
             seen.tables[table] = self._run(f"SELECT * FROM {self._table(table)}")[0]
         return seen
+
+    def _written(self, query: str) -> str:
+        """Return a query of the source as this side writes it. Raises CannotDraft where that cannot be done."""
+        return query
 
     def takes(self, table: str, row: Row) -> bool:
         """Insert a row beside those that are there; return whether the server takes it, foreign keys and all."""
@@ -208,6 +231,30 @@ class MariadbSide:
         seen.results = results
         if outs:
             seen.values = list(self._run(f"SELECT {', '.join(outs)}")[0][0])
+
+
+class MariadbDrafts(MariadbSide):
+    """Drafts on a scratch MariaDB, or on a MySQL."""
+
+    def __init__(
+        self, connection: "pymysql.connections.Connection[Any]", catalog: Catalog, drafts: DraftSet, target: Target
+    ) -> None:
+        self._catalog, self._target = catalog, target
+        super().__init__(connection, catalog, texts={draft.object.id: draft.text for draft in drafts.drafts})
+
+    def _written(self, query: str) -> str:
+        kin = Pair(self._catalog.engine, self._target).is_kin
+        return query if kin else draft_text(query, self._catalog, self._target)
+
+    def refusal(self, table: str, row: Row) -> str:
+        """Return what the target says against a row by itself, without its foreign keys; '' where it takes it."""
+        import pymysql
+
+        try:
+            self._fill({table: [row]})
+        except pymysql.MySQLError as error:
+            return _said(error)
+        return ""
 
 
 def _quoted(name: str) -> str:
