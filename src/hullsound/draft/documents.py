@@ -8,7 +8,7 @@ from hullsound.sight.detectors.names import XML_METHODS
 from hullsound.sql.lexer import STRING
 from hullsound.sql.tree import Call, TableFunction
 
-from .fixers.texts import json_keys
+from .fixers.json_paths import json_keys
 from .names import literal
 from .plpgsql.tsql.names import Variables
 from .rewrite import CannotDraft, Point, Rewriter

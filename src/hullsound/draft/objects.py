@@ -168,7 +168,7 @@ class ObjectWriter:
         if column.identity:
             return text + self._identity(column.identity or "", table)
         text += version_default(table, column.name) if self._keeps_versions() else ""
-        if column.default and column.default.upper() not in ("NULL", "''"):
+        if column.default and not self._means_null(column.default):
             text += f" DEFAULT {self._default(table, column)}"
         if column.type.name == "ENUM" and column.type.arguments and not self.has_enumerations:
             members = ", ".join(literal(string_content(a, self.catalog.engine)) for a in column.type.arguments)
@@ -177,6 +177,9 @@ class ObjectWriter:
             members = ", ".join(literal(string_content(a, self.catalog.engine)) for a in column.type.arguments)
             text += f" CHECK (string_to_array({self.names.write(column.name)}, ',') <@ ARRAY[{members}])"
         return (text if column.nullable else f"{text} NOT NULL") + self.column_tail(column)
+
+    def _means_null(self, default: str) -> bool:
+        return default.upper() == "NULL" or (default == "''" and self.catalog.engine == "oracle")
 
     def _keeps_versions(self) -> bool:
         return self.catalog.engine == "sqlserver" and self.target.engine == "postgresql"

@@ -68,6 +68,9 @@ def add_query_points(rewriter: Rewriter) -> None:
     if rewriter.catalog.engine in ("sqlserver", "ase"):
         for comparison in subject.all(Comparison):
             _add_pattern(comparison, rewriter)
+    for call in subject.all(Call):
+        if call.parts[-1] in _ORDERED_SETS and call.over is not None:
+            rewriter.add(Point(call.first, call.last, _refuse_ordered_set))
     for common in subject.all(CommonTable):
         _add_recursion(common, rewriter)
     if rewriter.catalog.engine in NULLS_LOW:
@@ -226,6 +229,7 @@ def _end(query: Query, rewriter: Rewriter) -> int:
 
 
 _LOCKING: Final = frozenset(("UPDLOCK", "XLOCK", "TABLOCKX"))
+_ORDERED_SETS: Final = frozenset(("PERCENTILE_CONT", "PERCENTILE_DISC"))
 _AGGREGATES: Final = frozenset(("COUNT", "SUM", "MAX", "MIN", "AVG", "COUNT_BIG", "STRING_AGG", "ROW_NUMBER", "RANK"))
 
 
@@ -247,6 +251,10 @@ def _add_lock(hint: Clause, rewriter: Rewriter) -> None:
     text = f"\nFOR UPDATE OF {alias}{' SKIP LOCKED' if 'READPAST' in words else ''}"
     end = _end(query, rewriter)
     rewriter.add(Point(end, end, lambda r: text, behind=max(query.first, block.from_at)))
+
+
+def _refuse_ordered_set(rewriter: Rewriter) -> str:
+    raise CannotDraft("a percentile over a window, which PostgreSQL has for groups alone")
 
 
 def _refuse_top(rewriter: Rewriter) -> str:

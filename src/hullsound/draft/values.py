@@ -55,7 +55,7 @@ _FUNCTIONS: Final = {
         COUNT COUNT_BIG ROW_NUMBER RANK DENSE_RANK NTILE DATEDIFF TIMESTAMPDIFF DATEPART YEAR MONTH DAY DAYOFMONTH HOUR MINUTE
         SECOND QUARTER WEEK DAYOFWEEK WEEKDAY DAYOFYEAR ASCII SIGN FIELD FIND_IN_SET ROW_COUNT LAST_INSERT_ID SCOPE_IDENTITY
         IDENT_CURRENT UNICODE TO_DAYS UNIX_TIMESTAMP EXTRACT CRC32 ISNUMERIC ISDATE BIT_COUNT TIME_TO_SEC CONNECTION_ID
-        GET_LOCK RELEASE_LOCK
+        GET_LOCK RELEASE_LOCK JSON_CONTAINS JSON_CONTAINS_PATH
         JSON_VALID ISJSON ERROR_NUMBER ERROR_LINE ERROR_STATE ERROR_SEVERITY DAYS CEILING CEIL FLOOR""",
     "number": "AVG SUM RAND POWER SQRT EXP LOG LN LOG10 PI ROUND STDDEV STDEV VAR VARIANCE TRUNCATE SIN COS TAN RADIANS DEGREES",
     "text": """CONCAT CONCAT_WS SUBSTRING SUBSTR LEFT RIGHT UPPER LOWER UCASE LCASE TRIM LTRIM RTRIM LPAD RPAD REPLACE REPEAT
@@ -96,6 +96,8 @@ def kind_of(node: Node, rewriter: Rewriter) -> str:
         case Name() | Cast():
             source = source_type(node, rewriter)
             if source is None and isinstance(node, Name):
+                if any(each.form == "range" and (each.variable,) == node.parts for each in rewriter.subject.all(Loop)):
+                    return "integer"
                 return _kind_in_record(node, rewriter) or _kind_in_query(node, rewriter)
             return kind_of_type(source, rewriter)
         case Case():

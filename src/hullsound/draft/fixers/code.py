@@ -18,6 +18,7 @@ from hullsound.sql.tree import (
     If,
     Insert,
     Loop,
+    Name,
     Node,
     OpenCursor,
     PlainStatement,
@@ -30,6 +31,20 @@ from . import fixer
 def fix_put_line(place: Found, rewriter: Rewriter) -> str:
     assert isinstance(place.node, Call)
     return f"RAISE NOTICE '%', {rewriter.node(place.node.arguments[0])}"
+
+
+@fixer("output_member")
+def fix_output_member(place: Found, rewriter: Rewriter) -> str:
+    """Members of DBMS_OUTPUT other than PUT_LINE: the buffer needs no care, and each part of a line is told by itself."""
+    node = place.node
+    member = node.parts[-1] if isinstance(node, Call | Name) else ""
+    if member in ("ENABLE", "DISABLE"):
+        return "NULL"
+    if member == "NEW_LINE":
+        return "RAISE NOTICE ' '"
+    if member == "PUT" and isinstance(node, Call) and len(node.arguments) == 1:
+        return f"RAISE NOTICE '%', {rewriter.node(node.arguments[0])}"
+    raise CannotDraft("reading lines back from DBMS_OUTPUT")
 
 
 @fixer("raise_application_error")

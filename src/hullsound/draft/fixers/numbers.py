@@ -3,11 +3,9 @@
 from typing import Final
 
 from hullsound.draft.rewrite import CannotDraft, Rewriter
-from hullsound.draft.values import kind_of
 from hullsound.sight.subject import Found
 
 from . import call_of, fixer
-from .texts import json_keys
 
 _BITS: Final = {"2": 1, "8": 3, "16": 4}
 """Bits of a digit in the bases that PostgreSQL reads and writes."""
@@ -52,18 +50,3 @@ def fix_network_number(place: Found, rewriter: Rewriter) -> str:
     if call.parts[-1] == "INET_NTOA":
         return f"host(inet '0.0.0.0' + CAST({value} AS bigint))"
     raise CannotDraft(f"{call.parts[-1]} of an address as bytes")
-
-
-@fixer("json_length")
-def fix_json_length(place: Found, rewriter: Rewriter) -> str:
-    """Count members of an array or object; anything else counts as one."""
-    call = call_of(place)
-    text = rewriter.node(call.arguments[0])
-    value = text if kind_of(call.arguments[0], rewriter) == "json" else f"CAST({text} AS jsonb)"
-    if len(call.arguments) > 1:
-        value = f"({value} #> {json_keys(call.arguments[1], rewriter)})"
-    keys = f"(SELECT count(*) FROM jsonb_object_keys({value}))"
-    return (
-        f"(CASE jsonb_typeof({value}) WHEN 'array' THEN jsonb_array_length({value}) WHEN 'object' THEN {keys} "
-        f"ELSE CASE WHEN {value} IS NOT NULL THEN 1 END END)"
-    )

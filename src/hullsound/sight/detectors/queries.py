@@ -25,7 +25,7 @@ from hullsound.sql.tree import (
 )
 
 from .outer_joins import outer_joins
-from .rownum import is_rownum, rownum_limits
+from .rownum import is_rownum, rownum_limits, rownum_numbers
 
 _DICTIONARY: Final = ("ALL_", "USER_", "DBA_", "CDB_", "V$", "GV$", "X$")
 
@@ -46,7 +46,14 @@ def see_rownum_limit(node: Name, subject: Subject) -> Iterable[Found]:
 
 @detector("rownum-elsewhere", Name, texts=("ROWNUM",))
 def see_rownum(node: Name, subject: Subject) -> Iterable[Found]:
-    if is_rownum(node, subject) and node not in rownum_limits(subject) and "ROWNUM" not in subject.scope.declared:
+    is_known = node in rownum_limits(subject) or node in rownum_numbers(subject)
+    if is_rownum(node, subject) and not is_known and "ROWNUM" not in subject.scope.declared:
+        yield found(node)
+
+
+@detector("rownum-number", Name, texts=("ROWNUM",))
+def see_rownum_number(node: Name, subject: Subject) -> Iterable[Found]:
+    if node in rownum_numbers(subject) and "ROWNUM" not in subject.scope.declared:
         yield found(node)
 
 

@@ -45,6 +45,23 @@ def rownum_limits(subject: Subject) -> dict[Name, RownumLimit]:
     return limits
 
 
+def rownum_numbers(subject: Subject) -> set[Name]:
+    """Return the ROWNUM names of a statement that number the rows of a block, as an item of its list."""
+    numbers: set[Name] = subject.memory.setdefault("rownum numbers", set())  # type: ignore[assignment]
+    if not numbers and "ROWNUM" in subject.words[subject.read.first : subject.read.last]:
+        for select in subject.all(Select):
+            is_grouped = (
+                select.group
+                or select.having
+                or select.connect_by
+                or any(_is_aggregate(item.value) for item in select.items)
+            )
+            if not is_grouped and subject.words[select.first + 1] not in ("DISTINCT", "UNIQUE"):
+                values = (item.value for item in select.items)
+                numbers.update(value for value in values if isinstance(value, Name) and is_rownum(value, subject))
+    return numbers
+
+
 def _is_plain(query: Query, select: Select, subject: Subject) -> bool:
     """Whether limiting the block's rows is all that ROWNUM can do in it."""
     if (
@@ -62,8 +79,9 @@ def _is_plain(query: Query, select: Select, subject: Subject) -> bool:
         return False
     if any(_is_aggregate(item.value) for item in select.items) and not _counts_rows(select):
         return False
+    numbers = rownum_numbers(subject)
     names = [n for n in subject.all(Name) if is_rownum(n, subject) and select.first <= n.first < select.last]
-    return len(names) == 1
+    return sum(name not in numbers for name in names) == 1
 
 
 def _is_aggregate(node: Node) -> bool:

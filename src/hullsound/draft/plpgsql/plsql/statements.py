@@ -230,7 +230,7 @@ def _call_statement(statement: CallStatement, rewriter: Rewriter) -> str:
     """Write CALL before a procedure; fixers that make a statement of their own stay as they are."""
     node = statement.call
     text = rewriter.node(node)
-    if text.startswith(("RAISE ", "PERFORM ")):
+    if text == "NULL" or text.startswith(("RAISE ", "PERFORM ")):
         return text
     if isinstance(node, Name):
         return f"CALL {text.removesuffix('()')}()"
