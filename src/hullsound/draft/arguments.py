@@ -8,7 +8,7 @@ from hullsound.knowledge.model import Target
 from hullsound.knowledge.types import choose_type, parse_type
 from hullsound.sql.tree import Call, Execute, Literal, Name, NamedArgument, Node
 
-from .rewrite import Point, Rewriter
+from .rewrite import CannotDraft, Point, Rewriter
 from .values import default_schema, kind_of, target_type
 
 _OF_TEXT: Final = (
@@ -25,18 +25,24 @@ _WHOLE: Final = {
     "DATEFROMPARTS": (0, 1, 2), "STUFF": (1, 2), "INSERT": (1, 2), "LOCATE": (2,), "CHARINDEX": (2,),
 }  # fmt: skip
 """Functions and the arguments that must be of the type integer."""
+_JOINING: Final = ("CONCAT", "CONCAT_WS")
 _ANY_NUMBER: Final = frozenset(("ROUND", "TRUNCATE"))
 
 
 def add_argument_points(rewriter: Rewriter) -> None:
     """Add a cast to each argument that needs one."""
+    is_tsql = rewriter.catalog.engine in ("sqlserver", "ase")
     for call in rewriter.subject.all(Call):
         if len(call.parts) > 1:
             continue
         name = call.parts[0]
+        if is_tsql and name == "ROUND" and len(call.arguments) == 3:
+            rewriter.add(Point(call.first, call.last, partial(_cut_off, call)))
+            continue
         if name == "TIMESTAMP" and call.arguments:
             rewriter.add(Point(call.first, call.last, partial(_timestamp, call)))
-        for place in _TEXTS.get(name, ()):
+        places = range(len(call.arguments)) if name in _JOINING and is_tsql else _TEXTS.get(name, ())
+        for place in places:
             if place < len(call.arguments):
                 _add_text(call.arguments[place], rewriter)
         for place in _WHOLE.get(name, ()):
@@ -50,6 +56,25 @@ def add_argument_points(rewriter: Rewriter) -> None:
             _add_exact(call.arguments[0], rewriter)
 
 
+def _cut_off(call: Call, rewriter: Rewriter) -> str:
+    """ROUND with a third argument cuts off, unless that is 0."""
+    value, digits, function = call.arguments
+    if not isinstance(function, Literal):
+        raise CannotDraft("ROUND that rounds or cuts off by what is known only then")
+    name = "round" if rewriter.subject.source(function) == "0" else "trunc"
+    return f"{name}(CAST({rewriter.node(value)} AS numeric), {rewriter.node(digits)})"
+
+
+def _plain_text(node: Node, rewriter: Rewriter) -> str:
+    """Write a moment or a bit as the text that it becomes by itself."""
+    from .fixers.formats import plain_text_of
+
+    text = rewriter.node(node)
+    if kind_of(node, rewriter) == "boolean":
+        return f"CAST(CAST({text} AS integer) AS text)"
+    return plain_text_of(node, text, rewriter)
+
+
 def _timestamp(call: Call, rewriter: Rewriter) -> str:
     """TIMESTAMP(date, time) makes a moment of both."""
     date, *time = (rewriter.node(each) for each in call.arguments)
@@ -57,7 +82,10 @@ def _timestamp(call: Call, rewriter: Rewriter) -> str:
 
 
 def _add_text(node: Node, rewriter: Rewriter) -> None:
-    if kind_of(node, rewriter) in ("integer", "number", "date", "timestamp", "time", "uuid"):
+    kind = kind_of(node, rewriter)
+    if rewriter.catalog.engine in ("sqlserver", "ase") and kind in ("date", "timestamp", "time", "boolean"):
+        rewriter.add(Point(node.first, node.last, partial(_plain_text, node), rank=1))
+    elif kind in ("integer", "number", "date", "timestamp", "time", "uuid"):
         rewriter.add(Point(node.first, node.last, partial(_cast, node, "text"), rank=1))
 
 
@@ -82,6 +110,11 @@ _RANK: Final = {
     name: place for place, name in enumerate(("smallint", "integer", "bigint", "numeric", "real", "double precision"))
 }
 """Number types in the order in which PostgreSQL widens them by itself; never the other way."""
+
+
+_TEXT_TYPES: Final = ("text", "varchar", "char")
+_READ_FROM_TEXT: Final = (*_RANK, "date", "timestamp", "time", "uuid")
+"""Types as which a text is read where a routine asks for one."""
 
 
 def add_call_points(rewriter: Rewriter) -> None:
@@ -111,14 +144,21 @@ def _add_call(parts: tuple[str, ...], arguments: list[Node], rewriter: Rewriter)
     routine = next((r for r in item.routines if r.name == parts[-1]), None) if item is not None else None
     if routine is None or item is None:
         return
-    for parameter, argument in zip(routine.parameters, arguments, strict=False):
-        if parameter.mode != "in" or isinstance(argument, NamedArgument):
+    by_name = {parameter.name: parameter for parameter in routine.parameters}
+    for place, argument in enumerate(arguments):
+        is_named = isinstance(argument, NamedArgument)
+        parameter = by_name.get(argument.name) if isinstance(argument, NamedArgument) else None
+        if parameter is None and not is_named and place < len(routine.parameters):
+            parameter = routine.parameters[place]
+        if parameter is None or parameter.mode != "in":
             continue
+        value = argument.value if isinstance(argument, NamedArgument) else argument
         wanted = plain_number(parameter_type(parameter.type, item, rewriter.catalog, rewriter.target))
-        given = plain_number(target_type(argument, rewriter))
+        given = plain_number(target_type(value, rewriter))
         narrows = _RANK.get(given, -1) > _RANK.get(wanted, len(_RANK))
-        if narrows or (wanted == "date" and given.startswith("timestamp")):
-            rewriter.add(Point(argument.first, argument.last, partial(_cast, argument, wanted), rank=1))
+        is_read = given in _TEXT_TYPES and not isinstance(value, Literal) and wanted in _READ_FROM_TEXT
+        if narrows or is_read or (wanted == "date" and given.startswith("timestamp")):
+            rewriter.add(Point(value.first, value.last, partial(_cast, value, wanted), rank=1))
 
 
 def plain_number(text: str) -> str:

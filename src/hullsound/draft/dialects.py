@@ -30,6 +30,7 @@ from .collations import add_collation_points
 from .documents import add_document_points
 from .fixers.dates import prepare_dates
 from .fixers.texts import cast_of
+from .implicit import add_implicit_casts
 from .merges import add_merge_points
 from .paths import add_path_points
 from .queries import NULLS_LOW, add_clause, add_item, add_query_points
@@ -70,6 +71,7 @@ def add_structure(rewriter: Rewriter) -> None:
         add_truth_points(rewriter)
         add_collation_points(rewriter)
         add_argument_points(rewriter)
+        add_implicit_casts(rewriter)
         prepare_dates(rewriter)
         for cast in rewriter.subject.all(Cast):
             if rewriter.words[cast.first] in ("CAST", "CONVERT"):

@@ -124,7 +124,9 @@ def _call_kind(node: Call, rewriter: Rewriter) -> str:
         return "boolean" if len(node.arguments) == 1 else kind_of(node.arguments[0], rewriter)
     if len(node.parts) == 1 and name in _OF_ARGUMENT and len(node.arguments) > _OF_ARGUMENT[name]:
         kinds = [kind_of(each, rewriter) for each in node.arguments[_OF_ARGUMENT[name] :]]
-        return next((kind for kind in kinds if kind), "")
+        kind = next((kind for kind in kinds if kind), "")
+        # What is moved by an interval is a moment, be it written as a text or as a number of days.
+        return "timestamp" if name == "DATEADD" and kind in ("text", "integer", "number") else kind
     return kind_of_type(source_type(node, rewriter), rewriter)
 
 

@@ -12,6 +12,7 @@ from hullsound.sql.tree import (
     Cast,
     CreateTrigger,
     Literal,
+    Loop,
     Name,
     Node,
     Operation,
@@ -85,6 +86,8 @@ def _name_value(node: Name, subject: Subject) -> Value:
     if len(parts) == 1:
         name = parts[0]
         if name in subject.scope.declared:
+            if any(loop.form == "range" and loop.variable == name for loop in subject.all(Loop)):
+                return Value("number")
             return declared_value(subject.scope.declared[name], subject.engine)
         if name in _NAMES:
             return Value(_NAMES[name])

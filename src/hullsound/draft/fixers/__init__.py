@@ -22,6 +22,7 @@ _MODULES: Final = (
     "numbers",
     "portable",
     "full_text",
+    "formats",
     "json_paths",
 )
 FIXERS: Final[dict[str, Fixer]] = {}

@@ -44,6 +44,8 @@ _SECONDS: Final = {"second": 1, "minute": 60, "hour": 3600, "day": 86400, "week"
 _DAY_ZERO: Final = datetime.date(1900, 1, 1)
 """The day that the number 0 means where a moment is wanted (Transact-SQL reference, "datetime")."""
 
+_DAY_ZERO_TEXT: Final = f"timestamp '{_DAY_ZERO}'"
+
 # --- moving by an interval ---
 
 
@@ -56,6 +58,8 @@ def timestamp_of(node: Node, rewriter: Rewriter) -> str:
     of_day = moment_of_day(node, rewriter) if rewriter.catalog.engine in ("sqlserver", "ase") else ""
     if of_day:
         return of_day
+    if rewriter.catalog.engine in ("sqlserver", "ase") and kind_of(node, rewriter) in ("integer", "number"):
+        return f"({_DAY_ZERO_TEXT} + ({text}) * interval '1 day')"
     if kind_of(node, rewriter) in ("date", "timestamp"):
         return text if isinstance(node, Name | Call | Cast | Literal) else f"({text})"
     return f"CAST({text} AS timestamp)"
@@ -303,27 +307,6 @@ def fix_truncate_date_part_first(place: Found, rewriter: Rewriter) -> str:
     return f"date_trunc('{unit_of(part, rewriter)}', {timestamp_of(date, rewriter)})"
 
 
-_LETTERS: Final = {
-    "yyyy": "YYYY", "yy": "YY", "MMMM": "FMMonth", "MMM": "Mon", "MM": "MM", "dddd": "FMDay", "ddd": "Dy", "dd": "DD",
-    "HH": "HH24", "hh": "HH12", "mm": "MI", "ss": "SS", "fff": "MS", "ffffff": "US", "tt": "AM",
-}  # fmt: skip
-"""Letters of the patterns of FORMAT and the elements of to_char that write the same."""
-_LETTER_RUN: Final = re.compile(r"([A-Za-z])\1*|[^A-Za-z]+")
-
-
-@fixer("format_by_letters")
-def fix_format_by_letters(place: Found, rewriter: Rewriter) -> str:
-    """FORMAT(date, pattern) with a constant pattern and no language of its own."""
-    arguments = call_of(place).arguments
-    pattern = text_value(arguments[1], rewriter) if len(arguments) == 2 else None
-    if pattern is None or kind_of(arguments[0], rewriter) not in ("date", "timestamp"):
-        raise CannotDraft("FORMAT of a number, by a pattern that is not a constant, or in a language")
-    pieces = [match[0] for match in _LETTER_RUN.finditer(pattern)]
-    if len(pieces) < 2 or any(piece[0].isalpha() and piece not in _LETTERS for piece in pieces) or '"' in pattern:
-        raise CannotDraft(f"the pattern {pattern}")
-    mask = "".join(_LETTERS.get(piece, piece) for piece in pieces)
-    return f"to_char({timestamp_of(arguments[0], rewriter)}, {literal(mask)})"
-
 
 @fixer("seconds_since_1970")
 def fix_seconds_since_1970(place: Found, rewriter: Rewriter) -> str:
@@ -455,22 +438,3 @@ def fix_date_from_percent_mask(place: Found, rewriter: Rewriter) -> str:
     if any(letter in _TIME_LETTERS for letter in re.findall(r"%(.)", text)):
         return f"CAST(to_timestamp({rewriter.node(value)}, {pattern}) AS timestamp)"
     return f"to_date({rewriter.node(value)}, {pattern})"
-
-
-STYLES: Final = {
-    "1": "MM/DD/YY", "3": "DD/MM/YY", "4": "DD.MM.YY", "5": "DD-MM-YY", "8": "HH24:MI:SS", "10": "MM-DD-YY", "12": "YYMMDD",
-    "20": "YYYY-MM-DD HH24:MI:SS", "21": "YYYY-MM-DD HH24:MI:SS.MS", "23": "YYYY-MM-DD", "101": "MM/DD/YYYY",
-    "102": "YYYY.MM.DD", "103": "DD/MM/YYYY", "104": "DD.MM.YYYY", "105": "DD-MM-YYYY", "106": "DD Mon YYYY",
-    "107": "Mon DD, YYYY", "108": "HH24:MI:SS", "110": "MM-DD-YYYY", "111": "YYYY/MM/DD", "112": "YYYYMMDD",
-    "113": "DD Mon YYYY HH24:MI:SS:MS", "114": "HH24:MI:SS:MS", "120": "YYYY-MM-DD HH24:MI:SS",
-    "121": "YYYY-MM-DD HH24:MI:SS.MS", "126": 'YYYY-MM-DD"T"HH24:MI:SS.MS',
-}  # fmt: skip
-"""Styles of dates as text (Transact-SQL reference, "CAST and CONVERT") as patterns of to_char."""
-
-
-def mask_of_style(node: Node, rewriter: Rewriter) -> str:
-    """Return the pattern for a style number. Raises CannotDraft for one that is unknown or no constant."""
-    mask = STYLES.get(rewriter.subject.source(node))
-    if mask is None:
-        raise CannotDraft("a style of CONVERT that is not known")
-    return literal(mask)

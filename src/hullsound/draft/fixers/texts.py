@@ -13,7 +13,7 @@ from hullsound.sight.subject import Found
 from hullsound.sql.tree import Call, Cast, Comparison, Literal, Name, Node, Operation, OrderItem, TableFunction
 
 from . import call_of, fixer
-from .dates import mask_of_style
+from .formats import by_style, mask_of_style, plain_text_of
 
 
 def as_text(node: Node, rewriter: Rewriter) -> str:
@@ -118,6 +118,13 @@ def fix_position_of_pattern(place: Found, rewriter: Rewriter) -> str:
     inner = pattern_as_regex(constant[start : len(constant) - end])
     regex = f"{'' if start else '^'}{inner}{'' if end else '$'}"
     return f"regexp_instr({rewriter.node(text)}, {literal(regex)})"
+
+
+@fixer("schema_name")
+def fix_schema_name(place: Found, rewriter: Rewriter) -> str:
+    if call_of(place).arguments:
+        raise CannotDraft("the name of a schema by its number")
+    return "CAST(current_schema AS text)"
 
 
 @fixer("object_lookup")
@@ -247,11 +254,10 @@ def fix_convert_with_style(place: Found, rewriter: Rewriter) -> str:
     target = kind_of(node, rewriter)
     if style and target == "text" and source in ("number", "integer"):
         return _cut(_number_by_style(node, value, rewriter), kind)
-    mask = mask_of_style(_style_node(node, rewriter), rewriter) if style else ""
     if target == "text" and source in ("date", "timestamp", "time"):
-        if not mask:
-            raise CannotDraft("a date as text without a style")
-        return _cut(f"to_char({value}, {mask})", kind)
+        text = by_style(value, _style_node(node, rewriter), rewriter) if style else plain_text_of(node.value, value, rewriter)
+        return _cut(text, kind)
+    mask = mask_of_style(_style_node(node, rewriter), rewriter) if style else ""
     if mask and target == "date" and source in ("text", ""):
         return f"to_date({value}, {mask})"
     if mask and target == "timestamp" and source in ("text", ""):
@@ -292,6 +298,8 @@ def cast_of(node: Cast, rewriter: Rewriter) -> str:
     moment = cast_of_moment(node, rewriter) if is_tsql else ""
     if moment:
         return moment
+    if is_tsql and kind_of(node, rewriter) == "text" and kind_of(node.value, rewriter) in ("date", "timestamp", "time"):
+        return _cut(plain_text_of(node.value, value, rewriter), kind)
     if is_tsql and kind_of(node, rewriter) == "integer":
         source = kind_of(node.value, rewriter)
         if source == "number" and not (isinstance(node.value, Literal) and value.isdigit()):

@@ -227,8 +227,10 @@ def see_fraction_written_as_text(node: Operation | Call, subject: Subject) -> It
 
 
 _TEXT_ARGUMENT: Final = frozenset(
-    ("LPAD", "RPAD", "SUBSTR", "LENGTH", "UPPER", "LOWER", "INSTR", "REPLACE", "TRIM", "LTRIM", "RTRIM", "TRANSLATE")
+    """LPAD RPAD SUBSTR LENGTH UPPER LOWER INITCAP INSTR REPLACE TRIM LTRIM RTRIM TRANSLATE REGEXP_SUBSTR REGEXP_REPLACE
+    REGEXP_COUNT REGEXP_INSTR REVERSE TO_DATE TO_TIMESTAMP""".split()
 )
+_READ_AS_MOMENT: Final = ("TO_DATE", "TO_TIMESTAMP")
 
 
 @detector("number-as-text", Call, names=_TEXT_ARGUMENT)
@@ -237,7 +239,7 @@ def see_number_as_text(node: Call, subject: Subject) -> Iterable[Found]:
         return
     argument = node.arguments[0]
     value = value_of(argument, subject)
-    if value.kind in ("number", "date", "timestamp"):
+    if value.kind == "number" or (value.kind in ("date", "timestamp") and node.parts[0] not in _READ_AS_MOMENT):
         yield found(argument, value.kind)
     elif value.column is not None and isinstance(argument, Name):
         yield found(argument, needs=((*value.column, "number"),))

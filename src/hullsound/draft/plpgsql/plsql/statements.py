@@ -42,6 +42,7 @@ from hullsound.sql.tree import (
 )
 
 from .collections import Collections
+from .gotos import add_gotos
 from .state import State
 from .tables import add_table_points
 from .types import beginning, unsized_types, write_type
@@ -74,6 +75,7 @@ def add_code_points(rewriter: Rewriter) -> None:
     Collections(rewriter).add()
     add_table_points(rewriter)
     _add_savepoints(rewriter)
+    add_gotos(rewriter)
     unsized = unsized_types(subject.read.nodes)
     for kind in subject.all(TypeName):
         rewriter.add(Point(kind.first, kind.last, partial(_type, kind, kind in unsized)))

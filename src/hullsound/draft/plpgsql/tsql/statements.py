@@ -6,6 +6,7 @@ from typing import Final
 
 from hullsound.draft.changes import add_temporary_names, local_table
 from hullsound.draft.names import literal
+from hullsound.draft.plpgsql.jumps import Jumps
 from hullsound.draft.plpgsql.results import STATUS, Results, called_procedure, output_clause
 from hullsound.draft.plpgsql.shared import ROW_COUNT, guarded, kept_size, sized, temporary_table, write_type
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
@@ -50,7 +51,6 @@ from hullsound.sql.tree import (
 from .calls import call_statement
 from .cursors import Cursors
 from .errors import asks_for_error, caught, error_number, kept_for_called, raise_statement
-from .jumps import Jumps
 from .names import FETCH_STATUS, Variables
 from .output import give_out_changes
 from .queries import collecting_columns, query_statement
@@ -81,7 +81,7 @@ class TsqlCode:
         self.result_count = self.results.place(body) - 1
         self.sites = rewriter.sites
         self.transactions = Transactions(self)
-        self.jumps = Jumps(self)
+        self.jumps = Jumps(rewriter, self.end_of)
         rewriter.closing.append(self._let_go)
         self.collected: dict[str, str] = {}
         """Columns of a query that collects values row by row, by their text, while its assignments are written."""

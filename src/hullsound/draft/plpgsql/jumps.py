@@ -1,15 +1,12 @@
 """GOTO: a jump ahead leaves a block that ends at the label, a jump back repeats a loop that begins there."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from functools import partial
-from typing import TYPE_CHECKING
 
 from hullsound.draft.plpgsql.results import branches_of
-from hullsound.draft.rewrite import CannotDraft, Point
-from hullsound.sql.tree import Jump, Label, Node
-
-if TYPE_CHECKING:
-    from .statements import TsqlCode
+from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
+from hullsound.sql.tree import Jump, Label, Loop, Node
 
 
 @dataclass
@@ -25,9 +22,11 @@ class Span:
 class Jumps:
     """Finds out what each GOTO of a body becomes."""
 
-    def __init__(self, code: "TsqlCode") -> None:
-        self.code = code
-        self.gotos = [jump for jump in code.rewriter.subject.all(Jump) if jump.form == "goto"]
+    def __init__(self, rewriter: Rewriter, end_of: Callable[[Node], int]) -> None:
+        """`end_of` gives the place behind a statement, its semicolon included."""
+        self.rewriter = rewriter
+        self._end_of = end_of
+        self.gotos = [jump for jump in rewriter.subject.all(Jump) if jump.form == "goto"]
         self.texts: dict[Node, str] = {}
         self.label_texts: dict[Node, str] = {}
         self._blocks: list[tuple[Node, Node]] = []
@@ -50,14 +49,23 @@ class Jumps:
         _nest(spans)
         spans = [span for span in spans if span.label]
         for span in sorted(spans, key=lambda span: (span.first, -span.last)):
-            label = self.code.rewriter.names.write(span.label)
+            label = self.rewriter.names.write(span.label)
             if span.is_loop:
-                end = self.code.end_of(statements[span.last])
+                self._check_loop(statements[span.first].first, statements[span.last].last)
+                end = self._end_of(statements[span.last])
                 text = f" EXIT {label}; END LOOP;"
                 point = Point(end, end, partial(_put, text), behind=statements[span.last].first - 1)
-                self.code.rewriter.add(point)
+                self.rewriter.add(point)
             else:
-                self.code.rewriter.insert(statements[span.first].first, f"<<{label}>> BEGIN ")
+                self.rewriter.insert(statements[span.first].first, f"<<{label}>> BEGIN ")
+
+    def _check_loop(self, first: int, last: int) -> None:
+        """Check that nothing inside of a loop of ours leaves or repeats the loop around it by no name."""
+        loops = [loop for loop in self.rewriter.subject.all(Loop) if first <= loop.first and loop.last <= last]
+        for jump in self.rewriter.subject.all(Jump):
+            inside = first <= jump.first < last and jump.form != "goto" and not jump.label
+            if inside and not any(loop.first <= jump.first < loop.last for loop in loops):
+                raise CannotDraft("GOTO back over a statement that leaves a loop")
 
     def _spans(self, place: int, label: Label, statements: list[Node]) -> list[Span]:
         ahead: list[tuple[int, Jump]] = []
@@ -73,13 +81,13 @@ class Jumps:
         if ahead:
             name = f"{label.name}_AHEAD"
             spans.append(Span(min(at for at, _ in ahead), place, name, is_loop=False))
-            self.texts |= {goto: f"EXIT {self.code.rewriter.names.write(name)}" for _, goto in ahead}
-            texts.append(f"END {self.code.rewriter.names.write(name)}")
+            self.texts |= {goto: f"EXIT {self.rewriter.names.write(name)}" for _, goto in ahead}
+            texts.append(f"END {self.rewriter.names.write(name)}")
         if back:
             name = f"{label.name}_AGAIN"
             spans.append(Span(place, max(at for at, _ in back), name, is_loop=True))
-            self.texts |= {goto: f"CONTINUE {self.code.rewriter.names.write(name)}" for _, goto in back}
-            texts.append(f"<<{self.code.rewriter.names.write(name)}>> LOOP")
+            self.texts |= {goto: f"CONTINUE {self.rewriter.names.write(name)}" for _, goto in back}
+            texts.append(f"<<{self.rewriter.names.write(name)}>> LOOP")
         self.label_texts[label] = "; ".join(texts)
         return spans
 

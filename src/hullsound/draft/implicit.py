@@ -1,0 +1,106 @@
+"""Texts beside values of other kinds, which the source reads as such by itself and PostgreSQL does not.
+
+In the T-SQL family a text beside a number, a moment or a unique identifier is converted to that type (Transact-SQL
+reference, "Data type precedence"); in MySQL a text beside a moment is (Reference Manual, "Type Conversion in Expression
+Evaluation"). Constants need nothing: PostgreSQL reads them as what they stand beside.
+"""
+
+from collections.abc import Iterator
+from functools import partial
+from typing import Final
+
+from hullsound.sql.tree import (
+    Comparison,
+    Insert,
+    Literal,
+    Node,
+    Operation,
+    Paren,
+    Query,
+    Row,
+    Select,
+    Subquery,
+    TableFunction,
+    Update,
+)
+
+from .rewrite import Rewriter
+from .truth import inserted_types
+from .values import kind_of, kind_of_type
+
+_COMPARED: Final = frozenset(("=", "==", "<>", "!=", "<", ">", "<=", ">=", "!<", "!>"))
+_MOMENTS: Final = {"date": "date", "timestamp": "timestamp", "time": "time"}
+_READ_AS: Final = {
+    "sqlserver": {"integer": "numeric", "number": "numeric", "uuid": "uuid", **_MOMENTS},
+    "ase": {"integer": "numeric", "number": "numeric", **_MOMENTS},
+    "mysql": _MOMENTS,
+    "mariadb": _MOMENTS,
+}
+"""Kinds beside which a text is read, and the type that it is read as, by source engine."""
+
+
+def add_implicit_casts(rewriter: Rewriter) -> None:
+    """Add a cast to each text that is compared with, or kept in, something of another kind."""
+    read_as = _READ_AS.get(rewriter.catalog.engine)
+    if read_as is None:
+        return
+    for place, value in (*_compared(rewriter), *_kept(rewriter)):
+        kind = place if isinstance(place, str) else kind_of(place, rewriter)
+        if kind in read_as and not isinstance(value, Literal) and _is_text(value, rewriter):
+            rewriter.wrap(value, partial(_cast, value, read_as[kind]), rank=5)
+    for comparison in rewriter.subject.all(Comparison):
+        if comparison.operator == "LIKE" and kind_of(comparison.operands[0], rewriter) in ("integer", "number"):
+            rewriter.wrap(comparison.operands[0], partial(_cast, comparison.operands[0], "text"), rank=5)
+
+
+def _is_text(node: Node, rewriter: Rewriter) -> bool:
+    if kind_of(node, rewriter) == "text":
+        return True
+    # The parts of a list that is split are texts.
+    splits = (each for each in rewriter.subject.all(TableFunction) if "STRING_SPLIT" in rewriter.words[each.first : each.last])
+    is_part = rewriter.words[node.last - 1] == "VALUE" and not kind_of(node, rewriter)
+    return is_part and any(True for _ in splits)
+
+
+def _compared(rewriter: Rewriter) -> Iterator[tuple[Node, Node]]:
+    """Yield the pairs of values that are compared, each way round."""
+    for node in rewriter.subject.all(Operation):
+        if len(node.operands) == 2 and node.operators[0] in _COMPARED:
+            yield from _both(node.operands[0], node.operands[1])
+    for comparison in rewriter.subject.all(Comparison):
+        if comparison.operator in ("IN", "BETWEEN"):
+            first, *others = comparison.operands
+            for other in others:
+                for value in other.items if isinstance(other, Row) else [other]:
+                    yield from _both(first, value)
+
+
+def _both(one: Node, other: Node) -> Iterator[tuple[Node, Node]]:
+    for place, value in ((one, other), (other, one)):
+        inner = _selected(value)
+        yield place, inner if inner is not None else value
+
+
+def _selected(node: Node) -> Node | None:
+    """Return the value that a subquery gives; None for what is no subquery of one block."""
+    while isinstance(node, Paren):
+        node = node.inner
+    query = node.query if isinstance(node, Subquery) and not node.form else None
+    block = query.blocks[0] if isinstance(query, Query) and len(query.blocks) == 1 else None
+    return block.items[0].value if isinstance(block, Select) and len(block.items) == 1 else None
+
+
+def _kept(rewriter: Rewriter) -> Iterator[tuple[str | Node, Node]]:
+    """Yield the values that changes keep in columns, with the column or its kind."""
+    for update in rewriter.subject.all(Update):
+        yield from update.assignments
+    for insert in rewriter.subject.all(Insert):
+        kinds = [kind_of_type(each, rewriter) for each in inserted_types(insert, rewriter)]
+        blocks = insert.query.blocks if insert.query is not None else []
+        for block in blocks:
+            if isinstance(block, Select) and len(block.items) == len(kinds):
+                yield from zip(kinds, (item.value for item in block.items), strict=True)
+
+
+def _cast(node: Node, kind: str, rewriter: Rewriter) -> str:
+    return f"CAST({rewriter.node(node)} AS {kind})"
