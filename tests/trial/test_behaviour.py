@@ -56,7 +56,7 @@ def rows(connection: Any, sql: str) -> list[tuple[Any, ...]]:
 
 @pytest.mark.parametrize(
     ("name", "unread", "blocked"),
-    [("export.sql", 0, 0), ("shop.sql", 0, 1), ("staff.sql", 0, 0), ("odd.sql", 1, 1)],
+    [("export.sql", 0, 0), ("shop.sql", 0, 0), ("staff.sql", 0, 0), ("odd.sql", 1, 1)],
 )
 def test_scripts_written_in_many_hands_keep_their_promises(
     name: str, unread: int, blocked: int, tmp_path: Path, server_url: str

@@ -29,12 +29,15 @@ from .changes import add_change_points
 from .collations import add_collation_points
 from .documents import add_document_points
 from .fixers.dates import prepare_dates
+from .fixers.mysql import add_number_points
+from .fixers.oracle import add_oracle_points
 from .fixers.texts import cast_of
 from .implicit import add_implicit_casts
 from .merges import add_merge_points
 from .paths import add_path_points
-from .queries import NULLS_LOW, add_clause, add_item, add_query_points
+from .queries import NULLS_LOW, add_clause, add_item, add_query_points, add_refusals
 from .rewrite import CannotDraft, Point, Rewriter
+from .scales import add_scale_points
 from .spellings import add_spellings
 from .sums import add_sum_points
 from .text import add_lexical_points
@@ -72,12 +75,16 @@ def add_structure(rewriter: Rewriter) -> None:
         add_collation_points(rewriter)
         add_argument_points(rewriter)
         add_implicit_casts(rewriter)
+        if source in ("mysql", "mariadb"):
+            add_scale_points(rewriter)
+            add_number_points(rewriter)
         prepare_dates(rewriter)
         for cast in rewriter.subject.all(Cast):
             if rewriter.words[cast.first] in ("CAST", "CONVERT"):
                 rewriter.add(Point(cast.first, cast.last, partial(cast_of, cast)))
     if target == "postgresql" and source != "postgresql":
         add_call_points(rewriter)
+        add_refusals(rewriter)
         for call in rewriter.subject.all(Call):
             if call.parts == ("ROUND",) and len(call.arguments) == 2 and _is_float(call.arguments[0], rewriter):
                 rewriter.wrap(call.arguments[0], partial(_exact, call.arguments[0]), rank=7)
@@ -87,6 +94,8 @@ def add_structure(rewriter: Rewriter) -> None:
             if call.parts == ("REPLACE",) and len(call.arguments) == 2:
                 rewriter.insert(call.closing, ", ''")
         add_merge_points(rewriter)
+        add_oracle_points(rewriter)
+        add_implicit_casts(rewriter)
 
 
 def _has_other_methods(words: list[str], target: str) -> bool:

@@ -5,11 +5,14 @@ reference, "Data type precedence"); in MySQL a text beside a moment is (Referenc
 Evaluation"). Constants need nothing: PostgreSQL reads them as what they stand beside.
 """
 
+import re
 from collections.abc import Iterator
 from functools import partial
 from typing import Final
 
 from hullsound.sql.tree import (
+    Call,
+    Case,
     Comparison,
     Insert,
     Literal,
@@ -17,7 +20,6 @@ from hullsound.sql.tree import (
     Operation,
     Paren,
     Query,
-    Row,
     Select,
     Subquery,
     TableFunction,
@@ -29,10 +31,12 @@ from .truth import inserted_types
 from .values import kind_of, kind_of_type
 
 _COMPARED: Final = frozenset(("=", "==", "<>", "!=", "<", ">", "<=", ">=", "!<", "!>"))
+_VALUE: Final = re.compile(r"-?\d+(\.\d+)?|\d{4}-\d\d-\d\d( \d\d:\d\d(:\d\d)?)?|\d{1,2}:\d\d(:\d\d)?")
 _MOMENTS: Final = {"date": "date", "timestamp": "timestamp", "time": "time"}
 _READ_AS: Final = {
     "sqlserver": {"integer": "numeric", "number": "numeric", "uuid": "uuid", **_MOMENTS},
     "ase": {"integer": "numeric", "number": "numeric", **_MOMENTS},
+    "oracle": {"integer": "numeric", "number": "numeric"},
     "mysql": _MOMENTS,
     "mariadb": _MOMENTS,
 }
@@ -44,20 +48,53 @@ def add_implicit_casts(rewriter: Rewriter) -> None:
     read_as = _READ_AS.get(rewriter.catalog.engine)
     if read_as is None:
         return
-    for place, value in (*_compared(rewriter), *_kept(rewriter)):
+    # PL/pgSQL and INSERT of Oracle's texts are cared for by their own fixers.
+    kept = _kept(rewriter) if rewriter.catalog.engine != "oracle" else ()
+    for place, value in (*_compared(rewriter), *kept):
         kind = place if isinstance(place, str) else kind_of(place, rewriter)
         if kind in read_as and not isinstance(value, Literal) and _is_text(value, rewriter):
             rewriter.wrap(value, partial(_cast, value, read_as[kind]), rank=5)
+    if rewriter.catalog.engine in ("mysql", "mariadb"):
+        _add_mixed_values(rewriter)
     for comparison in rewriter.subject.all(Comparison):
-        if comparison.operator == "LIKE" and kind_of(comparison.operands[0], rewriter) in ("integer", "number"):
+        if (
+            comparison.operator == "LIKE"
+            and rewriter.catalog.engine != "oracle"
+            and kind_of(comparison.operands[0], rewriter) in ("integer", "number")
+        ):
             rewriter.wrap(comparison.operands[0], partial(_cast, comparison.operands[0], "text"), rank=5)
+
+
+def _add_mixed_values(rewriter: Rewriter) -> None:
+    """MySQL gives a text where one of several values is a text: the others become texts too."""
+    subject = rewriter.subject
+    groups = [call.arguments for call in subject.all(Call) if call.parts in (("IFNULL",), ("COALESCE",))]
+    groups += [call.arguments[1:] for call in subject.all(Call) if call.parts == ("IF",)]
+    groups += [
+        [r for _, r in case.branches] + ([case.otherwise] if case.otherwise else []) for case in subject.all(Case)
+    ]
+    for values in groups:
+        kinds = [kind_of(value, rewriter) for value in values]
+        texts = [value for value, kind in zip(values, kinds, strict=True) if kind == "text"]
+        if all(isinstance(text, Literal) and _is_value(text, rewriter) for text in texts):
+            continue
+        for value, kind in zip(values, kinds, strict=True):
+            if kind in ("integer", "number", "date", "timestamp", "time", "boolean"):
+                rewriter.wrap(value, partial(_cast, value, "text"), rank=5)
+
+
+def _is_value(text: Literal, rewriter: Rewriter) -> bool:
+    """Whether a constant text can be read as the number or moment beside it."""
+    return _VALUE.fullmatch(rewriter.subject.source(text).strip("'\"")) is not None
 
 
 def _is_text(node: Node, rewriter: Rewriter) -> bool:
     if kind_of(node, rewriter) == "text":
         return True
     # The parts of a list that is split are texts.
-    splits = (each for each in rewriter.subject.all(TableFunction) if "STRING_SPLIT" in rewriter.words[each.first : each.last])
+    splits = (
+        each for each in rewriter.subject.all(TableFunction) if "STRING_SPLIT" in rewriter.words[each.first : each.last]
+    )
     is_part = rewriter.words[node.last - 1] == "VALUE" and not kind_of(node, rewriter)
     return is_part and any(True for _ in splits)
 
@@ -67,12 +104,10 @@ def _compared(rewriter: Rewriter) -> Iterator[tuple[Node, Node]]:
     for node in rewriter.subject.all(Operation):
         if len(node.operands) == 2 and node.operators[0] in _COMPARED:
             yield from _both(node.operands[0], node.operands[1])
-    for comparison in rewriter.subject.all(Comparison):
-        if comparison.operator in ("IN", "BETWEEN"):
-            first, *others = comparison.operands
-            for other in others:
-                for value in other.items if isinstance(other, Row) else [other]:
-                    yield from _both(first, value)
+    for comparison in rewriter.subject.all(Comparison) if rewriter.catalog.engine != "oracle" else ():
+        value = comparison.operands[0]
+        if comparison.operator == "LIKE" and kind_of(value, rewriter) in ("integer", "number"):
+            rewriter.wrap(value, partial(_cast, value, "text"), rank=5)
 
 
 def _both(one: Node, other: Node) -> Iterator[tuple[Node, Node]]:

@@ -69,8 +69,8 @@ def add_query_points(rewriter: Rewriter) -> None:
         for comparison in subject.all(Comparison):
             _add_pattern(comparison, rewriter)
     for call in subject.all(Call):
-        if call.parts[-1] in _ORDERED_SETS and call.over is not None:
-            rewriter.add(Point(call.first, call.last, _refuse_ordered_set))
+        if call.parts == ("COUNT",) and len(call.arguments) > 1:
+            rewriter.add(Point(call.first, call.last, partial(_count_of_several, call)))
     for common in subject.all(CommonTable):
         _add_recursion(common, rewriter)
     if rewriter.catalog.engine in NULLS_LOW:
@@ -229,7 +229,7 @@ def _end(query: Query, rewriter: Rewriter) -> int:
 
 
 _LOCKING: Final = frozenset(("UPDLOCK", "XLOCK", "TABLOCKX"))
-_ORDERED_SETS: Final = frozenset(("PERCENTILE_CONT", "PERCENTILE_DISC"))
+_ORDERED_SETS: Final = frozenset(("PERCENTILE_CONT", "PERCENTILE_DISC", "MEDIAN"))
 _AGGREGATES: Final = frozenset(("COUNT", "SUM", "MAX", "MIN", "AVG", "COUNT_BIG", "STRING_AGG", "ROW_NUMBER", "RANK"))
 
 
@@ -251,6 +251,20 @@ def _add_lock(hint: Clause, rewriter: Rewriter) -> None:
     text = f"\nFOR UPDATE OF {alias}{' SKIP LOCKED' if 'READPAST' in words else ''}"
     end = _end(query, rewriter)
     rewriter.add(Point(end, end, lambda r: text, behind=max(query.first, block.from_at)))
+
+
+def _count_of_several(call: Call, rewriter: Rewriter) -> str:
+    """Count different rows of values, of which none is NULL."""
+    values = [rewriter.node(each) for each in call.arguments]
+    known = " AND ".join(f"{value} IS NOT NULL" for value in values)
+    return f"COUNT(DISTINCT CASE WHEN {known} THEN ({', '.join(values)}) END)"
+
+
+def add_refusals(rewriter: Rewriter) -> None:
+    """Refuse what PostgreSQL has in no form, whatever construct it belongs to."""
+    for call in rewriter.subject.all(Call):
+        if call.parts[-1] in _ORDERED_SETS and call.over is not None:
+            rewriter.add(Point(call.first, call.last, _refuse_ordered_set, rank=9))
 
 
 def _refuse_ordered_set(rewriter: Rewriter) -> str:

@@ -42,7 +42,8 @@ from .values import default_schema, kind_of, lone_values, source_type
 NUMBERS_AS_TRUTH: Final = frozenset(("mysql", "mariadb", "sqlite"))
 BITS_AS_TRUTH: Final = frozenset(("sqlserver", "ase"))
 _CONNECTIVES: Final = frozenset(("AND", "OR", "NOT", "&&", "!", "XOR", "||"))
-_COMPARED: Final = frozenset(("=", "==", "<>", "!=", "<", ">", "<=", ">=", "<=>"))
+_SIGNS: Final = ("=", "==", "<>", "!=", "<", ">", "<=", ">=", "<=>")
+_COMPARED: Final = frozenset((*_SIGNS, *(f"{sign} {word}" for sign in _SIGNS for word in ("ANY", "ALL", "SOME"))))
 
 
 def add_truth_points(rewriter: Rewriter) -> None:
@@ -51,6 +52,8 @@ def add_truth_points(rewriter: Rewriter) -> None:
     if engine in NUMBERS_AS_TRUTH:
         _add_connectives(rewriter)
         conditions = _conditions(rewriter)
+        tests = (each for each in rewriter.subject.all(Comparison) if each.operator.startswith("IS ") and each.operands)
+        conditions += [test.operands[0] for test in tests if test.operator.split()[-1] in ("TRUE", "FALSE", "UNKNOWN")]
         for condition in conditions:
             _add_condition(condition, rewriter)
         _add_values(rewriter)
@@ -185,7 +188,7 @@ def _add_values(rewriter: Rewriter) -> None:
             values.append(item.value)
     for call in subject.all(Call):
         start = 1 if call.parts in (("IF",), ("IIF",)) else 0
-        if call.parts != ("ISNULL",):
+        if call.parts not in (("ISNULL",), ("POSITION",)):
             values += call.arguments[start:]
     for case in subject.all(Case):
         values += [result for _, result in case.branches] + [case.otherwise]

@@ -23,6 +23,8 @@ _MODULES: Final = (
     "portable",
     "full_text",
     "formats",
+    "mysql",
+    "oracle",
     "json_paths",
 )
 FIXERS: Final[dict[str, Fixer]] = {}

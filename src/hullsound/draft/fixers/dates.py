@@ -67,6 +67,8 @@ def timestamp_of(node: Node, rewriter: Rewriter) -> str:
 
 def interval_of(amount: Node, unit: str, rewriter: Rewriter) -> str:
     """Render so many units as an interval. Raises CannotDraft for a unit that is none."""
+    if unit.upper() in _COMPOUND:
+        return _compound(amount, unit.upper(), rewriter)
     source = rewriter.subject.source(amount)
     text = rewriter.node(amount)
     number = re.fullmatch(r"\(?(-?\s*\d+)\)?", source)
@@ -84,6 +86,26 @@ def interval_of(amount: Node, unit: str, rewriter: Rewriter) -> str:
     return f"make_interval({_MAKE[unit]} => {text if whole else f'CAST({text} AS integer)'})"
 
 
+_COMPOUND: Final = {
+    "YEAR_MONTH": ("years", "months"), "DAY_HOUR": ("days", "hours"), "DAY_MINUTE": ("days", "hours", "minutes"),
+    "DAY_SECOND": ("days", "hours", "minutes", "seconds"), "HOUR_MINUTE": ("hours", "minutes"),
+    "HOUR_SECOND": ("hours", "minutes", "seconds"), "MINUTE_SECOND": ("minutes", "seconds"),
+}  # fmt: skip
+"""Units of several parts, and what their numbers count."""
+
+
+def _compound(amount: Node, unit: str, rewriter: Rewriter) -> str:
+    """Render an amount such as '1:30' of several units; missing parts are those on the left."""
+    text = text_value(amount, rewriter)
+    numbers = re.findall(r"\d+", text) if text is not None else []
+    units = _COMPOUND[unit]
+    if not numbers or len(numbers) > len(units) or text is None:
+        raise CannotDraft(f"an amount in {unit.lower()} that is not a constant")
+    sign = "-" if text.strip().startswith("-") else ""
+    parts = zip(numbers, units[-len(numbers) :], strict=True)
+    return f"interval '{' '.join(f'{sign}{number} {name}' for number, name in parts)}'"
+
+
 def moved(date: Node, sign: str, amount: Node, unit: str, rewriter: Rewriter) -> str:
     """Render date + interval; a date that moves by whole days stays a date."""
     is_date = kind_of(date, rewriter) == "date"
@@ -95,9 +117,10 @@ def interval_parts(node: Node, rewriter: Rewriter) -> tuple[Node, str]:
     """Return amount and unit of INTERVAL amount unit."""
     if not (isinstance(node, Operation) and node.operators == ["INTERVAL"]):
         raise CannotDraft("an interval that is not written out")
-    unit = _UNITS.get(rewriter.words[node.last - 1])
+    word = rewriter.words[node.last - 1]
+    unit = _UNITS.get(word) or (word.lower() if word in _COMPOUND else None)
     if unit is None:
-        raise CannotDraft(f"the unit {rewriter.words[node.last - 1].lower()}")
+        raise CannotDraft(f"the unit {word.lower()}")
     return node.operands[0], unit
 
 
@@ -305,7 +328,6 @@ def fix_date_time_of_parts(place: Found, rewriter: Rewriter) -> str:
 def fix_truncate_date_part_first(place: Found, rewriter: Rewriter) -> str:
     part, date = call_of(place).arguments
     return f"date_trunc('{unit_of(part, rewriter)}', {timestamp_of(date, rewriter)})"
-
 
 
 @fixer("seconds_since_1970")

@@ -120,7 +120,11 @@ def fix_truncate_date(place: Found, rewriter: Rewriter) -> str:
     unit = truncate_unit(call, rewriter.subject)
     if unit is None:
         raise CannotDraft("a unit that is not known")
-    return f"date_trunc('{_UNITS[unit]}', {rewriter.node(call.arguments[0])})"
+    value = rewriter.node(call.arguments[0])
+    if unit in ("DAY", "DY", "D"):
+        # Weeks begin with a Sunday in the territory AMERICA, which is the default.
+        return f"(date_trunc('week', {value} + interval '1 day') - interval '1 day')"
+    return f"date_trunc('{_UNITS[unit]}', {value})"
 
 
 @fixer("substr_from_end")

@@ -101,7 +101,7 @@ def fix_json_length(place: Found, rewriter: Rewriter) -> str:
 
 @fixer("json_change")
 def fix_json_change(place: Found, rewriter: Rewriter) -> str:
-    """Write JSON_SET, JSON_INSERT, JSON_REPLACE and JSON_REMOVE, one step for each path."""
+    """Write JSON_SET, JSON_INSERT, JSON_REPLACE, JSON_REMOVE and JSON_ARRAY_APPEND, one step for each path."""
     call = call_of(place)
     text = document(call.arguments[0], rewriter)
     name = call.parts[-1]
@@ -112,7 +112,9 @@ def fix_json_change(place: Found, rewriter: Rewriter) -> str:
         raise CannotDraft(f"{name} with a path that has no value")
     for path, value in zip(rest[::2], rest[1::2], strict=True):
         keys, new = _inner(path, rewriter), _as_json(value, rewriter)
-        if name == "JSON_INSERT":
+        if name == "JSON_ARRAY_APPEND":
+            text = f"jsonb_set({text}, {keys}, ({text} #> {keys}) || jsonb_build_array({new}))"
+        elif name == "JSON_INSERT":
             text = f"(CASE WHEN {text} #> {keys} IS NULL THEN jsonb_set({text}, {keys}, {new}) ELSE {text} END)"
         else:
             text = f"jsonb_set({text}, {keys}, {new}{', false' if name == 'JSON_REPLACE' else ''})"

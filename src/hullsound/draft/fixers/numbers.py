@@ -35,7 +35,7 @@ def _digits(value: str, base: str, rewriter: Rewriter) -> str:
     if base == "16":
         return f"upper(to_hex({number}))"
     if base == "2":
-        return f"COALESCE(NULLIF(ltrim(CAST(CAST({number} AS bit(64)) AS text), '0'), ''), '0')"
+        return f"regexp_replace(CAST(CAST({number} AS bit(64)) AS text), '^0{{1,63}}', '')"
     if rewriter.target.version >= 18:
         return f"to_oct({number})"
     raise CannotDraft("a number in base 8")

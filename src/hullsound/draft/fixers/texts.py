@@ -14,6 +14,7 @@ from hullsound.sql.tree import Call, Cast, Comparison, Literal, Name, Node, Oper
 
 from . import call_of, fixer
 from .formats import by_style, mask_of_style, plain_text_of
+from .loose import cast_of_loose_text
 
 
 def as_text(node: Node, rewriter: Rewriter) -> str:
@@ -39,11 +40,8 @@ def fix_concat_null_is_null(place: Found, rewriter: Rewriter) -> str:
 def fix_group_concat(place: Found, rewriter: Rewriter) -> str:
     call = call_of(place)
     words = rewriter.words
-    value = (
-        as_text(call.arguments[0], rewriter)
-        if len(call.arguments) == 1
-        else f"concat({rewriter.nodes(call.arguments)})"
-    )
+    # A row in which one part is NULL is passed over, as string_agg does with NULL.
+    value = " || ".join(as_text(each, rewriter) for each in call.arguments)
     at = call.arguments[-1].last
     order, separator = "", "','"
     if words[at] == "ORDER":
@@ -55,6 +53,9 @@ def fix_group_concat(place: Found, rewriter: Rewriter) -> str:
         at += 2
     if at != call.closing:
         raise CannotDraft("GROUP_CONCAT with LIMIT")
+    if call.quantifier == "DISTINCT" and len(call.arguments) == 1 and kind_of(call.arguments[0], rewriter) != "text":
+        # Numbers and moments keep their own order in an array.
+        return f"array_to_string(array_agg(DISTINCT {rewriter.node(call.arguments[0])}{order}), {separator})"
     quantifier = "DISTINCT " if call.quantifier == "DISTINCT" else ""
     return f"string_agg({quantifier}{value}, {separator}{order})"
 
@@ -63,10 +64,11 @@ def _order(call: Call, first: int, last: int, value: str, rewriter: Rewriter) ->
     if call.quantifier != "DISTINCT":
         return f" {rewriter.text(first, last)}"
     items = [item for item in rewriter.subject.all(OrderItem) if first <= item.first < last]
-    same = len(items) == 1 and rewriter.subject.source(items[0].value) == rewriter.subject.source(call.arguments[0])
-    if not same or kind_of(call.arguments[0], rewriter) != "text":
+    if len(items) != 1 or rewriter.subject.source(items[0].value) != rewriter.subject.source(call.arguments[0]):
         raise CannotDraft("DISTINCT values in an order of other values")
-    return f" ORDER BY {value}{' DESC' if items[0].descending else ''}"
+    is_text = kind_of(call.arguments[0], rewriter) == "text"
+    key = value if is_text else rewriter.node(call.arguments[0])
+    return f" ORDER BY {key}{' DESC' if items[0].descending else ''}"
 
 
 @fixer("position_needle_first")
@@ -212,12 +214,16 @@ def fix_hash_of_kind(place: Found, rewriter: Rewriter) -> str:
 @fixer("substr_counted")
 def fix_substr_counted(place: Found, rewriter: Rewriter) -> str:
     """Take a part of a text; a place below 0 counts from the end."""
-    values = call_of(place).arguments
+    call = call_of(place)
+    values = call.arguments
+    if len(values) < 2:  # SUBSTRING(text FROM place FOR length)
+        return f"substring({rewriter.text(call.opening + 1, call.closing)})"
     start = rewriter.subject.source(values[1]).replace(" ", "")
     text = rewriter.node(values[0])
     if re.fullmatch(r"-\d+", start):
         tail = f"right({text}, {start[1:]})"
-        return f"left({tail}, {rewriter.node(values[2])})" if len(values) > 2 else tail
+        tail = f"left({tail}, {rewriter.node(values[2])})" if len(values) > 2 else tail
+        return f"(CASE WHEN length({text}) < {start[1:]} THEN '' ELSE {tail} END)"
     return f"substr({text}, {rewriter.nodes(values[1:])})"
 
 
@@ -255,7 +261,11 @@ def fix_convert_with_style(place: Found, rewriter: Rewriter) -> str:
     if style and target == "text" and source in ("number", "integer"):
         return _cut(_number_by_style(node, value, rewriter), kind)
     if target == "text" and source in ("date", "timestamp", "time"):
-        text = by_style(value, _style_node(node, rewriter), rewriter) if style else plain_text_of(node.value, value, rewriter)
+        text = (
+            by_style(value, _style_node(node, rewriter), rewriter)
+            if style
+            else plain_text_of(node.value, value, rewriter)
+        )
         return _cut(text, kind)
     mask = mask_of_style(_style_node(node, rewriter), rewriter) if style else ""
     if mask and target == "date" and source in ("text", ""):
@@ -306,6 +316,10 @@ def cast_of(node: Cast, rewriter: Rewriter) -> str:
             return f"CAST(trunc({value}) AS {kind})"
         if source == "boolean":
             return f"CAST(({value})::integer AS {kind})"
+    if rewriter.catalog.engine in ("mysql", "mariadb") and kind_of(node.value, rewriter) == "text":
+        lenient = cast_of_loose_text(node, value, kind, rewriter)
+        if lenient:
+            return lenient
     return f"CAST({value} AS {kind})"
 
 

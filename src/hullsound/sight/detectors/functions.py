@@ -17,7 +17,27 @@ _NUMBER_MASK: Final = re.compile(r"(?:FM)?[SL]?[09,.GD]+(?:MI|PR|S)?", re.IGNORE
 _MASK_ELEMENT: Final = re.compile(r'"[^"]*"|MONTH|MON|DDD|DD|DAY|DY|D|[A-Z0-9]+?(?=MONTH|MON|D|[^A-Z0-9]|$)')
 _LANGUAGE_ELEMENTS: Final = frozenset(("MONTH", "MON", "DAY", "DY", "D"))
 _TRUNCATE_UNITS: Final = frozenset(
-    ("YYYY", "YEAR", "YY", "Y", "Q", "MM", "MONTH", "MON", "DD", "DDD", "J", "HH", "HH24", "HH12", "MI", "IW")
+    (
+        "YYYY",
+        "YEAR",
+        "YY",
+        "Y",
+        "Q",
+        "MM",
+        "MONTH",
+        "MON",
+        "DD",
+        "DDD",
+        "J",
+        "HH",
+        "HH24",
+        "HH12",
+        "MI",
+        "IW",
+        "DAY",
+        "DY",
+        "D",
+    )
 )
 
 

@@ -104,9 +104,20 @@ def _limit(query: Query, select: Select, condition: Node, subject: Subject) -> t
         return None
     left, right = condition.operands
     operator = condition.operators[0]
-    if isinstance(left, Name) and is_rownum(left, subject):
-        if operator in ("<=", "<") or (operator == "=" and right.last - right.first == 1):
-            return left, RownumLimit(query, select, condition, right, operator == "<", _counts_rows(select))
-    elif isinstance(right, Name) and is_rownum(right, subject) and operator in (">=", ">"):
-        return right, RownumLimit(query, select, condition, left, operator == ">", _counts_rows(select))
+    if isinstance(right, Name) and is_rownum(right, subject):
+        left, right, operator = right, left, {">=": "<=", ">": "<"}.get(operator, "")
+    if not (isinstance(left, Name) and is_rownum(left, subject)) or _reads_columns(right, subject):
+        return None
+    if operator in ("<=", "<") or (operator == "=" and right.last - right.first == 1):
+        return left, RownumLimit(query, select, condition, right, operator == "<", _counts_rows(select))
     return None
+
+
+def _reads_columns(node: Node, subject: Subject) -> bool:
+    """Whether a value differs from row to row, so that it is no limit."""
+    scope = subject.scope
+    names = (name for name in subject.all(Name) if node.first <= name.first < node.last)
+    return any(
+        name.parts[0] in scope.aliases or (len(name.parts) == 1 and name.parts[0] not in scope.declared)
+        for name in names
+    )

@@ -382,7 +382,8 @@ class SpecialFormParser(TypeParser):
         words = self.words
         while words[self.pos] not in (")", ""):
             word = words[self.pos]
-            if word in _LOOSE_WORDS or word in ("*", ",", ".", ":", "=", "@", "AS"):
+            is_constant = word == "NULL" and words[self.pos + 1] != "ON"
+            if (word in _LOOSE_WORDS and not is_constant) or word in ("*", ",", ".", ":", "=", "@", "AS"):
                 if word == "AS" and self.kinds[self.pos + 1] in (WORD, QUOTED):
                     self.pos += 1
                 self.pos += 1

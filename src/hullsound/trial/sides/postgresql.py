@@ -34,6 +34,13 @@ class PostgresqlSide:
         self.catalog = catalog
         self.target = target
         self.names = names_of("postgresql")
+        self._bits = {
+            (item.name.lower(), column.name.lower()): int(column.type.arguments[0])
+            for item in catalog.objects.values()
+            for column in item.columns
+            if column.type.name == "BIT" and column.type.arguments and column.type.arguments[0] != "1"
+        }
+        """Lengths of columns of several bits."""
         self.refused: dict[str, str] = {}
         """What the server said of objects that it did not make, by id."""
         self._user = connection.info.user
@@ -138,9 +145,16 @@ class PostgresqlSide:
                 columns = ", ".join(self.names.write(name.upper()) for name in entry)
                 places = ", ".join(["%s"] * len(entry))
                 text = f"INSERT INTO {self.names.write(table.upper())} ({columns}) VALUES ({places})"
-                self.connection.execute(text.encode(), [None if v is None else str(v) for v in entry.values()])
+                self.connection.execute(text.encode(), [self._value(table, *pair) for pair in entry.items()])
         self.connection.execute("SET LOCAL session_replication_role = origin")
         self._set_counters(rows)
+
+    def _value(self, table: str, column: str, value: Any) -> str | None:
+        """Return a value as the text that its column reads; a number for several bits is written bit by bit."""
+        if value is None:
+            return None
+        length = self._bits.get((table.lower(), column.lower()), 0)
+        return f"{value:0{length}b}" if length and isinstance(value, int) else str(value)
 
     def _set_counters(self, rows: Rows) -> None:
         """Set the counters of identities behind the rows, as the source does by itself."""
