@@ -84,7 +84,7 @@ def test_declared_decimals_matter_where_a_variable_becomes_text() -> None:
         ("SELECT MAX(a) FROM t WHERE ROWNUM <= 5", "rownum"),
         ("SELECT a FROM t WHERE ROWNUM > 5", "rownum"),
         ("SELECT a FROM t WHERE b = 1 OR ROWNUM <= 5", "rownum"),
-        ("SELECT ROWNUM, a FROM t WHERE ROWNUM <= 5", "rownum-number"),
+        ("SELECT ROWNUM, a FROM t", "rownum-number"),
         ("SELECT a FROM t, u WHERE t.i = u.i(+)", "outer-join-mark"),
         ("SELECT a FROM t, u, v WHERE t.i = u.i(+) AND u.j = v.j(+)", "outer-join-mark"),
         ("SELECT a FROM t, u WHERE t.i = u.i(+) OR t.j = 1", "outer-join-mark-complex"),

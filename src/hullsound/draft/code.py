@@ -1,5 +1,6 @@
 """Drafts of views, queries and code: the source text with edits."""
 
+from contextlib import closing
 from dataclasses import dataclass, field
 from functools import cache, lru_cache, partial
 from typing import Final
@@ -149,12 +150,9 @@ def draft_code(item: Object, catalog: Catalog, target: Target, *, is_partial: bo
     read = read_object(item.text, catalog.engine)
     if read is None or not read.is_complete or read.unread():
         raise CannotDraft("its text could not be read in full")
-    rewriter = make_rewriter(read, catalog, target, item.id)
-    rewriter.is_partial = is_partial
-    try:
+    with closing(make_rewriter(read, catalog, target, item.id)) as rewriter:
+        rewriter.is_partial = is_partial
         return _draft_object(item, rewriter)
-    finally:
-        rewriter.close()
 
 
 def _draft_object(item: Object, rewriter: Rewriter) -> CodeDraft:
@@ -188,34 +186,34 @@ def draft_expression(
     read = read_object(query, catalog.engine)
     if read is None or not read.is_complete or read.unread():
         raise CannotDraft(f"the expression {text[:60]} cannot be read")
-    rewriter = make_rewriter(read, catalog, target, table.id)
-    if rewriter.unconverted:
-        raise CannotDraft(rewriter.unconverted[0].reason)
-    if immutable:
-        rewriter.drop(_NOT_IMMUTABLE)
-    _add_types(rewriter)
-    rewriter.edits()
-    if is_condition:
-        at = next(i for i in range(read.first, read.last) if rewriter.words[i] == "WHERE")
-        result = rewriter.text(at + 1, read.last)
-    else:
-        at = max(i for i in range(read.first, read.last) if rewriter.words[i] == "FROM")
-        result = rewriter.text(read.first + 1, at)
-    if rewriter.skipped:
-        raise CannotDraft(rewriter.skipped[0].reason)
-    return result
+    with closing(make_rewriter(read, catalog, target, table.id)) as rewriter:
+        if rewriter.unconverted:
+            raise CannotDraft(rewriter.unconverted[0].reason)
+        if immutable:
+            rewriter.drop(_NOT_IMMUTABLE)
+        _add_types(rewriter)
+        rewriter.edits()
+        if is_condition:
+            at = next(i for i in range(read.first, read.last) if rewriter.words[i] == "WHERE")
+            result = rewriter.text(at + 1, read.last)
+        else:
+            at = max(i for i in range(read.first, read.last) if rewriter.words[i] == "FROM")
+            result = rewriter.text(read.first + 1, at)
+        if rewriter.skipped:
+            raise CannotDraft(rewriter.skipped[0].reason)
+        return result
 
 
 def draft_statement(read: ReadStatement, item: Object, catalog: Catalog, target: Target) -> str:
     """Draft a statement that changes rows. Raises CannotDraft if it was not read in full or cannot be drafted."""
     if not read.is_complete or read.unread():
         raise CannotDraft("its text could not be read in full")
-    rewriter = make_rewriter(read, catalog, target, item.id)
-    _add_types(rewriter)
-    result = rewriter.result()
-    if rewriter.skipped:
-        raise CannotDraft(rewriter.skipped[0].reason)
-    return result
+    with closing(make_rewriter(read, catalog, target, item.id)) as rewriter:
+        _add_types(rewriter)
+        result = rewriter.result()
+        if rewriter.skipped:
+            raise CannotDraft(rewriter.skipped[0].reason)
+        return result
 
 
 def draft_query(text: str, item: Object, catalog: Catalog, target: Target) -> str:
@@ -223,15 +221,15 @@ def draft_query(text: str, item: Object, catalog: Catalog, target: Target) -> st
     read = read_object(text, catalog.engine)
     if read is None or not read.is_complete or read.unread():
         raise CannotDraft("its query cannot be read")
-    rewriter = make_rewriter(read, catalog, target, item.id)
-    _add_types(rewriter)
-    for clause in read.all(Clause):
-        if clause.name == "select-into-table":
-            rewriter.replace(clause.first, clause.last, "")
-    result = rewriter.result()
-    if rewriter.skipped:
-        raise CannotDraft(rewriter.skipped[0].reason)
-    return result
+    with closing(make_rewriter(read, catalog, target, item.id)) as rewriter:
+        _add_types(rewriter)
+        for clause in read.all(Clause):
+            if clause.name == "select-into-table":
+                rewriter.replace(clause.first, clause.last, "")
+        result = rewriter.result()
+        if rewriter.skipped:
+            raise CannotDraft(rewriter.skipped[0].reason)
+        return result
 
 
 @cache

@@ -31,6 +31,7 @@ from .documents import add_document_points
 from .fixers.dates import prepare_dates
 from .fixers.mysql import add_number_points
 from .fixers.oracle import add_oracle_points
+from .fixers.sqlite import add_sqlite_points
 from .fixers.texts import cast_of
 from .implicit import add_implicit_casts
 from .merges import add_merge_points
@@ -75,6 +76,8 @@ def add_structure(rewriter: Rewriter) -> None:
         add_collation_points(rewriter)
         add_argument_points(rewriter)
         add_implicit_casts(rewriter)
+        if source == "sqlite":
+            add_sqlite_points(rewriter)
         if source in ("mysql", "mariadb"):
             add_scale_points(rewriter)
             add_number_points(rewriter)

@@ -16,13 +16,13 @@ from hullsound.sql.tree import (
     Comparison,
     Insert,
     Literal,
+    Name,
     Node,
     Operation,
     Paren,
     Query,
     Select,
     Subquery,
-    TableFunction,
     Update,
 )
 
@@ -37,6 +37,7 @@ _READ_AS: Final = {
     "sqlserver": {"integer": "numeric", "number": "numeric", "uuid": "uuid", **_MOMENTS},
     "ase": {"integer": "numeric", "number": "numeric", **_MOMENTS},
     "oracle": {"integer": "numeric", "number": "numeric"},
+    "sqlite": _MOMENTS,
     "mysql": _MOMENTS,
     "mariadb": _MOMENTS,
 }
@@ -51,11 +52,22 @@ def add_implicit_casts(rewriter: Rewriter) -> None:
     # PL/pgSQL and INSERT of Oracle's texts are cared for by their own fixers.
     kept = _kept(rewriter) if rewriter.catalog.engine != "oracle" else ()
     for place, value in (*_compared(rewriter), *kept):
+        if isinstance(value, Literal) or not _is_text(value, rewriter):
+            continue
         kind = place if isinstance(place, str) else kind_of(place, rewriter)
-        if kind in read_as and not isinstance(value, Literal) and _is_text(value, rewriter):
+        if kind in read_as:
             rewriter.wrap(value, partial(_cast, value, read_as[kind]), rank=5)
     if rewriter.catalog.engine in ("mysql", "mariadb"):
         _add_mixed_values(rewriter)
+    if rewriter.catalog.engine == "sqlite":
+        # A number beside a column of texts is compared as a text.
+        for place, value in _compared(rewriter):
+            if (
+                isinstance(place, Name)
+                and _is_text(place, rewriter)
+                and kind_of(value, rewriter) in ("integer", "number")
+            ):
+                rewriter.wrap(value, partial(_cast, value, "text"), rank=5)
     for comparison in rewriter.subject.all(Comparison):
         if (
             comparison.operator == "LIKE"
@@ -89,14 +101,11 @@ def _is_value(text: Literal, rewriter: Rewriter) -> bool:
 
 
 def _is_text(node: Node, rewriter: Rewriter) -> bool:
-    if kind_of(node, rewriter) == "text":
-        return True
+    kind = kind_of(node, rewriter)
+    if kind or rewriter.words[node.last - 1] != "VALUE":
+        return kind == "text"
     # The parts of a list that is split are texts.
-    splits = (
-        each for each in rewriter.subject.all(TableFunction) if "STRING_SPLIT" in rewriter.words[each.first : each.last]
-    )
-    is_part = rewriter.words[node.last - 1] == "VALUE" and not kind_of(node, rewriter)
-    return is_part and any(True for _ in splits)
+    return "STRING_SPLIT" in rewriter.words[rewriter.subject.read.first : rewriter.subject.read.last]
 
 
 def _compared(rewriter: Rewriter) -> Iterator[tuple[Node, Node]]:

@@ -117,6 +117,7 @@ class Rewriter:
             let_go()
         self.closing.clear()
         self._points.clear()
+        self.subject.memory.clear()
 
     def edits(self) -> list[Edit]:
         """Return the outermost edits on the statement's text, with offsets from the statement's start."""

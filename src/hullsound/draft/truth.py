@@ -59,6 +59,8 @@ def add_truth_points(rewriter: Rewriter) -> None:
         _add_values(rewriter)
         _add_bit_strings(rewriter)
         _add_date_numbers(rewriter)
+        if engine == "sqlite":
+            _add_bits(rewriter)
     elif engine in BITS_AS_TRUTH:
         _add_bits(rewriter)
 

@@ -77,6 +77,10 @@ _OF_ARGUMENT: Final = {
     "ADDDATE": 0, "SUBDATE": 0, "DATEADD": 2, "ZEROIFNULL": 0, "NULLIFZERO": 0, "CHOOSE": 1, "TRUNC": 0,
 }  # fmt: skip
 """Functions whose value is of the kind of one of their arguments, and which."""
+_OF_SQLITE: Final = dict.fromkeys(
+    ("DATE", "TIME", "DATETIME", "STRFTIME", "PRINTF", "FORMAT", "JSON_EXTRACT", "JSON_TYPE"), "text"
+) | {"JULIANDAY": "number", "UNIXEPOCH": "integer", "RANDOM": "integer"}
+"""Functions that SQLite has too, whose values are of another kind there."""
 _OF_METHOD: Final = {"GETLEVEL": "integer", "ISDESCENDANTOF": "boolean", "TOSTRING": "text"}
 """Methods of paths in a tree, and the kinds of their values."""
 _COMPARISONS: Final = frozenset(
@@ -86,6 +90,17 @@ _COMPARISONS: Final = frozenset(
 
 def kind_of(node: Node, rewriter: Rewriter) -> str:
     """Return text, integer, number, date, time, timestamp, boolean, bits, bytes, json, uuid, or '' for unknown."""
+    memory = rewriter.subject.memory
+    known: dict[Node, str] = memory.setdefault("kinds", {})  # type: ignore[assignment]
+    kind = known.get(node)
+    if kind is None:
+        kind = _find_kind(node, rewriter)
+        if not memory.get("kinds asked for"):  # what is found on the way round a circle holds only there
+            known[node] = kind
+    return kind
+
+
+def _find_kind(node: Node, rewriter: Rewriter) -> str:
     match node:
         case Literal():
             return {"number": "number", "string": "text", "true": "boolean", "false": "boolean"}.get(node.form, "")
@@ -116,6 +131,8 @@ def kind_of(node: Node, rewriter: Rewriter) -> str:
 
 def _call_kind(node: Call, rewriter: Rewriter) -> str:
     name = node.parts[-1]
+    if name in _OF_SQLITE and rewriter.catalog.engine == "sqlite":
+        return _OF_SQLITE[name]
     if name in _OF_METHOD and len(node.parts) > 1:
         return _OF_METHOD[name]
     if len(node.parts) == 1 and name in _OF_FUNCTION:

@@ -3,6 +3,7 @@
 import datetime
 import decimal
 import json
+import re
 import tomllib
 import uuid
 from collections.abc import Mapping, Sequence
@@ -258,9 +259,10 @@ def _plain_text(value: str) -> Any:
             found = json.loads(value)
             # A list of values is in an order, unlike the rows of a result.
             return plain(found) if isinstance(found, dict) else [plain(each) for each in found]
-    return value
+    return _MIDNIGHT.sub("", value)
 
 
+_MIDNIGHT: Final = re.compile(r"(?<=^\d{4}-\d\d-\d\d) 00:00:00$")
 _A_DAY: Final = datetime.timedelta(days=1)
 _DIGITS: Final = decimal.Decimal("0.00001")
 

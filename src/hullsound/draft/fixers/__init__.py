@@ -25,6 +25,7 @@ _MODULES: Final = (
     "formats",
     "mysql",
     "oracle",
+    "sqlite",
     "json_paths",
 )
 FIXERS: Final[dict[str, Fixer]] = {}

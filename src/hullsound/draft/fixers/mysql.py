@@ -122,15 +122,16 @@ def _as_number(node: Node, rewriter: Rewriter) -> str:
 
 @fixer("greatest_null")
 def fix_greatest_null(place: Found, rewriter: Rewriter) -> str:
-    """GREATEST and LEAST give NULL where one value is NULL, which PostgreSQL leaves out."""
+    """GREATEST and LEAST give NULL where one value is NULL, which PostgreSQL leaves out; SQLite calls them MAX and MIN."""
     call = call_of(place)
+    name = {"MAX": "GREATEST", "MIN": "LEAST"}.get(call.parts[-1], call.parts[-1])
     texts = [rewriter.node(each) for each in call.arguments]
     tests = [
         f"{text} IS NOT NULL"
         for text, each in zip(texts, call.arguments, strict=True)
         if not (isinstance(each, Literal) and each.form != "null")
     ]
-    inner = f"{call.parts[-1]}({', '.join(texts)})"
+    inner = f"{name}({', '.join(texts)})"
     return f"(CASE WHEN {' AND '.join(tests)} THEN {inner} END)" if tests else inner
 
 

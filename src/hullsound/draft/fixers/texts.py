@@ -316,7 +316,13 @@ def cast_of(node: Cast, rewriter: Rewriter) -> str:
             return f"CAST(trunc({value}) AS {kind})"
         if source == "boolean":
             return f"CAST(({value})::integer AS {kind})"
-    if rewriter.catalog.engine in ("mysql", "mariadb") and kind_of(node.value, rewriter) == "text":
+    if (
+        rewriter.catalog.engine == "sqlite"
+        and kind_of(node, rewriter) == "integer"
+        and kind_of(node.value, rewriter) == "number"
+    ):
+        return f"CAST(trunc({value}) AS {kind})"
+    if rewriter.catalog.engine in ("mysql", "mariadb", "sqlite") and kind_of(node.value, rewriter) == "text":
         lenient = cast_of_loose_text(node, value, kind, rewriter)
         if lenient:
             return lenient

@@ -94,13 +94,7 @@ def see_loose_table(node: CreateTable, subject: Subject) -> Iterable[Found]:
 @detector("rowid-key", CreateTable)
 def see_rowid_key(node: CreateTable, subject: Subject) -> Iterable[Found]:
     for column in node.columns:
-        is_key = any(constraint.form == "primary key" for constraint in column.constraints)
-        if (
-            is_key
-            and column.type is not None
-            and column.type.name == "INTEGER"
-            and "AUTOINCREMENT" not in subject.words[column.first : column.last]
-        ):
+        if column.identity and "AUTOINCREMENT" not in subject.words[column.first : column.last]:
             yield found(column)
 
 

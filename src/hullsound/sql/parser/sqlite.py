@@ -6,7 +6,7 @@ from typing import ClassVar, Final
 from hullsound.sql.lexer import END, QUOTED, STRING, WORD
 from hullsound.sql.parser.definitions import DefinitionParser
 from hullsound.sql.parser.expression import ExpressionParser
-from hullsound.sql.tree import Block, CreateTrigger, Literal, Node, Parts, Statement, TypeName
+from hullsound.sql.tree import Block, CreateTable, CreateTrigger, Literal, Node, Parts, Statement, TypeName
 
 _OPTION_WORDS: Final = frozenset(
     """CONSTRAINT PRIMARY NOT NULL UNIQUE CHECK DEFAULT COLLATE REFERENCES GENERATED AS FOREIGN AUTOINCREMENT ON""".split()
@@ -62,6 +62,18 @@ class SqliteParser(DefinitionParser):
         """Read a name; the main database is the one that needs no name."""
         parts = super().qualified_name()
         return parts[1:] if len(parts) > 1 and parts[0] == "MAIN" else parts
+
+    def create_table(self, first: int, modifiers: set[str]) -> CreateTable:
+        """Read a table; the one key that is declared INTEGER numbers the rows (SQLite: "ROWIDs and the INTEGER PRIMARY KEY")."""
+        node = super().create_table(first, modifiers)
+        if "without-rowid" in node.clauses:
+            return node
+        declared = node.constraints + [each for column in node.columns for each in column.constraints]
+        keys = [each.columns for each in declared if each.form == "primary key"]
+        for column in node.columns:
+            if [column.name] in keys and column.type is not None and column.type.name == "INTEGER":
+                column.identity = "by default"
+        return node
 
     def _raise_function(self) -> Node | None:
         if self.words[self.pos + 1] != "(":

@@ -51,6 +51,14 @@ class Collections:
                 self.declared[node.name] = node.type
                 self.types[node.type.reference[-1] if node.type.reference else node.type.name] = found
 
+    @classmethod
+    def of(cls, rewriter: Rewriter) -> "Collections":
+        """Return the collections of a unit, found out once."""
+        known = rewriter.subject.memory.get("collections")
+        if not isinstance(known, cls):
+            known = rewriter.subject.memory["collections"] = cls(rewriter)
+        return known
+
     def _collection(self, node: Variable | Parameter) -> Collection | None:
         try:
             return collection_of(node.type, self.rewriter)

@@ -72,7 +72,7 @@ def add_code_points(rewriter: Rewriter) -> None:
     """Add every point that procedural code needs beside those of its constructs."""
     subject = rewriter.subject
     State(rewriter).add()
-    Collections(rewriter).add()
+    Collections.of(rewriter).add()
     add_table_points(rewriter)
     _add_savepoints(rewriter)
     add_gotos(rewriter)
@@ -124,7 +124,7 @@ def hoisted_declarations(rewriter: Rewriter, routine: Node) -> list[str]:
     lines += _package_cursors(rewriter, routine)
     lines += State(rewriter).hoisted(routine.first, routine.last)
     holder = routine if isinstance(routine, Routine) else None
-    lines += Collections(rewriter).hoisted(routine.first, routine.last)
+    lines += Collections.of(rewriter).hoisted(routine.first, routine.last)
     if any(_holder(attribute, rewriter) is holder for attribute in _row_counts(rewriter)):
         lines.append(f"{ROW_COUNT} bigint := 0;")
     return lines
