@@ -330,6 +330,10 @@ class Catalog:
             item = self.resolve(tuple(item.details["target"].split("\t")), item.schema)
         return None
 
+    def first_schema(self) -> str:
+        """Return the schema of the first object that has one."""
+        return next((item.schema for item in self.objects.values() if item.schema), "")
+
     def schemas(self) -> frozenset[str]:
         """Return the schemas that hold an object."""
         if self._schemas is None:

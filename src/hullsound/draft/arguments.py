@@ -9,7 +9,7 @@ from hullsound.knowledge.types import choose_type, parse_type
 from hullsound.sql.tree import Call, Execute, Literal, Name, NamedArgument, Node
 
 from .rewrite import CannotDraft, Point, Rewriter
-from .values import default_schema, kind_of, target_type
+from .values import kind_of, target_type
 
 _OF_TEXT: Final = (
     "LPAD RPAD LEFT RIGHT SUBSTRING SUBSTR MID LENGTH CHAR_LENGTH LEN UPPER LOWER UCASE LCASE TRIM LTRIM RTRIM REVERSE REPEAT "
@@ -140,7 +140,7 @@ def _is_default(node: Node) -> bool:
 
 
 def _add_call(parts: tuple[str, ...], arguments: list[Node], rewriter: Rewriter) -> None:
-    item = rewriter.catalog.resolve(parts, default_schema(rewriter))
+    item = rewriter.catalog.resolve(parts, rewriter.default_schema)
     routine = next((r for r in item.routines if r.name == parts[-1]), None) if item is not None else None
     if routine is None or item is None:
         return

@@ -26,7 +26,7 @@ from .json_values import add_json_values
 from .local_tables import local_columns
 from .rewrite import CannotDraft, Point, Rewriter
 from .through import changed_query, mark_change_through, write_change_through
-from .values import default_schema, lone_values
+from .values import lone_values
 from .versions import versions_of
 
 _RECORDS: Final = ("INSERTED", "DELETED")
@@ -180,7 +180,7 @@ def _assigned_table(node: Update, sources: Sources, rewriter: Rewriter) -> Table
 def _owner(name: Name, sources: Sources, rewriter: Rewriter) -> TableRef | None:
     for leaf in sources.leaves:
         if isinstance(leaf, TableRef):
-            table = rewriter.catalog.table(leaf.parts, default_schema(rewriter))
+            table = rewriter.table(leaf.parts)
             if table is not None and any(column.name == name.parts[-1] for column in table.columns):
                 return leaf
     return None
@@ -400,7 +400,7 @@ def _insert(node: Insert, rewriter: Rewriter) -> str:
     if node.table is None:
         raise CannotDraft("an INSERT into something that is no table")
     table = rewriter.names.qualified(*_table_parts(node.table, rewriter))
-    item = rewriter.catalog.table(node.table.parts, default_schema(rewriter))
+    item = rewriter.table(node.table.parts)
     duplicate = _clause(node, "on-duplicate-key", rewriter)
     start = node.columns[-1].last + 1 if node.columns else node.table.last
     output = _clause(node, "output", rewriter)
@@ -487,7 +487,7 @@ def _mark_values(node: Insert, rewriter: Rewriter) -> None:
     """Mark what changes inside the values of an INSERT: numbers the column counts itself, and names in an upsert."""
     if node.table is None or rewriter.catalog.engine not in ("mysql", "mariadb", "sqlite"):
         return
-    item = rewriter.catalog.table(node.table.parts, default_schema(rewriter))
+    item = rewriter.table(node.table.parts)
     if item is None:
         return
     duplicate = _clause(node, "on-duplicate-key", rewriter)

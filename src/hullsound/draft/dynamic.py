@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Callable
+from contextlib import closing
 from dataclasses import dataclass, field
 from functools import partial
 from typing import Final
@@ -133,7 +134,11 @@ def _edits_inside(site: Site, make: Callable[[ReadStatement], Rewriter]) -> list
         return []
     if read is None or not isinstance(tree, QueryStatement | Insert | Update | Delete | Merge | Assign):
         raise CannotDraft("a statement built at run time that is not known well enough")
-    inner = make(read)
+    with closing(make(read)) as inner:
+        return _edits_of_statement(read, tree, site, inner)
+
+
+def _edits_of_statement(read: ReadStatement, tree: Node, site: Site, inner: Rewriter) -> list[Edit]:
     if inner.unconverted:
         raise CannotDraft(inner.unconverted[0].reason)
     if isinstance(tree, Assign):

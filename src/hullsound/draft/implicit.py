@@ -139,9 +139,10 @@ def _kept(rewriter: Rewriter) -> Iterator[tuple[str | Node, Node]]:
     for update in rewriter.subject.all(Update):
         yield from update.assignments
     for insert in rewriter.subject.all(Insert):
+        if insert.query is None:
+            continue
         kinds = [kind_of_type(each, rewriter) for each in inserted_types(insert, rewriter)]
-        blocks = insert.query.blocks if insert.query is not None else []
-        for block in blocks:
+        for block in insert.query.blocks:
             if isinstance(block, Select) and len(block.items) == len(kinds):
                 yield from zip(kinds, (item.value for item in block.items), strict=True)
 

@@ -7,12 +7,12 @@ from hullsound.knowledge.types import choose_type
 from hullsound.sql.tree import Call, Insert
 
 from .rewrite import Rewriter
-from .values import default_schema, kind_of, kind_of_type
+from .values import kind_of, kind_of_type
 
 
 def add_json_values(insert: Insert, rewriter: Rewriter) -> None:
     """Cast the parts of JSON that stand by themselves in the rows of an INSERT."""
-    table = rewriter.catalog.table(insert.table.parts, default_schema(rewriter)) if insert.table is not None else None
+    table = rewriter.table(insert.table.parts) if insert.table is not None else None
     if table is None or insert.query is not None:
         return
     names = [c.parts[-1] for c in insert.columns] or [column.name for column in table.columns]

@@ -4,11 +4,10 @@ from hullsound.catalog.model import Catalog, Object, ObjectType
 from hullsound.knowledge.model import Target
 
 from .code import draft_code
-from .values import first_schema
 
 
 def draft_text(text: str, catalog: Catalog, target: Target) -> str:
     """Draft one query of the source for the target. Raises CannotDraft where that cannot be done."""
-    schema = first_schema(catalog)
+    schema = catalog.first_schema()
     item = Object("query", ObjectType.QUERY, schema, "QUERY", "", 1, text, 1, default_schema=schema)
     return draft_code(item, catalog, target).text

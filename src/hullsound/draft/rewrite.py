@@ -2,15 +2,16 @@
 
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any, NamedTuple
 
-from hullsound.catalog.model import Catalog
+from hullsound.catalog.model import Catalog, Object
 from hullsound.knowledge.model import Target
 from hullsound.sight.subject import Subject
 from hullsound.sight.values import Value, column_class, value_of
 from hullsound.sql.edit import Edit, apply_edits
 from hullsound.sql.script import ReadStatement
-from hullsound.sql.tree import Node
+from hullsound.sql.tree import Node, Parts
 
 from .names import names_of
 
@@ -82,9 +83,22 @@ class Rewriter:
         """Places that run a text, of the class `dynamic.Site`, by their nodes."""
         self.closing: list[Callable[[], None]] = []
         """What breaks up rings of what stands upon the rewriter, once all is written."""
+        self._tables: dict[Parts, Object | None] = {}
         self._points: list[Point] = []
         self._taken: set[tuple[int, int, int]] = set()
         self._after = -1
+
+    @cached_property
+    def default_schema(self) -> str:
+        """The schema that unqualified names of the object mean; a statement of no object means the first one."""
+        owner = self.catalog.objects.get(self.owner)
+        return owner.default_schema or owner.schema if owner else self.catalog.first_schema()
+
+    def table(self, parts: Parts) -> Object | None:
+        """Find the table or view that a name in the statement means, through synonyms."""
+        if parts not in self._tables:
+            self._tables[parts] = self.catalog.table(parts, self.default_schema)
+        return self._tables[parts]
 
     def add(self, point: Point) -> None:
         """Add a point; of several for the same tokens the first stays."""

@@ -37,7 +37,7 @@ from hullsound.sql.tree import (
 
 from .local_tables import local_columns
 from .rewrite import CannotDraft, Point, Rewriter
-from .values import default_schema, kind_of, lone_values, source_type
+from .values import kind_of, lone_values, source_type
 
 NUMBERS_AS_TRUTH: Final = frozenset(("mysql", "mariadb", "sqlite"))
 BITS_AS_TRUTH: Final = frozenset(("sqlserver", "ase"))
@@ -242,7 +242,7 @@ def inserted_types(insert: Insert, rewriter: Rewriter) -> list[DataType]:
     """Return the source types of the columns that an INSERT fills, in its order; none for what is no table."""
     if insert.table is None:
         return []
-    item = rewriter.catalog.table(insert.table.parts, default_schema(rewriter))
+    item = rewriter.table(insert.table.parts)
     columns = item.columns if item is not None and item.type is ObjectType.TABLE else []
     columns = columns or local_columns(rewriter.subject).get(insert.table.parts[-1], [])
     types = {column.name: column.type for column in columns}
@@ -354,7 +354,7 @@ def _add_inserted_bits(insert: Insert, rewriter: Rewriter) -> None:
 
 def _add_bit_arguments(call: Call, rewriter: Rewriter) -> None:
     """Look at the arguments of the catalogue's own functions that are bits."""
-    item = rewriter.catalog.resolve(call.parts, default_schema(rewriter)) if len(call.parts) > 1 else None
+    item = rewriter.catalog.resolve(call.parts, rewriter.default_schema) if len(call.parts) > 1 else None
     if item is None or not item.routines:
         return
     for parameter, argument in zip(item.routines[0].parameters, call.arguments, strict=False):

@@ -199,7 +199,7 @@ def _kind_in_record(name: Name, rewriter: Rewriter) -> str:
     ]
     if kind is not None and kind.borrowed == "ROWTYPE":
         queries += [c.query for c in subject.all(CursorDeclaration) if c.name == kind.reference[-1]]
-        table = rewriter.catalog.table(kind.reference, default_schema(rewriter))
+        table = rewriter.table(kind.reference)
         found = [c.type for c in table.columns if c.name == name.parts[1]] if table is not None else []
         if found:
             return kind_of_type(found[0], rewriter)
@@ -268,13 +268,13 @@ def declared_type(declared: TypeName, rewriter: Rewriter) -> DataType | None:
     """Return the type of a declaration, through TYPE OF a column."""
     if not declared.borrowed:
         return data_type(declared)
-    table = rewriter.catalog.table(declared.reference[:-1], default_schema(rewriter)) if declared.reference else None
+    table = rewriter.table(declared.reference[:-1]) if declared.reference else None
     found = [c.type for c in table.columns if c.name == declared.reference[-1]] if table is not None else []
     return found[0] if found else None
 
 
 def _returned_type(node: Call, rewriter: Rewriter) -> DataType | None:
-    item = rewriter.catalog.resolve(node.parts, default_schema(rewriter))
+    item = rewriter.catalog.resolve(node.parts, rewriter.default_schema)
     text = item.routines[0].returns if item is not None and item.routines else ""
     return parse_type(text) if text else None
 
@@ -313,7 +313,7 @@ def source_tables(rewriter: Rewriter, alias: str = "") -> list[Object]:
     found: list[Object] = []
     for reference in rewriter.subject.scope.tables:
         if not alias or alias in (reference.alias, reference.parts[-1]):
-            table = rewriter.catalog.table(reference.parts, default_schema(rewriter))
+            table = rewriter.table(reference.parts)
             if table is not None and table not in found:
                 found.append(table)
     trigger_table = rewriter.catalog.objects.get(rewriter.owner)
@@ -385,14 +385,3 @@ def lone_values(words: Sequence[str], start: int, end: int) -> Iterator[tuple[in
             place += 1
         elif depth == 1 and words[at - 1] in ("(", ",") and words[at + 1] in (")", ","):
             yield place, at
-
-
-def default_schema(rewriter: Rewriter) -> str:
-    """Return the schema that unqualified names of the object mean; a statement of no object means the first one."""
-    owner = rewriter.catalog.objects.get(rewriter.owner)
-    return owner.default_schema or owner.schema if owner else first_schema(rewriter.catalog)
-
-
-def first_schema(catalog: Catalog) -> str:
-    """Return the schema of the first object that has one."""
-    return next((item.schema for item in catalog.objects.values() if item.schema), "")

@@ -11,7 +11,6 @@ from hullsound.catalog.model import Object
 from hullsound.sql.tree import Clause, TableRef
 
 from .rewrite import CannotDraft, Point, Rewriter
-from .values import default_schema
 
 _PERIOD: Final = re.compile(r"(?i)\bPERIOD\s+FOR\s+SYSTEM_TIME\s*\(\s*\[?(\w+)\]?\s*,\s*\[?(\w+)\]?\s*\)")
 _HISTORY: Final = re.compile(r"(?i)\bHISTORY_TABLE\s*=\s*\[?(\w+)\]?\s*\.\s*\[?(\w+)\]?")
@@ -65,7 +64,7 @@ def add_version_points(rewriter: Rewriter) -> None:
 
 def _at_times(table: TableRef, clause: Clause, rewriter: Rewriter) -> str:
     """Write the rows of both tables whose periods are asked for."""
-    item = rewriter.catalog.table(table.parts, default_schema(rewriter))
+    item = rewriter.table(table.parts)
     versions = versions_of(item) if item is not None else None
     if item is None or versions is None:
         raise CannotDraft("older states of a table that keeps none")

@@ -67,6 +67,7 @@ def _plain_spelling(text: str) -> str:
     return text
 
 
+@lru_cache(maxsize=4096)
 def logical_type(engine: str, source: DataType) -> LogicalType | None:
     """Return the logical type of a source type; None if the engine has no such built-in type."""
     name = source.name.removesuffix(" ZEROFILL")

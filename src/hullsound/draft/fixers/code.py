@@ -6,7 +6,6 @@ from hullsound.draft.names import literal
 from hullsound.draft.plpgsql.shared import ROW_COUNT
 from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.draft.text import text_value
-from hullsound.draft.values import default_schema
 from hullsound.sight.subject import Found
 from hullsound.sql.tree import (
     Block,
@@ -179,7 +178,7 @@ def fix_last_identity(place: Found, rewriter: Rewriter) -> str:
     insert = max(before, key=lambda each: each.first, default=None)
     if insert is None or insert.table is None or _is_apart(insert, place.first, rewriter):
         return "lastval()"
-    table = rewriter.catalog.table(insert.table.parts, default_schema(rewriter))
+    table = rewriter.table(insert.table.parts)
     column = next((c.name for c in table.columns if c.identity), "") if table is not None else ""
     if table is None or not column:
         return "lastval()"

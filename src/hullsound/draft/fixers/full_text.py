@@ -14,7 +14,7 @@ from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.draft.text import text_value
 from hullsound.draft.truth import stands_as_condition
-from hullsound.draft.values import default_schema, source_tables
+from hullsound.draft.values import source_tables
 from hullsound.sight.subject import Found
 from hullsound.sql.tree import Call, Comparison, Name, Node, Paren, Row, Star
 
@@ -67,7 +67,7 @@ def _ranks(call: Call, rewriter: Rewriter) -> str:
 
 
 def _table(node: Node, rewriter: Rewriter) -> Object:
-    table = rewriter.catalog.table(node.parts, default_schema(rewriter)) if isinstance(node, Name) else None
+    table = rewriter.table(node.parts) if isinstance(node, Name) else None
     if table is None:
         raise CannotDraft("a search in a table that is not known")
     return table

@@ -7,7 +7,7 @@ from typing import Final
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.text import name_content
-from hullsound.draft.values import default_schema, kind_of
+from hullsound.draft.values import kind_of
 from hullsound.sql.tree import Clause, DerivedTable, Name, Node, Query, Select, TableRef
 
 _AGGREGATES: Final = frozenset(("SUM", "COUNT", "MIN", "MAX", "AVG"))
@@ -42,7 +42,7 @@ def _source_of(clause: Clause, rewriter: Rewriter) -> DerivedTable | TableRef | 
 def _columns(source: DerivedTable | TableRef, rewriter: Rewriter) -> list[str]:
     """Return the stored names of the columns of a source. Raises CannotDraft where one is not known."""
     if isinstance(source, TableRef):
-        table = rewriter.catalog.table(source.parts, default_schema(rewriter))
+        table = rewriter.table(source.parts)
         if table is None:
             raise CannotDraft("a turned table whose columns are not known")
         return [column.name for column in table.columns]

@@ -11,7 +11,7 @@ from typing import Final
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.text import text_value
-from hullsound.draft.values import default_schema, kind_of
+from hullsound.draft.values import kind_of
 from hullsound.sight.subject import Found
 from hullsound.sql.tree import Call, Comparison, Name, Node, TableRef
 
@@ -256,7 +256,7 @@ def fix_row_number_of_key(place: Found, rewriter: Rewriter) -> str:
         raise CannotDraft("the number of a row in a form that is not known")
     alias = place.node.parts[-2] if len(place.node.parts) > 1 else ""
     tables = [t for t in rewriter.subject.all(TableRef) if not alias or alias in (t.alias, t.parts[-1])]
-    items = [rewriter.catalog.table(t.parts, default_schema(rewriter)) for t in tables]
+    items = [rewriter.table(t.parts) for t in tables]
     keys = [column.name for item in items if item is not None for column in item.columns if column.identity]
     if len(items) != 1 or len(keys) != 1:
         raise CannotDraft("the number of a row of a table without an INTEGER PRIMARY KEY")

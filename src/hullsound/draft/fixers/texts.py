@@ -8,7 +8,7 @@ from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.draft.sums import cast_of_moment, sum_of_texts
 from hullsound.draft.text import pattern_as_regex, text_value
-from hullsound.draft.values import default_schema, kind_of, source_type
+from hullsound.draft.values import kind_of, source_type
 from hullsound.sight.subject import Found
 from hullsound.sql.tree import Call, Cast, Comparison, Literal, Name, Node, Operation, OrderItem, TableFunction
 
@@ -439,7 +439,7 @@ def fix_next_value(place: Found, rewriter: Rewriter) -> str:
     parts = [words[i].strip('[]"`') for i in range(at + 1, place.last) if words[i] != "."]
     if "OVER" in parts:
         raise CannotDraft("values of a sequence in an order")
-    item = rewriter.catalog.resolve(tuple(parts), default_schema(rewriter))
+    item = rewriter.catalog.resolve(tuple(parts), rewriter.default_schema)
     function = "currval" if words[place.first].startswith("PREV") else "nextval"
     return f"{function}({literal(rewriter.names.qualified(*((item.schema, item.name) if item else parts)))})"
 

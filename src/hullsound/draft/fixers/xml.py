@@ -10,7 +10,7 @@ from typing import Final, NamedTuple
 from hullsound.draft.names import literal
 from hullsound.draft.queries import limit_of_top
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
-from hullsound.draft.values import default_schema, kind_of, kind_of_type
+from hullsound.draft.values import kind_of, kind_of_type
 from hullsound.sql.tree import Clause, Member, Name, Node, Query, Select, SelectItem, Star, Subquery, TableRef
 
 from .texts import as_text
@@ -165,7 +165,7 @@ def columns_of_table(block: Select, rewriter: Rewriter) -> list[tuple[str, str, 
     if parts[-1] in ("INSERTED", "DELETED") and owner is not None and owner.table:
         table = rewriter.catalog.objects.get(owner.table)
     else:
-        table = rewriter.catalog.table(parts, default_schema(rewriter))
+        table = rewriter.table(parts)
     if table is None:
         raise CannotDraft("the columns of a table that is not known, each by its name")
     alias = rewriter.names.write(source.alias or source.parts[-1])

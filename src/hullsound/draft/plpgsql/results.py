@@ -8,7 +8,6 @@ from hullsound.catalog.model import Catalog, Object, ObjectType
 from hullsound.draft.dynamic import read_sites
 from hullsound.draft.queries import result_queries
 from hullsound.draft.rewrite import CannotDraft, Rewriter
-from hullsound.draft.values import default_schema
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.script import ReadStatement, read_script
 from hullsound.sql.tree import (
@@ -165,4 +164,4 @@ def routine_shape(read: ReadStatement, catalog: Catalog, schema: str) -> Shape:
 
 
 def called_procedure(node: Execute, rewriter: Rewriter) -> Object | None:
-    return rewriter.catalog.resolve(node.routine, default_schema(rewriter)) if node.routine else None
+    return rewriter.catalog.resolve(node.routine, rewriter.default_schema) if node.routine else None

@@ -12,7 +12,7 @@ from hullsound.draft.changes import local_table
 from hullsound.draft.names import literal
 from hullsound.draft.plpgsql.results import branches_of
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
-from hullsound.draft.values import default_schema, target_type
+from hullsound.draft.values import target_type
 from hullsound.knowledge.types import choose_type, parse_type
 from hullsound.sql.tree import (
     Block,
@@ -122,7 +122,7 @@ def unsized_text(text: str) -> str:
 def _borrowed(node: TypeName, rewriter: Rewriter) -> str:
     if node.borrowed == "ROWTYPE" or len(node.reference) < 2:
         raise CannotDraft("a type taken from something that is no column")
-    table = rewriter.catalog.table(node.reference[:-1], default_schema(rewriter))
+    table = rewriter.table(node.reference[:-1])
     if table is None:
         raise CannotDraft(f"the type of {'.'.join(node.reference).lower()} leads nowhere")
     name = rewriter.names.qualified(table.schema, table.name)

@@ -6,7 +6,7 @@ from typing import Final
 from hullsound.draft.names import literal
 from hullsound.draft.queries import assigns
 from hullsound.draft.rewrite import CannotDraft, Rewriter
-from hullsound.draft.values import default_schema, kind_of
+from hullsound.draft.values import kind_of
 from hullsound.sql.tree import (
     Assign,
     Block,
@@ -270,7 +270,7 @@ class Walk:
         raise CannotDraft("a statement that is no call")
 
     def _call(self, routine: tuple[str, ...], arguments: list[Node], node: Node) -> Lines:
-        item = self.rewriter.catalog.resolve(routine, default_schema(self.rewriter)) if routine else None
+        item = self.rewriter.catalog.resolve(routine, self.rewriter.default_schema) if routine else None
         if item is None or not item.routines:
             raise CannotDraft(f"the procedure {'.'.join(routine).lower() or 'of a text'} is not in the source")
         if self.rewriter.words[node.first + 1 : node.first + 3][-1:] == ["="] or any(
@@ -356,7 +356,7 @@ class Walk:
             return True
         if len(block.sources) != 1 or not isinstance(block.sources[0], TableRef) or block.where is None:
             return False
-        table = self.rewriter.catalog.table(block.sources[0].parts, default_schema(self.rewriter))
+        table = self.rewriter.table(block.sources[0].parts)
         equal = {
             each.operands[0].parts[-1]
             for each in self.rewriter.subject.all(Operation)

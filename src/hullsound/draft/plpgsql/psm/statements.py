@@ -20,7 +20,6 @@ from hullsound.draft.plpgsql.shared import (
 )
 from hullsound.draft.queries import result_queries
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
-from hullsound.draft.values import default_schema
 from hullsound.sql.tree import (
     Assign,
     Block,
@@ -75,7 +74,7 @@ class PsmCode:
         self.words = rewriter.words
         self.hoisted = Hoisted()
         self.named = named_conditions(rewriter)
-        results = Results(rewriter.subject.read, rewriter.catalog, default_schema(rewriter))
+        results = Results(rewriter.subject.read, rewriter.catalog, rewriter.default_schema)
         self.result_count = results.place(body) - 1
         self.results = results.places
         self.leave_outermost = leave_outermost

@@ -5,7 +5,7 @@ from typing import TYPE_CHECKING
 from hullsound.draft.plpgsql.results import output_clause, result_name
 from hullsound.draft.plpgsql.shared import ROW_COUNT
 from hullsound.draft.rewrite import CannotDraft
-from hullsound.draft.values import default_schema, target_type
+from hullsound.draft.values import target_type
 from hullsound.knowledge.types import choose_type
 from hullsound.sql.tree import Clause, Delete, Insert, Merge, Name, Node, SelectItem, TableRef, Update
 
@@ -68,7 +68,7 @@ def _table_columns(code: "TsqlCode", node: Insert | Update | Delete | Merge) -> 
         return {}
     aliases = [t for t in rewriter.subject.all(TableRef) if node.first <= t.first < node.last and t.alias]
     parts = next((t.parts for t in aliases if (t.alias,) == node.table.parts), node.table.parts)
-    table = rewriter.catalog.table(parts, default_schema(rewriter))
+    table = rewriter.table(parts)
     kinds = {}
     for column in table.columns if table is not None else ():
         choice = choose_type(rewriter.catalog.engine, column.type, rewriter.target)

@@ -8,7 +8,6 @@ from hullsound.draft.changes import local_table
 from hullsound.draft.plpgsql.results import called_procedure, shape_of
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.text import string_content
-from hullsound.draft.values import default_schema
 from hullsound.knowledge.types import choose_type
 from hullsound.sql.lexer import STRING
 from hullsound.sql.tree import (
@@ -35,7 +34,7 @@ def row_type(kind: TypeName, rewriter: Rewriter) -> Object | None:
     """Return the table type of the catalogue that a type names; None for any other type."""
     if kind.borrowed or not kind.reference:
         return None
-    schema = default_schema(rewriter)
+    schema = rewriter.default_schema
     for item in rewriter.catalog.with_name(kind.reference[-1]):
         is_table = item.type is ObjectType.TYPE and item.details.get("form") == "table" and bool(item.columns)
         if is_table and (len(kind.reference) == 1 or item.schema in (kind.reference[-2], schema)):
@@ -141,7 +140,7 @@ def _column_types(insert: Insert, code: "TsqlCode") -> dict[str, str]:
             columns = [c for c in rewriter.subject.all(ColumnDefinition) if made.first <= c.first < made.last]
             return {c.name: write_type(c.type, rewriter) for c in columns if c.type is not None and not c.identity}
     else:
-        item = rewriter.catalog.table(insert.table.parts, default_schema(rewriter))
+        item = rewriter.table(insert.table.parts)
     found = {}
     for column in item.columns if item is not None else []:
         choice = choose_type(rewriter.catalog.engine, column.type, rewriter.target)
@@ -189,7 +188,7 @@ def restarted_identity(code: "TsqlCode", node: OtherStatement) -> str:
     number = next((word for word in words[words.index("RESEED") :] if word.isdigit()), "")
     parts = string_content(code.rewriter.tokens.source(texts[0], texts[0] + 1), "sqlserver") if texts else ""
     names = tuple(part.strip('[]"').upper() for part in parts.split("."))
-    table = code.rewriter.catalog.table(names, default_schema(code.rewriter)) if parts else None
+    table = code.rewriter.table(names) if parts else None
     column = next((c.name for c in table.columns if c.identity), "") if table is not None else ""
     if table is None or not column or not number:
         raise CannotDraft("a counter whose table or number is not known")

@@ -11,7 +11,7 @@ from hullsound.draft.plpgsql.results import STATUS, Results, called_procedure, o
 from hullsound.draft.plpgsql.shared import ROW_COUNT, guarded, kept_size, sized, temporary_table, write_type
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.sums import moved
-from hullsound.draft.values import default_schema, kind_of
+from hullsound.draft.values import kind_of
 from hullsound.sql.tree import (
     Assign,
     Block,
@@ -77,7 +77,7 @@ class TsqlCode:
         self.kind = kind
         self.words = rewriter.words
         self.variables = Variables(rewriter)
-        self.results = Results(rewriter.subject.read, rewriter.catalog, default_schema(rewriter))
+        self.results = Results(rewriter.subject.read, rewriter.catalog, rewriter.default_schema)
         self.result_count = self.results.place(body) - 1
         self.sites = rewriter.sites
         self.transactions = Transactions(self)

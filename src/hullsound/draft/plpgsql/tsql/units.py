@@ -13,7 +13,7 @@ from hullsound.draft.plpgsql.shared import (
     write_type,
 )
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
-from hullsound.draft.values import default_schema, target_type
+from hullsound.draft.values import target_type
 from hullsound.sql.tree import (
     AnonymousBlock,
     Block,
@@ -87,7 +87,7 @@ def _add_routine(routine: Routine, first: int, item: Object, rewriter: Rewriter)
     statements, around = outer_statements(block, rewriter.words)
     code = TsqlCode(rewriter, statements, item.name.lower(), routine.form)
     if routine.form == "procedure":
-        code.has_status = routine_shape(rewriter.subject.read, rewriter.catalog, default_schema(rewriter)).has_status
+        code.has_status = routine_shape(rewriter.subject.read, rewriter.catalog, rewriter.default_schema).has_status
     if is_table:
         code.returned_table = rewriter.names.write(local_table(_returned(routine, rewriter).name))
     prepare_calls(code)
