@@ -32,6 +32,7 @@ _PRIVILEGES: Final = {
     "REFERENCES": "REFERENCES", "ALL": "ALL", "ALL PRIVILEGES": "ALL", "EXECUTE": "EXECUTE",
 }  # fmt: skip
 _ROUTINES: Final = {ObjectType.PROCEDURE: "PROCEDURE", ObjectType.FUNCTION: "FUNCTION"}
+_NUMBER: Final = re.compile(r"(?i)(tiny|small|medium|big)?int\b|integer\b|numeric\b|decimal\b|number\b")
 _IDENTITY_OPTION: Final = re.compile(r"(START WITH|INCREMENT BY|MINVALUE|MAXVALUE|CACHE) (- ?)?(\d+)")
 
 _OF_NO_TABLE: Final = re.compile(
@@ -70,6 +71,8 @@ class ObjectWriter:
         self.project = project
         self.names = names_of(target.engine)
         self._constants: dict[str, str] = {}
+        self._followed: set[str] = set()
+        """Foreign keys on the way from a column to the type of the column that it refers to."""
         """Drafts of defaults that read alike in every table."""
 
     def name(self, item: Object) -> str:
@@ -237,7 +240,34 @@ class ObjectWriter:
         if column.identity and (logical is None or logical.kind not in ("integer", "unsigned", "serial")):
             return self.counting_type
         text = self.type(column.type)
-        return self.counting_type if column.identity and text.startswith("numeric") else text
+        if column.identity and text.startswith("numeric"):
+            return self.counting_type
+        return self._referenced_type(table, column, text) if _NUMBER.match(text) else text
+
+    def _referenced_type(self, table: Object, column: Column, text: str) -> str:
+        """Return the type of the number that a foreign key refers to, where the target cannot compare it with its own."""
+        for item in self.catalog.belonging(table.id):
+            key = item.constraint
+            if key is None or key.form != "foreign key" or column.name not in key.columns or item.id in self._followed:
+                continue
+            parent = self.catalog.table(key.references, item.default_schema)
+            keys = key.reference_columns or next(iter(self.catalog.keys_of(parent)), []) if parent is not None else []
+            meant = dict(zip(key.columns, keys, strict=False)).get(column.name, "")
+            found = next((c for c in parent.columns if c.name == meant), None) if parent is not None else None
+            if parent is None or found is None or (parent is table and found is column):
+                continue
+            self._followed.add(item.id)
+            try:
+                other = self.column_type(parent, found)
+            finally:
+                self._followed.remove(item.id)
+            if _NUMBER.match(other) and self.must_agree(text, other):
+                return other
+        return text
+
+    def must_agree(self, own: str, referenced: str) -> bool:
+        """Whether a foreign key needs a number's type to be that of the key: here a numeric beside a whole number does."""
+        return own.startswith("numeric") and not referenced.startswith("numeric")
 
     def type(self, source: DataType) -> str:
         """Write the type that the target has for a source type."""

@@ -110,8 +110,8 @@ class Rewriter:
     def replace(self, first: int, last: int, new: str, construct: str = "") -> None:
         self.add(Point(first, last, lambda rewriter: new, construct))
 
-    def insert(self, at: int, new: str, construct: str = "") -> None:
-        self.add(Point(at, at, lambda rewriter: new, construct))
+    def insert(self, at: int, new: str, construct: str = "", *, behind: int = -1) -> None:
+        self.add(Point(at, at, lambda rewriter: new, construct, behind=behind))
 
     def insert_behind(self, node: Node, new: str, construct: str = "") -> None:
         """Insert behind the last token of a node."""

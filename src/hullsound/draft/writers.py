@@ -19,6 +19,9 @@ class MysqlWriter(ObjectWriter):
     greatest = 2**63 - 2
     fallback_type = "varchar(255)"
 
+    def must_agree(self, own: str, referenced: str) -> bool:
+        return own != referenced
+
     def table_lines(self, item: Object) -> list[str]:
         key = self._early_key(item)
         if key is not None and key.constraint is not None:
@@ -134,6 +137,9 @@ class SqlServerWriter(ObjectWriter):
     sequence_type = " AS bigint"
     fallback_type = "nvarchar(4000)"
 
+    def must_agree(self, own: str, referenced: str) -> bool:
+        return own != referenced
+
     def table_from_query(self, item: Object, columns: str, query: str) -> str:
         raise CannotDraft("a table that a query makes")
 
@@ -186,6 +192,9 @@ class OracleWriter(ObjectWriter):
 
     counting_type = "number(19)"
     fallback_type = "varchar2(4000)"
+
+    def must_agree(self, own: str, referenced: str) -> bool:
+        return False
 
     def table_from_query(self, item: Object, columns: str, query: str) -> str:
         return f"CREATE TABLE {self.name(item)}{columns} AS\nSELECT * FROM (\n{query}\n) made WHERE 1 = 0;"

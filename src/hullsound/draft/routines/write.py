@@ -105,6 +105,8 @@ def _add_names(variables: dict[str, str], routine: Routine, rewriter: Rewriter) 
         columns |= set(insert.columns)
     for update in rewriter.subject.all(Update):
         columns |= {target for target, _ in update.assignments}
+        if any(isinstance(target, Name) and target.parts[0].startswith("@") for target in columns):
+            raise CannotDraft("an UPDATE that also sets a variable")
     for select in rewriter.subject.all(Select):
         aliases = {item.alias for item in select.items if isinstance(item, SelectItem) and item.alias}
         if aliases & set(variables):

@@ -246,7 +246,8 @@ class TableDefinitionParser(ColumnParser):
         word, following = self.words[first], self.words[first + 1]
         if word == "WITH" and following in ("CHECK", "NOCHECK"):
             self.pos += 2
-            if following == "NOCHECK":
+            at = self.pos + (3 if self.words[self.pos + 1] == "CONSTRAINT" else 1)
+            if following == "NOCHECK" and self.words[at] not in ("PRIMARY", "UNIQUE", "DEFAULT"):
                 self.clause("novalidate-constraint", first)
             if self.at("ADD"):
                 return

@@ -9,13 +9,14 @@ from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.draft.text import string_content, text_value
 from hullsound.sql.lexer import STRING
-from hullsound.sql.tree import Call, Literal, Node, Raise, TryCatch
+from hullsound.sql.tree import Call, Literal, Node, PlainStatement, Raise, TryCatch
 
 _STATES: Final = {
     "23505": 2627, "23503": 547, "23514": 547, "23502": 515, "22012": 8134, "22003": 8115, "22001": 2628, "40P01": 1205,
     "55P03": 1222, "22P02": 245, "42P01": 208,
 }  # fmt: skip
 """SQLSTATEs and the error numbers (SQL Server, "Database engine events and errors") that mean the same."""
+_NUMBERED_PLACE: Final = re.compile(r"%(\d+)!")
 _PLACE: Final = re.compile(r"%(?:[-+0 #]*\d*(?:I64)?[dioxXus])|%%|%")
 _ADDED_MESSAGE: Final = re.compile(
     r"(?is)\bsp_addmessage\s+(?:@msgnum\s*=\s*)?(\d+)\s*,.*?(?:@msgtext\s*=\s*|,\s*)N?'((?:[^']|'')*)'"
@@ -59,11 +60,35 @@ def raise_statement(node: Raise, rewriter: Rewriter) -> str:
 
 
 def _old_form(node: Raise, rewriter: Rewriter) -> str:
-    """Write RAISERROR number 'text', which has no severity and no values."""
-    text = text_value_at(node.first + 2, rewriter)
-    if text is None or node.last > node.first + 3:
-        raise CannotDraft("RAISERROR in its old form, with values")
-    return f"RAISE EXCEPTION '%', {literal(text)} USING ERRCODE = '{_state(rewriter.words[node.first + 1])}'"
+    """Write RAISERROR number 'text', which has no severity, and values only for the numbered places of its text."""
+    place = node.first + (3 if rewriter.words[node.first + 2] == "," else 2)
+    text = text_value_at(place, rewriter)
+    if text is None or (node.last > place + 1 and rewriter.words[place + 1] != ","):
+        raise CannotDraft("RAISERROR in its old form, with a text that is made as it runs")
+    values = [value for value in _arguments(node, rewriter) if value.first > place]
+    state = _state(rewriter.words[node.first + 1])
+    return f"RAISE EXCEPTION {_filled(text, values, rewriter)} USING ERRCODE = '{state}'"
+
+
+def write_print(node: PlainStatement, rewriter: Rewriter) -> str:
+    """Write PRINT, whose text may have numbered places for values."""
+    assert node.value is not None
+    text = text_value_at(node.first + 1, rewriter)
+    values = [value for value in _arguments(node, rewriter) if value.first > node.value.first]
+    if text is None or not values:
+        return f"RAISE NOTICE '%', {rewriter.node(node.value)}"
+    return f"RAISE NOTICE {_filled(text, values, rewriter)}"
+
+
+def _filled(text: str, values: list[Node], rewriter: Rewriter) -> str:
+    """Write a text with the values of its places %1!, %2!, in the order in which it names them (ASE reference, "raiserror")."""
+    named = [int(number) - 1 for number in _NUMBERED_PLACE.findall(text)]
+    if any(not 0 <= place < len(values) for place in named):
+        raise CannotDraft("a message whose places and values do not agree")
+    if not named:
+        return f"'%', {literal(text)}"
+    pattern = "%".join(part.replace("%", "%%") for part in _NUMBERED_PLACE.split(text)[::2])
+    return ", ".join([literal(pattern), *(rewriter.node(values[place]) for place in named)])
 
 
 def text_value_at(place: int, rewriter: Rewriter) -> str | None:
@@ -82,7 +107,7 @@ def _kept_message(number: str, rewriter: Rewriter) -> str | None:
     return None
 
 
-def _arguments(node: Raise, rewriter: Rewriter) -> list[Node]:
+def _arguments(node: Node, rewriter: Rewriter) -> list[Node]:
     """Return the outermost expressions of RAISERROR (a, b, c) or THROW a, b, c."""
     found: list[Node] = []
     for each in sorted(rewriter.subject.read.nodes, key=lambda n: (n.first, -n.last)):

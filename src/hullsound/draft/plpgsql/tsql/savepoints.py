@@ -5,11 +5,10 @@ PL/pgSQL undoes the changes of a block that an error leaves, and keeps the value
 """
 
 from dataclasses import dataclass, field
-from functools import partial
 from typing import TYPE_CHECKING, Final
 
 from hullsound.draft.plpgsql.results import branches_of
-from hullsound.draft.rewrite import CannotDraft, Point
+from hullsound.draft.rewrite import CannotDraft
 from hullsound.sql.tree import (
     Assign,
     Block,
@@ -121,7 +120,7 @@ class Savepoints:
             raise CannotDraft("a ROLLBACK to a savepoint from a place that does not lie behind it")
         ends = bool(rest) and isinstance(rest[-1], Return)
         values = rest[:-1] if ends else rest
-        if any(not self._is_plain(each) for each in values):
+        if any(not self.is_plain(each) for each in values):
             raise CannotDraft("a ROLLBACK to a savepoint behind which other statements follow")
         point.last = max(point.last, at)
         self._states += 1
@@ -136,9 +135,9 @@ class Savepoints:
         end = self.code.end_of(values[-1])
         status = self.code.transactions.status_behind(values[-1]) if ends else ""
         text = f"\n{status}{leave};"
-        self.code.rewriter.add(Point(end, end, partial(_put, text), behind=back.first))
+        self.code.rewriter.insert(end, text, behind=back.first)
 
-    def _is_plain(self, node: Node) -> bool:
+    def is_plain(self, node: Node) -> bool:
         """Whether a statement changes nothing but variables, so that it may as well run before the rows are put back."""
         if isinstance(node, PlainStatement):
             return node.words == "print"
@@ -156,7 +155,7 @@ class Savepoints:
         self._texts[point.save] = "BEGIN"
         end = self.code.end_of(point.statements[point.last])
         text = "\nEXCEPTION\n" + "\n".join(point.handlers) + "\nEND;"
-        self.code.rewriter.add(Point(end, end, partial(_put, text), behind=point.save.first))
+        self.code.rewriter.insert(end, text, behind=point.save.first)
 
     def _ends(self, back: Node, statement: Node) -> bool:
         rest = _rest_behind(back, [statement])
@@ -191,7 +190,3 @@ def _rest_behind(node: Node, statements: list[Node]) -> list[Node] | None:
             if found is not None:
                 return [*found, *statements[place + 1 :]] if not found or not isinstance(found[-1], Return) else found
     return None
-
-
-def _put(text: str, rewriter: object) -> str:
-    return text

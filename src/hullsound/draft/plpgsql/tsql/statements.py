@@ -50,7 +50,7 @@ from hullsound.sql.tree import (
 
 from .calls import call_statement
 from .cursors import Cursors
-from .errors import asks_for_error, caught, error_number, kept_for_called, raise_statement
+from .errors import asks_for_error, caught, error_number, kept_for_called, raise_statement, write_print
 from .names import FETCH_STATUS, Variables
 from .output import give_out_changes
 from .queries import collecting_columns, query_statement
@@ -333,7 +333,7 @@ class TsqlCode:
         if node.words == "declare":
             return self._declare(node)
         if node.words == "print" and node.value is not None:
-            return f"RAISE NOTICE '%', {self.rewriter.node(node.value)}"
+            return write_print(node, self.rewriter)
         if node.words in TRANSACTION_WORDS:
             return self.transactions.write(node)
         if node.words == "waitfor":

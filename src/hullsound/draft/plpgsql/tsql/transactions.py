@@ -4,11 +4,12 @@ A procedure of PostgreSQL that is called inside a transaction can neither commit
 block that begins where the transaction began.
 """
 
+from itertools import takewhile
 from typing import TYPE_CHECKING, Final
 
 from hullsound.draft.plpgsql.results import STATUS, branches_of
-from hullsound.draft.rewrite import CannotDraft, Point
-from hullsound.sql.tree import Assign, Block, If, Label, Loop, Node, PlainStatement, Raise, Return, TryCatch
+from hullsound.draft.rewrite import CannotDraft
+from hullsound.sql.tree import Block, If, Label, Loop, Node, PlainStatement, Raise, Return, TryCatch
 
 from .errors import error_number
 from .savepoints import Savepoints
@@ -29,7 +30,8 @@ class Transactions:
     def __init__(self, code: "TsqlCode") -> None:
         self.code = code
         self.savepoints = Savepoints(code)
-        self.undoing: set[Node] = set()
+        self.undoing: dict[Node, Node] = {}
+        """ROLLBACKs behind which only the end comes, with the last statement that may run before the block is left."""
         self.asked: set[Node] = set()
         self.beginning: Node | None = None
         """Statement at which the block begins that a ROLLBACK leaves."""
@@ -45,6 +47,10 @@ class Transactions:
         if code.kind == "trigger" or not code.body:
             return
         self._mark_undoing(code.body, can_go_on=False)
+        for back, last in self.undoing.items():
+            if last is not back:
+                end = code.end_of(last)
+                code.rewriter.insert(end, f"\n{self._leave(last)};", behind=back.first)
         if self.undoing:
             self.beginning = next((each for each in code.body if self._holds_begin(each)), code.body[0])
             last = code.body[-1]
@@ -52,7 +58,7 @@ class Transactions:
                 code.rewriter.insert(self.beginning.first, "BEGIN\n")
             end = code.end_of(last)
             text = f"\nEXCEPTION WHEN SQLSTATE '{_UNDONE}' THEN NULL;\nEND;"
-            code.rewriter.add(Point(end, end, lambda r: text, behind=last.first - 1))
+            code.rewriter.insert(end, text, behind=last.first - 1)
 
     def _begins(self, node: Node) -> bool:
         return isinstance(node, PlainStatement) and node.words == "begin transaction"
@@ -69,10 +75,10 @@ class Transactions:
             rest = [s for s in statements[place + 1 :] if not isinstance(s, Label)]
             is_back = isinstance(each, PlainStatement) and each.words == "rollback" and not self.savepoints.knows(each)
             if is_back and not self.is_caught(each):
-                simple = [s for s in rest if not isinstance(s, Assign)]
-                ends = isinstance(simple[0], Return) if simple else not can_go_on
-                if ends and len(rest) - len(simple) == 0 and not self.raises_beside(each):
-                    self.undoing.add(each)
+                passed = list(takewhile(self.savepoints.is_plain, rest))
+                ends = isinstance(rest[len(passed)], Return) if len(rest) > len(passed) else not can_go_on
+                if ends and not self.raises_beside(each):
+                    self.undoing[each] = passed[-1] if passed else each
             for branch in branches_of(each) if isinstance(each, If | Block) else []:
                 self._mark_undoing(branch, can_go_on=can_go_on or bool(rest))
 
@@ -94,7 +100,12 @@ class Transactions:
         """Whether no statement takes the place of one that begins or ends a transaction."""
         if self.savepoints.knows(node):
             return self.savepoints.leaves_nothing(node)
-        return node.words != "rollback" or self.is_caught(node) or self.code.kind == "trigger"
+        return (
+            node.words != "rollback"
+            or self.is_caught(node)
+            or self.code.kind == "trigger"
+            or self.undoing.get(node, node) is not node
+        )
 
     def write(self, node: PlainStatement) -> str:
         """Leave transactions to the caller: an error undoes the block of TRY, or the whole call."""
@@ -106,6 +117,10 @@ class Transactions:
             return f"RAISE EXCEPTION '%', 'undone by the trigger {self.code.unit.replace(chr(39), '')}'"
         if node not in self.undoing:
             raise CannotDraft("ROLLBACK behind which other statements follow")
+        return self._leave(node) if self.undoing[node] is node else ""
+
+    def _leave(self, node: Node) -> str:
+        """Write what leaves the block behind a statement, with the status that is given back."""
         return f"{self.status_behind(node)}RAISE EXCEPTION 'rolled back' USING ERRCODE = '{_UNDONE}'"
 
     def status_behind(self, node: Node) -> str:
