@@ -228,6 +228,8 @@ def _change(
     where = [rewriter.node(node.where)] if node.where is not None else []
     if node.where is not None and rewriter.words[node.where.first] == "CURRENT":
         where = [rewriter.text(node.where.first, node.where.last)]
+    elif node.where is not None and rewriter.words[node.where.first - 2 : node.where.first] == ["CURRENT", "OF"]:
+        where = [f"CURRENT OF {where[0]}"]
     others = [leaf for leaf in sources.leaves if leaf is not target]
     limit = _limit(node, rewriter)
     if limit:
@@ -259,6 +261,8 @@ def _bracketed(text: str) -> str:
 def _table_parts(table: TableRef, rewriter: Rewriter) -> tuple[str, ...]:
     if len(table.parts) > 2:
         return table.parts[-2:]
+    if table.parts[0] == "SESSION" and rewriter.catalog.engine == "db2":  # a temporary table of the session
+        return table.parts[-1:]
     return (*table.parts[:-1], local_table(table.parts[-1]))
 
 

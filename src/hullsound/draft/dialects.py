@@ -29,6 +29,7 @@ from .changes import add_change_points
 from .collations import add_collation_points
 from .documents import add_document_points
 from .fixers.dates import prepare_dates
+from .fixers.db2 import add_db2_points
 from .fixers.mysql import add_number_points
 from .fixers.oracle import add_oracle_points
 from .fixers.sqlite import add_sqlite_points
@@ -78,6 +79,8 @@ def add_structure(rewriter: Rewriter) -> None:
         add_implicit_casts(rewriter)
         if source == "sqlite":
             add_sqlite_points(rewriter)
+        if source == "db2":
+            add_db2_points(rewriter)
         if source in ("mysql", "mariadb"):
             add_scale_points(rewriter)
             add_number_points(rewriter)

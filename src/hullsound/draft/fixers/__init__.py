@@ -26,6 +26,7 @@ _MODULES: Final = (
     "mysql",
     "oracle",
     "sqlite",
+    "db2",
     "json_paths",
 )
 FIXERS: Final[dict[str, Fixer]] = {}

@@ -1,7 +1,6 @@
 """Fixers for text: joining, finding, taking apart, and numbers written as text."""
 
 import re
-from typing import Final
 
 from hullsound.draft.changes import local_table
 from hullsound.draft.names import literal
@@ -13,6 +12,7 @@ from hullsound.sight.subject import Found
 from hullsound.sql.tree import Call, Cast, Comparison, Literal, Name, Node, Operation, OrderItem, TableFunction
 
 from . import call_of, fixer
+from .db2 import digits, form_of_moment
 from .formats import by_style, mask_of_style, plain_text_of
 from .loose import cast_of_loose_text
 
@@ -341,10 +341,6 @@ def fix_try_convert(place: Found, rewriter: Rewriter) -> str:
     return f"(CASE WHEN pg_input_is_valid({value}, {literal(kind)}) THEN CAST({value} AS {kind}) END)"
 
 
-_DATE_FORMS: Final = {"ISO": "YYYY-MM-DD", "JIS": "YYYY-MM-DD", "EUR": "DD.MM.YYYY", "USA": "MM/DD/YYYY"}
-"""Forms of dates as text (Db2 11.5 SQL Reference, "String representations of datetime values")."""
-
-
 @fixer("type_function")
 def fix_type_function(place: Found, rewriter: Rewriter) -> str:
     """Write a type used as a function as a cast."""
@@ -353,9 +349,10 @@ def fix_type_function(place: Found, rewriter: Rewriter) -> str:
             "SMALLINT": "smallint", "DOUBLE": "double precision", "FLOAT": "double precision", "REAL": "real",
             "VARCHAR": "varchar", "CHAR": "char"}.get(call.parts[-1])  # fmt: skip
     sizes = [rewriter.subject.source(each) for each in call.arguments[1:]]
-    mask = _DATE_FORMS.get(sizes[0].upper(), "") if name in ("char", "varchar") and len(sizes) == 1 else ""
-    if mask and kind_of(call.arguments[0], rewriter) == "date":
-        return f"to_char({rewriter.node(call.arguments[0])}, '{mask}')"
+    if call.parts[-1] == "DIGITS":
+        return digits(call.arguments[0], rewriter)
+    if name in ("char", "varchar") and len(sizes) == 1 and not sizes[0].isdigit():
+        return form_of_moment(call.arguments[0], sizes[0].upper(), rewriter)
     if name is None or not all(size.isdigit() for size in sizes):
         raise CannotDraft(f"{call.parts[-1]} as a function")
     if name == "char" and not sizes:

@@ -4,7 +4,7 @@ from typing import TYPE_CHECKING
 
 from hullsound.draft.plpgsql.results import result_name
 from hullsound.draft.rewrite import CannotDraft
-from hullsound.sql.tree import Execute, ExecuteImmediate, OtherStatement, Prepare
+from hullsound.sql.tree import CursorDeclaration, Execute, ExecuteImmediate, OpenCursor, OtherStatement, Prepare
 
 if TYPE_CHECKING:
     from .statements import PsmCode
@@ -43,6 +43,15 @@ def execute_statement(code: "PsmCode", node: ExecuteImmediate | Execute) -> str:
     if not all(targets):
         raise CannotDraft("a variable of the routine inside of a text that is run")
     return f"EXECUTE {text}{' INTO ' + ', '.join(targets) if targets else ''}{using}"
+
+
+def open_prepared(code: "PsmCode", node: OpenCursor, declared: CursorDeclaration) -> str:
+    """Write OPEN of a cursor that is declared over a prepared statement, with values for its marks."""
+    name = code.words[declared.last - 1]
+    if not any(each.name == name for each in code.rewriter.subject.all(Prepare)):
+        raise CannotDraft("a cursor over a statement that is prepared elsewhere")
+    using = f" USING {code.rewriter.nodes(node.using)}" if node.using else ""
+    return f"OPEN {code.rewriter.node(node.cursor)} FOR EXECUTE {prepared_name(name, code)}{using}"
 
 
 def is_release(node: OtherStatement, words: list[str]) -> bool:

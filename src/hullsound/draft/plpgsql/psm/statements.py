@@ -54,7 +54,7 @@ from hullsound.sql.tree import (
 
 from .conditions import NOT_FOUND, by_precision, conditions_of, named_conditions
 from .into import add_select_into
-from .prepared import execute_statement, is_release, prepare_statement, prepared_name
+from .prepared import execute_statement, is_release, open_prepared, prepare_statement, prepared_name
 from .session import SessionVariables
 from .signals import get_diagnostics, raise_statement
 
@@ -103,7 +103,11 @@ class PsmCode:
         for jump in add(Jump):
             self._point(jump, partial(self._jump, jump))
         for cursor in add(OpenCursor):
-            if cursor.query is not None or cursor.using:
+            declared = next((c for c in add(CursorDeclaration) if isinstance(cursor.cursor, Name)
+                             and c.name == cursor.cursor.parts[-1] and c.query is None), None)  # fmt: skip
+            if declared is not None:
+                self._point(cursor, partial(open_prepared, self, cursor, declared))
+            elif cursor.query is not None or cursor.using:
                 self._point(cursor, _refuse("a cursor over a text built at run time"))
             elif cursor in self.results:
                 self._point(cursor, partial(self._open_returned, cursor))
@@ -189,8 +193,11 @@ class PsmCode:
                         default = f" := {self.rewriter.node(each.default)}" if each.default is not None else ""
                         variables.append(f"{write(each.name)} {write_type(each.type, self.rewriter)}{default};")
             elif isinstance(node, CursorDeclaration):
+                if node.query is None and "RETURN" in self.words[node.first : node.last]:
+                    raise CannotDraft("a result set over a prepared statement")
                 if node.query is None:
-                    raise CannotDraft("a cursor over a prepared statement")
+                    cursors.append(f"{write(node.name)} refcursor;")
+                    continue
                 if "RETURN" in self.words[node.first : node.query.first]:
                     continue  # its query stands where it is opened
                 cursors.append(f"{write(node.name)} CURSOR FOR {self.rewriter.node(node.query)};")
@@ -504,13 +511,20 @@ class PsmCode:
     def _create_table(self, node: CreateTable) -> str:
         if not node.temporary and "TEMPORARY" not in self.words[node.first : node.first + 4]:
             raise CannotDraft("a table that code creates")
+        before = ""
         guard = "IF NOT EXISTS " if "EXISTS" in self.words[node.first : node.first + 7] else ""
         end = " ON COMMIT DROP" if self._drops(node) and self.result_count else ""
+        if (
+            node.name[0] == "SESSION"
+        ):  # rows go at COMMIT where nothing else is said, and REPLACE drops the table before
+            end = end or (" ON COMMIT DELETE ROWS" if node.temporary != "preserve rows" else "")
+            if "REPLACE" in self.words[node.first : node.last]:
+                before = f"DROP TABLE IF EXISTS pg_temp.{self.rewriter.names.write(node.name[-1])};\n"
         if node.query is not None:
             name = self.rewriter.names.write(node.name[-1])
-            return f"CREATE TEMP TABLE {guard}{name}{end} AS {self.rewriter.node(node.query)}"
+            return f"{before}CREATE TEMP TABLE {guard}{name}{end} AS {self.rewriter.node(node.query)}"
         table = temporary_table(node.name[-1], node.columns, node.constraints, self.rewriter)
-        return f"CREATE TEMP TABLE {guard}{table}{end}"
+        return f"{before}CREATE TEMP TABLE {guard}{table}{end}"
 
     def _drops(self, node: CreateTable) -> bool:
         """Whether the unit itself drops a table that it creates."""

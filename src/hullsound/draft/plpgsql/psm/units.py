@@ -15,6 +15,7 @@ from hullsound.sql.tree import (
     AnonymousBlock,
     Block,
     Call,
+    ColumnDefinition,
     CreateRoutine,
     CreateTrigger,
     Delete,
@@ -23,7 +24,11 @@ from hullsound.sql.tree import (
     Name,
     Node,
     Parameter,
+    Paren,
+    Query,
+    Return,
     Routine,
+    Subquery,
     TableRef,
     Update,
 )
@@ -54,11 +59,55 @@ def _body(block: Node | None, rewriter: Rewriter) -> list[Node]:
 def _add_routine(routine: Routine, first: int, item: Object, rewriter: Rewriter) -> None:
     if routine.block is None:
         raise CannotDraft("a routine without a body")
+    if routine.returns is not None and routine.returns.name == "TABLE":
+        _add_table_function(routine, first, item, rewriter)
+        return
     body = _body(routine.block, rewriter)
     code = PsmCode(rewriter, body, "RETURN" if routine.form == "procedure" else "RETURN NULL")
     code.add()
     rewriter.add(Point(first, routine.is_at, partial(_head, routine, item, code)))
     _wrap(body, routine.is_at, routine.last, code, rewriter)
+
+
+def _add_table_function(routine: Routine, first: int, item: Object, rewriter: Rewriter) -> None:
+    """Write a function that returns the rows of one query in SQL, which gives them the types that are declared."""
+    returned = routine.block.body[0] if isinstance(routine.block, Block) and routine.block.body else routine.block
+    query = _returned_query(returned, rewriter)
+    if query is None or rewriter.words[returned.first if returned is not None else 0 : query.first] != ["RETURN"]:
+        raise CannotDraft("a function whose rows more than one query makes")
+    named = {name for name, kind in rewriter.subject.scope.declared.items() if kind is not None}
+    if any(rewriter.catalog.columns_named(name) for name in named):
+        raise CannotDraft("a parameter that is called like a column")
+    PsmCode(rewriter, [], "RETURN").add()
+    rewriter.add(Point(first, query.first, partial(_table_head, routine, item)))
+    rewriter.add(Point(query.last, max(routine.last, query.last), partial(_table_end), behind=0, is_last=True))
+
+
+def _returned_query(node: Node | None, rewriter: Rewriter) -> Query | None:
+    """Return the query that RETURN gives out."""
+    value = node.value if isinstance(node, Return) else None
+    while isinstance(value, Paren | Subquery):
+        value = value.inner if isinstance(value, Paren) else value.query
+    return value if isinstance(value, Query) else None
+
+
+def _table_head(routine: Routine, item: Object, rewriter: Rewriter) -> str:
+    assert routine.returns is not None
+    inside = range(routine.returns.first, routine.returns.last)
+    columns = [c for c in rewriter.subject.all(ColumnDefinition) if c.first in inside and c.type is not None]
+    listed = ", ".join(
+        f"{rewriter.names.write(c.name)} {write_type(c.type, rewriter, unsized=True)}" for c in columns if c.type
+    )
+    parameters = ", ".join(_parameter(each, rewriter) for each in routine.parameters)
+    name = rewriter.names.qualified(item.schema, item.name)
+    return (
+        f"CREATE OR REPLACE FUNCTION {name}({parameters})\nRETURNS TABLE ({listed})\nLANGUAGE sql STABLE\n"
+        f"AS {dollar_quote(rewriter.subject.read.text)}\n"
+    )
+
+
+def _table_end(rewriter: Rewriter) -> str:
+    return f"\n{dollar_quote(rewriter.subject.read.text)};"
 
 
 def _add_anonymous(rewriter: Rewriter) -> None:
@@ -221,7 +270,7 @@ def _wrap_trigger(
 
 
 def _transition_tables(tree: CreateTrigger, rewriter: Rewriter) -> str:
-    parts = [f"{record} TABLE AS {rewriter.names.write(alias)}" for alias, record in tree.referencing.items()
-             if record in ("NEW", "OLD", "NEW TABLE", "OLD TABLE")]  # fmt: skip
-    parts = [part.replace("TABLE TABLE", "TABLE") for part in parts]
+    records = {alias: record.replace("_", " ").removesuffix(" TABLE") for alias, record in tree.referencing.items()}
+    parts = [f"{record} TABLE AS {rewriter.names.write(alias)}" for alias, record in records.items()
+             if record in ("NEW", "OLD")]  # fmt: skip
     return f"\nREFERENCING {' '.join(parts)}" if parts else ""
