@@ -475,7 +475,8 @@ def _rows(node: Insert, start: int, end: int, rewriter: Rewriter) -> str:
         return rewriter.text(start, end)
     if words[start] == "VALUE":
         return "VALUES " + rewriter.text(start + 1, end)
-    return rewriter.text(start, _row_alias(start, end, rewriter))
+    is_short = rewriter.catalog.engine == "teradata" and words[start] == "("  # INSERT t (1, 'a')
+    return ("VALUES " if is_short else "") + rewriter.text(start, _row_alias(start, end, rewriter))
 
 
 def _row_alias(start: int, end: int, rewriter: Rewriter) -> int:

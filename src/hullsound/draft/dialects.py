@@ -28,11 +28,12 @@ from .arguments import add_argument_points, add_call_points
 from .changes import add_change_points
 from .collations import add_collation_points
 from .documents import add_document_points
-from .fixers.dates import prepare_dates
+from .fixers.dates import add_truncated_dates, prepare_dates
 from .fixers.db2 import add_db2_points
 from .fixers.mysql import add_number_points
 from .fixers.oracle import add_oracle_points
 from .fixers.sqlite import add_sqlite_points
+from .fixers.teradata import add_teradata_points
 from .fixers.texts import cast_of
 from .implicit import add_implicit_casts
 from .merges import add_merge_points
@@ -79,8 +80,12 @@ def add_structure(rewriter: Rewriter) -> None:
         add_implicit_casts(rewriter)
         if source == "sqlite":
             add_sqlite_points(rewriter)
+        if source in ("db2", "teradata"):
+            add_truncated_dates(rewriter)
         if source == "db2":
             add_db2_points(rewriter)
+        if source == "teradata":
+            add_teradata_points(rewriter)
         if source in ("mysql", "mariadb"):
             add_scale_points(rewriter)
             add_number_points(rewriter)

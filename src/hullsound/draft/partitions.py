@@ -191,6 +191,8 @@ def _start_of(words: Sequence[str]) -> int:
 
 def read_division(table: Object, catalog: Catalog, target: Target) -> Division | None:
     """Return how a table's own text divides it; None where it does not. Raises CannotDraft for what has no counterpart."""
+    if catalog.engine == "teradata":
+        return None  # rows are sorted within each server by it: the table is drafted whole
     reader = _Reader(table, catalog, target)
     return reader.division() if reader.at >= 0 else None
 

@@ -27,6 +27,7 @@ _MODULES: Final = (
     "oracle",
     "sqlite",
     "db2",
+    "teradata",
     "json_paths",
 )
 FIXERS: Final[dict[str, Fixer]] = {}

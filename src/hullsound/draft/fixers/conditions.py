@@ -7,7 +7,7 @@ from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.draft.text import text_value
 from hullsound.draft.values import kind_of
 from hullsound.sight.subject import Found
-from hullsound.sql.tree import Assign, Literal, Node, Operation, Query, Return
+from hullsound.sql.tree import Assign, Comparison, Literal, Node, Operation, Query, Return
 
 from . import call_of, fixer
 
@@ -18,6 +18,8 @@ _SIGNS: Final = {"!<": ">=", "!>": "<=", "¬=": "<>", "¬>": "<=", "¬<": ">=", 
 @fixer("odd_comparison_sign")
 def fix_odd_comparison_sign(place: Found, rewriter: Rewriter) -> str:
     node = place.node
+    if isinstance(node, Comparison) and len(node.operands) == 2 and node.operator in _SIGNS and not node.negated:
+        return f"{rewriter.node(node.operands[0])} {_SIGNS[node.operator]} {rewriter.node(node.operands[1])}"
     if not isinstance(node, Operation):
         raise CannotDraft("a comparison in a form that is not known")
     text = rewriter.node(node.operands[0])

@@ -286,6 +286,10 @@ def fix_field_of_date(place: Found, rewriter: Rewriter) -> str:
         return fix_weekday_of_date(place, rewriter)
     if call.parts[-1] in ("DAYNAME", "MONTHNAME"):
         return fix_date_part_name(place, rewriter)
+    if call.parts[-1] == "WEEK" and rewriter.catalog.engine == "db2":
+        return week(timestamp_of(call.arguments[0], rewriter), rewriter)
+    if call.parts[-1] == "MICROSECOND":
+        return f"(CAST(EXTRACT(MICROSECONDS FROM {timestamp_of(call.arguments[0], rewriter)}) AS integer) % 1000000)"
     field = _FIELDS.get(call.parts[-1])
     if field is None or len(call.arguments) != 1:
         raise CannotDraft(f"the count of {call.parts[-1].lower()}")
@@ -460,3 +464,25 @@ def fix_date_from_percent_mask(place: Found, rewriter: Rewriter) -> str:
     if any(letter in _TIME_LETTERS for letter in re.findall(r"%(.)", text)):
         return f"CAST(to_timestamp({rewriter.node(value)}, {pattern}) AS timestamp)"
     return f"to_date({rewriter.node(value)}, {pattern})"
+
+
+_CUT_TO: Final = {
+    **dict.fromkeys(("MM", "MON", "MONTH"), "month"), **dict.fromkeys(("YY", "YYYY", "YEAR"), "year"),
+    **dict.fromkeys(("DD", "DDD", "J"), "day"), "Q": "quarter", "IW": "week",
+}  # fmt: skip
+
+
+def add_truncated_dates(rewriter: Rewriter) -> None:
+    """Write TRUNC (date, 'MM') of Db2 and Teradata, which gives a date for a date."""
+    for call in rewriter.subject.all(Call):
+        if call.parts[-1] == "TRUNC" and kind_of(call.arguments[0], rewriter) in ("date", "timestamp"):
+            rewriter.add(Point(call.first, call.last, partial(_truncated, call)))
+
+
+def _truncated(call: Call, rewriter: Rewriter) -> str:
+    mask = text_value(call.arguments[1], rewriter) if len(call.arguments) > 1 else "DD"
+    unit = _CUT_TO.get((mask or "").upper())
+    if unit is None:
+        raise CannotDraft("a unit that is not known")
+    text = f"date_trunc('{unit}', {rewriter.node(call.arguments[0])})"
+    return f"CAST({text} AS date)" if kind_of(call.arguments[0], rewriter) == "date" else text

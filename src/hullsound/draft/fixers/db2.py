@@ -119,6 +119,12 @@ def fix_translated_letters(place: Found, rewriter: Rewriter) -> str:
     return f"translate({rewriter.node(arguments[0])}, {literal(old)}, {literal(new.ljust(len(old))[: len(old)])})"
 
 
+@fixer("register_of_database")
+def fix_register_of_database(place: Found, rewriter: Rewriter) -> str:
+    words = {"SCHEMA": "current_schema", "SERVER": "current_database()", "USER": "current_user"}
+    return words[rewriter.words[place.first + 1]]
+
+
 def add_db2_points(rewriter: Rewriter) -> None:
     """Write TABLE (query) and TABLE (function) among sources, and names of tables of the session."""
     subject = rewriter.subject

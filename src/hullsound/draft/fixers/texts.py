@@ -1,6 +1,7 @@
 """Fixers for text: joining, finding, taking apart, and numbers written as text."""
 
 import re
+from typing import Final
 
 from hullsound.draft.changes import local_table
 from hullsound.draft.names import literal
@@ -301,6 +302,10 @@ def _cut(text: str, kind: str) -> str:
     return f"left({text}, {length[1]})" if length else text
 
 
+_CUTTING: Final = frozenset(("sqlserver", "ase", "sqlite", "db2", "teradata"))
+"""Engines whose casts to whole numbers cut fractions off, where PostgreSQL rounds."""
+
+
 def cast_of(node: Cast, rewriter: Rewriter) -> str:
     """Render a cast; decimals that become whole numbers are cut off where the source cuts them."""
     value, kind = rewriter.node(node.value), rewriter.node(node.type)
@@ -310,18 +315,12 @@ def cast_of(node: Cast, rewriter: Rewriter) -> str:
         return moment
     if is_tsql and kind_of(node, rewriter) == "text" and kind_of(node.value, rewriter) in ("date", "timestamp", "time"):
         return _cut(plain_text_of(node.value, value, rewriter), kind)
-    if is_tsql and kind_of(node, rewriter) == "integer":
+    if rewriter.catalog.engine in _CUTTING and kind_of(node, rewriter) == "integer":
         source = kind_of(node.value, rewriter)
         if source == "number" and not (isinstance(node.value, Literal) and value.isdigit()):
             return f"CAST(trunc({value}) AS {kind})"
-        if source == "boolean":
+        if is_tsql and source == "boolean":
             return f"CAST(({value})::integer AS {kind})"
-    if (
-        rewriter.catalog.engine == "sqlite"
-        and kind_of(node, rewriter) == "integer"
-        and kind_of(node.value, rewriter) == "number"
-    ):
-        return f"CAST(trunc({value}) AS {kind})"
     if rewriter.catalog.engine in ("mysql", "mariadb", "sqlite") and kind_of(node.value, rewriter) == "text":
         lenient = cast_of_loose_text(node, value, kind, rewriter)
         if lenient:

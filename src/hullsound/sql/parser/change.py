@@ -320,9 +320,10 @@ class ChangeParser(QueryParser):
         self._change_modifiers()
         table = self._change_target()
         if self.at("FROM") and self.dialect.client is Client.BTEQ:
+            start = self.pos
             self.pos += 1
             self.sources()
-            self.clause("update-from", first)
+            self.clause("update-from", start)
         self.expect("SET")
         assignments = self._assignments()
         self._output()

@@ -17,6 +17,7 @@ from hullsound.sql.tree import (
     Node,
     Operation,
     OrderItem,
+    Paren,
     Query,
     Row,
     SequenceValue,
@@ -121,6 +122,11 @@ class SpecialFormParser(TypeParser):
         else:
             value = self.expression()
         self.expect("AS")
+        if self.at("FORMAT"):  # keeps the type and says how it is shown
+            self.pos += 2
+            self.expect(")")
+            self.clause("cast-format", first)
+            return self._note(Paren(first, self.pos, value))
         kind = self.type_name()
         while self.words[self.pos] not in (")", ""):
             if self.words[self.pos] == "(":

@@ -79,7 +79,8 @@ class PsmCode:
         self.results = results.places
         self.leave_outermost = leave_outermost
         self.outermost = body[0] if len(body) == 1 and isinstance(body[0], Block) else None
-        self.counts_rows = any(call.parts == ("ROW_COUNT",) for call in rewriter.subject.all(Call)) or any(
+        asking: list[Call | Name] = [*rewriter.subject.all(Call), *rewriter.subject.all(Name)]
+        self.counts_rows = any(each.parts in _COUNTS for each in asking) or any(
             "ROW_COUNT" in self.words[node.first : node.last] for node in self._diagnostics()
         )
         if self.counts_rows:
@@ -144,8 +145,9 @@ class PsmCode:
                 add_select_into(self, select)
         for unread in add(Unread):
             self._point(unread, _refuse("a statement that could not be read"))
-        for counted in add(Call):
-            if counted.parts == ("ROW_COUNT",):
+        counting: list[Call | Name] = [*add(Call), *add(Name)]
+        for counted in counting:
+            if counted.parts in _COUNTS:
                 self.rewriter.replace(counted.first, counted.last, ROW_COUNT)
         self.session.add_points()
         for kind in add(TypeName):
@@ -539,6 +541,10 @@ class PsmCode:
             for node in self.rewriter.subject.all(kind):
                 if self.words[node.last] == ";":
                     self.rewriter.replace(node.last, node.last + 1, f"; GET DIAGNOSTICS {ROW_COUNT} = ROW_COUNT;")
+
+
+_COUNTS: Final = (("ROW_COUNT",), ("ACTIVITY_COUNT",))
+"""What code calls the number of rows that the last change touched: MySQL's function and Teradata's variable."""
 
 
 def _selects_into(node: QueryStatement) -> bool:
