@@ -1,5 +1,6 @@
 """Scripts of offices in other hands' styles: much of them is promised, and a real PostgreSQL accepts all that is."""
 
+import shutil
 from pathlib import Path
 
 import pytest
@@ -21,10 +22,42 @@ OFFICES = Path(__file__).parents[1] / "data" / "offices"
         ("staff.sql", "oracle", set()),
         ("payroll.sql", "db2", set()),
         ("fuel.sql", "ase", {"dbo.procedure.monthly", "dbo.procedure.weekly"}),
+        ("vehicles.sql", "sqlserver", {"dbo.procedure.usp_renumber", "dbo.procedure.usp_stats"}),
+        ("ledger.sql", "sqlserver", {f"dbo.procedure.{name}" for name in ("gl_fix", "gl_import", "gl_xp")}),
+        ("claims.sql", "oracle", set()),
+        ("stores.sql", "oracle", {"procedure.export_items", "procedure.log_error"}),
+        ("clinic.sql", "mysql", {"event.ev_clean", "procedure.cleanup", "view.v_owing"}),
+        ("cargo.sql", "ase", {"dbo.procedure.sp_batch", "dbo.view.v_open_bill"}),
+        (
+            "marina.sql",
+            "db2",
+            {"marina.procedure.dyn(varchar)", "marina.trigger.t_stay_au", "marina.view.v_tree"},
+        ),
+        (
+            "voyages.sql",
+            "teradata",
+            {
+                *("dw.macro.fix_neg", "dw.macro.ship_voyages", "dw.procedure.recalc"),
+                *("index.vt_ship.ship", "table.vt_ship"),
+            },
+        ),
     ],
 )
 def test_what_is_promised_of_an_office_is_accepted(file: str, engine: str, left: set[str], server_url: str) -> None:
     case = steps.assess_catalog(steps.survey_scripts(OFFICES / file, engine), "postgresql:18")
     assert {o.id for o in case.document.objects if o.outcome in ("rewrite", "blocked")} == left
     trial = steps.try_case(case, steps.draft_case(case), server_url)
+    assert [(r.id, r.line, r.message) for r in trial.refused()] == []
+
+
+@pytest.mark.parametrize(
+    ("file", "engine"),
+    [("vehicles.sql", "sqlserver"), ("ledger.sql", "sqlserver"), ("claims.sql", "oracle"), ("stores.sql", "oracle")],
+)
+def test_mariadb_accepts_what_is_promised_of_an_office(file: str, engine: str) -> None:
+    if shutil.which("mariadbd") is None:
+        pytest.skip("no MariaDB is installed")
+    case = steps.assess_catalog(steps.survey_scripts(OFFICES / file, engine), "mariadb:10.11")
+    trial = steps.try_case(case, steps.draft_case(case))
+    assert len(trial.accepted()) > 10
     assert [(r.id, r.line, r.message) for r in trial.refused()] == []

@@ -21,6 +21,7 @@ from hullsound.sql.tree import (
     Operation,
     Paren,
     Query,
+    Row,
     Select,
     Subquery,
     Update,
@@ -113,10 +114,12 @@ def _compared(rewriter: Rewriter) -> Iterator[tuple[Node, Node]]:
     for node in rewriter.subject.all(Operation):
         if len(node.operands) == 2 and node.operators[0] in _COMPARED:
             yield from _both(node.operands[0], node.operands[1])
-    for comparison in rewriter.subject.all(Comparison) if rewriter.catalog.engine != "oracle" else ():
-        value = comparison.operands[0]
-        if comparison.operator == "LIKE" and kind_of(value, rewriter) in ("integer", "number"):
-            rewriter.wrap(value, partial(_cast, value, "text"), rank=5)
+    for comparison in rewriter.subject.all(Comparison):
+        if comparison.operator in ("IN", "BETWEEN"):
+            first, *others = comparison.operands
+            for other in others:
+                for value in other.items if isinstance(other, Row) else [other]:
+                    yield from _both(first, value)
 
 
 def _both(one: Node, other: Node) -> Iterator[tuple[Node, Node]]:

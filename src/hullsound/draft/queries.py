@@ -3,6 +3,7 @@
 from functools import partial
 from typing import Final
 
+from hullsound.catalog.model import CODE_TYPES
 from hullsound.sight.detectors.meaning import AGGREGATES
 from hullsound.sql.tree import (
     Call,
@@ -265,6 +266,13 @@ def add_refusals(rewriter: Rewriter) -> None:
     for call in rewriter.subject.all(Call):
         if call.parts[-1] in _ORDERED_SETS and call.over is not None:
             rewriter.add(Point(call.first, call.last, _refuse_ordered_set, rank=9))
+        owner = rewriter.catalog.objects.get(rewriter.owner)
+        if call.parts == ("ROW_COUNT",) and owner is not None and owner.type not in CODE_TYPES:
+            rewriter.add(Point(call.first, call.last, _refuse_row_count, rank=9))
+
+
+def _refuse_row_count(rewriter: Rewriter) -> str:
+    raise CannotDraft("the rows of the last change, which only code can ask for")
 
 
 def _refuse_ordered_set(rewriter: Rewriter) -> str:
