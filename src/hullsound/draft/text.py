@@ -57,14 +57,20 @@ def name_content(source: str) -> str:
     return source[1:-1].replace(closing * 2, closing)
 
 
+_WRITTEN_ANEW: Final = frozenset((STRING, QUOTED, NUMBER))
+
+
 def add_lexical_points(rewriter: Rewriter) -> None:
     """Write quoted names, text constants and bytes as the target does."""
     engine, tokens = rewriter.catalog.engine, rewriter.tokens
     dialect = load_dialect(engine)
     ignores_case = dialect.name_case.name == "INSENSITIVE"
     previous_string = False
-    for at in range(rewriter.subject.read.first, rewriter.subject.read.last):
-        kind = tokens.kinds[at]
+    first = rewriter.subject.read.first
+    for at, kind in enumerate(tokens.kinds[first : rewriter.subject.read.last], start=first):
+        if kind not in _WRITTEN_ANEW:
+            previous_string = False
+            continue
         if kind == STRING:
             source = tokens.source(at, at + 1)
             new = _constant(source, rewriter)
@@ -89,6 +95,8 @@ def _is_bytes(word: str, rewriter: Rewriter) -> bool:
 
 
 def _constant(source: str, rewriter: Rewriter) -> str:
+    if source[0] == "'" and "\\" not in source and source.count("'") == 2:
+        return source
     if source[:1] in ("q", "Q") or source[:2].upper() == "NQ":
         return source  # a fixer of its own writes it
     prefix = source[: source.index("'")].upper() if source[0] != '"' and "'" in source else ""
