@@ -57,8 +57,9 @@ class AcceptEntry(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 class DraftRules(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """How drafts are written where the source leaves a choice."""
 
-    case: Literal["keep", "ignore"] = "keep"
-    """Whether text columns compare as the source's default collations do, without regard to case."""
+    case: Literal["keep", "compared", "ignore"] = "keep"
+    """Which text columns compare as the source's default collations do, without regard to case: none, those that code or
+    keys compare, or all."""
 
 
 class Project(msgspec.Struct, frozen=True):

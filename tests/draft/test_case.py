@@ -56,6 +56,70 @@ def test_the_collation_makes_text_equal_but_for_case() -> None:
             connection.execute("INSERT INTO pier VALUES ('NORTH PIER')")
 
 
+OFFICE = (
+    "CREATE TABLE dbo.Slip (SlipID int NOT NULL PRIMARY KEY, Name nvarchar(40) NOT NULL, Town varchar(30) NULL,\n"
+    "  Kind varchar(10) NULL, Note varchar(80) NULL, Label varchar(20) NULL)\nGO\n"
+    "CREATE UNIQUE INDEX UX_Slip ON dbo.Slip (Name)\nGO\n"
+    "CREATE VIEW dbo.Kinds AS SELECT Kind, COUNT(*) AS N FROM dbo.Slip GROUP BY Kind\nGO\n"
+    "CREATE FUNCTION dbo.SlipsIn (@Town varchar(30)) RETURNS int AS\nBEGIN\n"
+    "  RETURN (SELECT COUNT(*) FROM dbo.Slip AS s WHERE s.Town = @Town)\nEND\nGO\n"
+)
+SEARCH = "CREATE VIEW dbo.Marked AS SELECT SlipID FROM dbo.Slip WHERE Label LIKE 'x%'\nGO\n"
+
+
+def compared(folder: Path, script: str, target: str) -> steps.Case:
+    project = read_project(project_of(folder, '[drafts]\ncase = "compared"\n'))
+    catalog = steps.survey_texts([ScriptFile("a.sql", script, "")], "sqlserver")
+    return steps.assess_catalog(catalog, target, project=project)
+
+
+def collated(case: steps.Case) -> set[str]:
+    table = next(d.text for d in steps.draft_case(case).drafts if d.object.type.value == "table")
+    return {line.split()[0] for line in table.splitlines() if "hs_ignoring_case" in line}
+
+
+def test_only_what_code_and_keys_compare_ignores_case(tmp_path: Path) -> None:
+    assert collated(compared(tmp_path, OFFICE, "postgresql:18")) == {"name", "town", "kind"}
+    assert collated(compared(tmp_path, OFFICE + SEARCH, "postgresql:18")) == {"name", "town", "kind", "label"}
+
+
+def test_a_name_of_a_view_means_every_column_of_that_name(tmp_path: Path) -> None:
+    through = "CREATE VIEW dbo.Few AS SELECT N FROM dbo.Kinds AS k WHERE k.Kind = 'a' OR k.Note = 'b'\nGO\n"
+    assert "note" in collated(compared(tmp_path, OFFICE + through, "postgresql:18"))
+
+
+def test_before_version_18_only_searched_columns_are_for_a_person(tmp_path: Path) -> None:
+    outcomes = [
+        next(o.outcome for o in compared(tmp_path, script, "postgresql:15").document.objects if o.type == "table")
+        for script in (OFFICE, OFFICE + SEARCH)
+    ]
+    assert outcomes[0] != "rewrite"
+    assert outcomes[1] == "rewrite"
+
+
+@pytest.mark.server
+def test_compared_columns_behave_as_in_the_source(tmp_path: Path) -> None:
+    case = compared(tmp_path, OFFICE, "postgresql:15")
+    drafts = steps.draft_case(case)
+    folder = tempfile.mkdtemp(prefix="hs", dir="/tmp")
+    with debian_postgresql(Path(folder)) as url:
+        trial = steps.try_case(case, drafts, url)
+        assert not trial.refused()
+        with psycopg.connect(url) as connection:
+            connection.execute(prepare_text(drafts, "postgresql").encode())
+            connection.execute("SET search_path = dbo, public")
+            for draft in drafts.drafts:
+                connection.execute(draft.text.encode())
+            connection.execute(
+                "INSERT INTO slip VALUES (1, 'North', 'Kestrel Bay', 'Dry', 'a'), (2, 'South', 'KESTREL BAY', 'DRY', 'A')"
+            )
+            assert connection.execute("SELECT slipsin('kestrel')").fetchone() == (2,)
+            assert connection.execute("SELECT n FROM kinds").fetchall() == [(2,)]
+            assert connection.execute("SELECT count(*) FROM slip WHERE note = 'a'").fetchone() == (1,)
+            with pytest.raises(psycopg.errors.UniqueViolation):
+                connection.execute("INSERT INTO slip VALUES (3, 'NORTH')")
+
+
 def test_without_a_word_of_the_project_case_counts() -> None:
     catalog = steps.survey_texts([ScriptFile("a.sql", TABLE, "")], "sqlserver")
     drafts = steps.draft_case(steps.assess_catalog(catalog, "postgresql:18"))

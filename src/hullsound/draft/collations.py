@@ -21,17 +21,18 @@ _SINCE: Final = 18
 _COMPARED: Final = frozenset(("=", "<>", "!=", "<", ">", "<=", ">=", "LIKE", "IN"))
 
 
-def loose_collation(table: Object, column: Column, kind: str, engine: str, target: Target) -> str:
+def loose_collation(table: Object, column: Column, kind: str, engine: str, target: Target, *, is_searched: bool) -> str:
     """Return COLLATE for a column of a source that ignores case by default; '' where its own collation tells otherwise.
 
-    `kind` is the target's type of the column. Raises CannotDraft for versions where LIKE does not take it.
+    `kind` is PostgreSQL's type of the column. Raises CannotDraft for versions where LIKE and searches do not take it,
+    if `is_searched`.
     """
-    if target.engine != "postgresql" or engine not in _LOOSE_BY_DEFAULT or not kind.startswith(_TEXTS):
+    if engine not in _LOOSE_BY_DEFAULT or not kind.startswith(_TEXTS):
         return ""
     own = re.search(rf"(?i)[`\[\"]?\b{re.escape(column.name)}\b[`\]\"]?\s[^,]*?\bCOLLATE\s+([\w]+)", table.text)
     if own is not None and _EXACT.search(own[1].upper()):
         return ""
-    if target.version < _SINCE:
+    if is_searched and target.version < _SINCE:
         raise CannotDraft("text that ignores case, which LIKE takes since version 18")
     return f' COLLATE public."{IGNORING_CASE}"'
 

@@ -15,6 +15,7 @@ from .code import draft_expression, draft_query
 from .collations import loose_collation
 from .comments import remark
 from .companions import companion_triggers, history_table
+from .compared import Compared, read_compared
 from .indexes import special_index, storage_statement
 from .names import literal, names_of
 from .partitions import check_division, part_statements, read_division
@@ -71,9 +72,9 @@ class ObjectWriter:
         self.project = project
         self.names = names_of(target.engine)
         self._constants: dict[str, str] = {}
+        """Drafts of defaults that read alike in every table."""
         self._followed: set[str] = set()
         """Foreign keys on the way from a column to the type of the column that it refers to."""
-        """Drafts of defaults that read alike in every table."""
 
     def name(self, item: Object) -> str:
         return self.names.qualified(item.schema, item.name)
@@ -156,8 +157,8 @@ class ObjectWriter:
     def _column(self, table: Object, column: Column) -> str:
         is_typed = bool(column.type.name) or not column.generated
         text = f"{self.names.write(column.name)} {self.column_type(table, column)}" if is_typed else ""
-        if is_typed and self.project.drafts.case == "ignore":
-            text += loose_collation(table, column, self.column_type(table, column), self.catalog.engine, self.target)
+        if is_typed and self.project.drafts.case != "keep" and self.target.engine == "postgresql":
+            text += self._collation(table, column)
         if column.generated:
             value = draft_expression(column.generated, table, self.catalog, self.target, immutable=True)
             if _CLOCK.search(value):
@@ -180,6 +181,20 @@ class ObjectWriter:
             members = ", ".join(literal(string_content(a, self.catalog.engine)) for a in column.type.arguments)
             text += f" CHECK (string_to_array({self.names.write(column.name)}, ',') <@ ARRAY[{members}])"
         return (text if column.nullable else f"{text} NOT NULL") + self.column_tail(column)
+
+    def _collation(self, table: Object, column: Column) -> str:
+        """Return the collation of a column where the project says that case does not count."""
+        is_searched = True
+        if self.project.drafts.case == "compared":
+            if (table.id, column.name) not in self._compared.columns:
+                return ""
+            is_searched = (table.id, column.name) in self._compared.searched
+        kind = self.column_type(table, column)
+        return loose_collation(table, column, kind, self.catalog.engine, self.target, is_searched=is_searched)
+
+    @cached_property
+    def _compared(self) -> Compared:
+        return read_compared(self.catalog)
 
     def _means_null(self, default: str) -> bool:
         return default.upper() == "NULL" or (default == "''" and self.catalog.engine == "oracle")
