@@ -20,6 +20,8 @@ SCRIPTS = {
     "dredgers.sql": "oracle",
     "buoys.sql": "sqlserver",
     "quays.sql": "sqlserver",
+    "slips.sql": "db2",
+    "tides.sql": "teradata",
 }
 CASES = [(file, case) for file in SCRIPTS for case in read_stated((DATA / file).read_text(encoding="utf-8"))[1]]
 

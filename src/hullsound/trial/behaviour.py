@@ -135,10 +135,16 @@ def compare_cases(catalog: Catalog, cases: CaseFile, source: Side, target: Side)
 
 
 def find_routine(catalog: Catalog, name: str) -> Object:
-    """Return the routine that a case names. Raises UsageError for none or several."""
+    """Return the routine that a case names, with or without the types of its parameters.
+
+    Raises UsageError for none or several.
+    """
     wanted = name.lower()
-    found = [o for o in catalog.objects.values() if o.routines and o.id in (name, wanted)] or [
-        o for o in catalog.objects.values() if o.routines and o.id.lower().endswith(f".{wanted}")
+    routines = [item for item in catalog.objects.values() if item.routines]
+    found = [item for item in routines if item.id in (name, wanted)] or [
+        item
+        for item in routines
+        if any(each.endswith(f".{wanted}") for each in (item.id.lower(), item.id.lower().partition("(")[0]))
     ]
     if len(found) != 1:
         raise UsageError(f"{'no' if not found else 'more than one'} routine is named {name}", where="cases")

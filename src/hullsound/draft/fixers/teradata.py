@@ -19,22 +19,26 @@ from hullsound.sql.tree import (
     Call,
     Cast,
     Clause,
+    Comparison,
     Literal,
     Name,
     Node,
     Operation,
     Paren,
     Query,
+    Row,
     Select,
     SelectItem,
     Star,
-)  # fmt: skip
+)
 
 from . import call_of, fixer
 from .dates import timestamp_of
 
 _SHORT: Final = {"SEL": "SELECT", "INS": "INSERT", "UPD": "UPDATE", "DEL": "DELETE"}
-_COMPARED: Final = frozenset(("=", "<>", "<", ">", "<=", ">="))
+_COMPARED: Final = frozenset(
+    ("=", "<>", "<", ">", "<=", ">=", "EQ", "NE", "LT", "LE", "GT", "GE", "^=", "IN", "BETWEEN")
+)
 _SESSION_WORDS: Final = {
     "DATE": "CURRENT_DATE", "TIME": "CURRENT_TIME", "SESSION": "pg_backend_pid()", "DATABASE": "current_schema()",
 }  # fmt: skip
@@ -182,12 +186,17 @@ def _add_clock_words(rewriter: Rewriter) -> None:
 
 def _add_dates_as_numbers(rewriter: Rewriter) -> None:
     """Write a number beside a date as the date that it means: year minus 1900, month, day (1240101)."""
-    for node in rewriter.subject.all(Operation):
-        for value, other in (node.operands, node.operands[::-1]) if len(node.operands) == 2 else ():
-            digits = rewriter.subject.source(other) if isinstance(other, Literal) else ""
-            if node.operators[0] in _COMPARED and digits.isdigit() and kind_of(value, rewriter) == "date":
-                day = str(int(digits) + 19000000)
-                rewriter.replace(other.first, other.last, f"DATE '{day[:-4]}-{day[-4:-2]}-{day[-2:]}'")
+    comparisons: list[Operation | Comparison] = [*rewriter.subject.all(Operation), *rewriter.subject.all(Comparison)]
+    for node in comparisons:
+        signs = node.operators if isinstance(node, Operation) else [node.operator]
+        if not set(signs) <= _COMPARED or all(kind_of(each, rewriter) != "date" for each in node.operands):
+            continue
+        for each in node.operands:
+            for value in each.items if isinstance(each, Row) else [each]:
+                digits = rewriter.subject.source(value) if isinstance(value, Literal) else ""
+                if digits.isdigit():
+                    day = str(int(digits) + 19000000)
+                    rewriter.replace(value.first, value.last, f"DATE '{day[:-4]}-{day[-4:-2]}-{day[-2:]}'")
 
 
 def _add_durations(rewriter: Rewriter) -> None:

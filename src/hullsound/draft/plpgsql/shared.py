@@ -23,6 +23,7 @@ from hullsound.sql.tree import (
     Label,
     Name,
     Node,
+    Query,
     Routine,
     TypeName,
 )
@@ -131,7 +132,7 @@ def _borrowed(node: TypeName, rewriter: Rewriter) -> str:
 
 def sized(value: Node, rewriter: Rewriter) -> str:
     """Render the value of RETURN, cut to the length or digits of the function's type, which PostgreSQL does not keep."""
-    text = rewriter.node(value)
+    text = f"({rewriter.node(value)})" if isinstance(value, Query) else rewriter.node(value)
     routine = next((r for r in rewriter.subject.all(Routine) if r.returns is not None), None)
     if routine is None or routine.returns is None:
         return text
