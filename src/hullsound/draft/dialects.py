@@ -11,6 +11,7 @@ from hullsound.sql.tree import (
     Call,
     Cast,
     Clause,
+    Comparison,
     DerivedTable,
     Insert,
     Name,
@@ -144,11 +145,20 @@ def _trimmed(node: Name, rewriter: Rewriter) -> str:
 # --- targets other than PostgreSQL ---
 
 
+def _valid_json(test: Comparison, rewriter: Rewriter) -> str:
+    if test.operator != "IS JSON":
+        raise CannotDraft("a test for a kind of JSON")
+    return f"{'NOT ' if test.negated else ''}JSON_VALID({rewriter.node(test.operands[0])})"
+
+
 def _add_for_others(rewriter: Rewriter) -> None:
     subject = rewriter.subject
     add_lexical_points(rewriter)
     if rewriter.target.engine in ("mysql", "mariadb"):
         _add_lower_names(rewriter)
+        for test in subject.all(Comparison):
+            if test.operator.startswith("IS JSON"):
+                rewriter.add(Point(test.first, test.last, partial(_valid_json, test)))
     for clause in subject.all(Clause):
         add_clause(clause, rewriter)
     for select in subject.all(Select):

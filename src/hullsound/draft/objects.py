@@ -214,6 +214,11 @@ class ObjectWriter:
         bare = column.default.strip("() b'")
         if bare in ("0", "1") and self.column_type(table, column) == "boolean":
             return "TRUE" if bare == "1" else "FALSE"
+        kind = self.column_type(table, column)
+        if (
+            kind.startswith("bit(") and bare and set(bare) <= {"0", "1"}
+        ):  # b'0' fits a bit string of any length in the source
+            return f"B'{bare.zfill(int(kind[4:-1]))}'"
         if not _OF_NO_TABLE.fullmatch(column.default):
             return draft_expression(column.default, table, self.catalog, self.target)
         if column.default not in self._constants:

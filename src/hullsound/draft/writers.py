@@ -22,6 +22,11 @@ class MysqlWriter(ObjectWriter):
     def must_agree(self, own: str, referenced: str) -> bool:
         return own != referenced
 
+    def computed(self, text: str, column: Column, value: str) -> str:
+        # Oracle keeps no such value, and what depends on CHAR must not be kept here.
+        kept = "VIRTUAL" if self.catalog.engine == "oracle" else "STORED"
+        return f"{text} GENERATED ALWAYS AS ({value}) {kept}"
+
     def table_lines(self, item: Object) -> list[str]:
         key = self._early_key(item)
         if key is not None and key.constraint is not None:

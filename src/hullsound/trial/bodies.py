@@ -14,6 +14,7 @@ from hullsound.sql.script import ReadStatement, read_script
 from hullsound.sql.tree import (
     Assign,
     CaseStatement,
+    Clause,
     CreateRoutine,
     CreateTable,
     CursorDeclaration,
@@ -183,6 +184,11 @@ class _Body:
         """Return the first tokens of names that are targets of a change and so never variables."""
         nodes: list[Node] = [column for insert in self.read.all(Insert) for column in insert.columns]
         nodes += [target for update in self.read.all(Update) for target, _ in update.assignments]
+        words = self.read.tokens.words
+        for clause in self.read.all(Clause):
+            if clause.name == "on-conflict":  # DO UPDATE SET column = ...
+                inside = (n for n in self.read.all(Name) if clause.first < n.first and n.last < clause.last)
+                nodes += [n for n in inside if words[n.first - 1] in ("SET", ",") and words[n.last] == "="]
         return {node.first for node in nodes}
 
     def wanted(self) -> list[Node]:

@@ -228,6 +228,12 @@ def see_scalar_max(node: Call, subject: Subject) -> Iterable[Found]:
         yield found(node)
 
 
+@detector("neighbour-default", Call, names=("LAG", "LEAD"))
+def see_neighbour_default(node: Call, subject: Subject) -> Iterable[Found]:
+    if len(node.arguments) > 2:
+        yield found(node)
+
+
 @detector("labeled-duration", Statement, texts=(" DAY", " MONTH", " YEAR", " HOUR", " MINUTE", " SECOND"))
 def see_labeled_duration(node: Statement, subject: Subject) -> Iterable[Found]:
     words = subject.words
