@@ -155,10 +155,19 @@ def draft_code(item: Object, catalog: Catalog, target: Target, *, is_partial: bo
         return _draft_object(item, rewriter)
 
 
+_PACKAGES: Final = (ObjectType.PACKAGE, ObjectType.PACKAGE_BODY)
+
+
 def _draft_object(item: Object, rewriter: Rewriter) -> CodeDraft:
     read = rewriter.subject.read
     if item.type in CODE_TYPES and rewriter.target.engine != "postgresql":
         return CodeDraft(item.text, [Edit(0, len(item.text), write_routine(item, rewriter))])
+    if item.type in _PACKAGES and not rewriter.is_partial:
+        others = (each.schema for each in rewriter.catalog.with_name(item.name) if each.type is item.type)
+        if any(schema != item.schema for schema in others):
+            raise CannotDraft(
+                "a package of a name that another schema has too, since each becomes the schema of its name"
+            )
     if item.type is ObjectType.BLOCK and any(rewriter.words[bind.first] == "?" for bind in rewriter.subject.all(Bind)):
         raise CannotDraft("values that a program gives at each call")
     if item.type in CODE_TYPES:
