@@ -315,6 +315,16 @@ BEGIN
     INSERT INTO wage_log (sailor_id, reason) VALUES (l_ids(i), 'seen');
 END;
 /
+-- leaves forall_indices(2); SELECT sailor_id, reason FROM wage_log ORDER BY 1: [(3, 'met'), (4, 'met')]
+-- leaves forall_indices(99); SELECT sailor_id, reason FROM wage_log ORDER BY 1: []
+CREATE OR REPLACE PROCEDURE forall_indices(p_crew NUMBER) IS
+  TYPE t_ids IS TABLE OF sailors.sailor_id%TYPE;
+  l_ids t_ids;
+BEGIN
+  SELECT sailor_id BULK COLLECT INTO l_ids FROM sailors WHERE crew_id = p_crew;
+  FORALL i IN INDICES OF l_ids INSERT INTO wage_log (sailor_id, reason) VALUES (l_ids(i), 'met');
+END;
+/
 -- gives record_list(): 'x1y2'
 CREATE OR REPLACE FUNCTION record_list RETURN VARCHAR2 IS
   TYPE t_pair IS RECORD (k VARCHAR2(10), v NUMBER);

@@ -337,10 +337,14 @@ class Collections:
         words = rewriter.words
         head = words[forall.first : forall.statement.first]
         inside = [c for c in rewriter.subject.all(Clause) if forall.first <= c.first < forall.last]
+        body = rewriter.node(forall.statement).rstrip().removesuffix(";")
+        found = self.variables.get(head[5]) if head[3:5] == ["INDICES", "OF"] and len(head) == 6 else None
+        if found is not None and not found.is_map:  # an array has no gaps
+            bounds = f"1 .. COALESCE(cardinality({self._write(head[5])}), 0)"
+            return f"FOR {self._write(forall.variable)} IN {bounds} LOOP\n  {body};\nEND LOOP"
         if ".." not in head or "SAVE" in head or any(clause.name.startswith("forall-") for clause in inside):
             raise CannotDraft("FORALL that keeps errors, or over chosen elements")
         bounds = rewriter.text(forall.first + 3, forall.statement.first).strip()
-        body = rewriter.node(forall.statement).rstrip().removesuffix(";")
         return f"FOR {self._write(forall.variable)} IN {bounds} LOOP\n  {body};\nEND LOOP"
 
 
