@@ -7,7 +7,7 @@ from pathlib import Path
 
 _SCHEMAS = {
     "oracle": ("HARBOUR;", "harbour."),
-    "sqlserver": ("[sales]", "sales.", "[ops]", "ops."),
+    "sqlserver": ("[sales]", "sales.", "[ops]", "ops.", "[audit]", "audit."),
     "mysql": ("`yard`", "yard.", "USE yard"),
 }
 """Pieces of text that name a schema, by engine; a number behind the name makes each copy another schema."""
