@@ -1,11 +1,9 @@
 """What tests share: a real PostgreSQL, the example schema, and the demo scripts."""
 
-import getpass
 import os
 import shutil
 import subprocess
 import sys
-import time
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
@@ -65,34 +63,15 @@ class Mariadb:
 
 
 @pytest.fixture(scope="session")
-def mariadb(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Mariadb]:
+def mariadb() -> Iterator[Mariadb]:
     """Start one private MariaDB on a socket for the session; skip where none is installed."""
-    programs = {name: shutil.which(name) for name in ("mariadbd", "mariadb-install-db", "mariadb")}
-    missing = [name for name, path in programs.items() if path is None]
+    from hullsound.trial.mariadb import private_mariadb, root_connection
+
+    missing = [name for name in ("mariadbd", "mariadb-install-db", "mariadb") if shutil.which(name) is None]
     if missing:
         pytest.skip(f"no MariaDB: {', '.join(missing)} not installed")
-    folder = tmp_path_factory.mktemp("mariadb")
-    user = getpass.getuser()
-    install = [str(programs["mariadb-install-db"]), "--no-defaults", f"--datadir={folder}/data", "--skip-test-db",
-               "--auth-root-authentication-method=normal", f"--user={user}"]  # fmt: skip
-    subprocess.run(install, check=True, capture_output=True)
-    socket = f"{folder}/s.sock"
-    server = subprocess.Popen(
-        [str(programs["mariadbd"]), "--no-defaults", f"--datadir={folder}/data", f"--socket={socket}", "--skip-networking",
-         f"--user={user}", f"--pid-file={folder}/pid"],
-        stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
-    )  # fmt: skip
-    client = Mariadb(
-        [str(programs["mariadb"]), "--no-defaults", f"--socket={socket}", "--user=root", "--delimiter=\x01", "-N", "-B"]
-    )
-    try:
-        deadline = time.monotonic() + 60
-        while client("SELECT 1") and time.monotonic() < deadline:
-            time.sleep(0.2)
-        yield client
-    finally:
-        server.terminate()
-        server.wait(timeout=60)
+    with private_mariadb() as socket, root_connection(socket):
+        yield Mariadb(["mariadb", "--no-defaults", f"--socket={socket}", "--user=root", "--delimiter=\x01", "-N", "-B"])
 
 
 @pytest.fixture
