@@ -131,7 +131,9 @@ def _point(hit: Hit, stance: Stance) -> Point:
         if stance.template
         else partial(_render_fixer, stance.fixer, place)
     )
-    return Point(place.first, place.last, render, hit.construct)
+    # A cast goes around what else becomes of the same tokens.
+    rank = 2 if stance.fixer.startswith("cast_to_") else 0
+    return Point(place.first, place.last, render, hit.construct, rank=rank)
 
 
 def _render_template(template: str, place: Found, rewriter: Rewriter) -> str:

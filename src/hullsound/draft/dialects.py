@@ -36,6 +36,7 @@ from .fixers.oracle import add_oracle_points
 from .fixers.sqlite import add_sqlite_points
 from .fixers.teradata import add_teradata_points
 from .fixers.texts import cast_of
+from .fractions import add_fraction_points
 from .implicit import add_implicit_casts
 from .merges import add_merge_points
 from .paths import add_path_points
@@ -88,6 +89,7 @@ def add_structure(rewriter: Rewriter) -> None:
         if source == "teradata":
             add_teradata_points(rewriter)
         if source in ("mysql", "mariadb"):
+            add_fraction_points(rewriter)
             add_scale_points(rewriter)
             add_number_points(rewriter)
         prepare_dates(rewriter)
@@ -102,6 +104,7 @@ def add_structure(rewriter: Rewriter) -> None:
                 rewriter.wrap(call.arguments[0], partial(_exact, call.arguments[0]), rank=7)
     if target == "postgresql" and source == "oracle":
         _add_plain_numbers(rewriter)
+        add_fraction_points(rewriter)
         for call in rewriter.subject.all(Call):
             if call.parts == ("REPLACE",) and len(call.arguments) == 2:
                 rewriter.insert(call.closing, ", ''")

@@ -103,6 +103,8 @@ def kind_of(node: Node, rewriter: Rewriter) -> str:
 def _find_kind(node: Node, rewriter: Rewriter) -> str:
     match node:
         case Literal():
+            if node.form == "number" and rewriter.words[node.first].isdecimal():
+                return "integer"
             return {"number": "number", "string": "text", "true": "boolean", "false": "boolean"}.get(node.form, "")
         case TypedLiteral():
             return {"DATE": "date", "TIMESTAMP": "timestamp", "TIME": "time"}.get(node.form, "")
@@ -154,7 +156,7 @@ def _operation_kind(node: Operation, rewriter: Rewriter) -> str:
         return "text"
     if node.operators == ["INTERVAL"]:
         return ""
-    kinds = [_operand_kind(operand, rewriter) for operand in node.operands]
+    kinds = [kind_of(operand, rewriter) for operand in node.operands]
     if node.operators == ["COLLATE"] or len(kinds) == 1:
         return kinds[0]
     for wanted in ("timestamp", "date", "time"):
@@ -164,12 +166,6 @@ def _operation_kind(node: Operation, rewriter: Rewriter) -> str:
     if "text" in kinds and set(node.operators) == {"+"}:
         return "text"
     return "integer" if kinds and set(kinds) == {"integer"} and "/" not in node.operators else "number"
-
-
-def _operand_kind(node: Node, rewriter: Rewriter) -> str:
-    if isinstance(node, Literal) and node.form == "number" and rewriter.subject.source(node).isdigit():
-        return "integer"
-    return kind_of(node, rewriter)
 
 
 def _counts_from_1900(rewriter: Rewriter) -> bool:

@@ -4,10 +4,10 @@ import re
 from collections.abc import Iterable, Iterator
 from typing import Final
 
-from hullsound.catalog.build import data_type
-from hullsound.knowledge.types import logical_type, value_class
+from hullsound.knowledge.types import value_class
 from hullsound.sight.subject import Found, Need, Subject, detector, found
 from hullsound.sight.values import value_of
+from hullsound.sight.whole import whole_needs
 from hullsound.sql.tree import (
     Call,
     ColumnDefinition,
@@ -22,23 +22,15 @@ from hullsound.sql.tree import (
     Query,
     Select,
     Star,
-    TypeName,
     Update,
 )
 
 from .conditions import conjuncts
 
-_WHOLE_CALLS: Final = frozenset(("COUNT", "LENGTH", "LEN", "CHAR_LENGTH", "INSTR", "CHARINDEX", "LOCATE", "DATEDIFF", "YEAR",
-                                 "MONTH", "DAY", "DATEPART", "FLOOR", "POSITION"))  # fmt: skip
 AGGREGATES: Final = frozenset(
     """COUNT SUM MIN MAX AVG GROUP_CONCAT STRING_AGG ANY_VALUE BIT_AND BIT_OR BIT_XOR JSON_ARRAYAGG JSON_OBJECTAGG STD STDDEV
     STDDEV_POP STDDEV_SAMP VARIANCE VAR_POP VAR_SAMP TOTAL JSON_GROUP_ARRAY JSON_GROUP_OBJECT""".split()
 )
-
-
-def _is_whole(kind: TypeName, engine: str) -> bool:
-    logical = logical_type(engine, data_type(kind))
-    return logical is not None and logical.kind in ("integer", "unsigned", "serial", "bit")
 
 
 @detector("whole-division", Operation, texts=("/",))
@@ -49,7 +41,7 @@ def see_whole_division(node: Operation, subject: Subject) -> Iterable[Found]:
     needs: list[Need] = []
     at = node.operators.index("/")
     for operand in node.operands[: at + 2]:
-        needed = _whole_need(operand, subject)
+        needed = whole_needs(operand, subject)
         if needed is None:
             return
         needs += needed
@@ -62,26 +54,6 @@ def see_whole_division(node: Operation, subject: Subject) -> Iterable[Found]:
 def _divides_evenly(left: Node, right: Node, subject: Subject) -> bool:
     one, other = subject.words[left.first], subject.words[right.first]
     return one.isdecimal() and other.isdecimal() and int(other) != 0 and int(one) % int(other) == 0
-
-
-def _whole_need(operand: Node, subject: Subject) -> list[Need] | None:
-    """Return what must hold of columns for an operand to be a whole number; None if it is not one."""
-    match operand:
-        case Literal():
-            return [] if subject.words[operand.first].isdecimal() else None
-        case Call():
-            return [] if operand.parts[-1] in _WHOLE_CALLS else None
-        case Name() if len(operand.parts) == 1 and operand.parts[0] in subject.scope.declared:
-            kind = subject.scope.declared[operand.parts[0]]
-            return [] if kind is not None and _is_whole(kind, subject.engine) else None
-        case Name():
-            column = value_of(operand, subject).column
-            return [(*column, "integer?")] if column is not None else None
-        case Operation() if operand.operators[0] in ("+", "-", "*"):
-            inner = [_whole_need(each, subject) for each in operand.operands]
-            return None if any(each is None for each in inner) else [need for each in inner if each for need in each]
-    inside = getattr(operand, "inner", None)
-    return _whole_need(inside, subject) if inside is not None else None
 
 
 @detector("text-plus-text", Operation, texts=("+",))

@@ -6,6 +6,7 @@ from typing import Final
 
 from hullsound.sight.subject import Found, Need, Subject, detector, found
 from hullsound.sight.values import UNKNOWN, Value, combine, value_of
+from hullsound.sight.whole import whole_needs
 from hullsound.sql.lexer import QUOTED, WORD
 from hullsound.sql.tree import (
     Call,
@@ -264,34 +265,16 @@ def see_number_as_integer(node: Call, subject: Subject) -> Iterable[Found]:
 
 @detector("integer-division", Operation, texts=("/",))
 def see_integer_division(node: Operation, subject: Subject) -> Iterable[Found]:
+    """A division whose operands, up to the divisor, are all whole numbers."""
     if "/" not in node.operators:
         return
     needs: list[Need] = []
-    for operator, operand in zip(["", *node.operators], node.operands, strict=True):
-        if operator == "/":
-            yield found(node.operands[0], needs=needs)
+    for operand in node.operands[: node.operators.index("/") + 2]:
+        needed = whole_needs(operand, subject)
+        if needed is None:
             return
-        if isinstance(operand, Literal):
-            if not subject.words[operand.first].isdigit():
-                return
-        elif isinstance(operand, Call) and operand.parts in (("COUNT",), ("LENGTH",), ("INSTR",)):
-            continue
-        elif isinstance(operand, Name) and len(operand.parts) == 1 and operand.parts[0] in subject.scope.declared:
-            kind = subject.scope.declared[operand.parts[0]]
-            if kind is None or not _is_integer_type(kind):
-                return
-        else:
-            column = value_of(operand, subject).column if isinstance(operand, Name) else None
-            if column is None:
-                return
-            needs.append((*column, "integer?"))
-
-
-def _is_integer_type(kind: TypeName) -> bool:
-    """Whether a variable's type holds whole numbers only on the targets: counters, and NUMBER(n) without a scale."""
-    if kind.name in ("PLS_INTEGER", "BINARY_INTEGER", "SIMPLE_INTEGER", "NATURAL", "POSITIVE"):
-        return True
-    return kind.name == "NUMBER" and len(kind.arguments) == 1 and kind.arguments[0].isdigit()
+        needs += needed
+    yield found(node.operands[0], needs=needs)
 
 
 @detector("unequal-signs", Operation, texts=("^=", "~="))

@@ -335,7 +335,7 @@ class ExpressionParser(CallParser):
     def _parenthesized(self) -> Node:
         first = self.pos
         self.pos += 1
-        if self.opens_query():
+        if self.opens_query() and self.closes_as_query(first):
             query = self.query()
             self.expect(")")
             return self._tail(self._note(Subquery(first, self.pos, query)))
@@ -350,20 +350,6 @@ class ExpressionParser(CallParser):
             return self._note(Row(first, self.pos, items))
         if self.accept("AS") and self.kinds[self.pos] in (WORD, QUOTED):
             self.type_name()
-        if self.words[self.pos] in (
-            "UNION",
-            "MINUS",
-            "INTERSECT",
-            "EXCEPT",
-            "LIMIT",
-            "ORDER",
-            "OFFSET",
-            "FETCH",
-        ) and isinstance(inner, Subquery | Paren):
-            self.pos = first + 1
-            query = self.query()
-            self.expect(")")
-            return self._note(Subquery(first, self.pos, query))
         self.expect(")")
         return self._tail(self._note(Paren(first, self.pos, inner)))
 

@@ -16,7 +16,6 @@ from hullsound.sql.tree import (
     TableRef,
 )
 
-_SET_OPERATORS: Final = frozenset(("UNION", "MINUS", "INTERSECT", "EXCEPT"))
 _JOIN_WORDS: Final = frozenset(("JOIN", "INNER", "LEFT", "RIGHT", "FULL", "CROSS", "NATURAL", "OUTER", "STRAIGHT_JOIN"))
 _JOIN_HINTS: Final = frozenset(("HASH", "LOOP", "MERGE", "REMOTE", "APPLY"))
 _BEHIND_FROM: Final = frozenset(
@@ -160,7 +159,7 @@ class SourceParser(ExpressionParser):
             self.clause("select-from-change", first)
             node = TableFunction(first, self.pos, Row(first, self.pos, []), self._source_alias())
         elif word == "(":
-            if self.opens_query() and self._closes_as_query():
+            if self.opens_query() and self.closes_as_query(self.pos):
                 self.pos += 1
                 node = self._derived(first)
             else:
@@ -275,22 +274,6 @@ class SourceParser(ExpressionParser):
             if not self.accept(","):
                 break
         self.expect(")")
-
-    def _closes_as_query(self) -> bool:
-        """Whether the ( here holds a query rather than a join whose first table is a query."""
-        words = self.words
-        if words[self.pos + 1] != "(":
-            return True
-        depth, pos = 0, self.pos + 1
-        while words[pos]:
-            if words[pos] == "(":
-                depth += 1
-            elif words[pos] == ")":
-                depth -= 1
-                if depth == 0:
-                    return words[pos + 1] in _SET_OPERATORS or words[pos + 1] in (")", "ORDER")
-            pos += 1
-        return True
 
     def _named_source(self, first: int) -> Node:
         words = self.words

@@ -32,8 +32,8 @@ _LOOSE_WORDS: Final = frozenset(
     WELLFORMED VERSION NO STANDALONE YES ENCODING INDENT SIZE HIDE SHOW DEFAULTS VARCHAR2 CLOB TRUE FALSE LAX PRETTY ASCII
     DEFAULT EXISTS MISMATCH""".split()
 )
-
-
+_BEHIND_QUERY: Final = frozenset((")", "UNION", "MINUS", "INTERSECT", "EXCEPT", "ORDER", "LIMIT", "OFFSET", "FETCH"))
+"""What can stand behind a query in parentheses that goes on, or whose parentheses are doubled."""
 _REGISTERS: Final = frozenset(
     """DATE TIME TIMESTAMP SCHEMA USER SERVER TIMEZONE PATH ISOLATION SQLID DEGREE MEMBER CLIENT_USERID CLIENT_APPLNAME
     CLIENT_ACCTNG CLIENT_WRKSTNNAME PACKAGE EXPLAIN LOCK LOCALE DEFAULT TEMPORAL QUERY REFRESH DBPARTITIONNUM ROLE
@@ -93,6 +93,22 @@ class SpecialFormParser(TypeParser):
         if word == "VALUES" and pos > self.pos:
             return self.values_open_query and words[pos + 1] not in (")", ",")
         return word in ("SELECT", "SEL") or (word in ("WITH", "TABLE") and self.kinds[pos + 1] in (WORD, QUOTED))
+
+    def closes_as_query(self, opening: int) -> bool:
+        """Whether a query that stands first behind a ( is all that it holds, rather than the first table or operand."""
+        words = self.words
+        if words[opening + 1] != "(":
+            return True
+        depth, pos = 0, opening + 1
+        while words[pos]:
+            if words[pos] == "(":
+                depth += 1
+            elif words[pos] == ")":
+                depth -= 1
+                if depth == 0:
+                    return words[pos + 1] in _BEHIND_QUERY
+            pos += 1
+        return True
 
     def _case(self) -> Node | None:
         first = self.pos
