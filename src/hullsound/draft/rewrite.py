@@ -246,4 +246,5 @@ class Rewriter:
     def class_of_value(self, value: Value) -> str:
         if value.kind or value.column is None:
             return value.kind
-        return column_class(self.catalog, *value.column)
+        kind = column_class(self.catalog, *value.column)
+        return "date" if value.is_cut and kind == "timestamp" else kind

@@ -18,6 +18,9 @@ from hullsound.sql.tree import (
     Operation,
     OuterMark,
     Paren,
+    Query,
+    Select,
+    Subquery,
     TypedLiteral,
     TypeName,
 )
@@ -50,6 +53,8 @@ class Value(NamedTuple):
 
     kind: str = ""
     column: tuple[str, str] | None = None
+    is_cut: bool = False
+    """Whether the column's value is cut to whole days, which makes a date of a timestamp."""
 
 
 UNKNOWN: Final = Value()
@@ -78,7 +83,16 @@ def value_of(node: Node, subject: Subject) -> Value:
             return _call_value(node, subject)
         case Operation():
             return _operation_value(node, subject)
+        case Subquery() if not node.form:
+            value = only_value(node.query)
+            return value_of(value, subject) if value is not None else UNKNOWN
     return UNKNOWN
+
+
+def only_value(query: Query) -> Node | None:
+    """Return the value of a query of one block and one item; None for another."""
+    block = query.blocks[0] if len(query.blocks) == 1 else None
+    return block.items[0].value if isinstance(block, Select) and len(block.items) == 1 else None
 
 
 def _name_value(node: Name, subject: Subject) -> Value:
@@ -130,10 +144,19 @@ def _call_value(node: Call, subject: Subject) -> Value:
     if name.startswith("NUMTO") or name.endswith("INTERVAL"):
         return Value("interval")
     if name in _OF_FIRST_ARGUMENT and node.arguments:
-        return value_of(node.arguments[0], subject)
+        value = value_of(node.arguments[0], subject)
+        return _cut(node, value) if name in ("TRUNC", "ROUND") else value
     if name in ("DECODE", "NVL2") and len(node.arguments) > 2:
         return value_of(node.arguments[2 if name == "DECODE" else 1], subject)
     return declared_value(subject.scope.declared.get(name), subject.engine)
+
+
+def _cut(call: Call, value: Value) -> Value:
+    """Return what TRUNC and ROUND make of a value."""
+    has_mask = len(call.arguments) > 1 and isinstance(call.arguments[1], Literal) and call.arguments[1].form == "string"
+    if has_mask or value.kind == "timestamp":
+        return Value("date")
+    return value._replace(is_cut=True) if value.column else value
 
 
 def _operation_value(node: Operation, subject: Subject) -> Value:
@@ -156,6 +179,8 @@ def combine(left: Value, operator: str, right: Value) -> Value:
     """Return the class of left + right or left - right."""
     if left.kind == "date" and right.kind == "date":
         return Value("number")
+    if left.kind == "timestamp" and right.kind == "number":
+        return Value("date")
     if left.kind in ("date", "timestamp", "interval"):
         return Value("number") if left.kind == "date" and right.column and operator == "-" else left
     if right.kind in ("date", "timestamp"):

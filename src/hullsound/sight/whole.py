@@ -15,14 +15,12 @@ from hullsound.sql.tree import (
     Node,
     Operation,
     Paren,
-    Query,
-    Select,
     Subquery,
     TypeName,
 )
 
 from .subject import Need, Subject
-from .values import value_of
+from .values import only_value, value_of
 
 _WHOLE_CALLS: Final = frozenset(
     """COUNT COUNT_BIG LENGTH LEN DATALENGTH CHAR_LENGTH CHARACTER_LENGTH OCTET_LENGTH INSTR CHARINDEX PATINDEX LOCATE POSITION
@@ -63,7 +61,7 @@ def whole_needs(node: Node, subject: Subject) -> list[Need] | None:
         case Operation():
             return _all_needs(node.operands, subject) if set(node.operators) <= _OPERATORS else None
         case Subquery() if not node.form:
-            value = _only_value(node.query)
+            value = only_value(node.query)
             return whole_needs(value, subject) if value is not None else None
     return None
 
@@ -109,11 +107,6 @@ def _call_needs(call: Call, subject: Subject) -> list[Need] | None:
         return None
     first, last = _KEPT[name]
     return _all_needs(_not_null(call.arguments[first:last]), subject)
-
-
-def _only_value(query: Query) -> Node | None:
-    block = query.blocks[0] if len(query.blocks) == 1 else None
-    return block.items[0].value if isinstance(block, Select) and len(block.items) == 1 else None
 
 
 def _is_whole_type(kind: TypeName, engine: str) -> bool:

@@ -141,7 +141,7 @@ def _date_arithmetic(place: Found, rewriter: Rewriter) -> str:
     for operator, operand in zip(node.operators, node.operands[1:], strict=True):
         right, piece = known(operand), rewriter.node(operand)
         dates = (running.kind in ("date", "timestamp"), right.kind in ("date", "timestamp"))
-        if operator == "-" and all(dates):
+        if operator == "-" and running.kind == right.kind == "date":
             text = f"(extract(epoch FROM ({text} - {piece})) / 86400)"
         elif dates[0] and right.kind in ("number", ""):
             text = f"{text} {operator} {_days(operand, piece)}"

@@ -136,7 +136,7 @@ def see_to_number_mask(node: Call, subject: Subject) -> Iterable[Found]:
 def _date_needs(value: Value) -> tuple[Need, ...] | None:
     if value.kind:
         return () if value.kind in ("date", "timestamp") else None
-    return ((*value.column, "date"),) if value.column else None
+    return ((*value.column, "date or timestamp"),) if value.column else None
 
 
 def truncate_unit(node: Call, subject: Subject) -> str | None:

@@ -176,7 +176,7 @@ def _arithmetic(node: Operation, subject: Subject) -> Iterator[tuple[Value, str,
 def see_date_plus_number(node: Operation, subject: Subject) -> Iterable[Found]:
     for left, operator, right in _arithmetic(node, subject):
         for date, number in ((left, right), (right, left)) if operator == "+" else ((left, right),):
-            needs = _needs_of(date, "date"), _needs_of(number, "number?" if date.kind == "date" else "number")
+            needs = _moment_needs(date), _needs_of(number, "number?" if date.kind == "date" else "number")
             if number == UNKNOWN and date.kind == "date":
                 needs = _needs_of(date, "date"), ()
             if needs[0] is not None and needs[1] is not None:
@@ -195,7 +195,16 @@ def _needs_of(value: Value, wanted: str) -> tuple[Need, ...] | None:
     """Return what must hold for `value` to be of a class; None if it cannot be."""
     if value.kind:
         return () if value.kind == wanted.rstrip("?") else None
+    if value.is_cut and wanted == "date":
+        return _moment_needs(value)
     return ((*value.column, wanted),) if value.column else None
+
+
+def _moment_needs(value: Value) -> tuple[Need, ...] | None:
+    """Return what must hold for `value` to be a date or a timestamp; None if it cannot be."""
+    if value.kind:
+        return () if value.kind in ("date", "timestamp") else None
+    return ((*value.column, "date or timestamp"),) if value.column else None
 
 
 def _written_as_text(node: Operation | Call) -> Iterable[Node]:
