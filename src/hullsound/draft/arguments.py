@@ -26,7 +26,6 @@ _WHOLE: Final = {
 }  # fmt: skip
 """Functions and the arguments that must be of the type integer."""
 _JOINING: Final = ("CONCAT", "CONCAT_WS")
-_ANY_NUMBER: Final = frozenset(("ROUND", "TRUNCATE"))
 
 
 def add_argument_points(rewriter: Rewriter) -> None:
@@ -39,6 +38,15 @@ def add_argument_points(rewriter: Rewriter) -> None:
         if is_tsql and name == "ROUND" and len(call.arguments) == 3:
             rewriter.add(Point(call.first, call.last, partial(_cut_off, call)))
             continue
+        if name == "EXTRACT" and call.arguments and kind_of(call.arguments[-1], rewriter) == "text":
+            rewriter.add(
+                Point(
+                    call.arguments[-1].first,
+                    call.arguments[-1].last,
+                    partial(_cast, call.arguments[-1], "timestamp"),
+                    rank=1,
+                )
+            )
         if name == "TIMESTAMP" and call.arguments:
             rewriter.add(Point(call.first, call.last, partial(_timestamp, call)))
         places = range(len(call.arguments)) if name in _JOINING and is_tsql else _TEXTS.get(name, ())
@@ -52,8 +60,6 @@ def add_argument_points(rewriter: Rewriter) -> None:
             for each in rewriter.subject.all(Name):  # SUBSTRING(text FROM place FOR length)
                 if call.arguments[0].last < each.first < call.closing:
                     _add_whole(each, rewriter)
-        if name in _ANY_NUMBER and len(call.arguments) == 2:
-            _add_exact(call.arguments[0], rewriter)
 
 
 def _cut_off(call: Call, rewriter: Rewriter) -> str:
@@ -94,12 +100,6 @@ def _add_whole(node: Node, rewriter: Rewriter) -> None:
         return
     if target_type(node, rewriter) not in ("integer", "smallint"):
         rewriter.add(Point(node.first, node.last, partial(_cast, node, "integer"), rank=1))
-
-
-def _add_exact(node: Node, rewriter: Rewriter) -> None:
-    """Rounding to digits is there for numeric alone."""
-    if target_type(node, rewriter) in ("double precision", "real"):
-        rewriter.add(Point(node.first, node.last, partial(_cast, node, "numeric"), rank=1))
 
 
 def _cast(node: Node, kind: str, rewriter: Rewriter) -> str:

@@ -5,7 +5,7 @@ from functools import partial
 from typing import Final
 
 from hullsound.catalog.build import data_type
-from hullsound.knowledge.types import choose_type, logical_type
+from hullsound.knowledge.types import choose_type
 from hullsound.sql.lexer import STRING
 from hullsound.sql.tree import (
     Call,
@@ -15,7 +15,6 @@ from hullsound.sql.tree import (
     DerivedTable,
     Insert,
     Name,
-    Node,
     Operation,
     OrderItem,
     Query,
@@ -26,6 +25,7 @@ from hullsound.sql.tree import (
 )
 
 from .arguments import add_argument_points, add_call_points
+from .brackets import add_case_brackets
 from .changes import add_change_points
 from .collations import add_collation_points
 from .documents import add_document_points
@@ -37,21 +37,23 @@ from .fixers.sqlite import add_sqlite_points
 from .fixers.teradata import add_teradata_points
 from .fixers.texts import cast_of
 from .fractions import add_fraction_points
+from .grouping import add_constant_groups
 from .implicit import add_implicit_casts
 from .merges import add_merge_points
 from .paths import add_path_points
+from .plain_numbers import add_plain_numbers
 from .queries import NULLS_LOW, add_clause, add_item, add_query_points, add_refusals
 from .rewrite import CannotDraft, Point, Rewriter
+from .rounding import add_rounding_points
 from .scales import add_scale_points
 from .spellings import add_spellings
 from .sums import add_sum_points
 from .text import add_lexical_points
 from .truth import add_truth_points
-from .values import find_column, kind_of, source_type
+from .values import find_column, kind_of
 from .versions import add_version_points
 
 _MOMENT: Final = re.compile(r"N?'(\d{4})([01]\d)([0-3]\d) ([0-2]\d:[0-5]\d(?::[0-5]\d(?:\.\d+)?)?)'")
-_WITH_FLOATS: Final = frozenset(("sqlserver", "ase", "mysql", "mariadb"))
 _NULLS_LOW_TARGETS: Final = frozenset(("mysql", "mariadb", "sqlserver"))
 
 
@@ -99,11 +101,11 @@ def add_structure(rewriter: Rewriter) -> None:
     if target == "postgresql" and source != "postgresql":
         add_call_points(rewriter)
         add_refusals(rewriter)
-        for call in rewriter.subject.all(Call):
-            if call.parts == ("ROUND",) and len(call.arguments) == 2 and _is_float(call.arguments[0], rewriter):
-                rewriter.wrap(call.arguments[0], partial(_exact, call.arguments[0]), rank=7)
+        add_rounding_points(rewriter)
+        add_case_brackets(rewriter)
+        add_constant_groups(rewriter)
     if target == "postgresql" and source == "oracle":
-        _add_plain_numbers(rewriter)
+        add_plain_numbers(rewriter)
         add_fraction_points(rewriter)
         for call in rewriter.subject.all(Call):
             if call.parts == ("REPLACE",) and len(call.arguments) == 2:
@@ -117,32 +119,6 @@ def _has_other_methods(words: list[str], target: str) -> bool:
     """Whether a method of a type stands there, other than those of paths in a tree that PostgreSQL gets."""
     paths = "HIERARCHYID" if target == "postgresql" else ""
     return any(word == "::" and words[at - 1] != paths for at, word in enumerate(words))
-
-
-def _add_plain_numbers(rewriter: Rewriter) -> None:
-    """Oracle writes a number as text without zeros behind its last digit."""
-    for node in rewriter.subject.all(Operation):
-        for operand in node.operands if "||" in node.operators else ():
-            if isinstance(operand, Name) and kind_of(operand, rewriter) == "number":
-                rewriter.wrap(operand, partial(_trimmed, operand))
-
-
-def _is_float(node: Node, rewriter: Rewriter) -> bool:
-    source = source_type(node, rewriter)
-    if source is None:
-        # A column of a table that only the code knows: a cast does no harm to numbers of another kind.
-        return isinstance(node, Name) and rewriter.catalog.engine in _WITH_FLOATS and not kind_of(node, rewriter)
-    logical = logical_type(rewriter.catalog.engine, source)
-    return logical is not None and logical.kind == "float"
-
-
-def _exact(node: Node, rewriter: Rewriter) -> str:
-    """PostgreSQL rounds numeric alone to so many digits."""
-    return f"CAST({rewriter.node(node)} AS numeric)"
-
-
-def _trimmed(node: Name, rewriter: Rewriter) -> str:
-    return f"trim_scale({rewriter.node(node)})"
 
 
 # --- targets other than PostgreSQL ---

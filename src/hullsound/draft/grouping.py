@@ -1,10 +1,10 @@
-"""Columns that a query shows beside its groups without grouping by them: any_value() takes one of the group's rows."""
+"""Groups: columns that a query shows without grouping by them, for which any_value() takes one of a group's rows, and constants."""
 
 from functools import partial
 
 from hullsound.catalog.model import Object
 from hullsound.sight.detectors.meaning import loose_names
-from hullsound.sql.tree import Name, Query, Select
+from hullsound.sql.tree import Literal, Name, Node, Operation, Query, Select
 
 from .rewrite import Rewriter
 from .values import find_column, source_tables
@@ -26,6 +26,21 @@ def add_any_values(rewriter: Rewriter) -> None:
                     loose.append(value)
             for name in loose:
                 rewriter.wrap(name, partial(_any_value, name))
+
+
+def add_constant_groups(rewriter: Rewriter) -> None:
+    """Make an expression of a bare constant that the source groups by, which Oracle takes for no place of the list."""
+    has_places = rewriter.catalog.engine != "oracle"
+    for block in rewriter.subject.all(Select):
+        for key in block.group:
+            is_place = has_places and rewriter.subject.source(key).isdecimal() and rewriter.subject.source(key) != "0"
+            bare = key.operands[0] if isinstance(key, Operation) and len(key.operands) == 1 else key
+            if isinstance(bare, Literal) and not is_place:
+                rewriter.wrap(key, partial(_as_text, key))
+
+
+def _as_text(key: Node, rewriter: Rewriter) -> str:
+    return f"CAST({rewriter.node(key)} AS text)"
 
 
 def _any_value(name: Name, rewriter: Rewriter) -> str:

@@ -35,6 +35,7 @@ from hullsound.sql.tree import (
     Variable,
 )
 
+from .bits import add_bit_numbers
 from .local_tables import local_columns
 from .rewrite import CannotDraft, Point, Rewriter
 from .values import kind_of, lone_values, source_type
@@ -63,6 +64,7 @@ def add_truth_points(rewriter: Rewriter) -> None:
             _add_bits(rewriter)
     elif engine in BITS_AS_TRUTH:
         _add_bits(rewriter)
+        add_bit_numbers(rewriter, _bit_choices(rewriter))
 
 
 # --- numbers as truth ---
@@ -324,15 +326,23 @@ def _add_bit(value: Node, rewriter: Rewriter) -> None:
     elif isinstance(value, Literal) and value.form == "number":
         rewriter.replace(value.first, value.last, "FALSE" if rewriter.subject.source(value) == "0" else "TRUE")
     elif isinstance(value, Case):
+        _bit_choices(rewriter).add(value)
         for result in [result for _, result in value.branches] + ([value.otherwise] if value.otherwise else []):
             _add_bit(result, rewriter)
     elif isinstance(value, Call) and value.parts == ("IIF",):
+        _bit_choices(rewriter).add(value)
         for argument in value.arguments[1:]:
             _add_bit(argument, rewriter)
     elif isinstance(value, Operation) and value.operators == ["~"]:
         rewriter.add(Point(value.first, value.last, lambda r: f"NOT {r.node(value.operands[0])}"))
     elif kind_of(value, rewriter) in ("integer", "number"):
         rewriter.add(Point(value.first, value.last, partial(_as_truth, value), rank=1))
+
+
+def _bit_choices(rewriter: Rewriter) -> set[Node]:
+    """The expressions with CASE or IIF that become a bit."""
+    found: set[Node] = rewriter.subject.memory.setdefault("bit choices", set())  # type: ignore[assignment]
+    return found
 
 
 def _as_truth(node: Node, rewriter: Rewriter) -> str:

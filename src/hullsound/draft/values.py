@@ -55,7 +55,8 @@ _FUNCTIONS: Final = {
         COUNT COUNT_BIG ROW_NUMBER RANK DENSE_RANK NTILE DATEDIFF TIMESTAMPDIFF DATEPART YEAR MONTH DAY DAYOFMONTH HOUR MINUTE
         SECOND QUARTER WEEK DAYOFWEEK WEEKDAY DAYOFYEAR ASCII SIGN FIELD FIND_IN_SET ROW_COUNT LAST_INSERT_ID SCOPE_IDENTITY
         IDENT_CURRENT UNICODE TO_DAYS UNIX_TIMESTAMP EXTRACT CRC32 ISNUMERIC ISDATE BIT_COUNT TIME_TO_SEC CONNECTION_ID
-        GET_LOCK RELEASE_LOCK JSON_CONTAINS JSON_CONTAINS_PATH
+        GET_LOCK RELEASE_LOCK JSON_CONTAINS JSON_CONTAINS_PATH PERIOD_DIFF PERIOD_ADD STRCMP ORD BIT_LENGTH MICROSECOND
+        YEARWEEK WEEKOFYEAR REGEXP_INSTR REGEXP_COUNT
         JSON_VALID ISJSON ERROR_NUMBER ERROR_LINE ERROR_STATE ERROR_SEVERITY DAYS CEILING CEIL FLOOR""",
     "number": "AVG SUM RAND POWER SQRT EXP LOG LN LOG10 PI ROUND STDDEV STDEV VAR VARIANCE TRUNCATE SIN COS TAN RADIANS DEGREES",
     "text": """CONCAT CONCAT_WS SUBSTRING SUBSTR LEFT RIGHT UPPER LOWER UCASE LCASE TRIM LTRIM RTRIM LPAD RPAD REPLACE REPEAT
@@ -77,6 +78,8 @@ _OF_ARGUMENT: Final = {
     "ADDDATE": 0, "SUBDATE": 0, "DATEADD": 2, "ZEROIFNULL": 0, "NULLIFZERO": 0, "CHOOSE": 1, "TRUNC": 0,
 }  # fmt: skip
 """Functions whose value is of the kind of one of their arguments, and which."""
+_MOVING: Final = frozenset(("DATE_ADD", "DATE_SUB", "ADDDATE", "SUBDATE"))
+_WHOLE_DAYS: Final = ("DAY", "WEEK", "MONTH", "QUARTER", "YEAR")
 _OF_SQLITE: Final = dict.fromkeys(
     ("DATE", "TIME", "DATETIME", "STRFTIME", "PRINTF", "FORMAT", "JSON_EXTRACT", "JSON_TYPE"), "text"
 ) | {"JULIANDAY": "number", "UNIXEPOCH": "integer", "RANDOM": "integer"}
@@ -119,7 +122,7 @@ def _find_kind(node: Node, rewriter: Rewriter) -> str:
             return kind_of_type(source, rewriter)
         case Case():
             results = [result for _, result in node.branches] + ([node.otherwise] if node.otherwise else [])
-            return next((kind for kind in (kind_of(each, rewriter) for each in results) if kind), "")
+            return _kind_among(results, rewriter)
         case Call():
             return _call_kind(node, rewriter)
         case Comparison():
@@ -138,21 +141,33 @@ def _call_kind(node: Call, rewriter: Rewriter) -> str:
     if name in _OF_METHOD and len(node.parts) > 1:
         return _OF_METHOD[name]
     if len(node.parts) == 1 and name in _OF_FUNCTION:
-        return _OF_FUNCTION[name]
+        first = kind_of(node.arguments[0], rewriter) if name == "ROUND" and node.arguments else ""
+        return first if first in ("date", "timestamp") else _OF_FUNCTION[name]
     if len(node.parts) == 1 and name == "ISNULL":
         return "boolean" if len(node.arguments) == 1 else kind_of(node.arguments[0], rewriter)
     if len(node.parts) == 1 and name in _OF_ARGUMENT and len(node.arguments) > _OF_ARGUMENT[name]:
-        kinds = [kind_of(each, rewriter) for each in node.arguments[_OF_ARGUMENT[name] :]]
-        kind = next((kind for kind in kinds if kind), "")
+        kind = _kind_among(node.arguments[_OF_ARGUMENT[name] :], rewriter)
+        if kind == "date" and name in _MOVING and _counts_hours(node.arguments[1], rewriter):
+            return "timestamp"
         # What is moved by an interval is a moment, be it written as a text or as a number of days.
         return "timestamp" if name == "DATEADD" and kind in ("text", "integer", "number") else kind
     return kind_of_type(source_type(node, rewriter), rewriter)
 
 
+def _kind_among(nodes: Sequence[Node], rewriter: Rewriter) -> str:
+    """Return the kind of the first that is known, of several values of which an expression gives one."""
+    kinds = [kind_of(node, rewriter) for node in nodes]
+    if "text" in kinds and rewriter.catalog.engine in ("mysql", "mariadb"):
+        texts = [node for node, kind in zip(nodes, kinds, strict=True) if kind == "text"]
+        if not all(isinstance(text, Literal) for text in texts):
+            return "text"
+    return next((kind for kind in kinds if kind), "")
+
+
 def _operation_kind(node: Operation, rewriter: Rewriter) -> str:
     if set(node.operators) & _COMPARISONS:
         return "boolean"
-    if node.operators == ["||"]:
+    if set(node.operators) == {"||"}:
         return "text"
     if node.operators == ["INTERVAL"]:
         return ""
@@ -161,11 +176,19 @@ def _operation_kind(node: Operation, rewriter: Rewriter) -> str:
         return kinds[0]
     for wanted in ("timestamp", "date", "time"):
         if wanted in kinds:
-            is_span = kinds.count(wanted) > 1 and "-" in node.operators and not _counts_from_1900(rewriter)
-            return "integer" if is_span else wanted
+            if kinds.count(wanted) > 1 and "-" in node.operators and not _counts_from_1900(rewriter):
+                return "number" if rewriter.catalog.engine == "oracle" else "integer"
+            moves = wanted == "date" and any(_counts_hours(each, rewriter) for each in node.operands)
+            return "timestamp" if moves else wanted
     if "text" in kinds and set(node.operators) == {"+"}:
         return "text"
     return "integer" if kinds and set(kinds) == {"integer"} and "/" not in node.operators else "number"
+
+
+def _counts_hours(span: Node, rewriter: Rewriter) -> bool:
+    """Whether a span is written as INTERVAL n of a unit that is shorter than a day."""
+    is_interval = isinstance(span, Operation) and span.operators == ["INTERVAL"]
+    return is_interval and not rewriter.words[span.last - 1].startswith(_WHOLE_DAYS)
 
 
 def _counts_from_1900(rewriter: Rewriter) -> bool:

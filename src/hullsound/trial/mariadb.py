@@ -37,7 +37,9 @@ def private_mariadb() -> Iterator[Path]:
     with tempfile.TemporaryDirectory(prefix="hullsound-trial-", ignore_cleanup_errors=True) as folder:
         # A MariaDB that starts removes every table from its folder of temporary tables, so no two servers may share /tmp.
         common = ["--no-defaults", f"--datadir={folder}/data", f"--tmpdir={folder}", f"--user={getpass.getuser()}"]
-        _run_installer([str(programs["mariadb-install-db"]), *common, "--skip-test-db", "--auth-root-authentication-method=normal"])
+        _run_installer(
+            [str(programs["mariadb-install-db"]), *common, "--skip-test-db", "--auth-root-authentication-method=normal"]
+        )
         socket = Path(folder) / "s.sock"
         command = [str(programs["mariadbd"]), *common, f"--socket={socket}", "--skip-networking",
                    "--innodb-flush-log-at-trx-commit=0", f"--pid-file={folder}/pid"]  # fmt: skip

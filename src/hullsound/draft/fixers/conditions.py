@@ -90,12 +90,20 @@ def fix_regex_function(place: Found, rewriter: Rewriter) -> str:
 
 @fixer("div_operator")
 def fix_div_operator(place: Found, rewriter: Rewriter) -> str:
+    """Divide whole numbers as such and cut off the fraction of others, step by step from the left."""
     node = place.node
-    if not isinstance(node, Operation) or len(node.operands) != 2:
-        raise CannotDraft("DIV among other operators")
-    left, right = (rewriter.node(each) for each in node.operands)
-    if not _is_kept(node, rewriter):
-        right = _not_zero(node.operands[1], right, rewriter)
-    if {kind_of(each, rewriter) for each in node.operands} == {"integer"}:
-        return f"{left} / {right}"
-    return f"trunc(({left}) / ({right}))"
+    if not isinstance(node, Operation) or "/" in node.operators:
+        raise CannotDraft("DIV among other divisions")
+    text = rewriter.node(node.operands[0])
+    is_whole = kind_of(node.operands[0], rewriter) == "integer"
+    for operator, operand in zip(node.operators, node.operands[1:], strict=True):
+        right = rewriter.node(operand)
+        is_whole = is_whole and kind_of(operand, rewriter) == "integer"
+        if operator != "DIV":
+            text = f"{text} {'%' if operator == 'MOD' else operator} {right}"
+            continue
+        if not _is_kept(node, rewriter):
+            right = _not_zero(operand, right, rewriter)
+        text = f"{text} / {right}" if is_whole else f"trunc(({text}) / ({right}))"
+        is_whole = True
+    return text

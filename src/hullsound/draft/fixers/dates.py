@@ -9,7 +9,7 @@ from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.sums import moment_of_day
 from hullsound.draft.text import text_value
-from hullsound.draft.values import kind_of
+from hullsound.draft.values import kind_of, target_type
 from hullsound.sight.subject import Found
 from hullsound.sql.tree import Call, Cast, Literal, Name, Node, Operation
 
@@ -82,7 +82,7 @@ def interval_of(amount: Node, unit: str, rewriter: Rewriter) -> str:
         return f"({text}) * interval '1 {unit}'"
     if unit not in _MAKE:
         raise CannotDraft(f"the unit {unit}")
-    whole = kind_of(amount, rewriter) == "integer" or unit == "second"
+    whole = unit == "second" or (kind_of(amount, rewriter) == "integer" and target_type(amount, rewriter) == "integer")
     return f"make_interval({_MAKE[unit]} => {text if whole else f'CAST({text} AS integer)'})"
 
 
@@ -298,11 +298,14 @@ def fix_field_of_date(place: Found, rewriter: Rewriter) -> str:
         ends = [kind_of(each, rewriter) for each in argument.operands]
         # A special register such as CURRENT DATE has no kind that is known.
         moments = ("date", "date-time", "timestamp")
-        if any(kind in moments for kind in ends) and all(kind in (*moments, "") for kind in ends):
+        is_span = isinstance(argument.operands[1], Operation) and argument.operands[1].operators == ["INTERVAL"]
+        if not is_span and any(kind in moments for kind in ends) and all(kind in (*moments, "") for kind in ends):
             # The difference of two dates is a duration of years, months and days.
             return f"CAST(EXTRACT({field} FROM age({rewriter.nodes(argument.operands)})) AS integer)"
     is_time = field in ("HOUR", "MINUTE", "SECOND") and kind_of(argument, rewriter) == "time"
     value = rewriter.node(argument) if is_time else timestamp_of(argument, rewriter)
+    if field in ("HOUR", "MINUTE", "SECOND") and kind_of(argument, rewriter) == "date":
+        value = f"CAST({value} AS timestamp)"
     whole = f"trunc(EXTRACT(SECOND FROM {value}))" if field == "SECOND" else f"EXTRACT({field} FROM {value})"
     return f"CAST({whole} AS integer)"
 

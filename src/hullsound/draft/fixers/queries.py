@@ -10,7 +10,7 @@ from hullsound.sight.detectors.outer_joins import outer_joins, source_alias
 from hullsound.sight.detectors.rownum import RownumLimit, rownum_limits
 from hullsound.sight.subject import Found
 from hullsound.sight.values import Value, combine
-from hullsound.sql.tree import Call, Literal, Name, Node, Operation, OuterMark, Paren, Query, Select
+from hullsound.sql.tree import Call, Literal, Name, Node, Operation, OuterMark, Paren, Query, Select, TypedLiteral
 
 from . import fixer
 from .functions import prepare_first_last
@@ -138,6 +138,8 @@ def _date_arithmetic(place: Found, rewriter: Rewriter) -> str:
 
     running = known(node.operands[0])
     text = rewriter.node(node.operands[0])
+    if isinstance(node.operands[0], TypedLiteral) and node.operands[0].form == "DATE":
+        text = f"CAST({text} AS timestamp)"  # a difference of two dates would be a whole number
     for operator, operand in zip(node.operators, node.operands[1:], strict=True):
         right, piece = known(operand), rewriter.node(operand)
         dates = (running.kind in ("date", "timestamp"), right.kind in ("date", "timestamp"))

@@ -251,7 +251,7 @@ def see_number_as_text(node: Call, subject: Subject) -> Iterable[Found]:
     value = value_of(argument, subject)
     if value.kind == "number" or (value.kind in ("date", "timestamp") and node.parts[0] not in _READ_AS_MOMENT):
         yield found(argument, value.kind)
-    elif value.column is not None and isinstance(argument, Name):
+    elif value.column is not None:
         yield found(argument, needs=((*value.column, "number"),))
 
 

@@ -46,20 +46,34 @@ def rownum_limits(subject: Subject) -> dict[Name, RownumLimit]:
 
 
 def rownum_numbers(subject: Subject) -> set[Name]:
-    """Return the ROWNUM names of a statement that number the rows of a block, as an item of its list."""
-    numbers: set[Name] = subject.memory.setdefault("rownum numbers", set())  # type: ignore[assignment]
-    if not numbers and "ROWNUM" in subject.words[subject.read.first : subject.read.last]:
-        for select in subject.all(Select):
-            is_grouped = (
-                select.group
-                or select.having
-                or select.connect_by
-                or any(_is_aggregate(item.value) for item in select.items)
-            )
-            if not is_grouped and subject.words[select.first + 1] not in ("DISTINCT", "UNIQUE"):
-                values = (item.value for item in select.items)
-                numbers.update(value for value in values if isinstance(value, Name) and is_rownum(value, subject))
+    """Return the ROWNUM names of a statement that number the rows of a block, in an item of its list."""
+    numbers: set[Name] | None = subject.memory.get("rownum numbers")  # type: ignore[assignment]
+    if numbers is None:
+        numbers = set()
+        if "ROWNUM" in subject.words[subject.read.first : subject.read.last]:
+            numbers.update(name for name in subject.all(Name) if is_rownum(name, subject) and _numbers(name, subject))
+        subject.memory["rownum numbers"] = numbers
     return numbers
+
+
+def _numbers(name: Name, subject: Subject) -> bool:
+    """Whether ROWNUM stands in an item of a block whose rows are those that it counts."""
+    around = [select for select in subject.all(Select) if _holds(select, name)]
+    select = min(around, key=lambda each: each.last - each.first, default=None)
+    if select is None or not any(_holds(item, name) for item in select.items):
+        return False
+    is_grouped = (
+        select.group
+        or select.having
+        or select.connect_by
+        or any(_is_aggregate(item.value) for item in select.items)
+        or any(_holds(call, name) for call in subject.all(Call) if call.over is not None or _is_aggregate(call))
+    )
+    return not is_grouped and subject.words[select.first + 1] not in ("DISTINCT", "UNIQUE")
+
+
+def _holds(node: Node, inner: Node) -> bool:
+    return node.first <= inner.first and inner.last <= node.last
 
 
 def _is_plain(query: Query, select: Select, subject: Subject) -> bool:

@@ -90,8 +90,8 @@ class QueryParser(GroupingParser):
         return True
 
     def _fetch_rows(self, first: int) -> bool:
-        if self.words[first + 1] not in ("FIRST", "NEXT"):
-            return False
+        if self.words[first + 1] not in ("FIRST", "NEXT") or self.words[first + 2] == "FROM":
+            return False  # the latter begins a statement on a cursor
         self._fetch_first(first)
         return True
 

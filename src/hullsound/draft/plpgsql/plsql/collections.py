@@ -3,6 +3,7 @@
 from functools import partial
 from typing import Final
 
+from hullsound.draft.plain_numbers import plain_number
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.values import kind_of_type
 from hullsound.sql.tree import (
@@ -131,7 +132,7 @@ class Collections:
                 field = operand.parts[0] if isinstance(operand, Member) and operand.parts else ""
                 kind = field_type(self.declared[call.parts[0]], field, self.rewriter)
                 if kind_of_type(kind, self.rewriter) == "number":
-                    self.rewriter.wrap(operand, partial(_trimmed, operand), rank=3)
+                    self.rewriter.wrap(operand, partial(plain_number, operand), rank=3)
 
     def _write(self, name: str) -> str:
         return self.rewriter.names.write(name)
@@ -346,10 +347,6 @@ class Collections:
             raise CannotDraft("FORALL that keeps errors, or over chosen elements")
         bounds = rewriter.text(forall.first + 3, forall.statement.first).strip()
         return f"FOR {self._write(forall.variable)} IN {bounds} LOOP\n  {body};\nEND LOOP"
-
-
-def _trimmed(node: Node, rewriter: Rewriter) -> str:
-    return f"trim_scale({rewriter.node(node)})"
 
 
 _NO_MAP: Final = Collection("", is_map=False, has_text_keys=False, is_associative=False, has_fields=False)

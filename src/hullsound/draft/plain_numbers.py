@@ -1,0 +1,59 @@
+"""Numbers that Oracle writes as text: without zeros behind the last digit, whatever scale they have.
+
+Source: Oracle SQL Language Reference, "TO_CHAR (number)" and "Concatenation Operator".
+"""
+
+from collections.abc import Iterator
+from functools import partial
+from typing import Final
+
+from hullsound.knowledge.types import logical_type
+from hullsound.sql.tree import Call, Literal, Name, Node, Operation, Paren
+
+from .rewrite import Rewriter
+from .values import kind_of, source_type
+
+_KEEPING: Final = frozenset(("SUM", "MAX", "MIN", "NVL", "COALESCE", "NULLIF", "ABS", "MOD", "GREATEST", "LEAST"))
+"""Functions that give a numeric for a numeric and a whole number for a whole number."""
+
+
+def add_plain_numbers(rewriter: Rewriter) -> None:
+    """Take the zeros off what || and TO_CHAR without a mask write."""
+    for value in _written(rewriter):
+        if not isinstance(value, Literal) and kind_of(value, rewriter) == "number":
+            rewriter.wrap(value, partial(plain_number, value), rank=3)
+
+
+def _written(rewriter: Rewriter) -> Iterator[Node]:
+    for operation in rewriter.subject.all(Operation):
+        if "||" in operation.operators:
+            yield from operation.operands
+    for call in rewriter.subject.all(Call):
+        if call.parts == ("TO_CHAR",) and len(call.arguments) == 1:
+            yield from call.arguments
+
+
+def plain_number(node: Node, rewriter: Rewriter) -> str:
+    """Render a number without zeros behind its last digit."""
+    text = rewriter.node(node)
+    return f"trim_scale({text})" if _is_exact(node, rewriter) else f"trim_scale(CAST({text} AS numeric))"
+
+
+def _is_exact(node: Node, rewriter: Rewriter) -> bool:
+    """Whether the draft of a number is a numeric or a whole number for certain."""
+    match node:
+        case Literal():
+            return True
+        case Paren():
+            return _is_exact(node.inner, rewriter)
+        case Name():
+            source = source_type(node, rewriter)
+            logical = logical_type(rewriter.catalog.engine, source) if source is not None else None
+            return logical is not None and logical.kind != "float"
+        case Operation():
+            return set(node.operators) <= set("+-*/") and all(_is_exact(each, rewriter) for each in node.operands)
+        case Call() if len(node.parts) == 1:
+            if node.parts[0] in ("ROUND", "TRUNC"):  # with a count of digits they are there for numeric alone
+                return len(node.arguments) == 2
+            return node.parts[0] in _KEEPING and all(_is_exact(each, rewriter) for each in node.arguments)
+    return False

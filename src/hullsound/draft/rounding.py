@@ -1,0 +1,91 @@
+"""ROUND, TRUNC and TRUNCATE to so many digits, which PostgreSQL has for numeric alone.
+
+Source: PostgreSQL manual, "Mathematical Functions and Operators": round(v numeric, s integer).
+"""
+
+from functools import partial
+from typing import Final
+
+from hullsound.catalog.build import data_type
+from hullsound.knowledge.types import logical_type
+from hullsound.sql.tree import Call, Cast, Literal, Name, Node
+
+from .rewrite import Point, Rewriter
+from .values import kind_of, source_type
+
+_ROUNDING: Final = frozenset(("ROUND", "TRUNC", "TRUNCATE"))
+_OF_FLOATS: Final = frozenset(
+    """SQRT EXP LN LOG LOG2 LOG10 POW POWER SIN COS TAN COT SINH COSH TANH ASIN ACOS ATAN ATAN2 ATN2 RADIANS DEGREES PI RAND RANDOM
+    STDEV STDEVP VAR VARP""".split()
+)
+"""Functions that PostgreSQL gives as double precision, at least for whole numbers."""
+_CUTTING: Final = frozenset(("ROUND", "TRUNC", "FLOOR", "CEIL", "CEILING", "SIGN"))
+"""Functions that PostgreSQL gives as double precision for whole numbers, where they have one argument."""
+_KEEPING_WHOLE: Final = frozenset(("mysql", "mariadb", "sqlserver", "ase"))
+"""Engines in which a whole number rounded to decimals is a whole number."""
+_WITH_FLOATS: Final = frozenset(("sqlserver", "ase", "mysql", "mariadb"))
+"""Engines in which a column of a table that only the code knows is often a float."""
+
+
+def add_rounding_points(rewriter: Rewriter) -> None:
+    """Make numeric what is rounded to digits, unless it is so for certain."""
+    for call in rewriter.subject.all(Call):
+        if len(call.parts) != 1 or call.parts[0] not in _ROUNDING or len(call.arguments) != 2:
+            continue
+        value, digits = call.arguments
+        if isinstance(digits, Literal) and digits.form == "string":
+            continue  # a unit of time
+        if _stays_whole(value, digits, rewriter):
+            rewriter.add(Point(call.first, call.last, partial(_unrounded, value), rank=1))
+        elif may_be_float(value, rewriter):
+            rewriter.wrap(value, partial(_numeric, value), rank=7)
+
+
+def may_be_float(node: Node, rewriter: Rewriter) -> bool:
+    """Whether a part of a number may be double precision in the draft; a cast does no harm to numbers of another kind."""
+    subject = rewriter.subject
+
+    def within(part: Node) -> bool:
+        return node.first <= part.first and part.last <= node.last
+
+    return (
+        any(within(name) and _is_float(name, rewriter) for name in subject.all(Name))
+        or any(within(call) and _gives_float(call, rewriter) for call in subject.all(Call))
+        or any(within(cast) and _makes_float(cast, rewriter) for cast in subject.all(Cast))
+    )
+
+
+def _gives_float(call: Call, rewriter: Rewriter) -> bool:
+    if call.parts[-1] in _CUTTING and len(call.arguments) == 1:
+        return kind_of(call.arguments[0], rewriter) == "integer"
+    return call.parts[-1] in _OF_FLOATS
+
+
+def _is_float(name: Name, rewriter: Rewriter) -> bool:
+    source = source_type(name, rewriter)
+    if source is None:
+        return rewriter.catalog.engine in _WITH_FLOATS and not kind_of(name, rewriter)
+    logical = logical_type(rewriter.catalog.engine, source)
+    return logical is not None and logical.kind == "float"
+
+
+def _makes_float(cast: Cast, rewriter: Rewriter) -> bool:
+    """Whether a cast makes a float."""
+    logical = logical_type(rewriter.catalog.engine, data_type(cast.type))
+    return logical is not None and logical.kind == "float"
+
+
+def _stays_whole(value: Node, digits: Node, rewriter: Rewriter) -> bool:
+    return (
+        rewriter.catalog.engine in _KEEPING_WHOLE
+        and kind_of(value, rewriter) == "integer"
+        and rewriter.subject.source(digits).isdigit()
+    )
+
+
+def _unrounded(value: Node, rewriter: Rewriter) -> str:
+    return f"({rewriter.node(value)})"
+
+
+def _numeric(node: Node, rewriter: Rewriter) -> str:
+    return f"CAST({rewriter.node(node)} AS numeric)"
