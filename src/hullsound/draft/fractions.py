@@ -4,17 +4,22 @@ from functools import partial
 
 from hullsound.sql.tree import Node, Operation
 
-from .rewrite import Rewriter
+from .fixers.conditions import fraction_of
+from .rewrite import Point, Rewriter
 from .values import kind_of
 
 
 def add_fraction_points(rewriter: Rewriter) -> None:
-    """Make the first number numeric where only the catalogue, a record or a query shows that all of them are whole."""
+    """Divide as decimals where only the catalogue, a record or a query shows that the numbers are whole."""
     for node in rewriter.subject.all(Operation):
         if "/" in node.operators:
             before = node.operands[: node.operators.index("/") + 2]
-            if all(kind_of(operand, rewriter) == "integer" for operand in before):
+            if not all(kind_of(operand, rewriter) == "integer" for operand in before):
+                continue
+            if rewriter.catalog.engine == "oracle":
                 rewriter.wrap(before[0], partial(_numeric, before[0]), rank=2)
+            else:
+                rewriter.add(Point(node.first, node.last, partial(fraction_of, node)))
 
 
 def _numeric(node: Node, rewriter: Rewriter) -> str:

@@ -23,14 +23,22 @@ _CUTTING: Final = frozenset(("ROUND", "TRUNC", "FLOOR", "CEIL", "CEILING", "SIGN
 """Functions that PostgreSQL gives as double precision for whole numbers, where they have one argument."""
 _KEEPING_WHOLE: Final = frozenset(("mysql", "mariadb", "sqlserver", "ase"))
 """Engines in which a whole number rounded to decimals is a whole number."""
+_OF_FIRST_TYPE: Final = frozenset(("sqlserver", "ase"))
 _WITH_FLOATS: Final = frozenset(("sqlserver", "ase", "mysql", "mariadb"))
 """Engines in which a column of a table that only the code knows is often a float."""
 
 
 def add_rounding_points(rewriter: Rewriter) -> None:
-    """Make numeric what is rounded to digits, unless it is so for certain."""
+    """Make numeric what is rounded to digits, unless it is so for certain; leave whole numbers as they are."""
     for call in rewriter.subject.all(Call):
-        if len(call.parts) != 1 or call.parts[0] not in _ROUNDING or len(call.arguments) != 2:
+        if len(call.parts) != 1 or not call.arguments:
+            continue
+        if _cuts_whole(call, rewriter):
+            kept = _as_whole if call.parts[0] == "SIGN" else _unrounded
+            rewriter.add(Point(call.first, call.last, partial(kept, call.arguments[0]), rank=1))
+        if call.parts == ("POWER",) and rewriter.catalog.engine in _OF_FIRST_TYPE:
+            _keep_type(call, rewriter)
+        if call.parts[0] not in _ROUNDING or len(call.arguments) != 2:
             continue
         value, digits = call.arguments
         if isinstance(digits, Literal) and digits.form == "string":
@@ -56,9 +64,13 @@ def may_be_float(node: Node, rewriter: Rewriter) -> bool:
 
 
 def _gives_float(call: Call, rewriter: Rewriter) -> bool:
-    if call.parts[-1] in _CUTTING and len(call.arguments) == 1:
-        return kind_of(call.arguments[0], rewriter) == "integer"
-    return call.parts[-1] in _OF_FLOATS
+    return call.parts[-1] in _OF_FLOATS or _cuts_whole(call, rewriter)
+
+
+def _cuts_whole(call: Call, rewriter: Rewriter) -> bool:
+    """Whether a whole number is cut to a whole number, which PostgreSQL gives as double precision."""
+    is_cut = call.parts[-1] in _CUTTING and len(call.arguments) == 1
+    return is_cut and kind_of(call.arguments[0], rewriter) == "integer"
 
 
 def _is_float(name: Name, rewriter: Rewriter) -> bool:
@@ -81,6 +93,16 @@ def _stays_whole(value: Node, digits: Node, rewriter: Rewriter) -> bool:
         and kind_of(value, rewriter) == "integer"
         and rewriter.subject.source(digits).isdigit()
     )
+
+
+def _keep_type(call: Call, rewriter: Rewriter) -> None:
+    """POWER is of the type of its first argument in the T-SQL family."""
+    if kind_of(call.arguments[0], rewriter) == "integer":
+        rewriter.wrap(call, lambda r: f"CAST({r.node(call)} AS integer)", rank=1)
+
+
+def _as_whole(value: Node, rewriter: Rewriter) -> str:
+    return f"CAST(sign({rewriter.node(value)}) AS integer)"
 
 
 def _unrounded(value: Node, rewriter: Rewriter) -> str:

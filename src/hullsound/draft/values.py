@@ -140,6 +140,8 @@ def _call_kind(node: Call, rewriter: Rewriter) -> str:
         return _OF_SQLITE[name]
     if name in _OF_METHOD and len(node.parts) > 1:
         return _OF_METHOD[name]
+    if name == "EXTRACT" and node.opening >= 0 and rewriter.words[node.opening + 1] == "SECOND":
+        return "number"
     if len(node.parts) == 1 and name in _OF_FUNCTION:
         first = kind_of(node.arguments[0], rewriter) if name == "ROUND" and node.arguments else ""
         return first if first in ("date", "timestamp") else _OF_FUNCTION[name]
@@ -404,3 +406,26 @@ def lone_values(words: Sequence[str], start: int, end: int) -> Iterator[tuple[in
             place += 1
         elif depth == 1 and words[at - 1] in ("(", ",") and words[at + 1] in (")", ","):
             yield place, at
+
+
+_NEVER_NULL: Final = frozenset(("SYSDATE", "SYSTIMESTAMP", "CURRENT_DATE", "CURRENT_TIMESTAMP", "USER"))
+_REPLACING: Final = frozenset(("NVL", "COALESCE", "IFNULL", "ISNULL", "VALUE"))
+
+
+def is_never_null(node: Node, rewriter: Rewriter) -> bool:
+    """Whether a value cannot be NULL: a constant, a clock, what replaces NULL, or a column that takes none of a single table."""
+    match node:
+        case Literal():
+            return node.form != "null"
+        case Paren():
+            return is_never_null(node.inner, rewriter)
+        case Call() if node.parts[-1] in _REPLACING:
+            return any(is_never_null(each, rewriter) for each in node.arguments)
+        case Call():
+            return node.parts in (("COUNT",), ("NOW",), ("GETDATE",))
+        case Name() if len(node.parts) == 1 and node.parts[0] in _NEVER_NULL:
+            return True
+        case Name() if node.parts[0] not in rewriter.subject.scope.declared and len(rewriter.subject.scope.tables) == 1:
+            column = find_column(node, rewriter)
+            return column is not None and not column.nullable
+    return False

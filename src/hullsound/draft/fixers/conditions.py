@@ -30,9 +30,12 @@ def fix_odd_comparison_sign(place: Found, rewriter: Rewriter) -> str:
 
 @fixer("fraction_division")
 def fix_fraction_division(place: Found, rewriter: Rewriter) -> str:
-    """Divide as decimals; by zero it gives NULL, as in the source."""
-    node = place.node
-    assert isinstance(node, Operation)
+    assert isinstance(place.node, Operation)
+    return fraction_of(place.node, rewriter)
+
+
+def fraction_of(node: Operation, rewriter: Rewriter) -> str:
+    """Divide as decimals; by zero it gives NULL, as in MySQL."""
     text = rewriter.node(node.operands[0])
     for operator, operand in zip(node.operators, node.operands[1:], strict=True):
         right = rewriter.node(operand)

@@ -12,7 +12,7 @@ from hullsound.draft.text import text_value
 from hullsound.draft.values import kind_of, source_type
 from hullsound.sight.detectors.functions import is_date_mask
 from hullsound.sight.subject import Found
-from hullsound.sql.tree import Call, DerivedTable, Name, Node, Operation, TableFunction, TableRef
+from hullsound.sql.tree import Call, DerivedTable, Literal, Name, Node, Operation, TableFunction, TableRef
 
 from . import call_of, fixer
 from .dates import timestamp_of
@@ -24,6 +24,8 @@ _FORMS: Final = {
 _DIGITS: Final = {"SMALLINT": 5, "INTEGER": 10, "INT": 10, "BIGINT": 19}
 _SECONDS: Final = {"1": 0.000001, "2": 1, "4": 60, "8": 3600, "16": 86400, "32": 604800}
 """Seconds of the units that TIMESTAMPDIFF numbers."""
+_MOMENT: Final = re.compile(r"'(\d{4}-\d\d-\d\d)-(\d\d\.\d\d\.\d\d)((?:\.\d+)?)'")
+"""The form in which Db2 shows a timestamp, which PostgreSQL does not read."""
 _NUMBER_MASK: Final = re.compile(r"(?:FM)?[S$]?[09,.]+(?:MI|PR|S)?", re.IGNORECASE)
 
 
@@ -141,6 +143,10 @@ def add_db2_points(rewriter: Rewriter) -> None:
             rewriter.replace(unit.first - 1, unit.last, "")
         elif isinstance(unit, Name) and unit.parts[-1] in ("CODEUNITS16", "OCTETS"):
             rewriter.add(Point(call.first, call.last, _refuse_units))
+    for constant in subject.all(Literal):
+        moment = _MOMENT.fullmatch(subject.source(constant)) if constant.form == "string" else None
+        if moment is not None:
+            rewriter.replace(constant.first, constant.last, f"'{moment[1]} {moment[2].replace('.', ':')}{moment[3]}'")
     for table in subject.all(TableRef):
         if table.parts[0] == "SESSION" and len(table.parts) == 2:
             rewriter.replace(table.first, table.first + 2, "")

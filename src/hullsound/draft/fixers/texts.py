@@ -182,6 +182,8 @@ def fix_hex_text(place: Found, rewriter: Rewriter) -> str:
     value, kind = rewriter.node(call.arguments[0]), kind_of(call.arguments[0], rewriter)
     if call.parts[-1] == "UNHEX":
         return f"decode({value}, 'hex')"
+    if kind not in ("text", "bytes") and rewriter.catalog.engine == "db2":
+        raise CannotDraft("the bytes that hold a number")
     if kind in ("integer", "number"):
         return f"upper(to_hex(CAST({value} AS bigint)))"
     bytes_ = value if kind == "bytes" else f"convert_to({value}, 'UTF8')"
@@ -358,8 +360,10 @@ def fix_type_function(place: Found, rewriter: Rewriter) -> str:
         name = "text"
     source = kind_of(call.arguments[0], rewriter)
     value = rewriter.node(call.arguments[0])
+    if name in ("text", "varchar") and source == "timestamp" and not sizes:
+        return f"to_char({value}, 'YYYY-MM-DD-HH24.MI.SS.US')"
     if name in ("text", "varchar") and source in ("date", "timestamp", "time"):
-        raise CannotDraft("a date as text")
+        raise CannotDraft("a date as text, whose form the database sets")
     if name in ("integer", "bigint", "smallint") and source == "number":
         value = f"trunc({value})"
     return f"CAST({value} AS {name}{'(' + ', '.join(sizes) + ')' if sizes else ''})"
@@ -412,12 +416,6 @@ def fix_grouping_level(place: Found, rewriter: Rewriter) -> str:
 def fix_any_value(place: Found, rewriter: Rewriter) -> str:
     name = "any_value" if rewriter.target.version >= 16 else "min"
     return f"{name}({rewriter.nodes(call_of(place).arguments)})"
-
-
-@fixer("scalar_max")
-def fix_scalar_max(place: Found, rewriter: Rewriter) -> str:
-    call = call_of(place)
-    return f"{'GREATEST' if call.parts[-1] == 'MAX' else 'LEAST'}({rewriter.nodes(call.arguments)})"
 
 
 def _tail(call: Call, rewriter: Rewriter) -> str:
