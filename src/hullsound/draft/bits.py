@@ -32,7 +32,9 @@ def _counted(rewriter: Rewriter, kept_as_bits: set[Node]) -> Iterator[Node]:
         if set(operation.operators) <= _COUNTING:
             yield from operation.operands
     for comparison in subject.all(Comparison):
-        if comparison.operator in ("IN", "BETWEEN"):
+        if comparison.operator == "BETWEEN":
+            yield from comparison.operands
+        elif comparison.operator == "IN":
             yield comparison.operands[0]
     for call in subject.all(Call):
         name = call.parts[-1]

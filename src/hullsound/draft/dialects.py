@@ -37,7 +37,7 @@ from .fixers.sqlite import add_sqlite_points
 from .fixers.teradata import add_teradata_points
 from .fixers.texts import cast_of
 from .fractions import add_fraction_points
-from .grouping import add_constant_groups
+from .grouping import add_constant_keys
 from .implicit import add_implicit_casts
 from .merges import add_merge_points
 from .paths import add_path_points
@@ -103,7 +103,7 @@ def add_structure(rewriter: Rewriter) -> None:
         add_refusals(rewriter)
         add_rounding_points(rewriter)
         add_case_brackets(rewriter)
-        add_constant_groups(rewriter)
+        add_constant_keys(rewriter)
     if target == "postgresql" and source == "oracle":
         add_plain_numbers(rewriter)
         add_fraction_points(rewriter)

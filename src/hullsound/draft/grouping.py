@@ -4,7 +4,7 @@ from functools import partial
 
 from hullsound.catalog.model import Object
 from hullsound.sight.detectors.meaning import loose_names
-from hullsound.sql.tree import Literal, Name, Node, Operation, Query, Select
+from hullsound.sql.tree import Literal, Name, Node, Operation, OrderItem, Query, Select
 
 from .rewrite import Rewriter
 from .values import find_column, source_tables
@@ -28,15 +28,21 @@ def add_any_values(rewriter: Rewriter) -> None:
                 rewriter.wrap(name, partial(_any_value, name))
 
 
-def add_constant_groups(rewriter: Rewriter) -> None:
-    """Make an expression of a bare constant that the source groups by, which Oracle takes for no place of the list."""
-    has_places = rewriter.catalog.engine != "oracle"
+def add_constant_keys(rewriter: Rewriter) -> None:
+    """Make an expression of a bare constant that the source groups or orders by; Oracle groups by no place of the list."""
     for block in rewriter.subject.all(Select):
         for key in block.group:
-            is_place = has_places and rewriter.subject.source(key).isdecimal() and rewriter.subject.source(key) != "0"
-            bare = key.operands[0] if isinstance(key, Operation) and len(key.operands) == 1 else key
-            if isinstance(bare, Literal) and not is_place:
-                rewriter.wrap(key, partial(_as_text, key))
+            _add_constant_key(key, rewriter, has_places=rewriter.catalog.engine != "oracle")
+    for item in rewriter.subject.all(OrderItem):
+        _add_constant_key(item.value, rewriter, has_places=True)
+
+
+def _add_constant_key(key: Node, rewriter: Rewriter, *, has_places: bool) -> None:
+    source = rewriter.subject.source(key)
+    is_place = has_places and source.isdecimal() and source != "0"
+    bare = key.operands[0] if isinstance(key, Operation) and len(key.operands) == 1 else key
+    if isinstance(bare, Literal) and not is_place:
+        rewriter.wrap(key, partial(_as_text, key))
 
 
 def _as_text(key: Node, rewriter: Rewriter) -> str:

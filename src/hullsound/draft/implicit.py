@@ -5,7 +5,6 @@ reference, "Data type precedence"); in MySQL a text beside a moment is (Referenc
 Evaluation"). Constants need nothing: PostgreSQL reads them as what they stand beside.
 """
 
-import re
 from collections.abc import Iterator
 from functools import partial
 from typing import Final
@@ -29,10 +28,9 @@ from hullsound.sql.tree import (
 
 from .rewrite import Rewriter
 from .truth import inserted_types
-from .values import kind_of, kind_of_type
+from .values import is_constant_value, kind_of, kind_of_type
 
 _COMPARED: Final = frozenset(("=", "==", "<>", "!=", "<", ">", "<=", ">=", "!<", "!>"))
-_VALUE: Final = re.compile(r"-?\d+(\.\d+)?|\d{4}-\d\d-\d\d( \d\d:\d\d(:\d\d)?)?|\d{1,2}:\d\d(:\d\d)?")
 _MOMENTS: Final = {"date": "date", "timestamp": "timestamp", "time": "time"}
 _READ_AS: Final = {
     "sqlserver": {"integer": "numeric", "number": "numeric", "uuid": "uuid", **_MOMENTS},
@@ -89,16 +87,11 @@ def _add_mixed_values(rewriter: Rewriter) -> None:
     for values in groups:
         kinds = [kind_of(value, rewriter) for value in values]
         texts = [value for value, kind in zip(values, kinds, strict=True) if kind == "text"]
-        if all(isinstance(text, Literal) and _is_value(text, rewriter) for text in texts):
+        if all(is_constant_value(text, rewriter) for text in texts):
             continue
         for value, kind in zip(values, kinds, strict=True):
             if kind in ("integer", "number", "date", "timestamp", "time", "boolean"):
                 rewriter.wrap(value, partial(_cast, value, "text"), rank=5)
-
-
-def _is_value(text: Literal, rewriter: Rewriter) -> bool:
-    """Whether a constant text can be read as the number or moment beside it."""
-    return _VALUE.fullmatch(rewriter.subject.source(text).strip("'\"")) is not None
 
 
 def _is_text(node: Node, rewriter: Rewriter) -> bool:

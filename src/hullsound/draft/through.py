@@ -25,9 +25,9 @@ def changed_query(node: Update | Delete, rewriter: Rewriter) -> CommonTable | De
     if not isinstance(node.table, TableRef) or len(node.table.parts) != 1:
         return None
     name = node.table.parts[0]
-    common = [c for c in rewriter.subject.all(CommonTable) if c.name == name]
-    derived = [d for d in rewriter.subject.all(DerivedTable) if d.alias == name and node.first < d.first < node.last]
-    found: list[CommonTable | DerivedTable] = [*common, *derived]
+    queries: list[CommonTable | DerivedTable] = [c for c in rewriter.subject.all(CommonTable) if c.name == name]
+    queries += [d for d in rewriter.subject.all(DerivedTable) if d.alias == name]
+    found = [query for query in queries if node.first <= query.first < node.last]
     return found[0] if found else None
 
 

@@ -106,7 +106,7 @@ def _add_condition(node: Node, rewriter: Rewriter) -> None:
     elif isinstance(node, Literal) and node.form in ("true", "false"):
         rewriter.replace(node.first, node.last, node.form.upper())
     elif not is_truth(node) and kind_of(node, rewriter) in ("integer", "number"):
-        rewriter.add(Point(node.first, node.last, partial(_nonzero, node), rank=1))
+        rewriter.add(Point(node.first, node.last, partial(_nonzero, node), rank=8))  # around what rounds or casts it
     elif kind_of(node, rewriter) in ("date", "timestamp", "time"):
         rewriter.add(Point(node.first, node.last, lambda r: f"({r.node(node)} IS NOT NULL)", rank=1))
     elif isinstance(node, Literal) and node.form == "string":

@@ -1,5 +1,6 @@
 """What kind of value an expression has, with the catalogue at hand: what drafts need to choose casts and operators."""
 
+import re
 from collections.abc import Iterator, Sequence
 from typing import Final
 
@@ -63,7 +64,7 @@ _FUNCTIONS: Final = {
         REPLICATE REVERSE SPACE STUFF INSERT GROUP_CONCAT STRING_AGG LISTAGG DATE_FORMAT TIME_FORMAT FORMAT CHAR CHR NCHAR
         HEX MD5 SHA1 SHA2 QUOTENAME STR DAYNAME MONTHNAME DATENAME TO_CHAR VARCHAR_FORMAT USER DATABASE SCHEMA DB_NAME
         SUSER_SNAME SUSER_NAME USER_NAME ERROR_MESSAGE ERROR_PROCEDURE SUBSTRING_INDEX ELT INITCAP TRANSLATE MID SOUNDEX
-        JSON_UNQUOTE JSON_VALUE HOST_NAME APP_NAME DIGITS""",
+        JSON_UNQUOTE JSON_VALUE HOST_NAME APP_NAME DIGITS QUOTE""",
     "date": "CURDATE CURRENT_DATE LAST_DAY EOMONTH DATE MAKEDATE DATEFROMPARTS TO_DATE FROM_DAYS",
     "timestamp": """NOW SYSDATE GETDATE GETUTCDATE SYSDATETIME SYSUTCDATETIME CURRENT_TIMESTAMP LOCALTIMESTAMP UTC_TIMESTAMP
         FROM_UNIXTIME TIMESTAMP DATETIMEFROMPARTS TIMESTAMPADD ADD_MONTHS NEXT_DAY""",
@@ -74,8 +75,9 @@ _FUNCTIONS: Final = {
 _OF_FUNCTION: Final = {name: kind for kind, names in _FUNCTIONS.items() for name in names.split()}
 _OF_ARGUMENT: Final = {
     "IFNULL": 0, "NVL": 0, "COALESCE": 0, "NULLIF": 0, "MAX": 0, "MIN": 0, "ABS": 0, "MOD": 0, "GREATEST": 0, "LEAST": 0,
-    "ANY_VALUE": 0, "LAG": 0, "LEAD": 0, "FIRST_VALUE": 0, "LAST_VALUE": 0, "IIF": 1, "IF": 1, "DATE_ADD": 0, "DATE_SUB": 0,
-    "ADDDATE": 0, "SUBDATE": 0, "DATEADD": 2, "ZEROIFNULL": 0, "NULLIFZERO": 0, "CHOOSE": 1, "TRUNC": 0,
+    "ANY_VALUE": 0, "LAG": 0, "LEAD": 0, "FIRST_VALUE": 0, "LAST_VALUE": 0, "IIF": 1, "IF": 1, "NVL2": 1,
+    "DATE_ADD": 0, "DATE_SUB": 0, "ADDDATE": 0, "SUBDATE": 0, "DATEADD": 2, "ZEROIFNULL": 0, "NULLIFZERO": 0, "CHOOSE": 1,
+    "TRUNC": 0,
 }  # fmt: skip
 """Functions whose value is of the kind of one of their arguments, and which."""
 _MOVING: Final = frozenset(("DATE_ADD", "DATE_SUB", "ADDDATE", "SUBDATE"))
@@ -86,6 +88,7 @@ _OF_SQLITE: Final = dict.fromkeys(
 """Functions that SQLite has too, whose values are of another kind there."""
 _OF_METHOD: Final = {"GETLEVEL": "integer", "ISDESCENDANTOF": "boolean", "TOSTRING": "text"}
 """Methods of paths in a tree, and the kinds of their values."""
+_VALUE: Final = re.compile(r"-?\d+(\.\d+)?|\d{4}-\d\d-\d\d( \d\d:\d\d(:\d\d)?)?|\d{1,2}:\d\d(:\d\d)?")
 _COMPARISONS: Final = frozenset(
     ("=", "<>", "!=", "<", ">", "<=", ">=", "<=>", "AND", "OR", "NOT", "&&", "XOR", "!", "!<", "!>")
 )
@@ -147,6 +150,9 @@ def _call_kind(node: Call, rewriter: Rewriter) -> str:
         return first if first in ("date", "timestamp") else _OF_FUNCTION[name]
     if len(node.parts) == 1 and name == "ISNULL":
         return "boolean" if len(node.arguments) == 1 else kind_of(node.arguments[0], rewriter)
+    if name == "DECODE":
+        rest = node.arguments[1:]
+        return _kind_among(rest[1::2] + (rest[-1:] if len(rest) % 2 else []), rewriter)
     if len(node.parts) == 1 and name in _OF_ARGUMENT and len(node.arguments) > _OF_ARGUMENT[name]:
         kind = _kind_among(node.arguments[_OF_ARGUMENT[name] :], rewriter)
         if kind == "date" and name in _MOVING and _counts_hours(node.arguments[1], rewriter):
@@ -161,9 +167,14 @@ def _kind_among(nodes: Sequence[Node], rewriter: Rewriter) -> str:
     kinds = [kind_of(node, rewriter) for node in nodes]
     if "text" in kinds and rewriter.catalog.engine in ("mysql", "mariadb"):
         texts = [node for node, kind in zip(nodes, kinds, strict=True) if kind == "text"]
-        if not all(isinstance(text, Literal) for text in texts):
+        if not all(is_constant_value(text, rewriter) for text in texts):
             return "text"
     return next((kind for kind in kinds if kind), "")
+
+
+def is_constant_value(text: Node, rewriter: Rewriter) -> bool:
+    """Whether a text is a constant that can be read as the number or moment beside it."""
+    return isinstance(text, Literal) and _VALUE.fullmatch(rewriter.subject.source(text).strip("'\"")) is not None
 
 
 def _operation_kind(node: Operation, rewriter: Rewriter) -> str:

@@ -223,6 +223,10 @@ def fix_substr_counted(place: Found, rewriter: Rewriter) -> str:
         return f"substring({rewriter.text(call.opening + 1, call.closing)})"
     start = rewriter.subject.source(values[1]).replace(" ", "")
     text = rewriter.node(values[0])
+    if re.fullmatch(r"-\d+", start) and rewriter.catalog.engine == "sqlite":
+        if len(values) == 2:
+            return f"right({text}, {start[1:]})"
+        return f"substr({text}, length({text}) - {int(start[1:]) - 1}, {rewriter.node(values[2])})"
     if re.fullmatch(r"-\d+", start):
         tail = f"right({text}, {start[1:]})"
         tail = f"left({tail}, {rewriter.node(values[2])})" if len(values) > 2 else tail

@@ -49,11 +49,13 @@ def _assigning(code: "TsqlCode", node: QueryStatement, block: Select) -> str:
     pairs = [assigned_item(item) for item in block.items]
     if not block.sources and block.where is None:
         return "; ".join(f"{code.variables.write(name)} := {rewriter.node(value)}" for name, value in pairs)
+    common = rewriter.text(node.query.first, block.first)
+    common += "\n" if common else ""
     rest = rewriter.text(block.from_at, node.query.last) if block.from_at >= 0 else ""
     targets = [code.variables.write(name) for name, _ in pairs]
     if not _collects(code, block) and _is_aggregate(code, block):
         plain = ", ".join(rewriter.node(value) for _, value in pairs)
-        return f"SELECT {plain} INTO {', '.join(targets)}\n{rest}" + code.counted()
+        return f"{common}SELECT {plain} INTO {', '.join(targets)}\n{rest}" + code.counted()
     if _collects(code, block):
         items, sets = _collected(code, pairs)
     else:
@@ -61,7 +63,7 @@ def _assigning(code: "TsqlCode", node: QueryStatement, block: Select) -> str:
         sets = " ".join(f"{target} := {ROW}.c{i};" for i, target in enumerate(targets, start=1))
     count = f" {ROW_COUNT} := {ROW_COUNT} + 1;" if code.counts_rows else ""
     before = f"{ROW_COUNT} := 0;\n" if code.counts_rows else ""
-    return f"{before}FOR {ROW} IN SELECT {items}\n{rest} LOOP {sets}{count} END LOOP"
+    return f"{before}FOR {ROW} IN {common}SELECT {items}\n{rest} LOOP {sets}{count} END LOOP"
 
 
 def _collects(code: "TsqlCode", block: Select) -> bool:

@@ -144,7 +144,8 @@ class TsqlCode:
     def _drop_stray_semicolons(self) -> None:
         """Take away semicolons before statements, such as that of ;WITH."""
         read = self.rewriter.subject.read
-        ends = {self.end_of(n) - 1 for n in read.nodes} | {n.last for n in read.nodes}
+        ends = {n.last for n in read.nodes if self.end_of(n) > n.last}
+        ends |= {self.end_of(n) - 1 for n in read.nodes}
         for at in range(read.first, read.last):
             if self.words[at] == ";" and at not in ends:
                 self.rewriter.replace(at, at + 1, "")
@@ -176,8 +177,11 @@ class TsqlCode:
             self._statement(each)
 
     def end_of(self, node: Node) -> int:
-        """Return the place behind a statement, its semicolon included."""
-        return node.last + 1 if self.words[node.last] == ";" else node.last
+        """Return the place behind a statement, its semicolon included; one on a line of its own begins what follows."""
+        if self.words[node.last] != ";":
+            return node.last
+        tokens = self.rewriter.tokens
+        return node.last if "\n" in tokens.text[tokens.ends[node.last - 1] : tokens.starts[node.last]] else node.last + 1
 
     def _statement(self, node: Node) -> None:
         match node:
