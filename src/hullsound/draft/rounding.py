@@ -15,8 +15,8 @@ from .values import kind_of, source_type
 
 _ROUNDING: Final = frozenset(("ROUND", "TRUNC", "TRUNCATE"))
 _OF_FLOATS: Final = frozenset(
-    """SQRT SQUARE EXP LN LOG LOG2 LOG10 POW POWER SIN COS TAN COT SINH COSH TANH ASIN ACOS ATAN ATAN2 ATN2 RADIANS DEGREES PI RAND RANDOM
-    STDEV STDEVP VAR VARP""".split()
+    """SQRT SQUARE EXP LN LOG LOG2 LOG10 POW POWER SIN COS TAN COT SINH COSH TANH ASIN ACOS ATAN ATAN2 ATN2 RADIANS DEGREES PI RAND
+    RANDOM STDEV STDEVP VAR VARP""".split()
 )
 """Functions that PostgreSQL gives as double precision, at least for whole numbers."""
 _CUTTING: Final = frozenset(("ROUND", "TRUNC", "FLOOR", "CEIL", "CEILING", "SIGN"))
