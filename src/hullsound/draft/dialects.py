@@ -11,8 +11,6 @@ from hullsound.sql.tree import (
     Call,
     Cast,
     Clause,
-    Comparison,
-    DerivedTable,
     Insert,
     Name,
     Operation,
@@ -20,7 +18,6 @@ from hullsound.sql.tree import (
     Query,
     Select,
     SelectItem,
-    TableRef,
     TypeName,
 )
 
@@ -36,6 +33,7 @@ from .fixers.oracle import add_oracle_points
 from .fixers.sqlite import add_sqlite_points
 from .fixers.teradata import add_teradata_points
 from .fixers.texts import cast_of
+from .for_mysql import add_mysql_points
 from .fractions import add_fraction_points
 from .grouping import add_constant_keys
 from .implicit import add_implicit_casts
@@ -104,12 +102,13 @@ def add_structure(rewriter: Rewriter) -> None:
         add_rounding_points(rewriter)
         add_case_brackets(rewriter)
         add_constant_keys(rewriter)
-    if target == "postgresql" and source == "oracle":
-        add_plain_numbers(rewriter)
-        add_fraction_points(rewriter)
+    if source == "oracle" and target != "oracle":
         for call in rewriter.subject.all(Call):
             if call.parts == ("REPLACE",) and len(call.arguments) == 2:
                 rewriter.insert(call.closing, ", ''")
+    if target == "postgresql" and source == "oracle":
+        add_plain_numbers(rewriter)
+        add_fraction_points(rewriter)
         add_merge_points(rewriter)
         add_oracle_points(rewriter)
         add_implicit_casts(rewriter)
@@ -124,20 +123,11 @@ def _has_other_methods(words: list[str], target: str) -> bool:
 # --- targets other than PostgreSQL ---
 
 
-def _valid_json(test: Comparison, rewriter: Rewriter) -> str:
-    if test.operator != "IS JSON":
-        raise CannotDraft("a test for a kind of JSON")
-    return f"{'NOT ' if test.negated else ''}JSON_VALID({rewriter.node(test.operands[0])})"
-
-
 def _add_for_others(rewriter: Rewriter) -> None:
     subject = rewriter.subject
     add_lexical_points(rewriter)
     if rewriter.target.engine in ("mysql", "mariadb"):
-        _add_lower_names(rewriter)
-        for test in subject.all(Comparison):
-            if test.operator.startswith("IS JSON"):
-                rewriter.add(Point(test.first, test.last, partial(_valid_json, test)))
+        add_mysql_points(rewriter)
     for clause in subject.all(Clause):
         add_clause(clause, rewriter)
     for select in subject.all(Select):
@@ -171,22 +161,6 @@ def _add_dashes(insert: Insert, rewriter: Rewriter) -> None:
         match = _MOMENT.fullmatch(tokens.source(at, at + 1)) if tokens.kinds[at] == STRING else None
         if match is not None:
             rewriter.replace(at, at + 1, f"'{match[1]}-{match[2]}-{match[3]} {match[4]}'")
-
-
-def _add_lower_names(rewriter: Rewriter) -> None:
-    """Write names of tables and aliases in one case: there they are files, and case may count."""
-    subject, write = rewriter.subject, rewriter.names.write
-    for table in subject.all(TableRef):
-        for place, part in enumerate(table.parts):
-            rewriter.replace(table.first + 2 * place, table.first + 2 * place + 1, write(part))
-    named: list[TableRef | DerivedTable] = [*subject.all(TableRef), *subject.all(DerivedTable)]
-    for node in named:
-        if node.alias and rewriter.words[node.last - 1].strip('"[]`').upper() == node.alias.upper():
-            rewriter.replace(node.last - 1, node.last, write(node.alias))
-    for name in subject.all(Name):
-        for place, part in enumerate(name.parts[:-1]):
-            if name.last - name.first == 2 * len(name.parts) - 1:
-                rewriter.replace(name.first + 2 * place, name.first + 2 * place + 1, write(part))
 
 
 def _joins_by_bars(node: Operation, rewriter: Rewriter) -> bool:
@@ -230,6 +204,9 @@ def _add_limit(query: Query, rewriter: Rewriter) -> None:
     count, skip = "", ""
     for name, clause in clauses.items():
         inside = words[clause.first : clause.last]
+        if name == "top" and "PERCENT" in words[clause.first : clause.last + 1] and "100" in inside:
+            rewriter.replace(clause.first, clause.last + (words[clause.last] == "PERCENT"), " ")
+            return
         if "PERCENT" in inside or "TIES" in inside or words[clause.last : clause.last + 1] == ["PERCENT"]:
             rewriter.add(Point(clause.first, clause.last, _refuse))
             return

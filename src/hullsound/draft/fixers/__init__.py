@@ -21,6 +21,7 @@ _MODULES: Final = (
     "kin",
     "numbers",
     "portable",
+    "for_mysql",
     "full_text",
     "formats",
     "mysql",

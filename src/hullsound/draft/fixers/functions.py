@@ -40,7 +40,7 @@ _CHECKED_NAMES: Final = {
     "SQL_OBJECT_NAME": "CAST(CAST({} AS regclass) AS text)", "SCHEMA_NAME": "CAST(CAST(lower({}) AS regnamespace) AS text)",
 }  # fmt: skip
 """Members of DBMS_ASSERT: each refuses, or makes harmless, what is no name."""
-_ENGLISH: Final = re.compile(r"(?i)\s*NLS_DATE_LANGUAGE\s*=\s*'*(?:AMERICAN|ENGLISH)'*\s*")
+ENGLISH: Final = re.compile(r"(?i)\s*NLS_DATE_LANGUAGE\s*=\s*'*(?:AMERICAN|ENGLISH)'*\s*")
 
 
 @fixer("session_fact")
@@ -68,7 +68,7 @@ def fix_english_mask(place: Found, rewriter: Rewriter) -> str:
     arguments = call_of(place).arguments
     mask = literal_text(arguments[1], rewriter.subject)
     language = literal_text(arguments[2], rewriter.subject) if len(arguments) == 3 else None
-    if mask is None or not is_date_mask(mask) or language is None or not _ENGLISH.fullmatch(language):
+    if mask is None or not is_date_mask(mask) or language is None or not ENGLISH.fullmatch(language):
         raise CannotDraft(
             "a mask that is not a constant, has elements of Oracle's own, or another language than English"
         )
@@ -94,7 +94,8 @@ def fix_decode(place: Found, rewriter: Rewriter) -> str:
 def _decode_test(subject: str, search: Node, rewriter: Rewriter) -> str:
     if isinstance(search, Literal):
         return f"{subject} IS NULL" if search.form == "null" else f"{subject} = {rewriter.node(search)}"
-    return f"{subject} IS NOT DISTINCT FROM {rewriter.node(search)}"
+    same = "<=>" if rewriter.target.engine in ("mysql", "mariadb") else "IS NOT DISTINCT FROM"
+    return f"{subject} {same} {rewriter.node(search)}"
 
 
 @fixer("to_char")
@@ -172,7 +173,7 @@ def fix_listagg(place: Found, rewriter: Rewriter) -> str:
     order = ""
     at = call.closing + 1
     if words[at] == "WITHIN":
-        close = _closing(rewriter, at + 2)
+        close = closing_of(rewriter, at + 2)
         order = rewriter.text(at + 3, close)
         at = close + 1
     quantifier = "DISTINCT " if call.quantifier == "DISTINCT" else ""
@@ -192,7 +193,8 @@ def fix_listagg(place: Found, rewriter: Rewriter) -> str:
     return f"string_agg({quantifier}{value}, {separator}{' ' + order if order else ''}){' ' + tail if tail else ''}"
 
 
-def _closing(rewriter: Rewriter, opening: int) -> int:
+def closing_of(rewriter: Rewriter, opening: int) -> int:
+    """Return the place of the parenthesis that closes the one at `opening`."""
     depth = 0
     at = opening
     while True:

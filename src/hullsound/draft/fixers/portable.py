@@ -23,6 +23,8 @@ _MONTHS: Final = {"month": 1, "quarter": 3, "year": 12}
 def shifted(date: str, amount: str, unit: str, rewriter: Rewriter) -> str:
     """Write a date moved by so many units. Raises CannotDraft for a unit that the target does not move by."""
     engine = rewriter.target.engine
+    if engine in _MYSQL and unit == "millisecond":
+        return f"TIMESTAMPADD(MICROSECOND, ({amount}) * 1000, {date})"
     if engine in _MYSQL:
         return f"TIMESTAMPADD({unit.upper()}, {amount}, {date})"
     if engine == "sqlserver":

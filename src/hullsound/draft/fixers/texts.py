@@ -269,12 +269,12 @@ def fix_convert_with_style(place: Found, rewriter: Rewriter) -> str:
         return _cut(_number_by_style(node, value, rewriter), kind)
     if target == "text" and source in ("date", "timestamp", "time"):
         text = (
-            by_style(value, _style_node(node, rewriter), rewriter)
+            by_style(value, style_node(node, rewriter), rewriter)
             if style
             else plain_text_of(node.value, value, rewriter)
         )
         return _cut(text, kind)
-    mask = mask_of_style(_style_node(node, rewriter), rewriter) if style else ""
+    mask = mask_of_style(style_node(node, rewriter), rewriter) if style else ""
     if mask and target == "date" and source in ("text", ""):
         return f"to_date({value}, {mask})"
     if mask and target == "timestamp" and source in ("text", ""):
@@ -287,7 +287,7 @@ def fix_convert_with_style(place: Found, rewriter: Rewriter) -> str:
 def _number_by_style(node: Cast, value: str, rewriter: Rewriter) -> str:
     """Write an amount of money with two digits (0), with commas too (1), or with four digits (2)."""
     mask = {"0": "FM999999999999990.00", "1": "FM999,999,999,999,990.00", "2": "FM999999999999990.0000"}.get(
-        rewriter.subject.source(_style_node(node, rewriter))
+        rewriter.subject.source(style_node(node, rewriter))
     )
     source = source_type(node.value, rewriter)
     if mask is None or source is None or source.name not in ("MONEY", "SMALLMONEY"):
@@ -295,7 +295,8 @@ def _number_by_style(node: Cast, value: str, rewriter: Rewriter) -> str:
     return f"to_char({value}, '{mask}')"
 
 
-def _style_node(node: Cast, rewriter: Rewriter) -> Node:
+def style_node(node: Cast, rewriter: Rewriter) -> Node:
+    """Return the number of a style. Raises CannotDraft where it is no constant."""
     first = node.value.last + 1
     found = [each for each in rewriter.subject.all(Literal) if each.first == first and each.last == node.last - 1]
     if not found:

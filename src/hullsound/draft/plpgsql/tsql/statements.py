@@ -181,7 +181,9 @@ class TsqlCode:
         if self.words[node.last] != ";":
             return node.last
         tokens = self.rewriter.tokens
-        return node.last if "\n" in tokens.text[tokens.ends[node.last - 1] : tokens.starts[node.last]] else node.last + 1
+        return (
+            node.last if "\n" in tokens.text[tokens.ends[node.last - 1] : tokens.starts[node.last]] else node.last + 1
+        )
 
     def _statement(self, node: Node) -> None:
         match node:
