@@ -90,16 +90,16 @@ def _timestamp(call: Call, rewriter: Rewriter) -> str:
 def _add_text(node: Node, rewriter: Rewriter) -> None:
     kind = kind_of(node, rewriter)
     if rewriter.catalog.engine in ("sqlserver", "ase") and kind in ("date", "timestamp", "time", "boolean"):
-        rewriter.add(Point(node.first, node.last, partial(_plain_text, node), rank=1))
+        rewriter.add(Point(node.first, node.last, partial(_plain_text, node), rank=3))
     elif kind in ("integer", "number", "date", "timestamp", "time", "uuid"):
-        rewriter.add(Point(node.first, node.last, partial(_cast, node, "text"), rank=1))
+        rewriter.add(Point(node.first, node.last, partial(_cast, node, "text"), rank=3))
 
 
 def _add_whole(node: Node, rewriter: Rewriter) -> None:
     if isinstance(node, Literal) or kind_of(node, rewriter) not in ("integer", "number"):
         return
     if target_type(node, rewriter) not in ("integer", "smallint"):
-        rewriter.add(Point(node.first, node.last, partial(_cast, node, "integer"), rank=1))
+        rewriter.add(Point(node.first, node.last, partial(_cast, node, "integer"), rank=3))
 
 
 def _cast(node: Node, kind: str, rewriter: Rewriter) -> str:
@@ -158,7 +158,7 @@ def _add_call(parts: tuple[str, ...], arguments: list[Node], rewriter: Rewriter)
         narrows = _RANK.get(given, -1) > _RANK.get(wanted, len(_RANK))
         is_read = given in _TEXT_TYPES and not isinstance(value, Literal) and wanted in _READ_FROM_TEXT
         if narrows or is_read or (wanted == "date" and given.startswith("timestamp")):
-            rewriter.add(Point(value.first, value.last, partial(_cast, value, wanted), rank=1))
+            rewriter.add(Point(value.first, value.last, partial(_cast, value, wanted), rank=3))
 
 
 def plain_number(text: str) -> str:

@@ -1,10 +1,25 @@
 """What MySQL and MariaDB ask of every statement, whichever engine it comes from: names, titles, NULL in orders, zones."""
 
 from functools import partial
+from typing import Final
 
-from hullsound.sql.tree import Comparison, DerivedTable, Name, OrderItem, SelectItem, SequenceValue, TableRef
+from hullsound.sql.tree import (
+    Cast,
+    Comparison,
+    DerivedTable,
+    Name,
+    Node,
+    OrderItem,
+    SelectItem,
+    SequenceValue,
+    TableRef,
+)
 
 from .rewrite import CannotDraft, Point, Rewriter
+from .values import kind_of
+
+_CUTTING: Final = frozenset(("sqlserver", "ase", "sqlite", "db2", "teradata"))
+"""Engines whose casts to whole numbers cut fractions off, where MySQL rounds."""
 
 
 def add_mysql_points(rewriter: Rewriter) -> None:
@@ -19,9 +34,17 @@ def add_mysql_points(rewriter: Rewriter) -> None:
     for at in range(subject.read.first, subject.read.last):
         if rewriter.words[at : at + 3] == ["AT", "TIME", "ZONE"]:
             rewriter.add(Point(at, at + 3, _refuse_zone))
+    if rewriter.catalog.engine in _CUTTING:
+        for cast in subject.all(Cast):
+            if kind_of(cast, rewriter) == "integer" and kind_of(cast.value, rewriter) == "number":
+                rewriter.wrap(cast.value, partial(_cut, cast.value))
     for order in subject.all(OrderItem):
         if order.nulls:
             rewriter.wrap(order, partial(_with_null_key, order))
+
+
+def _cut(value: Node, rewriter: Rewriter) -> str:
+    return f"TRUNCATE({rewriter.node(value)}, 0)"
 
 
 def _valid_json(test: Comparison, rewriter: Rewriter) -> str:

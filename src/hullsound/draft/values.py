@@ -189,7 +189,8 @@ def _operation_kind(node: Operation, rewriter: Rewriter) -> str:
         return kinds[0]
     for wanted in ("timestamp", "date", "time"):
         if wanted in kinds:
-            if kinds.count(wanted) > 1 and "-" in node.operators and not _counts_from_1900(rewriter):
+            moments = sum(kind in (wanted, "timestamp", "date") for kind in kinds)
+            if moments > 1 and "-" in node.operators and not _counts_from_1900(rewriter):
                 return "number" if rewriter.catalog.engine == "oracle" else "integer"
             moves = wanted == "date" and any(_counts_hours(each, rewriter) for each in node.operands)
             return "timestamp" if moves else wanted

@@ -310,6 +310,13 @@ def fix_field_of_date(place: Found, rewriter: Rewriter) -> str:
     return f"CAST({whole} AS integer)"
 
 
+@fixer("moment_of_parts")
+def fix_moment_of_parts(place: Found, rewriter: Rewriter) -> str:
+    """TIMESTAMP(moment), and TIMESTAMP(date, time) of both."""
+    date, *time = (rewriter.node(each) for each in call_of(place).arguments)
+    return f"(CAST({date} AS timestamp) + CAST({time[0]} AS interval))" if time else f"CAST({date} AS timestamp)"
+
+
 @fixer("end_of_month")
 def fix_end_of_month(place: Found, rewriter: Rewriter) -> str:
     call = call_of(place)

@@ -27,6 +27,8 @@ _INTERVAL_UNITS = {
 }
 
 
+_FROM_FIRST: Final = frozenset(("MM", "MONTH", "MON", "Q", "YYYY", "YEAR", "YY", "Y"))
+"""Units of TRUNC that give the first day of a month."""
 _SESSION_FACTS: Final = {
     "SESSION_USER": "session_user", "CURRENT_USER": "current_user", "CURRENT_SCHEMA": "current_schema()",
     "DB_NAME": "current_database()", "IP_ADDRESS": "host(inet_client_addr())", "SID": "pg_backend_pid()::text",
@@ -161,6 +163,27 @@ def fix_random_value(place: Found, rewriter: Rewriter) -> str:
         return "random()"
     low, high = (rewriter.node(argument) for argument in call_of(place).arguments)
     return f"({low} + random() * ({high} - {low}))"
+
+
+@fixer("months_moved")
+def fix_months_moved(place: Found, rewriter: Rewriter) -> str:
+    """ADD_MONTHS: the last day of a month stays one; a date that is cut to its month or year never is one."""
+    call = call_of(place)
+    if len(call.arguments) != 2:
+        raise CannotDraft("ADD_MONTHS without a number of months")
+    date, months = (rewriter.node(each) for each in call.arguments)
+    moved = f"({date} + ({months}) * interval '1 month')"
+    first = call.arguments[0]
+    is_cut = isinstance(first, Call) and first.parts == ("TRUNC",) and len(first.arguments) == 2
+    if (
+        is_cut
+        and isinstance(first, Call)
+        and (literal_text(first.arguments[1], rewriter.subject) or "").upper() in _FROM_FIRST
+    ):
+        return moved
+    end = "interval '1 month - 1 day'"
+    last = f"date_trunc('month', {moved}) + {end} + CAST({date} AS time)"
+    return f"(CASE WHEN date_trunc('day', {date}) = date_trunc('month', {date}) + {end} THEN {last} ELSE {moved} END)"
 
 
 @fixer("listagg")

@@ -170,6 +170,17 @@ def see_truncate_unknown(node: Call, subject: Subject) -> Iterable[Found]:
         yield found(node)
 
 
+@detector("truncate-number", Call, names=("TRUNC",))
+def see_truncate_number(node: Call, subject: Subject) -> Iterable[Found]:
+    if node.parts != ("TRUNC",) or not node.arguments:
+        return
+    value = value_of(node.arguments[0], subject)
+    if value.kind == "number":
+        yield found(node)
+    elif value.column is not None:
+        yield found(node, needs=((*value.column, "number"),))
+
+
 @detector("round-date", Call, names=("ROUND",))
 def see_round_date(node: Call, subject: Subject) -> Iterable[Found]:
     if node.parts == ("ROUND",) and node.arguments:

@@ -1,0 +1,98 @@
+"""Values that expressions have in their own engine, stated by hand from its manual: drafts give the same on real servers."""
+
+from decimal import Decimal, InvalidOperation
+from pathlib import Path
+from typing import Any, Final
+
+import pytest
+
+from hullsound import steps
+from hullsound.draft.probe import draft_text
+from hullsound.knowledge.targets import parse_target
+from hullsound.survey.files import ScriptFile
+from tests.statements import end_statement
+
+VALUES: Final = Path(__file__).parents[1] / "data" / "values"
+TABLES: Final = {
+    "oracle": "id NUMBER(10) NOT NULL, a NUMBER(10), b NUMBER(10), e NUMBER(10,2), g BINARY_DOUBLE, n NUMBER, c VARCHAR2(50), "
+    "z VARCHAR2(50), d DATE, i TIMESTAMP(6)",
+    "sqlserver": "id INT NOT NULL, a INT, b INT, e DECIMAL(10,2), g FLOAT, f BIT, h BIT, c VARCHAR(50), z VARCHAR(50), d DATETIME, "
+    "i DATE",
+    "db2": "id INTEGER NOT NULL, a INTEGER, b INTEGER, e DECIMAL(10,2), g DOUBLE, c VARCHAR(50), z VARCHAR(50), "
+    "d TIMESTAMP, i DATE",
+    "mysql": "id INT NOT NULL, a INT, b INT, e DECIMAL(10,2), g DOUBLE, f TINYINT(1), c VARCHAR(50), z VARCHAR(50), "
+    "d DATETIME, i DATE",
+    "sqlite": "id INTEGER NOT NULL, a INTEGER, b INTEGER, e REAL, c TEXT, z TEXT, d DATETIME, i DATE",
+}
+"""The columns of the one table, by engine."""
+ROW: Final = {"id": "1", "a": "7", "b": "2", "e": "70.50", "c": "'Quay'", "d": "'2024-02-29 06:00:00'"}
+MORE: Final[dict[str, dict[str, str]]] = {
+    "oracle": {"i": "'2024-03-15 18:30:00'", "g": "2.5", "n": "7.5"},
+    "sqlserver": {"i": "'2024-03-15'", "g": "2.5", "f": "{true}", "h": "{false}"},
+    "db2": {"i": "'2024-03-15'", "g": "2.5"},
+    "mysql": {"i": "'2024-03-15'", "g": "2.5", "f": "1"},
+    "sqlite": {"i": "'2024-03-15'"},
+}
+"""The one row of the table; z is NULL."""
+
+
+def cases(target: str) -> list[Any]:
+    """Read the files of a target: one `expression => value` to a line."""
+    found = []
+    for path in sorted(VALUES.glob(f"*-{target}.txt")):
+        for line in path.read_text(encoding="utf-8").splitlines():
+            if line and not line.startswith("# "):
+                expression, _, value = line.rpartition(" => ")
+                found.append(
+                    pytest.param(path.stem.partition("-")[0], expression, value, id=f"{path.stem}: {expression}")
+                )
+    return found
+
+
+def drafted(engine: str, target: str, expression: str) -> list[str]:
+    """Return the drafts of the table and of a query for the value of an expression."""
+    script = ScriptFile("t.sql", end_statement(f"CREATE TABLE t ({TABLES[engine]})", engine), "")
+    case = steps.assess_catalog(steps.survey_texts([script], engine), target)
+    table = next(d.text for d in steps.draft_case(case).drafts if d.object.type.value == "table")
+    query = draft_text(f"SELECT {expression} AS r FROM t", case.catalog, parse_target(target))
+    return [text.replace("dbo.", "") for text in (table, query)]
+
+
+def row_of(engine: str, true: str, false: str) -> str:
+    row = ROW | MORE[engine]
+    return f"INSERT INTO t ({', '.join(row)}) VALUES ({', '.join(row.values())})".format(true=true, false=false)
+
+
+def is_same(given: Any, stated: str) -> bool:
+    """Whether a value is the stated one: a number without idle zeros, a moment without a time of zero."""
+    if given is None or isinstance(given, bool):
+        return stated == ("NULL" if given is None else str(int(given)))
+    text = str(given)
+    if text == stated or text.removesuffix(".000000").removesuffix(".000").removesuffix(" 00:00:00") == stated:
+        return True
+    try:
+        return not isinstance(given, str) and round(Decimal(text), 6) == Decimal(stated)
+    except InvalidOperation:
+        return False
+
+
+@pytest.mark.server
+@pytest.mark.parametrize(("engine", "expression", "value"), cases("postgresql"))
+def test_value_on_postgresql(engine: str, expression: str, value: str, server_url: str) -> None:
+    from hullsound.trial.postgresql import scratch_database
+
+    table, query = drafted(engine, "postgresql:18", expression)
+    with scratch_database(server_url) as connection:
+        connection.execute(table.encode())
+        connection.execute(row_of(engine, "TRUE", "FALSE").encode())
+        given = connection.execute(query.encode()).fetchall()[0][0]
+        assert is_same(given, value), (given, query)
+
+
+@pytest.mark.parametrize(("engine", "expression", "value"), cases("mariadb"))
+def test_value_on_mariadb(engine: str, expression: str, value: str, mariadb: Any) -> None:
+    table, query = drafted(engine, "mariadb:10.11", expression)
+    start = "CREATE OR REPLACE DATABASE yard_of_values\x01USE yard_of_values"
+    text = mariadb.value("\x01".join((start, table, row_of(engine, "1", "0"), query)))
+    given: Any = Decimal(text) if text.replace(".", "", 1).isdigit() and not value.startswith("0") else text
+    assert is_same(given, value) or text == value, (text, query)
