@@ -17,9 +17,11 @@ SCRIPTS = {
     "chandlery.sql": "sqlserver",
     "tariffs.sql": "oracle",
     "crews.sql": "oracle",
+    "gates.sql": "oracle",
     "dredgers.sql": "oracle",
     "buoys.sql": "sqlserver",
     "quays.sql": "sqlserver",
+    "lines.sql": "sqlserver",
     "slips.sql": "db2",
     "tides.sql": "teradata",
 }

@@ -12,7 +12,7 @@ from hullsound.draft.text import text_value
 from hullsound.draft.values import kind_of
 from hullsound.sight.subject import Found
 from hullsound.sql.lexer import NUMBER
-from hullsound.sql.tree import Call, Member, Name, Node, Operation, Row, Window
+from hullsound.sql.tree import Call, Member, Name, Node, Operation, Row, TableRef, Update, Window
 
 from . import call_of, fixer
 
@@ -124,6 +124,10 @@ def add_oracle_points(rewriter: Rewriter) -> None:
             rewriter.add(Point(member.first, member.last, partial(_extracted, member), rank=2))
     for window in subject.all(Window):
         _add_days(window, rewriter)
+    for update in subject.all(Update):
+        for target, value in update.assignments:
+            if isinstance(target, Name) and target.parts == ("ROW",) and rewriter.words[target.first] == "ROW":
+                rewriter.add(Point(target.first, value.last, partial(_record_assigned, update, value)))
     for call in subject.all(Call):
         if call.over is not None and _ignores_nulls(call, rewriter):
             rewriter.add(Point(call.first, call.last, partial(_without_nulls, call), rank=1))
@@ -170,3 +174,13 @@ def _without_nulls(call: Call, rewriter: Rewriter) -> str:
     if call.parts[-1] == "FIRST_VALUE":
         return f"{gathered}[1]"
     return f"{gathered}[cardinality({gathered})]"
+
+
+def _record_assigned(update: Update, value: Node, rewriter: Rewriter) -> str:
+    """SET ROW = record: every column of the table from the field of its name."""
+    table = rewriter.table(update.table.parts) if isinstance(update.table, TableRef) else None
+    if table is None or not table.columns or not isinstance(value, Name):
+        raise CannotDraft("a record of a table that is not known")
+    record = rewriter.node(value)
+    names = [rewriter.names.write(c.name) for c in table.columns if not c.generated and not c.identity]
+    return ", ".join(f"{name} = {record}.{name}" for name in names)

@@ -4,6 +4,7 @@ from functools import partial
 from typing import Final
 
 from hullsound.draft.plain_numbers import plain_number
+from hullsound.draft.plpgsql.shared import ROW_COUNT
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.values import kind_of_type
 from hullsound.sql.tree import (
@@ -11,6 +12,7 @@ from hullsound.sql.tree import (
     Call,
     CallStatement,
     Clause,
+    CreatePackage,
     CursorAttribute,
     Delete,
     Fetch,
@@ -29,6 +31,8 @@ from hullsound.sql.tree import (
     Variable,
 )
 
+from .package_names import getter, setter
+from .row_counts import counts_rows
 from .types import Collection, collection_of, field_type
 
 _ATTRIBUTES: Final = frozenset(("COUNT", "FIRST", "LAST", "DELETE", "EXTEND", "TRIM", "LIMIT"))
@@ -51,6 +55,12 @@ class Collections:
                 self.variables[node.name] = found
                 self.declared[node.name] = node.type
                 self.types[node.type.reference[-1] if node.type.reference else node.type.name] = found
+        tree = rewriter.subject.tree
+        self.package = tree.name[-1] if isinstance(tree, CreatePackage) else ""
+        outer = tree.declarations if isinstance(tree, CreatePackage) else []
+        inner = {node.name for node in declared if node not in outer}
+        self.kept = {node.name for node in outer if isinstance(node, Variable) and node.name in self.variables} - inner
+        """The variables of the package itself, which settings of the session keep."""
 
     @classmethod
     def of(cls, rewriter: Rewriter) -> "Collections":
@@ -83,7 +93,7 @@ class Collections:
             if self._named(statement.call, ("DELETE", "EXTEND", "TRIM")) is not None:
                 rewriter.add(Point(statement.first, statement.last, partial(self._change, statement), rank=2))
         for assign in rewriter.subject.all(Assign):
-            if self._is_map_element(assign.target):
+            if self._is_put(assign.target):
                 rewriter.add(Point(assign.first, assign.last, partial(self._put, assign), rank=2))
         for member in rewriter.subject.all(Member):
             if isinstance(member.owner, Call) and member.owner.parts[0] in self.variables:
@@ -137,6 +147,14 @@ class Collections:
     def _write(self, name: str) -> str:
         return self.rewriter.names.write(name)
 
+    def _read(self, name: str) -> str:
+        return getter(self.package, name, self.rewriter) if name in self.kept else self._write(name)
+
+    def _assigned(self, name: str, value: str) -> str:
+        if name in self.kept:
+            return f"PERFORM {setter(self.package, name, self.rewriter)}({value})"
+        return f"{self._write(name)} := {value}"
+
     def _named(self, node: Node, words: tuple[str, ...]) -> str | None:
         """Return the variable of NAME.WORD or NAME.WORD(...), None for anything else."""
         parts = node.parts if isinstance(node, Name | Call) else ()
@@ -152,9 +170,9 @@ class Collections:
 
     def _element(self, call: Call, rewriter: Rewriter) -> str:
         found = self.variables[call.parts[0]]
-        name, key = self._write(call.parts[0]), self._key(call, found)
+        name, key = self._read(call.parts[0]), self._key(call, found)
         if not found.is_map:
-            return f"{name}[{key}]"
+            return f"({name})[{key}]" if call.parts[0] in self.kept else f"{name}[{key}]"
         if found.has_fields:
             return f"jsonb_populate_record(NULL::{found.element}, {name} -> {key})"
         return f"CAST({name} ->> {key} AS {found.element})"
@@ -168,28 +186,36 @@ class Collections:
         element, column = self._element(member.owner, rewriter), self._write(member.parts[0])
         return f"{element}.{column}" if is_target and not found.is_map else f"({element}).{column}"
 
-    def _is_map_element(self, target: Node) -> bool:
+    def _is_put(self, target: Node) -> bool:
+        """Whether an element is set that cannot be assigned to: of a map, or of a list that a setting keeps."""
         call = target.owner if isinstance(target, Member) else target
-        return isinstance(call, Call) and len(call.parts) == 1 and self.variables.get(call.parts[0], _NO_MAP).is_map
+        if not isinstance(call, Call) or len(call.parts) != 1:
+            return False
+        return call.parts[0] in self.kept or self.variables.get(call.parts[0], _NO_MAP).is_map
 
     def _put(self, assign: Assign, rewriter: Rewriter) -> str:
         """Set an element of a map."""
         target, value = assign.target, rewriter.node(assign.value)
         call = target.owner if isinstance(target, Member) else target
         assert isinstance(call, Call)
-        found, name = self.variables[call.parts[0]], self._write(call.parts[0])
+        found, name = self.variables[call.parts[0]], self._read(call.parts[0])
         key = self._key(call, found)
+        if not found.is_map and not isinstance(target, Member):
+            around = f"({name})[:{key} - 1] || CAST({value} AS {found.element}) || ({name})[{key} + 1:]"
+            return self._assigned(call.parts[0], around)
+        if isinstance(target, Member) and not found.is_map:
+            raise CannotDraft("a field of an element of a list that the package keeps")
         if isinstance(target, Member):
             column = self._write(target.parts[0])
             inner = f"COALESCE({name} -> {key}, '{{}}') || jsonb_build_object('{column}', {value})"
-            return f"{name} := {name} || jsonb_build_object({key}, {inner})"
+            return self._assigned(call.parts[0], f"{name} || jsonb_build_object({key}, {inner})")
         typed = f"to_jsonb({value})" if found.has_fields else f"CAST({value} AS {found.element})"
-        return f"{name} := {name} || jsonb_build_object({key}, {typed})"
+        return self._assigned(call.parts[0], f"{name} || jsonb_build_object({key}, {typed})")
 
     # --- attributes and methods ---
 
     def _attribute(self, name: Name, rewriter: Rewriter) -> str:
-        found, text = self.variables[name.parts[0]], self._write(name.parts[0])
+        found, text = self.variables[name.parts[0]], self._read(name.parts[0])
         keys = f"jsonb_object_keys({text}) AS hs_key"
         number = "hs_key" if found.has_text_keys else "CAST(hs_key AS integer)"
         match name.parts[1]:
@@ -202,13 +228,13 @@ class Collections:
         raise CannotDraft(f"{name.parts[1]} of a collection")
 
     def _asked(self, call: Call, rewriter: Rewriter) -> str:
-        found, text = self.variables[call.parts[0]], self._write(call.parts[0])
+        found, text = self.variables[call.parts[0]], self._read(call.parts[0])
         key = rewriter.node(call.arguments[0])
         if call.parts[1] == "EXISTS":
             return (
                 f"jsonb_exists({text}, {self._key(call, found)})"
                 if found.is_map
-                else f"({text}[{key}] IS DISTINCT FROM NULL)"
+                else f"(({text})[{key}] IS DISTINCT FROM NULL)"
             )
         ahead = call.parts[1] == "NEXT"
         if found.is_map:
@@ -229,19 +255,22 @@ class Collections:
     def _change(self, statement: CallStatement, rewriter: Rewriter) -> str:
         node = statement.call
         assert isinstance(node, Name | Call)
-        found, text = self.variables[node.parts[0]], self._write(node.parts[0])
+        found, text = self.variables[node.parts[0]], self._read(node.parts[0])
+        made = partial(self._assigned, node.parts[0])
         arguments = [rewriter.node(each) for each in node.arguments] if isinstance(node, Call) else []
         match node.parts[1], len(arguments):
             case "DELETE", 0:
-                return f"{text} := '{{}}'"
+                return made("'{}'")
             case "DELETE", 1 if found.is_map and isinstance(node, Call):
-                return f"{text} := {text} - {self._key(node, found)}"
+                return made(f"{text} - {self._key(node, found)}")
             case "EXTEND", 0:
-                return f"{text} := array_append({text}, NULL)"
+                return made(f"array_append({text}, NULL)")
             case "EXTEND", 1:
-                return f"{text} := {text} || array_fill(CAST(NULL AS {found.element}), ARRAY[CAST({arguments[0]} AS integer)])"
+                return made(
+                    f"{text} || array_fill(CAST(NULL AS {found.element}), ARRAY[CAST({arguments[0]} AS integer)])"
+                )
             case "TRIM", (0 | 1):
-                return f"{text} := trim_array({text}, {arguments[0] if arguments else '1'})"
+                return made(f"trim_array({text}, {arguments[0] if arguments else '1'})")
         raise CannotDraft(f"{node.parts[1]} of single elements of a collection")
 
     # --- many rows at once ---
@@ -270,7 +299,7 @@ class Collections:
         found = []
         for node in nodes:
             collection = self.variables.get(node.parts[-1]) if isinstance(node, Name) and len(node.parts) == 1 else None
-            if collection is None or collection.is_map:
+            if collection is None or collection.is_map or (isinstance(node, Name) and node.parts[-1] in self.kept):
                 raise CannotDraft("BULK COLLECT into something that is no plain list")
             assert isinstance(node, Name)
             found.append((self._write(node.parts[-1]), collection))
@@ -282,11 +311,16 @@ class Collections:
         if len(targets) == 1 and targets[0][1].has_fields:
             name, collection = targets[0]
             rows = f"COALESCE(array_agg(ROW(hs_rows.*)::{collection.element}), '{{}}')"
-            return f"SELECT {rows} INTO {name}\nFROM ({query}) AS hs_rows"
+            return f"SELECT {rows} INTO {name}\nFROM ({query}) AS hs_rows{self._counted(statement, name)}"
         columns = [f"c{place}" for place in range(1, len(targets) + 1)]
         values = ", ".join(f"COALESCE(array_agg(hs_rows.{column}), '{{}}')" for column in columns)
         into = ", ".join(name for name, _ in targets)
-        return f"SELECT {values} INTO {into}\nFROM ({query}) AS hs_rows({', '.join(columns)})"
+        counted = self._counted(statement, targets[0][0])
+        return f"SELECT {values} INTO {into}\nFROM ({query}) AS hs_rows({', '.join(columns)}){counted}"
+
+    def _counted(self, statement: Node, name: str) -> str:
+        """Return the statement that keeps the number of rows a list has collected; '' where nothing asks for it."""
+        return f"; {ROW_COUNT} := cardinality({name})" if counts_rows(statement, self.rewriter) else ""
 
     def _bulk_clause(self, change: Insert | Update | Delete) -> Clause | None:
         """Return the words BULK COLLECT behind RETURNING of a change."""
@@ -338,15 +372,23 @@ class Collections:
         words = rewriter.words
         head = words[forall.first : forall.statement.first]
         inside = [c for c in rewriter.subject.all(Clause) if forall.first <= c.first < forall.last]
-        body = rewriter.node(forall.statement).rstrip().removesuffix(";")
+        body = f"  {rewriter.node(forall.statement).rstrip().removesuffix(';')};"
+        before = ""
+        if counts_rows(forall, rewriter):  # the rows of all rounds count
+            before = f"{ROW_COUNT} := 0;\n"
+            count = f"GET DIAGNOSTICS {_ROUND} = ROW_COUNT; {ROW_COUNT} := {ROW_COUNT} + {_ROUND};"
+            body = f"  DECLARE {_ROUND} bigint;\n  BEGIN\n  {body}\n    {count}\n  END;"
+        variable = self._write(forall.variable)
         found = self.variables.get(head[5]) if head[3:5] == ["INDICES", "OF"] and len(head) == 6 else None
         if found is not None and not found.is_map:  # an array has no gaps
-            bounds = f"1 .. COALESCE(cardinality({self._write(head[5])}), 0)"
-            return f"FOR {self._write(forall.variable)} IN {bounds} LOOP\n  {body};\nEND LOOP"
+            bounds = f"1 .. COALESCE(cardinality({self._read(head[5])}), 0)"
+            return f"{before}FOR {variable} IN {bounds} LOOP\n{body}\nEND LOOP"
         if ".." not in head or "SAVE" in head or any(clause.name.startswith("forall-") for clause in inside):
             raise CannotDraft("FORALL that keeps errors, or over chosen elements")
         bounds = rewriter.text(forall.first + 3, forall.statement.first).strip()
-        return f"FOR {self._write(forall.variable)} IN {bounds} LOOP\n  {body};\nEND LOOP"
+        return f"{before}FOR {variable} IN {bounds} LOOP\n{body}\nEND LOOP"
 
 
+_ROUND: Final = "hs_round_count"
+"""Variable for the number of rows of one round of a loop that stands for FORALL."""
 _NO_MAP: Final = Collection("", is_map=False, has_text_keys=False, is_associative=False, has_fields=False)

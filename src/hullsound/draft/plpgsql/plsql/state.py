@@ -26,6 +26,8 @@ from hullsound.sql.tree import (
     Variable,
 )
 
+from .collections import Collections
+from .package_names import getter, setter
 from .types import beginning, collection_of, element_text, specified_variable
 
 _VALUE: Final = "p_value"
@@ -91,10 +93,6 @@ def _plain(name: str) -> str:
     return f"_{text}" if text[:1].isdigit() else text
 
 
-def setter(package: str, name: str, rewriter: Rewriter) -> str:
-    return rewriter.names.qualified(package, f"SET_{name}")
-
-
 def variables_of(package: str, rewriter: Rewriter) -> set[str]:
     """Return the variables that a package's specification and body declare."""
     kinds = (ObjectType.PACKAGE, ObjectType.PACKAGE_BODY)
@@ -154,12 +152,13 @@ class State:
             place = self.place_of(name)
             if place is not None and name not in written:
                 rewriter.add(Point(name.first, name.last, partial(self._get, place), rank=3))
+        others = self.own_names - Collections.of(rewriter).kept
         for call in rewriter.subject.all(Call):
-            if len(call.parts) == 1 and call.parts[0] in self.own_names and len(call.arguments) == 1:
+            if len(call.parts) == 1 and call.parts[0] in others and len(call.arguments) == 1:
                 rewriter.add(Point(call.first, call.last, _refuse, rank=3))
         for statement in rewriter.subject.all(CallStatement):
             node = statement.call
-            if isinstance(node, Name | Call) and len(node.parts) == 2 and node.parts[0] in self.own_names:
+            if isinstance(node, Name | Call) and len(node.parts) == 2 and node.parts[0] in others:
                 rewriter.add(Point(statement.first, statement.last, _refuse, rank=3))
 
     def _fill(self, node: Node) -> None:
@@ -196,7 +195,7 @@ class State:
         return lines
 
     def _get(self, place: tuple[str, str], rewriter: Rewriter) -> str:
-        return f"{rewriter.names.qualified(*place)}()"
+        return getter(*place, rewriter)
 
     def _set(self, assign: Assign, place: tuple[str, str], rewriter: Rewriter) -> str:
         return f"PERFORM {setter(*place, rewriter)}({rewriter.node(assign.value)})"

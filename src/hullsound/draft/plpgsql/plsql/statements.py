@@ -16,7 +16,6 @@ from hullsound.sql.tree import (
     CallStatement,
     CreatePackage,
     CreateTrigger,
-    CursorAttribute,
     CursorDeclaration,
     Delete,
     ExceptionDeclaration,
@@ -43,6 +42,7 @@ from hullsound.sql.tree import (
 
 from .collections import Collections
 from .gotos import add_gotos
+from .row_counts import add_row_counts, asking_routines
 from .state import State
 from .tables import add_table_points
 from .types import beginning, unsized_types, write_type
@@ -99,7 +99,7 @@ def add_code_points(rewriter: Rewriter) -> None:
         rewriter.add(Point(bind.first, bind.last, partial(_bind, bind)))
     _add_names(rewriter)
     _add_exceptions(rewriter)
-    _add_row_counts(rewriter)
+    add_row_counts(rewriter)
     for node in (*subject.all(Pragma), *subject.all(ExceptionDeclaration)):
         rewriter.replace(node.first, node.last + 1, "")
     for declared in subject.all(TypeDeclaration):
@@ -125,7 +125,7 @@ def hoisted_declarations(rewriter: Rewriter, routine: Node) -> list[str]:
     lines += State(rewriter).hoisted(routine.first, routine.last)
     holder = routine if isinstance(routine, Routine) else None
     lines += Collections.of(rewriter).hoisted(routine.first, routine.last)
-    if any(_holder(attribute, rewriter) is holder for attribute in _row_counts(rewriter)):
+    if holder in asking_routines(rewriter):
         lines.append(f"{ROW_COUNT} bigint := 0;")
     return lines
 
@@ -376,28 +376,6 @@ def _raise(node: Raise, own: dict[str, str], rewriter: Rewriter) -> str:
     if condition.startswith("SQLSTATE"):
         return f"RAISE EXCEPTION '{node.name[-1].lower()}' USING ERRCODE = {condition.removeprefix('SQLSTATE ')}"
     return f"RAISE {condition}"
-
-
-# --- row counts ---
-
-
-def _row_counts(rewriter: Rewriter) -> list[CursorAttribute]:
-    return [a for a in rewriter.subject.all(CursorAttribute) if a.cursor == ("SQL",) and a.attribute == "ROWCOUNT"]
-
-
-def _holder(node: Node, rewriter: Rewriter) -> Routine | None:
-    """Return the innermost routine around a node; None in a trigger or block."""
-    around = [r for r in rewriter.subject.all(Routine) if r.block is not None and r.first <= node.first < r.last]
-    return min(around, key=lambda r: r.last - r.first, default=None)
-
-
-def _add_row_counts(rewriter: Rewriter) -> None:
-    """Take the row count behind each statement of a routine that asks for it."""
-    asking = {_holder(attribute, rewriter) for attribute in _row_counts(rewriter)}
-    for kind in (Insert, Update, Delete, Merge, QueryStatement) if asking else ():
-        for node in rewriter.subject.all(kind):
-            if rewriter.words[node.last] == ";" and _holder(node, rewriter) in asking:
-                rewriter.replace(node.last, node.last + 1, f"; GET DIAGNOSTICS {ROW_COUNT} = ROW_COUNT;")
 
 
 def _add_block(block: Block, rewriter: Rewriter) -> None:

@@ -136,7 +136,7 @@ def _add_package(tree: CreatePackage, beside: Beside, rewriter: Rewriter) -> Non
             rewriter.add(Point(item.first, item.last + 1, partial(accessors, item, name), "oracle.package-state"))
         elif isinstance(item, TypeDeclaration) and item.form == "record":
             rewriter.add(Point(item.first, item.last + 1, partial(record_definition, item), "oracle.package-type"))
-        elif isinstance(item, CursorDeclaration) and item.query is not None:
+        elif isinstance(item, CursorDeclaration):
             rewriter.replace(item.first, item.last + 1, "")  # each routine that opens it declares it
         elif isinstance(item, ExceptionDeclaration | Pragma | TypeDeclaration):
             continue
