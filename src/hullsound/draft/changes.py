@@ -1,13 +1,11 @@
 """INSERT, UPDATE and DELETE of engines other than Oracle, as PostgreSQL writes them."""
 
-from collections.abc import Iterable
 from functools import partial
 from typing import Final
 
-from hullsound.catalog.model import Object, ObjectType
+from hullsound.catalog.model import Object
 from hullsound.sight.subject import Subject
 from hullsound.sql.tree import (
-    Call,
     Clause,
     Delete,
     DerivedTable,
@@ -26,6 +24,7 @@ from .json_values import add_json_values
 from .local_tables import local_columns
 from .rewrite import CannotDraft, Point, Rewriter
 from .through import changed_query, mark_change_through, write_change_through
+from .upserts import mark_upsert, rows_of, write_replace, write_upsert
 from .values import lone_values
 from .versions import versions_of
 
@@ -421,11 +420,12 @@ def _insert(node: Insert, rewriter: Rewriter) -> str:
     listed = columns or _columns_to_fill(node, item, rewriter)
     into = f"{table} ({', '.join(map(rewriter.names.write, listed))})" if listed else table
     text = f"INSERT INTO {into}\n{body}"
-    given = columns or ([c.name for c in item.columns] if item is not None else [])
+    rows = rows_of(node.table, rewriter)
+    given = columns or ([c.name for c in rows.columns] if rows is not None else [])
     if words[_verb(node, rewriter)] == "REPLACE":
-        text += _replace(item, given, rewriter)
+        text += write_replace(rows, given, rewriter)
     elif duplicate is not None:
-        text += _upsert(node, duplicate, item, given, rewriter)
+        text += write_upsert(duplicate, rows, given, rewriter)
     elif "IGNORE" in words[node.first : node.table.first]:
         text += "\nON CONFLICT DO NOTHING"
     elif _clause(node, "or-action", rewriter):
@@ -492,18 +492,18 @@ def _mark_values(node: Insert, rewriter: Rewriter) -> None:
     """Mark what changes inside the values of an INSERT: numbers the column counts itself, and names in an upsert."""
     if node.table is None or rewriter.catalog.engine not in ("mysql", "mariadb", "sqlite"):
         return
-    item = rewriter.table(node.table.parts)
-    if item is None:
+    rows = rows_of(node.table, rewriter)
+    if rows is None:
         return
     duplicate = _clause(node, "on-duplicate-key", rewriter)
     end = duplicate.first if duplicate is not None else node.last
     start = node.columns[-1].last + 1 if node.columns else node.table.last
-    names = [c.parts[-1] for c in node.columns] or [c.name for c in item.columns]
-    counted = next((i for i, n in enumerate(names) if any(c.name == n and c.identity for c in item.columns)), -1)
+    names = [c.parts[-1] for c in node.columns] or [c.name for c in rows.columns]
+    counted = next((i for i, n in enumerate(names) if any(c.name == n and c.identity for c in rows.columns)), -1)
     if counted >= 0 and node.query is None and rewriter.words[start] in ("VALUES", "VALUE"):
         _mark_counted(start, end, counted, rewriter)
     if duplicate is not None:
-        _mark_upsert(node, duplicate, item, rewriter)
+        mark_upsert(node, duplicate, rows, rewriter)
 
 
 def _mark_counted(start: int, end: int, place: int, rewriter: Rewriter) -> None:
@@ -511,83 +511,3 @@ def _mark_counted(start: int, end: int, place: int, rewriter: Rewriter) -> None:
     for column, at in lone_values(rewriter.words, start + 1, end):
         if column == place and rewriter.words[at] in ("NULL", "0"):
             rewriter.replace(at, at + 1, "DEFAULT")
-
-
-def _mark_upsert(node: Insert, duplicate: Clause, item: Object, rewriter: Rewriter) -> None:
-    """VALUES(column) is the new row; a bare column means the row that is there, and needs its table's name here."""
-    write = rewriter.names.write
-    aliases = {rewriter.words[i + 1] for i in range(node.first, duplicate.first) if rewriter.words[i] == "AS"}
-    columns = {column.name for column in item.columns}
-    calls = [
-        c for c in rewriter.subject.all(Call) if c.parts == ("VALUES",) and duplicate.first <= c.first < duplicate.last
-    ]
-    for call in calls:
-        name = call.arguments[0]
-        if isinstance(name, Name):
-            rewriter.replace(call.first, call.last, f"EXCLUDED.{write(name.parts[-1])}")
-    for name in rewriter.subject.all(Name):
-        outside = not duplicate.first <= name.first < duplicate.last
-        if outside or any(c.first <= name.first < c.last for c in calls):
-            continue
-        if len(name.parts) == 2 and name.parts[0] in aliases:
-            rewriter.replace(name.first, name.last, f"EXCLUDED.{write(name.parts[1])}")
-        elif len(name.parts) == 1 and name.parts[0] in columns:
-            rewriter.replace(name.first, name.last, f"{write(item.name)}.{write(name.parts[0])}")
-
-
-def conflict_key(item: Object | None, given: Iterable[str], rewriter: Rewriter) -> list[str]:
-    """Return the columns of the one key that rows can run into. Raises CannotDraft where it is not clear which."""
-    if item is None:
-        raise CannotDraft("the keys of the table are not known")
-    given = set(given)
-    keys = [
-        each.constraint.columns
-        for each in rewriter.catalog.belonging(item.id)
-        if each.constraint is not None and each.constraint.form in ("primary key", "unique")
-    ]
-    keys += [
-        [line.partition("\t")[0].strip() for line in each.details["keys"].split("\n")]
-        for each in rewriter.catalog.belonging(item.id)
-        if each.type is ObjectType.INDEX and each.details.get("unique")
-    ]
-    met = [key for key in keys if set(key) <= given]
-    unique = [list(key) for key in dict.fromkeys(tuple(key) for key in met)]
-    if len(unique) != 1:
-        raise CannotDraft("rows may run into several keys, or none that is known" if unique else "no key is known")
-    return unique[0]
-
-
-def _upsert(node: Insert, duplicate: Clause, item: Object | None, given: list[str], rewriter: Rewriter) -> str:
-    key = conflict_key(item, given, rewriter)
-    assert item is not None
-    sets: list[str] = []
-    at = duplicate.first + 4
-    words = rewriter.words
-    while at < duplicate.last:
-        name = next((n for n in rewriter.subject.all(Name) if n.first == at), None)
-        if name is None:
-            raise CannotDraft("ON DUPLICATE KEY UPDATE in a form that is not known")
-        first, depth, at = name.last + 1, 0, name.last + 1
-        while at < duplicate.last and not (words[at] == "," and depth == 0):
-            depth += (words[at] == "(") - (words[at] == ")")
-            at += 1
-        if "LAST_INSERT_ID" in words[first:at]:
-            raise CannotDraft("LAST_INSERT_ID(column) in an upsert")
-        sets.append(f"{rewriter.names.write(name.parts[-1])} = {rewriter.text(first, at)}")
-        at += 1
-    names = ", ".join(map(rewriter.names.write, key))
-    return f"\nON CONFLICT ({names}) DO UPDATE SET {', '.join(sets)}"
-
-
-def _replace(item: Object | None, given: list[str], rewriter: Rewriter) -> str:
-    """Overwrite the row that is there: what is not given takes its default, as a new row would."""
-    key = conflict_key(item, given, rewriter)
-    assert item is not None
-    write = rewriter.names.write
-    sets = []
-    for column in item.columns:
-        if column.name in key or column.generated:
-            continue
-        sets.append(f"{write(column.name)} = {f'EXCLUDED.{write(column.name)}' if column.name in given else 'DEFAULT'}")
-    action = f"DO UPDATE SET {', '.join(sets)}" if sets else "DO NOTHING"
-    return f"\nON CONFLICT ({', '.join(map(write, key))}) {action}"

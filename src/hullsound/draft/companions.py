@@ -50,7 +50,11 @@ def _touched(item: Object, names: Names) -> str:
         f"  IF NEW.{n} IS NOT DISTINCT FROM OLD.{n} THEN NEW.{n} := LOCALTIMESTAMP; END IF;\n"
         for n in map(names.write, columns)
     )
-    when = "CREATE TRIGGER {trigger}\nBEFORE UPDATE ON {table}\nFOR EACH ROW\nWHEN (OLD.* IS DISTINCT FROM NEW.*)"
+    old, new = "OLD.*", "NEW.*"
+    if any(c.generated for c in item.columns):  # computed only behind such a trigger
+        kept = [names.write(c.name) for c in item.columns if not c.generated]
+        old, new = (f"({', '.join(f'{row}.{name}' for name in kept)})" for row in ("OLD", "NEW"))
+    when = f"CREATE TRIGGER {{trigger}}\nBEFORE UPDATE ON {{table}}\nFOR EACH ROW\nWHEN ({old} IS DISTINCT FROM {new})"
     return _trigger(item, "TOUCH", when, f"{body}  RETURN NEW;\n", names)
 
 

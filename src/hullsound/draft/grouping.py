@@ -1,12 +1,13 @@
-"""Groups: columns that a query shows without grouping by them, for which any_value() takes one of a group's rows, and constants."""
+"""Groups: columns shown without being grouped by, which any_value() takes from one row; keys that are constants; locked rows."""
 
 from functools import partial
+from typing import Final
 
 from hullsound.catalog.model import Object
-from hullsound.sight.detectors.meaning import loose_names
-from hullsound.sql.tree import Literal, Name, Node, Operation, OrderItem, Query, Select
+from hullsound.sight.detectors.meaning import AGGREGATES, loose_names
+from hullsound.sql.tree import Call, Clause, Literal, Name, Node, Operation, OrderItem, Query, Select, TableRef
 
-from .rewrite import Rewriter
+from .rewrite import CannotDraft, Point, Rewriter
 from .values import find_column, source_tables
 
 
@@ -43,6 +44,42 @@ def _add_constant_key(key: Node, rewriter: Rewriter, *, has_places: bool) -> Non
     bare = key.operands[0] if isinstance(key, Operation) and len(key.operands) == 1 else key
     if isinstance(bare, Literal) and not is_place:
         rewriter.wrap(key, partial(_as_text, key))
+
+
+def add_locked_groups(rewriter: Rewriter) -> None:
+    """Lock the rows that MySQL counts or adds up inside of a query of their own: PostgreSQL locks no groups."""
+    subject = rewriter.subject
+    locks = [clause for clause in subject.all(Clause) if clause.name in _LOCKS]
+    for query in subject.all(Query) if locks else ():
+        block = query.blocks[0] if len(query.blocks) == 1 else None
+        inside = [clause for clause in locks if query.first <= clause.first < query.last]
+        if (
+            isinstance(block, Select)
+            and len(inside) == 1
+            and inside[0].first >= block.last
+            and _adds_up(block, rewriter)
+        ):
+            lock = inside[0]
+            rewriter.replace(lock.first, lock.last, "")
+            end = block.where.last if block.where is not None else block.sources[-1].last
+            rewriter.add(Point(block.sources[0].first, end, partial(_locked, block, end, _LOCKS[lock.name])))
+
+
+_LOCKS: Final = {"for-update": "FOR UPDATE", "for-share": "FOR SHARE", "lock-in-share-mode": "FOR SHARE"}
+
+
+def _adds_up(block: Select, rewriter: Rewriter) -> bool:
+    calls = (call for call in rewriter.subject.all(Call) if call.parts[-1] in AGGREGATES and call.over is None)
+    inside = any(item.first <= call.first < item.last for call in calls for item in block.items)
+    return bool(block.sources) and (bool(block.group) or inside)
+
+
+def _locked(block: Select, end: int, lock: str, rewriter: Rewriter) -> str:
+    table = block.sources[0]
+    if len(block.sources) > 1 or not isinstance(table, TableRef):
+        raise CannotDraft("a lock of the rows of several tables that are counted")
+    title = rewriter.names.write(table.alias or table.parts[-1])
+    return f"(SELECT * FROM {rewriter.text(table.first, end)} {lock}) AS {title}"
 
 
 def _as_text(key: Node, rewriter: Rewriter) -> str:

@@ -20,6 +20,18 @@ def local_columns(subject: Subject) -> dict[str, list[Column]]:
     return known
 
 
+def local_keys(name: str, subject: Subject) -> list[list[str]]:
+    """Return the columns of each primary or unique key of a table that a statement itself makes."""
+    keys: list[list[str]] = []
+    for table in subject.all(CreateTable):
+        if table is subject.tree or table.name[-1] != name:
+            continue
+        for column in table.columns:
+            keys += [[column.name] for each in column.constraints if each.form in ("primary key", "unique")]
+        keys += [list(each.columns) for each in table.constraints if each.form in ("primary key", "unique")]
+    return keys
+
+
 def _inside(node: Node, subject: Subject) -> list[ColumnDefinition]:
     return [each for each in subject.all(ColumnDefinition) if node.first <= each.first and each.last <= node.last]
 

@@ -24,7 +24,7 @@ from hullsound.sql.tree import (
     TableRef,
 )
 
-from .grouping import add_any_values
+from .grouping import add_any_values, add_locked_groups
 from .names import literal
 from .numbering import add_counted_rows
 from .rewrite import CannotDraft, Point, Rewriter
@@ -66,6 +66,7 @@ def add_query_points(rewriter: Rewriter) -> None:
         add_any_values(rewriter)
     if rewriter.catalog.engine in ("mysql", "mariadb"):
         add_counted_rows(rewriter)
+        add_locked_groups(rewriter)
     if rewriter.catalog.engine in ("sqlserver", "ase"):
         for comparison in subject.all(Comparison):
             _add_pattern(comparison, rewriter)

@@ -25,7 +25,7 @@ _KEEPING_WHOLE: Final = frozenset(("mysql", "mariadb", "sqlserver", "ase"))
 """Engines in which a whole number rounded to decimals is a whole number."""
 _OF_FIRST_TYPE: Final = frozenset(("sqlserver", "ase"))
 _WITH_FLOATS: Final = frozenset(("sqlserver", "ase", "mysql", "mariadb"))
-"""Engines in which a column of a table that only the code knows is often a float."""
+"""Engines in which a column of a table or query that only the code knows is often a float."""
 
 
 def add_rounding_points(rewriter: Rewriter) -> None:
@@ -76,7 +76,7 @@ def _cuts_whole(call: Call, rewriter: Rewriter) -> bool:
 def _is_float(name: Name, rewriter: Rewriter) -> bool:
     source = source_type(name, rewriter)
     if source is None:
-        return rewriter.catalog.engine in _WITH_FLOATS and not kind_of(name, rewriter)
+        return rewriter.catalog.engine in _WITH_FLOATS and kind_of(name, rewriter) in ("", "number")
     logical = logical_type(rewriter.catalog.engine, source)
     return logical is not None and logical.kind == "float"
 

@@ -120,3 +120,29 @@ BEGIN
   UPDATE gate SET taken = l_n WHERE id = 3;
 END;
 /
+CREATE TABLE gate_list (id NUMBER(10), what VARCHAR2(20));
+-- leaves share_out(); SELECT id, what FROM gate_list ORDER BY id, what: [(1, 'some'), (1, 'wide'), (2, 'some'), (3, 'closed')]
+CREATE OR REPLACE PROCEDURE share_out IS
+BEGIN
+  INSERT ALL
+    WHEN width > 10 THEN INTO gate_list (id, what) VALUES (id, CASE WHEN taken = 1 THEN 'wide' ELSE 'free' END)
+    WHEN taken = 1 THEN INTO gate_list (id, what) VALUES (id, 'some')
+    ELSE INTO gate_list (id, what) VALUES (id, 'closed')
+  SELECT id, taken, width FROM gate;
+END;
+/
+-- leaves share_first(); SELECT id, what FROM gate_list ORDER BY id: [(1, 'wide'), (2, 'some')]
+CREATE OR REPLACE PROCEDURE share_first IS
+BEGIN
+  INSERT FIRST
+    WHEN width > 10 THEN INTO gate_list (id, what) VALUES (id, 'wide')
+    WHEN taken = 1 THEN INTO gate_list VALUES (id, 'some')
+  SELECT id, taken, width FROM gate;
+END;
+/
+-- leaves add_two(); SELECT id, what FROM gate_list ORDER BY id: [(8, 'a'), (9, 'b')]
+CREATE OR REPLACE PROCEDURE add_two IS
+BEGIN
+  INSERT ALL INTO gate_list (id, what) VALUES (8, 'a') INTO gate_list (id, what) VALUES (9, 'b') SELECT * FROM dual;
+END;
+/

@@ -30,6 +30,7 @@ _MODULES: Final = (
     "db2",
     "teradata",
     "json_paths",
+    "inserts",
 )
 FIXERS: Final[dict[str, Fixer]] = {}
 

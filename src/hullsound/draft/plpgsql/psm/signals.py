@@ -16,6 +16,13 @@ if TYPE_CHECKING:
 _ITEMS: Final = {"MESSAGE_TEXT": "MESSAGE_TEXT", "RETURNED_SQLSTATE": "RETURNED_SQLSTATE", "TABLE_NAME": "TABLE_NAME",
                  "COLUMN_NAME": "COLUMN_NAME", "CONSTRAINT_NAME": "CONSTRAINT_NAME"}  # fmt: skip
 
+_NUMBERS: Final = {
+    "23505": 1062, "23503": 1452, "23502": 1048, "23514": 3819, "22012": 1365, "22001": 1406, "22003": 1264, "42P01": 1146,
+    "40P01": 1213, "55P03": 1205, "P0002": 1329, "45000": 1644,
+}  # fmt: skip
+"""SQLSTATEs of PostgreSQL and the error numbers that MySQL gives for the like (8.4 Error Reference)."""
+_NUMBER: Final = "CASE SQLSTATE " + " ".join(f"WHEN '{s}' THEN {n}" for s, n in _NUMBERS.items()) + " ELSE 1105 END"
+
 
 def get_diagnostics(code: "PsmCode", node: OtherStatement) -> str:
     """Write GET DIAGNOSTICS of the row count, or of the error that a handler has caught. Raises CannotDraft for others."""
@@ -24,9 +31,12 @@ def get_diagnostics(code: "PsmCode", node: OtherStatement) -> str:
     pairs = [(at, item) for at, item in pairs if item not in ("CONDITION",)]
     if any(item == "ROW_COUNT" for _, item in pairs):
         return "; ".join(f"{_word(code, at)} := {ROW_COUNT}" for at, _ in pairs)
-    if code.in_handler(node) is None or any(item not in _ITEMS for _, item in pairs):
+    if code.in_handler(node) is None or any(item not in (*_ITEMS, "MYSQL_ERRNO") for _, item in pairs):
         raise CannotDraft("GET DIAGNOSTICS of something without a like")
-    return "GET STACKED DIAGNOSTICS " + ", ".join(f"{_word(code, at)} = {_ITEMS[item]}" for at, item in pairs)
+    known = [f"{_word(code, at)} = {_ITEMS[item]}" for at, item in pairs if item in _ITEMS]
+    pieces = [f"GET STACKED DIAGNOSTICS {', '.join(known)}"] if known else []
+    pieces += [f"{_word(code, at)} := {_NUMBER}" for at, item in pairs if item == "MYSQL_ERRNO"]
+    return "; ".join(pieces)
 
 
 def _word(code: "PsmCode", at: int) -> str:
