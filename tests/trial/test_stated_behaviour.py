@@ -23,6 +23,7 @@ SCRIPTS = {
     "quays.sql": "sqlserver",
     "lines.sql": "sqlserver",
     "slips.sql": "db2",
+    "floats.sql": "db2",
     "tides.sql": "teradata",
 }
 CASES = [(file, case) for file in SCRIPTS for case in read_stated((DATA / file).read_text(encoding="utf-8"))[1]]

@@ -88,6 +88,8 @@ def add_clause(clause: Clause, rewriter: Rewriter) -> None:
         comma = next((i for i in range(clause.first, clause.last) if words[i] == ","), -1)
         if comma > 0:
             rewriter.add(Point(clause.first, clause.last, partial(_offset_limit, clause, comma)))
+    elif clause.name == "for-update-of":  # the columns that change; PostgreSQL would take them for tables
+        rewriter.replace(clause.first, clause.last, "FOR UPDATE")
     elif clause.name in ("lock-in-share-mode", "for-share"):
         rewriter.replace(clause.first, clause.last, "FOR SHARE")
 

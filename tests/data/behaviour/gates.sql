@@ -146,3 +146,18 @@ BEGIN
   INSERT ALL INTO gate_list (id, what) VALUES (8, 'a') INTO gate_list (id, what) VALUES (9, 'b') SELECT * FROM dual;
 END;
 /
+-- gives last_gate(2): 'south'
+-- gives last_gate(0): 'none'
+CREATE OR REPLACE FUNCTION last_gate (p_max NUMBER) RETURN VARCHAR2 IS
+  CURSOR c IS SELECT note FROM gate WHERE id <= p_max ORDER BY id;
+  l_note gate.note%TYPE := 'none';
+BEGIN
+  OPEN c;
+  LOOP
+    FETCH c INTO l_note;
+    EXIT WHEN c%NOTFOUND;
+  END LOOP;
+  CLOSE c;
+  RETURN l_note;
+END;
+/

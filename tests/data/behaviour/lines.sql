@@ -61,3 +61,40 @@ BEGIN
   DEALLOCATE c
 END
 GO
+-- gives uspLast(50): [3, 'wire', 2]
+-- gives uspLast(99): [None, 'none', 0]
+CREATE PROCEDURE dbo.uspLast @Least int, @Id int OUTPUT, @Kind varchar(10) OUTPUT, @N int OUTPUT AS
+BEGIN
+  SELECT @Kind = 'none', @N = 0
+  DECLARE c CURSOR FOR SELECT ID, Kind FROM dbo.Line WHERE Metres > @Least ORDER BY ID
+  OPEN c
+  FETCH NEXT FROM c INTO @Id, @Kind
+  WHILE @@FETCH_STATUS = 0
+  BEGIN
+    SET @N = @N + 1
+    FETCH NEXT FROM c INTO @Id, @Kind
+  END
+  CLOSE c
+  DEALLOCATE c
+END
+GO
+-- gives uspTake('rope'): [5, 0]
+-- gives uspTake('silk'): [None, -7]
+CREATE PROCEDURE dbo.uspTake @Kind varchar(10), @Left int OUTPUT, @Err int OUTPUT AS
+BEGIN
+  DECLARE @n int, @code int
+  SELECT @code = -7, @Err = 0
+  BEGIN TRANSACTION
+  UPDATE dbo.Line SET Metres = Metres - 35 WHERE Kind = @Kind
+  SELECT @n = @@ROWCOUNT
+  IF @n <> 1
+  BEGIN
+    ROLLBACK TRANSACTION
+    SET @Err = @code
+    RETURN @code
+  END
+  SELECT @Left = Metres FROM dbo.Line WHERE Kind = @Kind
+  COMMIT TRANSACTION
+  RETURN 0
+END
+GO

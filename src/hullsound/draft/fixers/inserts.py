@@ -7,7 +7,7 @@ from typing import NamedTuple
 
 from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.sight.subject import Found
-from hullsound.sql.tree import Insert, Query, Select, TableRef
+from hullsound.sql.tree import Insert, Literal, Query, Select, Star, TableRef
 
 from . import fixer
 
@@ -48,9 +48,12 @@ def fix_insert_into_several(place: Found, rewriter: Rewriter) -> str:
 
 
 def _is_of_dual(query: Query) -> bool:
+    """Whether a query only gives one row, of which the values name nothing."""
     block = query.blocks[0] if len(query.blocks) == 1 else None
     source = block.sources[0] if isinstance(block, Select) and len(block.sources) == 1 else None
-    return isinstance(source, TableRef) and source.parts[-1] == "DUAL"
+    if not isinstance(block, Select) or not isinstance(source, TableRef) or source.parts[-1] != "DUAL":
+        return False
+    return all(isinstance(item.value, Star) or (isinstance(item.value, Literal) and not item.alias) for item in block.items)
 
 
 def _of_values(parts: list[_Part]) -> str:

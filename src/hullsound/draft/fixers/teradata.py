@@ -13,6 +13,7 @@ from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.text import string_content
 from hullsound.draft.values import kind_of, source_tables
 from hullsound.knowledge.types import choose_type, parse_type
+from hullsound.sight.detectors.shared import titles_of
 from hullsound.sight.subject import Found
 from hullsound.sql.tree import (
     Bind,
@@ -245,10 +246,17 @@ def fix_alias_written_out(place: Found, rewriter: Rewriter) -> str:
     block = max(around, key=lambda select: select.first)
     if any(column.name == name.parts[0] for table in source_tables(rewriter) for column in table.columns):
         return rewriter.names.write(name.parts[0])
-    item = next((i for i in block.items if i.alias == name.parts[0]), None)
+    item = titles_of(block, rewriter.subject).get(name.parts[0])
     if item is None or any(i is not item and i.alias == name.parts[0] for i in block.items):
         raise CannotDraft("a name of the select list that is not the only one")
-    return f"({rewriter.elsewhere(item.value)})"
+    return _written_out(item, rewriter)
+
+
+def _written_out(item: SelectItem, rewriter: Rewriter) -> str:
+    """Render the value of an item, without the phrase that gives it a title."""
+    words, value = rewriter.words, item.value
+    end = next((i for i in range(value.first, value.last) if words[i : i + 2] == ["(", "NAMED"]), value.last)
+    return f"({rewriter.text_elsewhere(value.first, end).rstrip()})"
 
 
 # --- QUALIFY ---
@@ -273,18 +281,14 @@ def _add_qualify(rewriter: Rewriter) -> None:
 
 def _kept(block: Select, clause: Clause, rewriter: Rewriter) -> str:
     """Write the condition as a column; names of the select list in it stand for their values."""
-    aliases = {item.alias: item for item in block.items if item.alias}
+    aliases = titles_of(block, rewriter.subject)
     inside = [n for n in rewriter.subject.all(Name) if clause.first < n.first and n.last <= clause.last]
     columns = {column.name for table in source_tables(rewriter) for column in table.columns}
     for name in inside:
         item = aliases.get(name.parts[0]) if len(name.parts) == 1 and name.parts[0] not in columns else None
         if item is not None:
-            rewriter.add(Point(name.first, name.last, partial(_written_out, item.value), rank=5))
+            rewriter.add(Point(name.first, name.last, partial(_written_out, item), rank=5))
     return f", ({rewriter.text(clause.first + 1, clause.last)}) AS {_KEPT}"
-
-
-def _written_out(value: Node, rewriter: Rewriter) -> str:
-    return f"({rewriter.elsewhere(value)})"
 
 
 def _names_of(block: Select, clause: Clause, rewriter: Rewriter) -> str:
@@ -293,11 +297,14 @@ def _names_of(block: Select, clause: Clause, rewriter: Rewriter) -> str:
     if words[block.first + 1] in ("DISTINCT", "TOP") or block.into:
         raise CannotDraft("QUALIFY with DISTINCT, TOP or INTO")
     names: list[str] = []
+    titled = {item: title for title, item in titles_of(block, rewriter.subject).items()}
     for item in block.items:
         if isinstance(item.value, Star):
             names += _columns_of(item.value, rewriter)
-        elif item.alias or isinstance(item.value, Name):
-            names.append(item.alias or item.value.parts[-1])  # type: ignore[attr-defined]
+        elif item in titled:
+            names.append(titled[item])
+        elif isinstance(item.value, Name):
+            names.append(item.value.parts[-1])
         else:
             raise CannotDraft("QUALIFY over a column without a name")
     queries = [q for q in rewriter.subject.all(Query) if block in q.blocks]

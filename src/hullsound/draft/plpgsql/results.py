@@ -34,7 +34,9 @@ from hullsound.sql.tree import (
 )
 
 STATUS: Final = "return_status"
-"""Parameter for the status that a procedure of the T-SQL family returns."""
+"""Parameter for the status that a procedure of the T-SQL family, or of Db2, returns."""
+TAKEN_STATUS: Final = "hs_status"
+"""Variable that takes the status of a procedure that is called."""
 
 
 @dataclass(frozen=True)
@@ -111,8 +113,9 @@ def returned_cursor(node: OpenCursor, read: ReadStatement) -> CursorDeclaration 
     """Return the declaration of a cursor WITH RETURN that a statement opens, which so gives its rows to the caller."""
     name = node.cursor.parts[-1] if isinstance(node.cursor, Name) else ""
     for cursor in read.all(CursorDeclaration):
-        if cursor.name == name and cursor.query is not None:
-            return cursor if "RETURN" in read.tokens.words[cursor.first : cursor.query.first] else None
+        if cursor.name == name:
+            end = cursor.query.first if cursor.query is not None else cursor.last
+            return cursor if "RETURN" in read.tokens.words[cursor.first : end] else None
     return None
 
 

@@ -207,14 +207,29 @@ def see_change_through_query(node: Update | Delete, subject: Subject) -> Iterabl
         yield found(node.table)
 
 
+def titles_of(select: Select, subject: Subject) -> dict[str, SelectItem]:
+    """Return the items of a select list by their titles, also those that (NAMED title) behind a value gives."""
+    titles: dict[str, SelectItem] = {}
+    for item in select.items:
+        words = subject.words
+        named = next((i for i in range(item.value.first, item.last) if words[i : i + 2] == ["(", "NAMED"]), -1)
+        title = item.alias or (words[named + 2] if named >= 0 else "")
+        if title:
+            titles[title] = item
+    return titles
+
+
 @detector("alias-reuse", Select)
 def see_alias_reuse(node: Select, subject: Subject) -> Iterable[Found]:
-    """A name of the select list in WHERE, where no table of the statement can have given it."""
-    aliases = {item.alias for item in node.items if item.alias and not _is_own_name(item)}
-    for condition in conjuncts(node.where):
+    """A name of the select list in WHERE, HAVING or another item, where no table of the statement can have given it."""
+    titles = {title: item for title, item in titles_of(node, subject).items() if not _is_own_name(item)}
+    places: list[tuple[Node, Node | None]] = [(condition, None) for condition in conjuncts(node.where)]
+    places += [(node.having, None)] if node.having is not None else []
+    places += [(item.value, item) for item in node.items]
+    for place, own in places if titles else ():
         for name in subject.all(Name):
-            inside = condition.first <= name.first < condition.last
-            if inside and len(name.parts) == 1 and name.parts[0] in aliases:
+            inside = place.first <= name.first < place.last and len(name.parts) == 1
+            if inside and titles.get(name.parts[0], own) is not own:
                 yield found(name)
 
 

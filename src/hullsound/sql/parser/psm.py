@@ -22,8 +22,10 @@ from hullsound.sql.tree import (
     Prepare,
     Query,
     Routine,
+    Row,
     Statement,
     TypeName,
+    ValuesInto,
     Variable,
 )
 
@@ -230,6 +232,25 @@ class PsmParser(PsmFlowParser):
         self.nodes.append(node)
         return node
 
+    def values_statement(self) -> Node:
+        """Read VALUES value, ... INTO target, ..., or a query that begins with VALUES."""
+        first = self.pos
+        depth, at = 0, first + 1
+        while self.words[at] not in (";", "") and not (depth == 0 and self.words[at] == "INTO"):
+            depth += (self.words[at] == "(") - (self.words[at] == ")")
+            at += 1
+        if self.words[at] != "INTO":
+            return self.query_statement()
+        self.pos += 1
+        values = self.expressions()
+        if len(values) == 1 and isinstance(values[0], Row):
+            values = values[0].items
+        self.expect("INTO")
+        node = ValuesInto(first, self.pos, values, self.expressions())
+        node.last = self.pos
+        self.nodes.append(node)
+        return node
+
     def close(self) -> Node:
         first = self.expect("CLOSE")
         node = CloseCursor(first, first, self.operand())
@@ -359,6 +380,7 @@ _STATEMENTS: Final[dict[str, Callable[..., Node]]] = {
     "OPEN": PsmParser.open_cursor,
     "FETCH": PsmParser.fetch,
     "CLOSE": PsmParser.close,
+    "VALUES": PsmParser.values_statement,
     "PREPARE": PsmParser.prepare,
     "EXECUTE": PsmParser.execute,
     # Engines override these.

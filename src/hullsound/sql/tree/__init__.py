@@ -38,6 +38,7 @@ from .code import (
     Routine,
     TryCatch,
     TypeDeclaration,
+    ValuesInto,
     Variable,
 )
 from .expressions import (
@@ -171,6 +172,7 @@ __all__ = [
     "TypedLiteral",
     "Unread",
     "Update",
+    "ValuesInto",
     "Variable",
     "Window",
 ]

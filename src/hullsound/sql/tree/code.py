@@ -212,6 +212,14 @@ class ExecuteImmediate(Node):
 
 
 @dataclass(slots=True, eq=False)
+class ValuesInto(Node):
+    """VALUES value, ... INTO target, ... of Db2."""
+
+    values: list[Node]
+    into: list[Node]
+
+
+@dataclass(slots=True, eq=False)
 class OpenCursor(Node):
     cursor: Node
     arguments: list[Node]

@@ -7,6 +7,7 @@ from zlib import crc32
 
 from hullsound.catalog.build import exception_numbers
 from hullsound.catalog.model import Object, ObjectType
+from hullsound.draft.plpgsql.fetches import KEPT, keeping, kept_targets
 from hullsound.draft.plpgsql.shared import ROW_COUNT
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import (
@@ -73,6 +74,10 @@ def add_code_points(rewriter: Rewriter) -> None:
     subject = rewriter.subject
     State(rewriter).add()
     Collections.of(rewriter).add()
+    for fetch in rewriter.subject.all(Fetch):
+        kept = kept_targets(fetch, rewriter)
+        if kept:
+            rewriter.add(Point(fetch.first, fetch.last, partial(_keeping, fetch, kept), rank=1))
     add_table_points(rewriter)
     _add_savepoints(rewriter)
     add_gotos(rewriter)
@@ -125,6 +130,9 @@ def hoisted_declarations(rewriter: Rewriter, routine: Node) -> list[str]:
     lines += State(rewriter).hoisted(routine.first, routine.last)
     holder = routine if isinstance(routine, Routine) else None
     lines += Collections.of(rewriter).hoisted(routine.first, routine.last)
+    fetches = [each for each in rewriter.subject.all(Fetch) if routine.first <= each.first < routine.last]
+    if any(kept_targets(each, rewriter) for each in fetches):
+        lines.append(f"{KEPT} record;")
     if holder in asking_routines(rewriter):
         lines.append(f"{ROW_COUNT} bigint := 0;")
     return lines
@@ -376,6 +384,10 @@ def _raise(node: Raise, own: dict[str, str], rewriter: Rewriter) -> str:
     if condition.startswith("SQLSTATE"):
         return f"RAISE EXCEPTION '{node.name[-1].lower()}' USING ERRCODE = {condition.removeprefix('SQLSTATE ')}"
     return f"RAISE {condition}"
+
+
+def _keeping(fetch: Fetch, kept: list[Name], rewriter: Rewriter) -> str:
+    return keeping(rewriter.text(fetch.first, fetch.last), [rewriter.node(each) for each in kept])
 
 
 def _add_block(block: Block, rewriter: Rewriter) -> None:

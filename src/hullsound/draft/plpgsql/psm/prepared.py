@@ -45,13 +45,16 @@ def execute_statement(code: "PsmCode", node: ExecuteImmediate | Execute) -> str:
     return f"EXECUTE {text}{' INTO ' + ', '.join(targets) if targets else ''}{using}"
 
 
-def open_prepared(code: "PsmCode", node: OpenCursor, declared: CursorDeclaration) -> str:
-    """Write OPEN of a cursor that is declared over a prepared statement, with values for its marks."""
+def open_prepared(code: "PsmCode", node: OpenCursor, declared: CursorDeclaration, result: str = "") -> str:
+    """Write OPEN of a cursor that is declared over a prepared statement, with values for its marks.
+
+    `result` is the result of the procedure that takes the cursor's place.
+    """
     name = code.words[declared.last - 1]
     if not any(each.name == name for each in code.rewriter.subject.all(Prepare)):
         raise CannotDraft("a cursor over a statement that is prepared elsewhere")
     using = f" USING {code.rewriter.nodes(node.using)}" if node.using else ""
-    return f"OPEN {code.rewriter.node(node.cursor)} FOR EXECUTE {prepared_name(name, code)}{using}"
+    return f"OPEN {result or code.rewriter.node(node.cursor)} FOR EXECUTE {prepared_name(name, code)}{using}"
 
 
 def is_release(node: OtherStatement, words: list[str]) -> bool:

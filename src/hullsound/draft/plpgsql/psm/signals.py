@@ -4,6 +4,7 @@ import re
 from typing import TYPE_CHECKING, Final
 
 from hullsound.draft.names import literal
+from hullsound.draft.plpgsql.results import TAKEN_STATUS
 from hullsound.draft.plpgsql.shared import ROW_COUNT, raised
 from hullsound.draft.rewrite import CannotDraft
 from hullsound.sql.tree import OtherStatement, Raise
@@ -31,6 +32,8 @@ def get_diagnostics(code: "PsmCode", node: OtherStatement) -> str:
     pairs = [(at, item) for at, item in pairs if item not in ("CONDITION",)]
     if any(item == "ROW_COUNT" for _, item in pairs):
         return "; ".join(f"{_word(code, at)} := {ROW_COUNT}" for at, _ in pairs)
+    if [item for _, item in pairs] == ["DB2_RETURN_STATUS"]:
+        return f"{_word(code, pairs[0][0])} := {TAKEN_STATUS}"
     if code.in_handler(node) is None or any(item not in (*_ITEMS, "MYSQL_ERRNO") for _, item in pairs):
         raise CannotDraft("GET DIAGNOSTICS of something without a like")
     known = [f"{_word(code, at)} = {_ITEMS[item]}" for at, item in pairs if item in _ITEMS]

@@ -6,7 +6,14 @@ from itertools import zip_longest
 from typing import Final
 
 from hullsound.catalog.model import Object, ObjectType, Parameter
-from hullsound.draft.plpgsql.results import Results, called_procedure, result_name, returned_cursor, shape_of
+from hullsound.draft.plpgsql.results import (
+    STATUS,
+    TAKEN_STATUS,
+    Results,
+    called_procedure,
+    result_name,
+    shape_of,
+)
 from hullsound.draft.plpgsql.shared import (
     ROW_COUNT,
     GoBetween,
@@ -26,6 +33,7 @@ from hullsound.sql.tree import (
     Call,
     CloseCursor,
     ConditionHandler,
+    CreateRoutine,
     CreateTable,
     CursorDeclaration,
     Delete,
@@ -49,10 +57,13 @@ from hullsound.sql.tree import (
     TypeName,
     Unread,
     Update,
+    ValuesInto,
     Variable,
 )
 
+from .completion import Completion
 from .conditions import NOT_FOUND, by_precision, conditions_of, named_conditions
+from .cursors import declare_kept, fetch_row, open_returned
 from .into import add_select_into
 from .prepared import execute_statement, is_release, open_prepared, prepare_statement, prepared_name
 from .session import SessionVariables
@@ -87,7 +98,11 @@ class PsmCode:
             self.hoisted.add(f"{ROW_COUNT} bigint := 0;")
         self.labels = self._labels()
         self.result_line = result_line
+        tree = rewriter.subject.tree
+        self.is_procedure = isinstance(tree, CreateRoutine) and tree.routine.form == "procedure"
+        self.has_status = self.is_procedure and any(self._gives_status(each) for each in rewriter.subject.all(Return))
         self.session = SessionVariables(rewriter)
+        self.completion = Completion(self)
         for line in self.session.declarations():
             self.hoisted.add(line)
 
@@ -106,14 +121,17 @@ class PsmCode:
         for cursor in add(OpenCursor):
             declared = next((c for c in add(CursorDeclaration) if isinstance(cursor.cursor, Name)
                              and c.name == cursor.cursor.parts[-1] and c.query is None), None)  # fmt: skip
-            if declared is not None:
+            if cursor in self.results:
+                self._point(cursor, partial(open_returned, self, cursor))
+            elif declared is not None:
                 self._point(cursor, partial(open_prepared, self, cursor, declared))
             elif cursor.query is not None or cursor.using:
                 self._point(cursor, _refuse("a cursor over a text built at run time"))
-            elif cursor in self.results:
-                self._point(cursor, partial(self._open_returned, cursor))
+        declare_kept(self)
         for fetch in add(Fetch):
-            self._point(fetch, partial(self._fetch, fetch))
+            self._point(fetch, partial(fetch_row, self, fetch))
+        for given in add(ValuesInto):
+            self._point(given, partial(self._values_into, given))
         for returning in add(Return):
             if returning.value is not None:
                 self._point(returning, partial(self._return, returning))
@@ -152,7 +170,7 @@ class PsmCode:
         self.session.add_points()
         for kind in add(TypeName):
             self.rewriter.add(Point(kind.first, kind.last, partial(self._type, kind)))
-        self._continue_handlers()
+        self.completion.add_points(self._continue_handlers())
         self._row_counts()
         if self.rewriter.is_partial:
             add_partial_points(self.body, self.rewriter)
@@ -189,6 +207,8 @@ class PsmCode:
         handlers: list[ConditionHandler] = []
         write = self.rewriter.names.write
         for node in block.declarations:
+            if isinstance(node, Variable) and self.completion.replaces(node):
+                continue
             if isinstance(node, Variable):
                 for each in self.rewriter.subject.all(Variable):
                     if each.first == node.first:
@@ -196,7 +216,7 @@ class PsmCode:
                         variables.append(f"{write(each.name)} {write_type(each.type, self.rewriter)}{default};")
             elif isinstance(node, CursorDeclaration):
                 if node.query is None and "RETURN" in self.words[node.first : node.last]:
-                    raise CannotDraft("a result set over a prepared statement")
+                    continue  # the result takes its place
                 if node.query is None:
                     cursors.append(f"{write(node.name)} refcursor;")
                     continue
@@ -249,7 +269,7 @@ class PsmCode:
 
     def _handler_body(self, handler: ConditionHandler) -> str:
         text = self.rewriter.elsewhere(handler.body).strip()
-        return f"{text};" if text else "NULL;"
+        return self.completion.caught(handler) + (f"{text};" if text else "NULL;")
 
     def _around(self, node: Node) -> Iterator[Block]:
         """Return the blocks around a node, from the innermost."""
@@ -273,9 +293,10 @@ class PsmCode:
                     found.append((conditions_of(handler, self.named), handler))
         return found
 
-    def _continue_handlers(self) -> None:
-        """Put what a CONTINUE handler does behind or around the statements that may raise its condition."""
+    def _continue_handlers(self) -> set[Node]:
+        """Put what a CONTINUE handler does behind or around the statements that may raise its condition; return the latter."""
         statements: list[Node] = []
+        guarded: set[Node] = set()
         for kind in _LEAVES:
             statements += self.rewriter.subject.all(kind)
         for node in statements:
@@ -292,7 +313,9 @@ class PsmCode:
                 if h.action == "continue" and set(conditions) - {NOT_FOUND}
             ]
             if going_on and not isinstance(node, Fetch):
+                guarded.add(node)
                 self.rewriter.add(Point(node.first, node.last, partial(self._guarded, node, going_on), rank=3))
+        return guarded
 
     def _when_missing(self, handler: ConditionHandler, rewriter: Rewriter) -> str:
         if handler.action == "continue":
@@ -300,7 +323,7 @@ class PsmCode:
         return f";\n    IF NOT FOUND THEN RAISE {NOT_FOUND}; END IF;"
 
     def _guarded(self, node: Node, handlers: list[tuple[list[str], ConditionHandler]], rewriter: Rewriter) -> str:
-        text = f"BEGIN\n      {rewriter.text(node.first, node.last)};\n    EXCEPTION\n"
+        text = f"BEGIN\n      {rewriter.text(node.first, node.last)}{self.completion.behind(node)};\n    EXCEPTION\n"
         for conditions, handler in sorted(handlers, key=lambda each: by_precision(each[0])):
             named = [c for c in conditions if c != NOT_FOUND]
             text += f"      WHEN {' OR '.join(named)} THEN {self._handler_body(handler)}\n"
@@ -365,8 +388,19 @@ class PsmCode:
         word = "EXIT" if jump.form == "exit" else "CONTINUE"
         return f"{word} {self.rewriter.names.write(jump.label)}" if jump.label else word
 
+    def _values_into(self, node: ValuesInto) -> str:
+        into = [self.target(each) if isinstance(each, Name) else self.rewriter.node(each) for each in node.into]
+        if len(into) == 1:
+            return f"{into[0]} := {self.rewriter.node(node.values[0])}"
+        return f"SELECT {self.rewriter.nodes(node.values)} INTO {', '.join(into)}"
+
+    def _gives_status(self, node: Return) -> bool:
+        return node.value is not None and self.rewriter.subject.source(node.value) != "0"
+
     def _return(self, node: Return) -> str:
         assert node.value is not None
+        if self.is_procedure:
+            return f"{STATUS} := {self.rewriter.node(node.value)}; RETURN" if self.has_status else "RETURN"
         return f"RETURN {sized(node.value, self.rewriter)}"
 
     # --- statements ---
@@ -414,19 +448,6 @@ class PsmCode:
                 raise CannotDraft("an error that a CONTINUE handler of the same routine takes")
         return raise_statement(self, node)
 
-    def _open_returned(self, node: OpenCursor) -> str:
-        """Open a cursor WITH RETURN as a result of the procedure."""
-        declared = returned_cursor(node, self.rewriter.subject.read)
-        assert declared is not None and declared.query is not None
-        text = self.rewriter.elsewhere(declared.query)
-        return f"OPEN {result_name(self.results[node])} FOR {text}"
-
-    def _fetch(self, fetch: Fetch) -> str:
-        into = ", ".join(
-            self.target(each) if isinstance(each, Name) else self.rewriter.node(each) for each in fetch.into
-        )
-        return f"FETCH {self.rewriter.node(fetch.cursor)} INTO {into}"
-
     def _call(self, call: Execute) -> str:
         if not call.routine:
             return execute_statement(self, call)
@@ -441,7 +462,10 @@ class PsmCode:
             if each is not None:
                 arguments.append(passing.name if passing is not None else self.rewriter.node(each))
         if item.type is ObjectType.PROCEDURE:
-            count = shape_of(item, self.rewriter.catalog).results
+            shape = shape_of(item, self.rewriter.catalog)
+            count = shape.results
+            if shape.has_status:
+                arguments.append(f"{STATUS} => {TAKEN_STATUS}")
             if count and call not in self.results:
                 raise CannotDraft("a result set that nothing takes")
             arguments += [f"{result_name(i + 1)} => {result_name(self.results[call] + i)}" for i in range(count)]
@@ -463,6 +487,9 @@ class PsmCode:
                 passing = self._passing(each, parameter, item) if item is not None else None
                 if passing is not None:
                     self.hoisted.add(passing.declaration)
+            is_procedure = item is not None and item.type is ObjectType.PROCEDURE
+            if item is not None and is_procedure and shape_of(item, self.rewriter.catalog).has_status:
+                self.hoisted.add(f"{TAKEN_STATUS} integer;")
 
     def _diagnostics(self) -> list[OtherStatement]:
         return [n for n in self.rewriter.subject.all(OtherStatement) if n.words == "get diagnostics"]

@@ -145,7 +145,7 @@ def _wrap(body: list[Node], first: int, last: int, code: PsmCode, rewriter: Rewr
 def _head(routine: Routine, item: Object, code: PsmCode, rewriter: Rewriter) -> str:
     name = rewriter.names.qualified(item.schema, item.name)
     parameters = [_parameter(each, rewriter) for each in routine.parameters]
-    parameters += Shape(code.result_count, has_status=False).parameters()
+    parameters += Shape(code.result_count, code.has_status).parameters()
     text = f"CREATE OR REPLACE {routine.form.upper()} {name}({', '.join(parameters)})"
     if routine.returns is not None:
         text += f"\nRETURNS {write_type(routine.returns, rewriter, unsized=True)}"

@@ -5,7 +5,7 @@ from typing import TYPE_CHECKING
 from hullsound.catalog.model import Object, ObjectType
 from hullsound.catalog.model import Parameter as ParameterFacts
 from hullsound.draft.arguments import parameter_type
-from hullsound.draft.plpgsql.results import STATUS, called_procedure, result_name, shape_of
+from hullsound.draft.plpgsql.results import STATUS, TAKEN_STATUS, called_procedure, result_name, shape_of
 from hullsound.draft.plpgsql.shared import ROW, GoBetween, go_between, unsized_text
 from hullsound.draft.queries import assigns
 from hullsound.draft.rewrite import CannotDraft
@@ -72,7 +72,7 @@ def call_with_results(code: "TsqlCode", node: Execute, cursors: list[str]) -> st
     arguments += [f"{result_name(number)} => {cursor}" for number, cursor in enumerate(cursors, start=1)]
     text = f"CALL {code.rewriter.names.qualified(item.schema, item.name)}("
     if shape.has_status:
-        arguments.append(f"{STATUS} => {status or 'hs_status'}")
+        arguments.append(f"{STATUS} => {status or TAKEN_STATUS}")
     text += ", ".join(arguments) + ")"
     text = "".join(each.before for each in between) + text + "".join(each.behind for each in between)
     return f"{text}; {status} := 0" if status and not shape.has_status else text
@@ -174,7 +174,7 @@ def prepare_calls(code: "TsqlCode") -> None:
                 code.hoist(f"{_ignored(code, parameter.type, item)} {kind};")
         try:
             if shape_of(item, code.rewriter.catalog).has_status:
-                code.hoist("hs_status integer;")
+                code.hoist(f"{TAKEN_STATUS} integer;")
         except CannotDraft:
             continue
     if any(assigns(item) for item in code.rewriter.subject.all(SelectItem)):

@@ -2,6 +2,7 @@
 
 from typing import TYPE_CHECKING, Final
 
+from hullsound.draft.plpgsql.fetches import keeping, kept_targets
 from hullsound.draft.rewrite import CannotDraft
 from hullsound.sql.tree import CloseCursor, CursorDeclaration, Fetch, Name, Node, OpenCursor, Variable
 
@@ -66,6 +67,8 @@ class Cursors:
         word, count = self._direction(node)
         direction = "" if word == "NEXT" else f"{word}{count} FROM "
         text = f"FETCH {direction}{self._name(node.cursor)} INTO {self.rewriter.nodes(node.into)}"
+        kept = [self.rewriter.node(each) for each in kept_targets(node, self.rewriter)]
+        text = keeping(text, kept) if kept else text
         if self.code.asks_fetch_status:
             text += f"; {FETCH_STATUS} := CASE WHEN FOUND THEN 0 ELSE -1 END"
         return text

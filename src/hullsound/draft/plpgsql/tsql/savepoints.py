@@ -4,11 +4,13 @@ PL/pgSQL undoes the changes of a block that an error leaves, and keeps the value
 (PostgreSQL documentation, "Trapping Errors").
 """
 
+from collections.abc import Callable
 from dataclasses import dataclass, field
+from functools import partial
 from typing import TYPE_CHECKING, Final
 
 from hullsound.draft.plpgsql.results import branches_of
-from hullsound.draft.rewrite import CannotDraft
+from hullsound.draft.rewrite import CannotDraft, Point
 from hullsound.sql.tree import (
     Assign,
     Block,
@@ -51,7 +53,7 @@ class Savepoints:
 
     def __init__(self, code: "TsqlCode") -> None:
         self.code = code
-        self._texts: dict[Node, str] = {}
+        self._texts: dict[Node, Callable[[], str] | None] = {}
         """What a SAVE or a ROLLBACK to a savepoint becomes."""
         self._reasons: dict[Node, str] = {}
         self._states = 0
@@ -71,7 +73,8 @@ class Savepoints:
     def write(self, node: PlainStatement) -> str:
         if node in self._reasons:
             raise CannotDraft(self._reasons[node])
-        return self._texts.get(node, "")
+        text = self._texts.get(node)
+        return text() if text is not None else ""
 
     def prepare(self, body: list[Node]) -> None:
         """Add the points at which the blocks of savepoints end."""
@@ -127,15 +130,16 @@ class Savepoints:
         state = f"{_STATE}{_DIGITS[self._states - 1]}"
         leave = f"RAISE EXCEPTION 'back to the savepoint' USING ERRCODE = '{state}'"
         point.handlers.append(f"WHEN SQLSTATE '{state}' THEN {'RETURN' if ends else 'NULL'};")
-        if not values:
-            status = self.code.transactions.status_behind(back) if ends else ""
-            self._texts[back] = f"{status}{leave}"
-            return
-        self._texts[back] = ""
-        end = self.code.end_of(values[-1])
-        status = self.code.transactions.status_behind(values[-1]) if ends else ""
-        text = f"\n{status}{leave};"
-        self.code.rewriter.insert(end, text, behind=back.first)
+        last = values[-1] if values else back
+        text = partial(self._left, last if ends else None, leave)
+        self._texts[back] = None if values else text
+        if values:
+            end = self.code.end_of(last)
+            self.code.rewriter.add(Point(end, end, lambda r: f"\n{text()};", behind=back.first))
+
+    def _left(self, last: Node | None, leave: str) -> str:
+        """Return what leaves the block, with the status that RETURN behind a statement gives."""
+        return f"{self.code.transactions.status_behind(last) if last is not None else ''}{leave}"
 
     def is_plain(self, node: Node) -> bool:
         """Whether a statement changes nothing but variables, so that it may as well run before the rows are put back."""
@@ -152,7 +156,7 @@ class Savepoints:
             if follows and self._name(back) == self._name(point.save):
                 raise CannotDraft("a ROLLBACK to a savepoint behind which other statements follow")
         self.code.jumps.keep_out(point.statements, point.place, point.last)
-        self._texts[point.save] = "BEGIN"
+        self._texts[point.save] = lambda: "BEGIN"
         end = self.code.end_of(point.statements[point.last])
         text = "\nEXCEPTION\n" + "\n".join(point.handlers) + "\nEND;"
         self.code.rewriter.insert(end, text, behind=point.save.first)

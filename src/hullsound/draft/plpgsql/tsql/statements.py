@@ -6,6 +6,7 @@ from typing import Final
 
 from hullsound.draft.changes import add_temporary_names, local_table
 from hullsound.draft.names import literal
+from hullsound.draft.plpgsql.fetches import KEPT, kept_targets
 from hullsound.draft.plpgsql.jumps import Jumps
 from hullsound.draft.plpgsql.results import STATUS, Results, called_procedure, output_clause
 from hullsound.draft.plpgsql.shared import ROW_COUNT, guarded, kept_size, sized, temporary_table, write_type
@@ -122,6 +123,8 @@ class TsqlCode:
             self.hoist(f"{ROW_COUNT} bigint := 0;")
         if self.asks_fetch_status:
             self.hoist(f"{FETCH_STATUS} integer := -1;")
+        if any(kept_targets(fetch, rewriter) for fetch in rewriter.subject.all(Fetch)):
+            self.hoist(f"{KEPT} record;")
         for variable in rewriter.subject.all(Variable):
             if variable.type.name not in ("TABLE", "CURSOR") and row_type(variable.type, rewriter) is None:
                 self.hoist(f"{self.variables.write(variable.name)} {write_type(variable.type, rewriter)};")

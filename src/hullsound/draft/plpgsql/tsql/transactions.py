@@ -4,11 +4,12 @@ A procedure of PostgreSQL that is called inside a transaction can neither commit
 block that begins where the transaction began.
 """
 
+from functools import partial
 from itertools import takewhile
 from typing import TYPE_CHECKING, Final
 
 from hullsound.draft.plpgsql.results import STATUS, branches_of
-from hullsound.draft.rewrite import CannotDraft
+from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import Block, If, Label, Loop, Node, PlainStatement, Raise, Return, TryCatch
 
 from .errors import error_number
@@ -50,7 +51,7 @@ class Transactions:
         for back, last in self.undoing.items():
             if last is not back:
                 end = code.end_of(last)
-                code.rewriter.insert(end, f"\n{self._leave(last)};", behind=back.first)
+                code.rewriter.add(Point(end, end, partial(self._left, last), behind=back.first))
         if self.undoing:
             self.beginning = next((each for each in code.body if self._holds_begin(each)), code.body[0])
             last = code.body[-1]
@@ -118,6 +119,9 @@ class Transactions:
         if node not in self.undoing:
             raise CannotDraft("ROLLBACK behind which other statements follow")
         return self._leave(node) if self.undoing[node] is node else ""
+
+    def _left(self, node: Node, rewriter: Rewriter) -> str:
+        return f"\n{self._leave(node)};"
 
     def _leave(self, node: Node) -> str:
         """Write what leaves the block behind a statement, with the status that is given back."""
