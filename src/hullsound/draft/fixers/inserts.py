@@ -53,7 +53,9 @@ def _is_of_dual(query: Query) -> bool:
     source = block.sources[0] if isinstance(block, Select) and len(block.sources) == 1 else None
     if not isinstance(block, Select) or not isinstance(source, TableRef) or source.parts[-1] != "DUAL":
         return False
-    return all(isinstance(item.value, Star) or (isinstance(item.value, Literal) and not item.alias) for item in block.items)
+    return all(
+        isinstance(item.value, Star) or (isinstance(item.value, Literal) and not item.alias) for item in block.items
+    )
 
 
 def _of_values(parts: list[_Part]) -> str:
