@@ -6,7 +6,7 @@ from typing import Final
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sight.detectors.conditions import conjuncts
-from hullsound.sight.detectors.outer_joins import outer_joins, source_alias
+from hullsound.sight.detectors.outer_joins import STAR_SIGNS, outer_joins, source_alias, star_joins
 from hullsound.sight.detectors.rownum import RownumLimit, rownum_limits
 from hullsound.sight.subject import Found
 from hullsound.sight.values import Value, combine
@@ -165,7 +165,7 @@ def _days(node: Node, text: str) -> str:
 # --- whole query blocks ---
 
 PREPARED: Final = frozenset(("outer_join", "rownum_limit", "drop_dual", "with_recursive", "pivot", "rows_as_xml", "rows_as_json",
-                               "connect_by", "keep_first_last"))  # fmt: skip
+                               "connect_by", "keep_first_last", "star_join"))  # fmt: skip
 """Fixers that change several places of a query at once, so that they work on queries rather than on sightings."""
 
 
@@ -183,6 +183,8 @@ def prepare_queries(rewriter: Rewriter, wanted: dict[str, str]) -> None:
         prepare_json(rewriter, wanted["rows_as_json"])
     if "outer_join" in wanted:
         _prepare_outer_joins(rewriter)
+    if "star_join" in wanted:
+        _prepare_star_joins(rewriter, wanted["star_join"])
     if "rownum_limit" in wanted:
         _prepare_rownum_limits(rewriter)
     if "drop_dual" in wanted:
@@ -239,6 +241,29 @@ def _prepare_outer_joins(rewriter: Rewriter) -> None:
         kept = [c for c in conjuncts(select.where) if c not in moved and (limit is None or c is not limit.condition)]
         render = partial(_joins, plan.joins, aliases, kept)
         rewriter.add(Point(select.from_at, select.where.last, render, "oracle.outer-join-mark"))
+
+
+def _prepare_star_joins(rewriter: Rewriter, construct: str) -> None:
+    """Write joins by *= and =* as LEFT JOIN."""
+    planned: set[int] = set()
+    for select, plan in star_joins(rewriter.subject).items():
+        if plan.reason or select.where is None:
+            continue
+        aliases = {source_alias(source): source for source in select.sources}
+        moved = {condition for conditions in plan.joins.values() for condition in conditions}
+        for at in (c.operands[0].last for c in moved if isinstance(c, Operation)):
+            if rewriter.words[at] in STAR_SIGNS:
+                rewriter.replace(at, at + 1, "=", construct)
+                planned.add(at)
+        kept = [c for c in conjuncts(select.where) if c not in moved]
+        rewriter.add(Point(select.from_at, select.where.last, partial(_joins, plan.joins, aliases, kept), construct))
+    for node in rewriter.subject.all(Operation):
+        if set(node.operators) & STAR_SIGNS.keys() and node.operands[0].last not in planned:
+            rewriter.add(Point(node.first, node.last, _refuse_star, construct))
+
+
+def _refuse_star(rewriter: Rewriter) -> str:
+    raise CannotDraft("an outer join by a sign whose tables are not clear")
 
 
 def _unmarked(mark: OuterMark, rewriter: Rewriter) -> str:

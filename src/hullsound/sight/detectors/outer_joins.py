@@ -1,6 +1,7 @@
-"""Joins with the mark (+): which tables are optional, and whether LEFT JOIN can say the same."""
+"""Joins with the mark (+) or by *= and =*: which tables are optional, and whether LEFT JOIN can say the same."""
 
 from dataclasses import dataclass, field
+from typing import Final
 
 from hullsound.sight.subject import Subject
 from hullsound.sql.tree import (
@@ -123,3 +124,44 @@ def _order(plan: OuterJoinPlan, parents: dict[str, set[str]], aliases: list[str]
             waiting.remove(alias)
     plan.joins = ordered
     return ""
+
+
+STAR_SIGNS: Final = {"*=": 1, "=*": 0}
+"""Signs of the T-SQL family, and which of their operands belongs to the optional table."""
+
+
+def star_joins(subject: Subject) -> dict[Select, OuterJoinPlan]:
+    """Return a plan for each query block with *= or =* in its WHERE.
+
+    What else is asked of the optional table alone belongs to its join, as the source applies it before it joins.
+    """
+    plans: dict[Select, OuterJoinPlan] = {}
+    for select in subject.all(Select):
+        conditions = conjuncts(select.where) if select.where is not None else []
+        starred = [c for c in conditions if isinstance(c, Operation) and set(c.operators) <= STAR_SIGNS.keys()]
+        if starred:
+            plan = plans[select] = OuterJoinPlan(select, [])
+            plan.reason = _plan_stars(plan, starred, conditions, subject)
+    return plans
+
+
+def _plan_stars(plan: OuterJoinPlan, starred: list[Operation], conditions: list[Node], subject: Subject) -> str:
+    aliases = [source_alias(source) for source in plan.select.sources]
+    if "" in aliases:
+        return "mixed with ANSI joins or unnamed tables"
+    parents: dict[str, set[str]] = {}
+    for join in starred:
+        optional = join.operands[STAR_SIGNS[join.operators[0]]]
+        others, unclear = _aliases_in(join, subject, aliases, [])
+        if len(join.operands) != 2 or unclear or not isinstance(optional, Name) or optional.parts[0] not in aliases:
+            return "a column without its table beside the sign"
+        parents.setdefault(optional.parts[0], set()).update(others - {optional.parts[0]})
+        plan.joins.setdefault(optional.parts[0], []).append(join)
+    for condition in conditions:
+        others, unclear = _aliases_in(condition, subject, aliases, [])
+        if condition in starred or not (unclear or others & parents.keys()):
+            continue
+        if unclear or len(others) > 1:
+            return "a condition that is not clear about its table"
+        plan.joins[others.pop()].append(condition)
+    return _order(plan, parents, aliases)
