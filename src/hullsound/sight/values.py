@@ -30,7 +30,8 @@ from .subject import Need, Subject
 _DATE_FUNCTIONS: Final = frozenset(("TO_DATE", "ADD_MONTHS", "LAST_DAY", "NEXT_DAY", "NEW_TIME"))
 _NUMBER_FUNCTIONS: Final = frozenset(
     ("TO_NUMBER", "LENGTH", "INSTR", "COUNT", "ABS", "FLOOR", "CEIL", "MOD", "POWER", "SIGN", "SQRT", "MONTHS_BETWEEN",
-     "EXTRACT", "BITAND", "LENGTHB", "REGEXP_INSTR", "REGEXP_COUNT", "ROW_NUMBER", "RANK", "DENSE_RANK", "AVG", "SUM")
+     "EXTRACT", "BITAND", "LENGTHB", "REGEXP_INSTR", "REGEXP_COUNT", "ROW_NUMBER", "RANK", "DENSE_RANK", "AVG", "SUM",
+     "ASCII", "EXP", "LN", "LOG", "REMAINDER")
 )  # fmt: skip
 _TEXT_FUNCTIONS: Final = frozenset(
     ("TO_CHAR", "SUBSTR", "UPPER", "LOWER", "INITCAP", "TRIM", "LTRIM", "RTRIM", "LPAD", "RPAD", "REPLACE", "CONCAT",

@@ -182,7 +182,7 @@ def fix_months_moved(place: Found, rewriter: Rewriter) -> str:
     ):
         return moved
     end = "interval '1 month - 1 day'"
-    last = f"date_trunc('month', {moved}) + {end} + CAST({date} AS time)"
+    last = f"date_trunc('month', {moved}) + {end} + CAST(CAST({date} AS timestamp) AS time)"
     return f"(CASE WHEN date_trunc('day', {date}) = date_trunc('month', {date}) + {end} THEN {last} ELSE {moved} END)"
 
 
