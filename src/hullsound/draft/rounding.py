@@ -98,7 +98,7 @@ def _stays_whole(value: Node, digits: Node, rewriter: Rewriter) -> bool:
 def _keep_type(call: Call, rewriter: Rewriter) -> None:
     """POWER is of the type of its first argument in the T-SQL family."""
     if kind_of(call.arguments[0], rewriter) == "integer":
-        rewriter.wrap(call, lambda r: f"CAST({r.node(call)} AS integer)", rank=1)
+        rewriter.wrap(call, lambda r: f"CAST({r.node(call)} AS bigint)", rank=1)
 
 
 def _as_whole(value: Node, rewriter: Rewriter) -> str:

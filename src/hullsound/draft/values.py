@@ -124,8 +124,7 @@ def _find_kind(node: Node, rewriter: Rewriter) -> str:
                 return _kind_in_record(node, rewriter) or _kind_in_query(node, rewriter)
             return kind_of_type(source, rewriter)
         case Case():
-            results = [result for _, result in node.branches] + ([node.otherwise] if node.otherwise else [])
-            return _kind_among(results, rewriter)
+            return _kind_among(_choices(node), rewriter)
         case Call():
             return _call_kind(node, rewriter)
         case Comparison():
@@ -150,11 +149,9 @@ def _call_kind(node: Call, rewriter: Rewriter) -> str:
         return first if first in ("date", "timestamp") else _OF_FUNCTION[name]
     if len(node.parts) == 1 and name == "ISNULL":
         return "boolean" if len(node.arguments) == 1 else kind_of(node.arguments[0], rewriter)
-    if name == "DECODE":
-        rest = node.arguments[1:]
-        return _kind_among(rest[1::2] + (rest[-1:] if len(rest) % 2 else []), rewriter)
-    if len(node.parts) == 1 and name in _OF_ARGUMENT and len(node.arguments) > _OF_ARGUMENT[name]:
-        kind = _kind_among(node.arguments[_OF_ARGUMENT[name] :], rewriter)
+    choices = _choices(node)
+    if choices:
+        kind = _kind_among(choices, rewriter)
         if kind == "date" and name in _MOVING and _counts_hours(node.arguments[1], rewriter):
             return "timestamp"
         # What is moved by an interval is a moment, be it written as a text or as a number of days.
@@ -162,14 +159,40 @@ def _call_kind(node: Call, rewriter: Rewriter) -> str:
     return kind_of_type(source_type(node, rewriter), rewriter)
 
 
+def can_be_whole(node: Node, rewriter: Rewriter) -> bool:
+    """Whether a value is a whole number, or a choice among whole numbers and values of which nothing is known."""
+    kind = kind_of(node, rewriter)
+    if kind == "number":
+        choices = _choices(node)
+        return bool(choices) and all(not kind_of(each, rewriter) or can_be_whole(each, rewriter) for each in choices)
+    return kind == "integer"
+
+
+def _choices(node: Node) -> list[Node]:
+    """Return the values of which an expression gives one, or what it makes of one."""
+    if isinstance(node, Case):
+        return [result for _, result in node.branches] + ([node.otherwise] if node.otherwise else [])
+    if isinstance(node, Call) and node.parts[-1] == "DECODE":
+        rest = node.arguments[1:]
+        return rest[1::2] + (rest[-1:] if len(rest) % 2 else [])
+    if isinstance(node, Call) and len(node.parts) == 1 and node.parts[0] in _OF_ARGUMENT:
+        return node.arguments[_OF_ARGUMENT[node.parts[0]] :]
+    return []
+
+
 def _kind_among(nodes: Sequence[Node], rewriter: Rewriter) -> str:
-    """Return the kind of the first that is known, of several values of which an expression gives one."""
+    """Return the kind of several values of which an expression gives one: of the first that is known.
+
+    Whole numbers are only whole where all of them are.
+    """
+    nodes = [node for node in nodes if not (isinstance(node, Literal) and node.form == "null")]
     kinds = [kind_of(node, rewriter) for node in nodes]
     if "text" in kinds and rewriter.catalog.engine in ("mysql", "mariadb"):
         texts = [node for node, kind in zip(nodes, kinds, strict=True) if kind == "text"]
         if not all(is_constant_value(text, rewriter) for text in texts):
             return "text"
-    return next((kind for kind in kinds if kind), "")
+    first = next((kind for kind in kinds if kind), "")
+    return "number" if first == "integer" and set(kinds) != {"integer"} else first
 
 
 def is_constant_value(text: Node, rewriter: Rewriter) -> bool:
