@@ -30,7 +30,7 @@ OFFICES = Path(__file__).parents[1] / "data" / "offices"
         ("depot.sql", "mysql", {"event.e_clean", "table.depot_item"}),
         ("rentals.sql", "sqlserver", {"dbo.table.boat", "dbo.anonymous_block.rentals:144"}),
         ("laboratory.sql", "oracle", set()),
-        ("cargo.sql", "ase", {"dbo.procedure.sp_batch", "dbo.view.v_open_bill"}),
+        ("cargo.sql", "ase", {"dbo.procedure.sp_batch"}),
         (
             "marina.sql",
             "db2",
