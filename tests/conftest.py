@@ -8,11 +8,16 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
+from hypothesis import HealthCheck, settings
 
 from hullsound.errors import TargetError
 from hullsound.survey.files import ScriptFile
 
 DATA = Path(__file__).parent / "data"
+
+# How long an example takes depends on what else the machine does: it is for bench/ to tell, and no test may fail by it.
+settings.register_profile("hullsound", deadline=None, suppress_health_check=[HealthCheck.too_slow])
+settings.load_profile("hullsound")
 
 
 @pytest.fixture(scope="session")

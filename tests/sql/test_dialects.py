@@ -5,7 +5,7 @@ from functools import cache
 from pathlib import Path
 
 import pytest
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 import hullsound.demo
@@ -48,7 +48,7 @@ def named(catalog: Catalog) -> set[str]:
 
 
 @pytest.mark.parametrize("engine", SYSTEMS)
-@settings(deadline=None, max_examples=25, suppress_health_check=list(HealthCheck))
+@settings(max_examples=25)
 @given(data=st.data())
 def test_a_damaged_definition_never_vanishes(engine: str, data: st.DataObject) -> None:
     """Delete, double or swap a token behind the name: the object is there, or the damage has a place."""
@@ -72,7 +72,7 @@ def test_a_damaged_definition_never_vanishes(engine: str, data: st.DataObject) -
 
 
 @pytest.mark.parametrize("name", DIALECTS)
-@settings(deadline=None, max_examples=40)
+@settings(max_examples=40)
 @given(text=st.text(alphabet=st.sampled_from("SELECTFROMabc ();,'\"\n/*-.=%:&BEGINDIF$1@#[]`\\{}|!~?GO"), max_size=200))
 def test_no_text_raises_and_every_statement_has_a_place(name: str, text: str) -> None:
     for statement in read_script(text, DIALECTS[name], {}).statements():
@@ -81,7 +81,7 @@ def test_no_text_raises_and_every_statement_has_a_place(name: str, text: str) ->
 
 
 @pytest.mark.parametrize("name", DIALECTS)
-@settings(deadline=None, max_examples=40)
+@settings(max_examples=40)
 @given(text=st.text(max_size=120))
 def test_any_text_round_trips_through_the_lexer(name: str, text: str) -> None:
     tokens = lex(text, DIALECTS[name])

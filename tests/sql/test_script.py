@@ -123,7 +123,7 @@ def test_a_truncated_package_keeps_its_name_and_is_marked() -> None:
     assert unit.tree.name == ("HARBOUR", "P")  # type: ignore[attr-defined]
 
 
-@settings(deadline=None, max_examples=60)
+@settings(max_examples=60)
 @given(st.text(alphabet=st.sampled_from("SELECTFROMabc ();,'\"\n/*-.=%:&BEGINDIF$1"), max_size=200))
 def test_no_text_raises_and_no_token_is_lost(text: str) -> None:
     script = read_script(text, ORACLE, {})
@@ -134,7 +134,7 @@ def test_no_text_raises_and_no_token_is_lost(text: str) -> None:
 PIECES = [s.text for s in statements(STATEMENTS) if s.text.upper().startswith("CREATE")]
 
 
-@settings(deadline=None, max_examples=120)
+@settings(max_examples=120)
 @given(st.sampled_from(PIECES), st.data())
 def test_a_damaged_statement_never_vanishes(text: str, data: st.DataObject) -> None:
     """Delete, double or swap a word: the statement is read, or unread with its place, and nothing raises."""

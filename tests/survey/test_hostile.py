@@ -90,7 +90,7 @@ def test_mariadb_keeps_its_tables(mariadb: tuple[str, Any]) -> None:
     check(address, victims)
 
 
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=150)
 @given(
     st.dictionaries(
         st.sampled_from(["tables", "columns", "code"]), st.lists(st.lists(PLAIN, min_size=1, max_size=4), max_size=5)
@@ -108,13 +108,13 @@ def test_a_record_gives_back_what_was_written(
     assert record.capture.found | {name: [] for name in found if not found[name]} == capture.found | {"": []}
 
 
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=200)
 @given(st.lists(st.sampled_from(VALUES), min_size=1, max_size=6))
 def test_a_list_of_values_is_split_at_its_outer_commas(values: list[str]) -> None:
     assert _split(" " + ", ".join(values)) == values
 
 
-@settings(max_examples=100, deadline=None)
+@settings(max_examples=100)
 @given(st.binary(max_size=400))
 def test_no_bytes_make_the_reader_of_records_fall(tmp_path_factory: pytest.TempPathFactory, data: bytes) -> None:
     path = tmp_path_factory.mktemp("bytes") / "out.txt"
