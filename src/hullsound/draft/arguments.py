@@ -8,6 +8,7 @@ from hullsound.knowledge.model import Target
 from hullsound.knowledge.types import choose_type, parse_type
 from hullsound.sql.tree import Call, Execute, Literal, Name, NamedArgument, Node
 
+from .plain_numbers import plain_number
 from .rewrite import CannotDraft, Point, Rewriter
 from .values import kind_of, target_type
 
@@ -116,6 +117,12 @@ _TEXT_TYPES: Final = ("text", "varchar", "char")
 _READ_FROM_TEXT: Final = (*_RANK, "date", "timestamp", "time", "uuid")
 """Types as which a text is read where a routine asks for one."""
 
+_NOW: Final = ("SYSDATE", "SYSTIMESTAMP", "CURRENT_TIMESTAMP", "LOCALTIMESTAMP")
+"""Names of the present moment, some of which PostgreSQL gives with a zone."""
+_MOMENTS: Final = ("date", "timestamp", "time")
+_WITH_STYLES: Final = ("sqlserver", "ase")
+"""Engines that write a moment as a text in another order than ISO 8601."""
+
 
 def add_call_points(rewriter: Rewriter) -> None:
     """Narrow numbers and moments that are handed to the catalogue's own routines, which PostgreSQL does not do by itself."""
@@ -153,15 +160,35 @@ def _add_call(parts: tuple[str, ...], arguments: list[Node], rewriter: Rewriter)
         if parameter is None or parameter.mode != "in":
             continue
         value = argument.value if isinstance(argument, NamedArgument) else argument
-        wanted = plain_number(parameter_type(parameter.type, item, rewriter.catalog, rewriter.target))
-        given = plain_number(target_type(value, rewriter))
+        wanted = plain_type(parameter_type(parameter.type, item, rewriter.catalog, rewriter.target))
+        is_now = isinstance(value, Name) and value.parts[-1] in _NOW
+        given = "timestamp" if is_now else plain_type(target_type(value, rewriter))
         narrows = _RANK.get(given, -1) > _RANK.get(wanted, len(_RANK))
         is_read = given in _TEXT_TYPES and not isinstance(value, Literal) and wanted in _READ_FROM_TEXT
-        if narrows or is_read or (wanted == "date" and given.startswith("timestamp")):
+        if (
+            narrows
+            or is_read
+            or (given.startswith("timestamp") and (wanted == "date" or (is_now and wanted == "timestamp")))
+        ):
             rewriter.add(Point(value.first, value.last, partial(_cast, value, wanted), rank=3))
+        elif wanted in _TEXT_TYPES and (
+            given in _RANK or (given in _MOMENTS and rewriter.catalog.engine not in _WITH_STYLES)
+        ):
+            rewriter.add(Point(value.first, value.last, partial(_text_of, value, given), rank=3))
 
 
-def plain_number(text: str) -> str:
+def _text_of(value: Node, given: str, rewriter: Rewriter) -> str:
+    """Write a value as a text, which PostgreSQL does by itself in assignments alone."""
+    is_trimmed = rewriter.catalog.engine == "oracle" and given in _RANK
+    return f"CAST({plain_number(value, rewriter) if is_trimmed else rewriter.node(value)} AS text)"
+
+
+def widens(given: str, wanted: str) -> bool:
+    """Whether an argument of one number type is taken where another is wanted."""
+    return _RANK.get(plain_type(given), len(_RANK)) <= _RANK.get(plain_type(wanted), -1)
+
+
+def plain_type(text: str) -> str:
     """Return a number type without precision, as a parameter has it: a small one is taken as integer."""
     plain = text.partition("(")[0]
     return "integer" if plain == "smallint" else plain

@@ -161,3 +161,45 @@ BEGIN
   RETURN l_note;
 END;
 /
+CREATE OR REPLACE FUNCTION told (p_what VARCHAR2, p_times PLS_INTEGER DEFAULT 1) RETURN VARCHAR2 IS
+BEGIN
+  RETURN RPAD('<', p_times, '<') || p_what;
+END;
+/
+CREATE OR REPLACE PACKAGE gauge AS
+  g_whole PLS_INTEGER := 0;
+  g_text VARCHAR2(40);
+  FUNCTION fill (p_by NUMBER) RETURN VARCHAR2;
+END;
+/
+CREATE OR REPLACE PACKAGE BODY gauge AS
+  h_small NUMBER(3);
+  FUNCTION fill (p_by NUMBER) RETURN VARCHAR2 IS
+  BEGIN
+    g_whole := 1;
+    g_whole := g_whole + p_by + 2.6;
+    g_text := g_whole;
+    h_small := p_by / 2;
+    RETURN g_whole || ',' || g_text || ',' || h_small;
+  END;
+END;
+/
+-- gives filled(7): '11,11,4'
+CREATE OR REPLACE FUNCTION filled (p_by NUMBER) RETURN VARCHAR2 IS
+BEGIN
+  RETURN gauge.fill(p_by);
+END;
+/
+-- gives told_number(2.50, 2): '<<2.5'
+CREATE OR REPLACE FUNCTION told_number (p_n NUMBER, p_times NUMBER) RETURN VARCHAR2 IS
+BEGIN
+  RETURN told(p_n, p_times);
+END;
+/
+-- gives told_now(1): 1
+CREATE OR REPLACE FUNCTION told_now (p_n NUMBER) RETURN NUMBER IS
+BEGIN
+  IF LENGTH(told(SYSDATE)) > 8 THEN RETURN p_n; END IF;
+  RETURN 0;
+END;
+/

@@ -9,15 +9,18 @@ from functools import partial
 from typing import Final
 
 from hullsound.catalog.model import ObjectType
+from hullsound.draft.arguments import widens
 from hullsound.draft.names import literal
 from hullsound.draft.plpgsql.shared import dollar_quote
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.values import kind_of, source_type, target_type
 from hullsound.sql.tree import (
     Assign,
     Call,
     CallStatement,
     CreatePackage,
     Fetch,
+    Literal,
     Name,
     Node,
     QueryStatement,
@@ -32,6 +35,10 @@ from .types import beginning, collection_of, element_text, specified_variable
 
 _VALUE: Final = "p_value"
 _START: Final = "HS_START"
+_CONVERTED: Final = frozenset(
+    ("smallint", "integer", "bigint", "numeric", "real", "double precision", "text", "timestamp")
+)
+"""Types that PL/pgSQL converts to in assignments."""
 _INTO: Final = "hs_into"
 """Start of the names of variables that a query fills before their values go into settings."""
 
@@ -198,7 +205,32 @@ class State:
         return getter(*place, rewriter)
 
     def _set(self, assign: Assign, place: tuple[str, str], rewriter: Rewriter) -> str:
-        return f"PERFORM {setter(*place, rewriter)}({rewriter.node(assign.value)})"
+        return f"PERFORM {setter(*place, rewriter)}({self._given(assign.value, place, rewriter)})"
+
+    def _given(self, value: Node, place: tuple[str, str], rewriter: Rewriter) -> str:
+        """Render a value for a setter: an argument is not converted by itself as an assigned value is."""
+        text, wanted = rewriter.node(value), self._plain_type(place, rewriter)
+        if wanted not in _CONVERTED or (isinstance(value, Literal) and value.form == "null"):
+            return text
+        if wanted == "timestamp":  # what SYSTIMESTAMP gives has a zone, as its kind does not tell
+            is_alike = (
+                source_type(value, rewriter) is not None and target_type(value, rewriter).partition("(")[0] == wanted
+            )
+        elif wanted == "text":
+            is_alike = kind_of(value, rewriter) == "text"
+        else:
+            is_alike = widens(target_type(value, rewriter), wanted)
+        return text if is_alike else f"CAST({text} AS {wanted})"
+
+    def _plain_type(self, place: tuple[str, str], rewriter: Rewriter) -> str:
+        """Return the type of a variable without precision; '' where it is not known from here."""
+        variable = self._variable(place[1]) if place[0] == self.own else specified_variable(*place, rewriter)
+        try:
+            kind = element_text(variable.type, rewriter) if variable is not None else ""
+        except CannotDraft:
+            return ""
+        plain = kind.partition("(")[0]
+        return "text" if plain in ("varchar", "char") else plain
 
 
 def _refuse(rewriter: Rewriter) -> str:
