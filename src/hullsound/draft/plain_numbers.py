@@ -8,7 +8,7 @@ from functools import partial
 from typing import Final
 
 from hullsound.knowledge.types import logical_type
-from hullsound.sql.tree import Call, Literal, Name, Node, Operation, Paren
+from hullsound.sql.tree import Assign, Call, Literal, Name, Node, Operation, Paren
 
 from .rewrite import Rewriter
 from .values import kind_of, source_type
@@ -18,7 +18,7 @@ _KEEPING: Final = frozenset(("SUM", "MAX", "MIN", "NVL", "COALESCE", "NULLIF", "
 
 
 def add_plain_numbers(rewriter: Rewriter) -> None:
-    """Take the zeros off what || and TO_CHAR without a mask write."""
+    """Take the zeros off what ||, TO_CHAR without a mask and assignments to texts write."""
     for value in _written(rewriter):
         if not isinstance(value, Literal) and kind_of(value, rewriter) == "number":
             rewriter.wrap(value, partial(plain_number, value), rank=3)
@@ -31,6 +31,9 @@ def _written(rewriter: Rewriter) -> Iterator[Node]:
     for call in rewriter.subject.all(Call):
         if call.parts == ("TO_CHAR",) and len(call.arguments) == 1:
             yield from call.arguments
+    for assign in rewriter.subject.all(Assign):
+        if kind_of(assign.target, rewriter) == "text":
+            yield assign.value
 
 
 def plain_number(node: Node, rewriter: Rewriter) -> str:

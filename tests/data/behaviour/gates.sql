@@ -203,3 +203,12 @@ BEGIN
   RETURN 0;
 END;
 /
+-- gives plainly(2.50): '2.5'
+-- gives plainly(40): '40'
+CREATE OR REPLACE FUNCTION plainly (p_n NUMBER) RETURN VARCHAR2 IS
+  l_text VARCHAR2(20);
+BEGIN
+  l_text := p_n;
+  RETURN l_text;
+END;
+/
