@@ -226,13 +226,6 @@ def _mask_of(style: Node, rewriter: Rewriter) -> str:
     return mask
 
 
-@fixer("count_of_rows")
-def fix_count_of_rows(place: Found, rewriter: Rewriter) -> str:
-    """COUNT_BIG, under its standard name."""
-    call = call_of(place)
-    return f"COUNT{rewriter.text(call.first + 1, call.last)}"
-
-
 @fixer("greatest_word")
 def fix_greatest_word(place: Found, rewriter: Rewriter) -> str:
     """MAX and MIN of several values."""

@@ -6,6 +6,7 @@ from typing import Final
 
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.values import is_never_null
 from hullsound.sight.detectors.functions import is_date_mask, literal_text, truncate_unit
 from hullsound.sight.subject import Found
 from hullsound.sql.tree import Call, Clause, Literal, Name, Node, Operation, OrderItem
@@ -354,3 +355,15 @@ def fix_months_between(place: Found, rewriter: Rewriter) -> str:
     days = f"EXTRACT(DAY FROM {later}) - EXTRACT(DAY FROM {earlier})"
     clock = f"EXTRACT(EPOCH FROM CAST({later} AS time) - CAST({earlier} AS time)) / 86400"
     return f"({months} + CASE WHEN {same} OR ({ends}) THEN 0 ELSE ({days} + {clock}) / 31 END)"
+
+
+@fixer("greatest_null")
+def fix_greatest_null(place: Found, rewriter: Rewriter) -> str:
+    """GREATEST and LEAST give NULL where one value is NULL, which PostgreSQL leaves out; SQLite calls them MAX and MIN."""
+    call = call_of(place)
+    name = {"MAX": "GREATEST", "MIN": "LEAST"}.get(call.parts[-1], call.parts[-1])
+    texts = [rewriter.node(each) for each in call.arguments]
+    pairs = zip(texts, call.arguments, strict=True)
+    tests = [f"{text} IS NOT NULL" for text, each in pairs if not is_never_null(each, rewriter)]
+    inner = f"{name}({', '.join(texts)})"
+    return f"(CASE WHEN {' AND '.join(tests)} THEN {inner} END)" if tests else inner

@@ -10,7 +10,7 @@ from typing import Final
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.text import text_value
-from hullsound.draft.values import is_never_null, kind_of
+from hullsound.draft.values import kind_of
 from hullsound.sight.subject import Found
 from hullsound.sql.tree import Call, Literal, Node, Operation
 
@@ -118,18 +118,6 @@ def _as_number(node: Node, rewriter: Rewriter) -> str:
     if isinstance(node, Literal):
         return text
     return number_at_beginning(text)
-
-
-@fixer("greatest_null")
-def fix_greatest_null(place: Found, rewriter: Rewriter) -> str:
-    """GREATEST and LEAST give NULL where one value is NULL, which PostgreSQL leaves out; SQLite calls them MAX and MIN."""
-    call = call_of(place)
-    name = {"MAX": "GREATEST", "MIN": "LEAST"}.get(call.parts[-1], call.parts[-1])
-    texts = [rewriter.node(each) for each in call.arguments]
-    pairs = zip(texts, call.arguments, strict=True)
-    tests = [f"{text} IS NOT NULL" for text, each in pairs if not is_never_null(each, rewriter)]
-    inner = f"{name}({', '.join(texts)})"
-    return f"(CASE WHEN {' AND '.join(tests)} THEN {inner} END)" if tests else inner
 
 
 @fixer("time_of_seconds")
