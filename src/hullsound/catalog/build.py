@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from typing import Final
 
-from hullsound.sql.lexer import Tokens
+from hullsound.sql.literals import string_content
 from hullsound.sql.positions import Positions, excerpt
 from hullsound.sql.script import ReadStatement
 from hullsound.sql.tree import (
@@ -22,83 +22,32 @@ from hullsound.sql.tree import (
     CreateType,
     CreateView,
     Delete,
-    ExceptionDeclaration,
     Grant,
     Insert,
     Merge,
     Node,
     OtherStatement,
     Parts,
-    Pragma,
     QueryStatement,
+    SchemaChange,
     Select,
     Statement,
     TableRef,
     TypeDeclaration,
-    TypeName,
     Update,
     Variable,
 )
 
+from .calls import effects_of_call
+from .definitions import data_type, declared_name, exception_numbers, serial_identity, system_default
+from .kinds import OTHER_TYPES, SERVER_WORDS, SESSION_WORDS, UNREAD_TYPES
 from .measure import measure_routines
-from .model import Catalog, Change, Column, Constraint, DataType, Object, ObjectType, UnreadSpan, object_id, shown
+from .model import Catalog, Change, Column, Constraint, Object, ObjectType, UnreadSpan, object_id, shown
 
 DATABASE: Final = "database"
 """Object id of what belongs to the database as a whole."""
 SERVER: Final = "server"
 """Object id of what belongs to the server."""
-_SERVER_WORDS: Final = frozenset(
-    """alter system|create user|alter user|create role|create profile|audit|noaudit|drop user|create public database link|
-    alter profile|drop role|create login|alter login|drop login|create server role|alter server role|create endpoint|
-    create credential|create server audit|create resource pool|create workload group|create database|alter database|
-    create tablespace|create foreign server|create server|create availability group|alter server|flush|kill|reconfigure|
-    shutdown|backup|restore|create event session|create cryptographic provider|create tablespace|create bufferpool|
-    create buffer pool|create audit policy|set global|change|reset|purge|install|uninstall|create subscription|
-    create publication|create stogroup|create workload|create threshold|create spatial reference|dump database|
-    load database|dump transaction""".replace("\n    ", "").split("|")
-)
-_OTHER_TYPES: Final = {
-    "create database link": ObjectType.DATABASE_LINK,
-    "create public database link": ObjectType.DATABASE_LINK,
-    "create directory": ObjectType.DIRECTORY,
-    "create table": ObjectType.TABLE,
-    "create view": ObjectType.VIEW,
-    "create materialized view": ObjectType.MATERIALIZED_VIEW,
-    "create sequence": ObjectType.SEQUENCE,
-    "create index": ObjectType.INDEX,
-    "create procedure": ObjectType.PROCEDURE,
-    "create function": ObjectType.FUNCTION,
-    "create package": ObjectType.PACKAGE,
-    "create package body": ObjectType.PACKAGE_BODY,
-    "create trigger": ObjectType.TRIGGER,
-    "create type": ObjectType.TYPE,
-    "create type body": ObjectType.TYPE_BODY,
-    "create synonym": ObjectType.SYNONYM,
-    "create schema": ObjectType.SCHEMA,
-    "create event": ObjectType.EVENT,
-    "create macro": ObjectType.MACRO,
-    "create domain": ObjectType.DOMAIN,
-    "create rule": ObjectType.RULE,
-    "create policy": ObjectType.POLICY,
-    "create extension": ObjectType.EXTENSION,
-    "create module": ObjectType.MODULE,
-    "create variable": ObjectType.VARIABLE,
-    "create join index": ObjectType.JOIN_INDEX,
-    "create hash index": ObjectType.JOIN_INDEX,
-    "create virtual table": ObjectType.TABLE,
-    "create aggregate": ObjectType.FUNCTION,
-    "create function soname": ObjectType.FUNCTION,
-}
-_SESSION_WORDS: Final = frozenset(
-    ("alter session", "use", "database", "set schema", "set current", "set search_path", "set current schema")
-)
-_UNREAD_TYPES: Final = {
-    **dict.fromkeys(("select", "with", "("), ObjectType.QUERY),
-    **dict.fromkeys(("insert", "update", "delete", "merge", "replace", "ins", "upd", "del"), ObjectType.CHANGE),
-    **dict.fromkeys(("if", "while", "exec", "execute", "print"), ObjectType.BLOCK),
-    **dict.fromkeys(("declare", "begin"), ObjectType.BLOCK),
-}
-"""What a statement that cannot be read is, by its first word."""
 _ROUTINE_TYPES: Final = {"function": ObjectType.FUNCTION, "macro": ObjectType.MACRO}
 _QUOTES: Final = str.maketrans("", "", "`\"[]()'")
 _CONSTRAINT_SUFFIX: Final = {"primary key": "PK", "unique": "UK", "foreign key": "FK", "check": "CK"}
@@ -120,6 +69,20 @@ class ScriptBuilder:
 
     def add(self, read: ReadStatement) -> str:
         """Add one statement; return the id of the object that its text and sightings belong to."""
+        self.catalog.step += 1
+        if isinstance(read.tree, OtherStatement | QueryStatement | AnonymousBlock):
+            for effect in effects_of_call(read, self.catalog.engine):
+                schema, name = self._split(effect.name)
+                self._change(
+                    read,
+                    effect.kind,
+                    schema,
+                    name,
+                    text=effect.text,
+                    names=list(effect.names),
+                    of=effect.of,
+                    new=effect.new,
+                )
         adder = _ADDERS.get(type(read.tree))
         if not isinstance(read.tree, Insert):
             self._data = None
@@ -146,12 +109,13 @@ class ScriptBuilder:
             text=read.tokens.text[start:end],
             lines=self.positions.line(max(start, end - 1)) - line + 1,
             default_schema=schema if schema != "PUBLIC" else self.schema,
+            step=self.catalog.step,
         )
 
     def _put(self, item: Object) -> str:
-        if item.id in self.catalog.objects:
-            before = self.catalog.objects[item.id]
-            item.details["defined before"] = f"{before.file}:{before.line}"
+        before = self.catalog.objects.get(item.id)
+        if before is not None:
+            self.catalog.earlier.append(before)
         self.catalog.add(item)
         return item.id
 
@@ -187,6 +151,12 @@ class ScriptBuilder:
         item = self._named(read, ObjectType.TABLE, tree.name)
         item.columns = [self._column(read, column) for column in tree.columns]
         item.details = {"clauses": " ".join(sorted(tree.clauses))}
+        if "COMMENT" in tree.options:
+            item.comment = string_content(tree.options["COMMENT"], self.catalog.engine)
+        if tree.options.get("AUTO_INCREMENT", "").isdigit():
+            item.details["next identity"] = tree.options["AUTO_INCREMENT"]
+        if tree.if_absent:
+            item.details["if absent"] = "yes"
         if tree.temporary:
             item.details["temporary"] = tree.temporary
         if tree.query is not None:
@@ -211,7 +181,7 @@ class ScriptBuilder:
             item = Object(
                 object_id(schema, ObjectType.INDEX, name), ObjectType.INDEX, schema, name, self.file, line,
                 tokens.text[start:end], self.positions.line(end) - line + 1,
-                table=object_id(schema, ObjectType.TABLE, table), default_schema=schema,
+                table=object_id(schema, ObjectType.TABLE, table), default_schema=schema, step=self.catalog.step,
             )  # fmt: skip
             item.details = self._index_details(read, node)
             self._put(item)
@@ -220,7 +190,9 @@ class ScriptBuilder:
         keys = [f"{self._source(read, key.value)}\t{'DESC' if key.descending else ''}" for key in node.keys]
         return {
             "keys": "\n".join(keys), "unique": "yes" if node.unique else "", "method": node.method,
-            "clauses": " ".join(sorted(node.clauses)),
+            "clauses": " ".join(sorted(node.clauses)), "where": self._source(read, node.where),
+            "include": "\t".join(node.include), "nulls not distinct": "yes" if node.nulls_not_distinct else "",
+            "ignores duplicates": "yes" if node.ignores_duplicates else "",
         }  # fmt: skip
 
     def _column(self, read: ReadStatement, node: ColumnDefinition) -> Column:
@@ -228,10 +200,12 @@ class ScriptBuilder:
             name=node.name,
             type=data_type(node.type),
             nullable=node.nullable,
-            default=self._source(read, node.default),
+            default=self._source(read, node.default) or (system_default(node) if node.system_default else ""),
             default_on_null=node.default_on_null,
-            identity=node.identity,
+            identity=node.identity or serial_identity(node.type, self.catalog.engine),
             generated=self._source(read, node.generated),
+            comment=string_content(node.comment, self.catalog.engine) if node.comment else "",
+            default_name=node.default_name,
             line=self.positions.line(read.tokens.starts[node.first]),
         )
 
@@ -239,15 +213,26 @@ class ScriptBuilder:
         for node in nodes:
             if node.form in ("not null", "primary key"):
                 self._change(read, "not null", schema, table, names=node.columns)
-            if node.form not in ("", "not null"):
+            if node.form == "default":
+                self._change(
+                    read, "set default", schema, table, text=self._source(read, node.expression), names=node.columns,
+                    new=(node.name,),
+                )  # fmt: skip
+            elif node.form not in ("", "not null"):
                 self._add_constraint(read, schema, table, node)
 
     def _change(
         self, read: ReadStatement, kind: str, schema: str, name: str, *, text: str = "",
-        columns: list[Column] | None = None, names: list[str] | None = None,
+        columns: list[Column] | None = None, names: list[str] | None = None, of: str = "table", new: Parts = (),
+        options: dict[str, str] | None = None,
     ) -> None:  # fmt: skip
         line = self.positions.line(read.start)
-        self.catalog.changes.append(Change(kind, schema, name, self.file, line, text, columns or [], names or []))
+        self.catalog.changes.append(
+            Change(
+                kind, schema, name, self.file, line, text, columns or [], names or [], of, new, options or {},
+                self.catalog.step,
+            )
+        )  # fmt: skip
 
     def _add_constraint(self, read: ReadStatement, schema: str, table: str, node: ConstraintDefinition) -> None:
         name = node.name
@@ -282,25 +267,76 @@ class ScriptBuilder:
                 on_delete=node.on_delete,
                 deferrable=node.deferrable,
                 disabled=node.disabled,
+                on_update=node.on_update,
+                not_validated=node.not_validated,
+                not_enforced=node.not_enforced,
+                nulls_not_distinct=node.nulls_not_distinct,
+                ignores_duplicates=node.ignores_duplicates,
             ),
             default_schema=schema,
+            step=self.catalog.step,
         )
         self._put(item)
 
     def _add_alter_table(self, read: ReadStatement, tree: AlterTable) -> str:
         schema, name = self._split(tree.name)
-        for column in tree.columns:
-            self._change(read, "add", schema, name, columns=[self._column(read, column)])
-            self._add_constraints(read, schema, name, column.constraints)
-        self._add_constraints(read, schema, name, tree.constraints)
-        for change in tree.modified:
-            self._change(read, "modify", schema, name, columns=[self._column(read, change)])
         self._change(read, "alter", schema, name)
+        # In the order of the text: one action may make room for the next.
+        actions: list[Node] = [*tree.columns, *tree.constraints, *tree.modified, *tree.changes]
+        for action in sorted(actions, key=lambda node: node.first):
+            match action:
+                case ConstraintDefinition():
+                    self._add_constraints(read, schema, name, [action])
+                case SchemaChange():
+                    self._add_schema_change(read, schema, name, action)
+                case ColumnDefinition() if action in tree.modified:
+                    self._modify_column(read, schema, name, action)
+                case ColumnDefinition():
+                    self._change(read, "add", schema, name, columns=[self._later_column(read, action)])
+                    self._add_constraints(read, schema, name, action.constraints)
         self._add_inline_indexes(read, schema, name, tree.indexes)
         only_one = len(tree.constraints) == 1 and not (tree.columns or tree.modified or tree.actions)
-        if only_one and tree.constraints[0].form != "not null":
+        if only_one and tree.constraints[0].form not in ("", "default", "not null"):
             return next(reversed(self.catalog.objects))
         return object_id(schema, ObjectType.TABLE, name)
+
+    def _modify_column(self, read: ReadStatement, schema: str, table: str, node: ColumnDefinition) -> None:
+        """Note what MODIFY, CHANGE and ALTER COLUMN leave of a column: all is said anew, its type, or a part."""
+        engine = self.catalog.engine
+        kind = "redefine" if engine in ("mysql", "mariadb") else "retype" if engine == "sqlserver" else "modify"
+        if node.renamed_from:
+            self._change(read, "rename", schema, table, names=[node.renamed_from], of="column", new=(node.name,))
+        names = ["null"] if node.states_null else []
+        column = self._later_column(read, node) if kind == "redefine" else self._column(read, node)
+        self._change(read, kind, schema, table, columns=[column], names=names)
+        self._add_constraints(read, schema, table, node.constraints)
+
+    def _later_column(self, read: ReadStatement, node: ColumnDefinition) -> Column:
+        """Return a column with the text that defines it; not where constraints, which are objects, stand inside."""
+        column = self._column(read, node)
+        column.definition = "" if node.constraints or node.default_name else self._source(read, node)
+        return column
+
+    def _add_schema_change(self, read: ReadStatement, schema: str, table: str, node: SchemaChange) -> None:
+        """Note what one action of ALTER TABLE does to something that is there."""
+        text = self._source(read, node.value)
+        if node.form == "comment":
+            text = string_content(node.new[0], self.catalog.engine)
+        self._change(read, node.form, schema, table, text=text, names=list(node.name), of=node.kind, new=node.new)
+
+    def _add_object_changes(self, read: ReadStatement) -> None:
+        """Note what DROP, RENAME, ALTER, ENABLE and DISABLE do to whole objects, guarded by IF or not."""
+        for statement in read.all(OtherStatement):
+            for node in statement.changes:
+                parts, names = node.name, []
+                if node.kind == "index" and len(parts) > 1 and not node.on and self.catalog.names_of_indexes_by_table:
+                    node.on, parts = parts[:-1], parts[-1:]
+                if node.on:
+                    parts, names = node.on, [node.name[-1]]
+                schema, name = self._split(parts)
+                self._change(
+                    read, node.form, schema, name, names=names, of=node.kind, new=node.new, options=node.options
+                )
 
     def _add_index(self, read: ReadStatement, tree: CreateIndex) -> str:
         schema, name = self._split(tree.table)
@@ -358,7 +394,7 @@ class ScriptBuilder:
         if tree.is_body and read.tokens.words[read.first : tree.is_at].count("TYPE"):
             kind = ObjectType.TYPE_BODY
         item = self._named(read, kind, tree.name)
-        names = [_declared_name(node) for node in tree.declarations]
+        names = [declared_name(node) for node in tree.declarations]
         item.details["declares"] = " ".join(name for name in names if name)
         constants = [node.name for node in tree.declarations if isinstance(node, Variable) and node.constant]
         item.details["constants"] = " ".join(constants)
@@ -448,14 +484,15 @@ class ScriptBuilder:
     def _add_other(self, read: ReadStatement, tree: Statement) -> str:
         if not isinstance(tree, OtherStatement):
             return DATABASE
-        if tree.words in _SESSION_WORDS:
+        self._add_object_changes(read)
+        if tree.words in SESSION_WORDS:
             self._change_schema(read, tree)
             return DATABASE
-        if tree.words in _SERVER_WORDS:
+        if tree.words in SERVER_WORDS:
             return SERVER
-        if not read.is_complete and tree.words in _UNREAD_TYPES:
-            return self._put(self._numbered(read, _UNREAD_TYPES[tree.words]))
-        kind = _OTHER_TYPES.get(tree.words)
+        if not read.is_complete and tree.words in UNREAD_TYPES:
+            return self._put(self._numbered(read, UNREAD_TYPES[tree.words]))
+        kind = OTHER_TYPES.get(tree.words)
         if tree.words.startswith(("exec", "call")) and tree.name and not tree.name[-1].startswith(("SP_", "XP_")):
             return self._put(self._numbered(read, ObjectType.BLOCK))
         if kind is None and (not tree.words.startswith("create ") or not tree.name):
@@ -494,31 +531,6 @@ class ScriptBuilder:
 def _plain_name(text: str) -> str:
     """Return a name without quotes, or the words of an expression run together."""
     return "_".join(text.translate(_QUOTES).upper().split())[:40]
-
-
-def exception_numbers(tokens: Tokens, declarations: list[Node]) -> dict[str, str]:
-    """Return the declared exceptions with the error number that a pragma ties them to, or ''."""
-    numbers = {node.name: "" for node in declarations if isinstance(node, ExceptionDeclaration)}
-    for node in declarations:
-        if isinstance(node, Pragma) and node.name == "EXCEPTION_INIT" and len(node.arguments) == 2:
-            name, number = (tokens.source(each.first, each.last).upper() for each in node.arguments)
-            numbers[name] = "-" + number.replace(" ", "").lstrip("-").lstrip("0")
-    return numbers
-
-
-def _declared_name(node: Node) -> str:
-    """Return the name that a declaration of a package gives."""
-    name = getattr(node, "name", "")
-    return name[-1] if isinstance(name, tuple) else str(name)
-
-
-def data_type(node: TypeName | None) -> DataType:
-    """Return the type a TypeName writes; a borrowed one as NAME%TYPE."""
-    if node is None:
-        return DataType("")
-    if node.borrowed:
-        return DataType(f"{'.'.join(map(shown, node.reference))}%{node.borrowed}")
-    return DataType(node.name, node.arguments, node.unit)
 
 
 _ADDERS: Final[dict[type[Statement], Callable[..., str]]] = {

@@ -30,7 +30,7 @@ from .model import (
 
 APPLICATION_ID: Final = 0x48554C4C
 """'HULL', stored in the header of every hull file."""
-SCHEMA_VERSION: Final = 4
+SCHEMA_VERSION: Final = 5
 
 SCHEMA: Final = """
 -- One row per fact about the survey: engine, version, name, surveyed_at, tool, and the fingerprint of all that it read.
@@ -44,11 +44,13 @@ CREATE TABLE object (position INTEGER PRIMARY KEY, id TEXT NOT NULL UNIQUE, type
                      name TEXT NOT NULL, file TEXT NOT NULL, line INTEGER NOT NULL, lines INTEGER NOT NULL,
                      belongs_to TEXT NOT NULL, details TEXT NOT NULL, constraint_json TEXT, comment TEXT NOT NULL,
                      default_schema TEXT NOT NULL, text TEXT NOT NULL);
--- The columns of tables and the attributes of types; arguments is a JSON array.
+-- The columns of tables and the attributes of types; arguments is a JSON array. definition is the
+-- text of a column that ALTER TABLE brought.
 CREATE TABLE column_ (object TEXT NOT NULL, position INTEGER NOT NULL, name TEXT NOT NULL, type TEXT NOT NULL,
                       arguments TEXT NOT NULL, unit TEXT NOT NULL, nullable INTEGER NOT NULL, default_ TEXT NOT NULL,
                       default_on_null INTEGER NOT NULL, identity TEXT NOT NULL, generated TEXT NOT NULL,
-                      comment TEXT NOT NULL, line INTEGER NOT NULL, PRIMARY KEY (object, position)) WITHOUT ROWID;
+                      comment TEXT NOT NULL, line INTEGER NOT NULL, definition TEXT NOT NULL,
+                      PRIMARY KEY (object, position)) WITHOUT ROWID;
 -- The routines inside code objects; parameters is a JSON array; complexity counts decisions plus one.
 CREATE TABLE routine (object TEXT NOT NULL, name TEXT NOT NULL, form TEXT NOT NULL, line INTEGER NOT NULL,
                       lines INTEGER NOT NULL, complexity INTEGER NOT NULL, parameters TEXT NOT NULL,
@@ -131,9 +133,9 @@ def _insert(connection: sqlite3.Connection, catalog: Catalog, tool_version: str)
         (i, o.id, o.type.value, o.schema, o.name, o.file, o.line, o.lines, o.table, encode(o.details).decode(),
          encode(o.constraint).decode() if o.constraint else None, o.comment, o.default_schema, o.text)
         for i, o in enumerate(catalog.objects.values())))  # fmt: skip
-    many("INSERT INTO column_ VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)", (
+    many("INSERT INTO column_ VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)", (
         (o.id, i, c.name, c.type.name, encode(c.type.arguments).decode(), c.type.unit, c.nullable, c.default,
-         c.default_on_null, c.identity, c.generated, c.comment, c.line)
+         c.default_on_null, c.identity, c.generated, c.comment, c.line, c.definition)
         for o in catalog.objects.values() for i, c in enumerate(o.columns)))  # fmt: skip
     many("INSERT INTO routine VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)", (
         (o.id, r.name, r.form, r.line, r.lines, r.complexity, encode(r.parameters).decode(), r.returns, r.is_nested)
@@ -256,7 +258,7 @@ def _read(connection: sqlite3.Connection) -> Catalog:
     for row in rows("SELECT * FROM column_ ORDER BY object, position"):
         catalog.objects[row[0]].columns.append(
             Column(row[2], DataType(row[3], decode(row[4], type=tuple[str, ...]), row[5]), bool(row[6]), row[7],
-                   bool(row[8]), row[9], row[10], row[11], row[12])
+                   bool(row[8]), row[9], row[10], row[11], row[12], row[13])
         )  # fmt: skip
     for row in rows("SELECT * FROM routine ORDER BY rowid"):
         catalog.objects[row[0]].routines.append(

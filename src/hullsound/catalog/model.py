@@ -82,6 +82,10 @@ class Column(msgspec.Struct):
     generated: str = ""
     comment: str = ""
     line: int = 0
+    definition: str = ""
+    """Source text of the definition, where a later statement than CREATE TABLE brought it whole."""
+    default_name: str = ""
+    """Name of the constraint that the default is; known until the scripts are replayed."""
 
 
 class Constraint(msgspec.Struct):
@@ -96,6 +100,14 @@ class Constraint(msgspec.Struct):
     on_delete: str = ""
     deferrable: str = ""
     disabled: bool = False
+    on_update: str = ""
+    not_validated: bool = False
+    """Rows that were there when it was made were not checked."""
+    not_enforced: bool = False
+    """The engine only keeps it as information."""
+    nulls_not_distinct: bool = False
+    ignores_duplicates: bool = False
+    """Rows that meet the key are left out without an error."""
 
 
 class Parameter(msgspec.Struct):
@@ -138,6 +150,8 @@ class Object(msgspec.Struct):
     routines: list[RoutineFacts] = []
     default_schema: str = ""
     """Schema that unqualified names in the text mean."""
+    step: int = 0
+    """Place among all statements of the survey, in the order in which they are replayed."""
 
 
 class Reference(msgspec.Struct, frozen=True):
@@ -174,17 +188,23 @@ class FileFacts(msgspec.Struct):
 
 
 class Change(msgspec.Struct):
-    """What a statement does to a table or view that another statement creates, perhaps in a file read later."""
+    """What a statement does to an object that another statement creates, perhaps in a file read later."""
 
     kind: str
-    """add, modify, not null or comment."""
+    """add, modify, redefine, retype, alter, comment, not null, or a form of `SchemaChange`."""
     schema: str
     name: str
     file: str
     line: int
-    text: str
+    text: str = ""
     columns: list[Column] = []
     names: list[str] = []
+    """What of the object is changed: columns, or the one constraint, index or trigger."""
+    of: str = "table"
+    """What is changed, in the words of `SchemaChange.kind`."""
+    new: Parts = ()
+    options: dict[str, str] = {}
+    step: int = 0
 
 
 class Sighting(msgspec.Struct, gc=False):
@@ -257,8 +277,16 @@ class Catalog:
         self.unread: list[UnreadSpan] = []
         self.files: list[FileFacts] = []
         self.sightings: list[Sighting] = []
+        self.step = 0
+        """How many statements were added."""
+        self.earlier: list[Object] = []
+        """Objects that a later statement of the same files made anew, or took away."""
         self.changes: list[Change] = []
         """Settled by `settle` once everything is read."""
+        self.file_ranks: dict[str, int] = {}
+        """Place of each file among those whose order is known; files of one place were read in no known order."""
+        self.part_starts: list[int] = []
+        """First step of each group of files that were read in the order in which they call each other."""
         self.guessed_by: tuple[str, ...] = ()
         """Why the engine is taken for what it is, where nobody said."""
         self.fingerprint = ""
@@ -278,6 +306,10 @@ class Catalog:
 
     def add(self, item: Object) -> None:
         self.objects[item.id] = item
+        self.forget_indexes()
+
+    def forget_indexes(self) -> None:
+        """Look objects up anew from now on: some came, went or got other names."""
         self._by_name = self._columns = self._in_any_schema = self._schemas = None
         self._by_table = self._session_names = None
 

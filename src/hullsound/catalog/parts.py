@@ -13,6 +13,7 @@ class Part(msgspec.Struct, array_like=True):
     """All that the statements of a group of files say, before names are resolved."""
 
     objects: list[Object]
+    """In the order of their statements; of one id there may be several, of which the replay tells which holds."""
     unread: list[UnreadSpan]
     files: list[FileFacts]
     sightings: list[Sighting]
@@ -21,6 +22,8 @@ class Part(msgspec.Struct, array_like=True):
     """Names that the objects use, packed by `pack_uses`: there are many, and they wait until everything is read."""
     missing: list[tuple[str, int, str]]
     """Calls of files that are not there: (file, line, called name)."""
+    steps: int
+    """How many statements were added."""
 
 
 _ENCODER = msgspec.msgpack.Encoder()

@@ -4,7 +4,7 @@ import re
 from functools import partial
 from typing import Final
 
-from hullsound.catalog.build import data_type
+from hullsound.catalog.definitions import data_type
 from hullsound.knowledge.types import choose_type
 from hullsound.sql.lexer import STRING
 from hullsound.sql.tree import (

@@ -6,13 +6,14 @@ from typing import Final
 from hullsound.knowledge.types import choose_type, parse_type
 from hullsound.sight.detectors.names import XML_METHODS
 from hullsound.sql.lexer import STRING
+from hullsound.sql.literals import string_content
 from hullsound.sql.tree import Call, TableFunction
 
 from .fixers.json_paths import json_keys
 from .names import literal
 from .plpgsql.tsql.names import Variables
 from .rewrite import CannotDraft, Point, Rewriter
-from .text import string_content, text_value
+from .text import text_value
 
 _KINDS: Final = (
     "CASE jsonb_typeof({0}) WHEN 'null' THEN 0 WHEN 'string' THEN 1 WHEN 'number' THEN 2 WHEN 'boolean' THEN 3 "

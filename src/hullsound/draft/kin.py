@@ -3,24 +3,27 @@
 import re
 from typing import Final
 
-from hullsound.catalog.build import data_type
+import msgspec
+
 from hullsound.catalog.model import Catalog, Column, Object, ObjectType, shown
 from hullsound.catalog.references import Scope
 from hullsound.knowledge.model import Target
 from hullsound.knowledge.stances import load_stances
 from hullsound.sight.subject import Subject
 from hullsound.sql.dialect import load_dialect
-from hullsound.sql.edit import Edit
+from hullsound.sql.edit import Edit, apply_edits
 from hullsound.sql.script import ReadStatement, read_script
 from hullsound.sql.tree import Clause, CreateTable
 
 from .code import CodeDraft, add_construct_points
 from .rewrite import CannotDraft, Rewriter
+from .table_text import TableText
 from .text import quote_name
 
 ROWS_PASSED_OVER: Final = "-- Rows that the survey passed over: loading data brings them."
 _PARTS_OF_TABLES: Final = (ObjectType.CONSTRAINT, ObjectType.INDEX)
 _CREATE_SCHEMA: Final = re.compile(r"(?i)\s*CREATE\s+(?:SCHEMA|DATABASE)\s+(?!IF\b|AUTHORIZATION\b)")
+_HEAD: Final = "CREATE TABLE t ("
 _VERSION_COMMENT: Final = re.compile(r"/\*M?!(?:\d{5,6})?|\*/")
 
 
@@ -51,8 +54,26 @@ class KinDrafter:
             edits += self._edits(read, item)
             edits += _marks(read) if is_marked else []
             if isinstance(read.tree, CreateTable) and not read.tree.query:
-                edits += self._later_columns(read.tree, item)
+                key = frozenset(self._primary_key(item))
+                settled = msgspec.structs.replace(item, columns=[self._converted(c, item) for c in item.columns])
+                later = TableText(read, read.tree, settled, self.catalog.engine, self._named, key).edits_for()
+                edits = [*later, *(e for e in edits if not any(o.start <= e.start and e.end <= o.end for o in later))]
         return CodeDraft(item.text, sorted(edits, key=lambda edit: edit.start))
+
+    def _converted(self, column: Column, item: Object) -> Column:
+        """Return a column whose definition by a later statement has the edits that the target asks for."""
+        if not column.definition or item.id not in self._touched:
+            return column
+        text = f"{_HEAD}{column.definition})"
+        read = next(read_script(text, load_dialect(self.catalog.engine)).statements())
+        changed = apply_edits(text, self._edits(read, item))
+        return msgspec.structs.replace(column, definition=changed.removeprefix(_HEAD).removesuffix(")"))
+
+    def _primary_key(self, table: Object) -> list[str]:
+        for item in self.catalog.belonging(table.id):
+            if item.constraint is not None and item.constraint.form == "primary key":
+                return item.constraint.columns
+        return []
 
     @staticmethod
     def _repeatable(item: Object) -> list[Edit]:
@@ -90,30 +111,6 @@ class KinDrafter:
             except CannotDraft:
                 self._whole[table.id] = False
         return self._whole[table.id]
-
-    def _later_columns(self, tree: CreateTable, item: Object) -> list[Edit]:
-        """Add the columns that later statements added. Raises CannotDraft where they changed others."""
-        written = {column.name: column for column in tree.columns}
-        added = []
-        for column in item.columns:
-            before = written.get(column.name)
-            if before is None:
-                added.append(f"ADD COLUMN {self._definition(column)}")
-            elif str(data_type(before.type)) != str(column.type):
-                raise CannotDraft(f"a later statement changes the type of its column {shown(column.name)}")
-        if not added:
-            return []
-        change = f"\nALTER TABLE {self._named(item.schema, item.name)} {', '.join(added)}"
-        end = len(item.text.rstrip().rstrip(";"))
-        return [Edit(end, len(item.text), f";{change};")]
-
-    def _definition(self, column: Column) -> str:
-        if column.identity:
-            raise CannotDraft(f"a later statement adds its counting column {shown(column.name)}")
-        default = f" DEFAULT {column.default}" if column.default else ""
-        if column.generated:
-            default = f" GENERATED ALWAYS AS ({column.generated}) STORED"
-        return f"{self._named(column.name)} {column.type}{'' if column.nullable else ' NOT NULL'}{default}"
 
     def _named(self, *names: str) -> str:
         return ".".join(quote_name(shown(name), self.catalog.engine) for name in names if name)

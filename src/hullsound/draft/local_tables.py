@@ -1,6 +1,6 @@
 """Tables that code makes for itself: temporary ones and table variables, with the columns they are made with."""
 
-from hullsound.catalog.build import data_type
+from hullsound.catalog.definitions import data_type
 from hullsound.catalog.model import Column, DataType
 from hullsound.sight.subject import Subject
 from hullsound.sql.tree import ColumnDefinition, CreateTable, Node, Parameter, Variable

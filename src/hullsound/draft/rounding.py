@@ -6,7 +6,7 @@ Source: PostgreSQL manual, "Mathematical Functions and Operators": round(v numer
 from functools import partial
 from typing import Final
 
-from hullsound.catalog.build import data_type
+from hullsound.catalog.definitions import data_type
 from hullsound.knowledge.types import logical_type
 from hullsound.sql.tree import Call, Cast, Literal, Name, Node
 

@@ -5,14 +5,10 @@ from typing import Final
 
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.lexer import NUMBER, QUOTED, STRING
+from hullsound.sql.literals import string_content
 from hullsound.sql.tree import Literal, Node
 
 from .rewrite import Rewriter
-
-_ESCAPES: Final = {"n": "\n", "t": "\t", "r": "\r", "0": "", "b": "\b", "Z": "\x1a"}
-_ESCAPED: Final = re.compile(r"\\([\s\S])")
-_PREFIX: Final = re.compile(r"_?[A-Za-z0-9_]*(?=['\"])")
-_BACKSLASHED: Final = frozenset(("mysql", "mariadb"))
 
 
 def text_value(node: Node, rewriter: Rewriter) -> str | None:
@@ -20,17 +16,6 @@ def text_value(node: Node, rewriter: Rewriter) -> str | None:
     if isinstance(node, Literal) and node.form == "string" and node.last == node.first + 1:
         return string_content(rewriter.subject.source(node), rewriter.catalog.engine)
     return None
-
-
-def string_content(source: str, engine: str) -> str:
-    """Return what a text constant of the source holds, by the engine's own quoting."""
-    body = _PREFIX.sub("", source, count=1)
-    quote, inner = body[0], body[1:-1]
-    inner = inner.replace(quote * 2, quote)
-    if engine in _BACKSLASHED and "\\" in inner:
-        # Before % and _ the backslash stays: it is for LIKE.
-        inner = _ESCAPED.sub(lambda m: m[0] if m[1] in "%_" else _ESCAPES.get(m[1], m[1]), inner)
-    return inner
 
 
 def pattern_as_regex(pattern: str) -> str:
@@ -44,7 +29,7 @@ def pattern_as_regex(pattern: str) -> str:
 
 def quote_name(name: str, engine: str) -> str:
     """Quote a stored name as its own engine would."""
-    if engine in _BACKSLASHED:
+    if engine in ("mysql", "mariadb"):
         return "`" + name.replace("`", "``") + "`"
     if engine in ("sqlserver", "ase"):
         return "[" + name.replace("]", "]]") + "]"

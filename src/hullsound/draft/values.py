@@ -4,7 +4,7 @@ import re
 from collections.abc import Iterator, Sequence
 from typing import Final
 
-from hullsound.catalog.build import data_type
+from hullsound.catalog.definitions import data_type
 from hullsound.catalog.model import Catalog, Column, DataType, Object
 from hullsound.catalog.references import Scope
 from hullsound.knowledge.model import Target

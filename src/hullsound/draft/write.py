@@ -146,6 +146,8 @@ class _Drafter:
             code = draft_code(item, self.catalog, self.target)
             draft.edits, draft.skipped = code.edits, code.skipped
             draft.text = code.text + (";" if item.type in _STATEMENT_END else "")
+            if item.type is ObjectType.TRIGGER:
+                draft.text += self.writer.trigger_state(item)
             if item.type in (ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW):
                 draft.text += self.writer.comments(item)
         draft.is_finished = True

@@ -3,12 +3,13 @@
 from collections.abc import Callable
 from typing import Final
 
-from hullsound.catalog.model import Catalog, Column, Object, ObjectType
+from hullsound.catalog.model import Catalog, Column, Constraint, Object, ObjectType
 from hullsound.knowledge.model import Target
 from hullsound.knowledge.types import parse_type
 from hullsound.project import Project
 
-from .objects import ObjectWriter, comment_text
+from .keys import comment_text
+from .objects import ObjectWriter
 from .rewrite import CannotDraft
 
 
@@ -97,9 +98,15 @@ class MysqlWriter(ObjectWriter):
     def constraint_tail(self, item: Object) -> str:
         return ""
 
+    def can_inform(self, constraint: Constraint) -> bool:
+        return self.target.engine == "mysql" and constraint.form == "check"
+
+    def referential_action(self, event: str, action: str) -> str:
+        if action == "set default":
+            raise CannotDraft(f"ON {event} SET DEFAULT, which InnoDB rejects")
+        return super().referential_action(event, action)
+
     def index(self, item: Object) -> str:
-        if item.details.get("where"):
-            raise CannotDraft("an index over some of the rows")
         table = self.catalog.objects.get(item.table)
         if table is not None:
             keys = [line.partition("\t")[0].strip().strip('"`[]').upper() for line in item.details["keys"].split("\n")]
@@ -182,6 +189,14 @@ class SqlServerWriter(ObjectWriter):
     def key_expression(self, text: str) -> str:
         raise CannotDraft("an index on an expression, which needs a computed column")
 
+    def ignore_duplicates(self) -> str:
+        return " WITH (IGNORE_DUP_KEY = ON)"
+
+    def referential_action(self, event: str, action: str) -> str:
+        if action == "restrict":
+            return ""
+        return super().referential_action(event, action)
+
     def synonym(self, item: Object) -> str:
         return _synonym(self, item)
 
@@ -221,6 +236,13 @@ class OracleWriter(ObjectWriter):
 
     def constraint_tail(self, item: Object) -> str:
         return super().constraint_tail(item).replace(" NOT VALID", " ENABLE NOVALIDATE")
+
+    def referential_action(self, event: str, action: str) -> str:
+        if action == "restrict":
+            return ""
+        if event == "UPDATE" or action == "set default":
+            raise CannotDraft(f"ON {event} {action.upper()}, which Oracle lacks")
+        return super().referential_action(event, action)
 
     def index_name(self, item: Object) -> str:
         return self.names.qualified(item.schema, item.name)

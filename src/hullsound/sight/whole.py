@@ -3,7 +3,7 @@
 from collections.abc import Iterable, Iterator
 from typing import Final
 
-from hullsound.catalog.build import data_type
+from hullsound.catalog.definitions import data_type
 from hullsound.knowledge.types import logical_type
 from hullsound.sql.tree import (
     Call,

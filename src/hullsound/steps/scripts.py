@@ -12,8 +12,10 @@ from typing import Final
 from hullsound.catalog.hullfile import read_parts
 from hullsound.catalog.model import Catalog, Sighting
 from hullsound.catalog.parts import Part, pack_part, pack_uses, part_key, unpack_part, unpack_uses
+from hullsound.catalog.past import forget_past, last_uses, past_statements
 from hullsound.catalog.references import Use, resolve_uses
-from hullsound.catalog.settle import merge, settle
+from hullsound.catalog.replay import Event
+from hullsound.catalog.settle import forget_steps, merge, settle
 from hullsound.errors import UsageError
 from hullsound.knowledge.load import load_engine
 from hullsound.sight.dynamic import Dynamic, read_dynamic
@@ -22,7 +24,8 @@ from hullsound.sight.values import needs_hold
 from hullsound.sql.dialect import ENGINES, load_dialect
 from hullsound.survey.files import ScriptFile, read_all
 from hullsound.survey.guess import guess_engine
-from hullsound.survey.scripts import ScriptSurvey, SurveyedStatement, file_groups, pack_groups
+from hullsound.survey.order import ScriptOrder, order_scripts
+from hullsound.survey.scripts import ScriptSurvey, SurveyedStatement, called_files, file_groups, pack_groups
 
 from .common import Progress, no_collection, no_progress, now, tool_fingerprint
 
@@ -43,17 +46,30 @@ def survey_scripts(
         engine, reasons = guessed(files)
     name = name or source.resolve().stem
     fingerprint = "" if errors else fingerprint_of(files, engine, version, name)
-    groups, count = file_groups(files), len(files)
-    del files  # so that texts go as soon as they are read
-    catalog = _survey_groups(
-        groups, count, Catalog(engine, version, name), is_whole=True, jobs=jobs, previous=previous, progress=progress
-    )
+    order = order_scripts(files, called_files(files))
+    groups, count = file_groups(order.files), len(order.files)
+    files, order.files = [], []  # so that texts go as soon as they are read
+    catalog = Catalog(engine, version, name)
+    catalog.file_ranks = order.ranks
+    _survey_groups(groups, count, catalog, is_whole=True, jobs=jobs, previous=previous, progress=progress)
+    _add_order(catalog, order)
     catalog.guessed_by, catalog.fingerprint = reasons, fingerprint
     for error in errors:
         place = (error.where, 1, 1, 1, 1)
         catalog.sightings.append(Sighting("survey.unread-file", "database", *place, error.where, error.what))
     catalog.surveyed_at = now()
     return catalog
+
+
+def _add_order(catalog: Catalog, order: ScriptOrder) -> None:
+    """Say in which order the files were taken, and which were passed over."""
+    if order.is_found:
+        last = max(order.ranks.values())
+        names = [name for name, rank in order.ranks.items() if rank == last]
+        detail = f"{len(order.ranks)} files by the versions, numbers or dates in their names; last {names[-1]}"
+        catalog.sightings.append(Sighting("survey.order-found", "database", names[-1], 1, 1, 1, 1, "", detail))
+    for name, reason in order.left_out.items():
+        catalog.sightings.append(Sighting("survey.script-left-out", "database", name, 1, 1, 1, 1, name, reason))
 
 
 def guessed(files: list[ScriptFile]) -> tuple[str, tuple[str, ...]]:
@@ -168,9 +184,10 @@ def _read_group(files: list[ScriptFile], engine: str) -> Part:
         load_engine(engine).default_schema,
     )
     run.run()
+    made = sorted([*catalog.earlier, *catalog.objects.values()], key=attrgetter("step"))
     return Part(
-        list(catalog.objects.values()), catalog.unread, catalog.files, looker.sightings, catalog.changes,
-        pack_uses([*run.uses, *looker.uses]), run.missing,
+        made, catalog.unread, catalog.files, looker.sightings, catalog.changes, pack_uses([*run.uses, *looker.uses]),
+        run.missing, catalog.step,
     )  # fmt: skip
 
 
@@ -214,12 +231,17 @@ class _Looker:
 
 def _resolve(catalog: Catalog, uses: list[bytes], missing: list[tuple[str, int, str]], *, is_whole: bool) -> None:
     """Settle what only the whole catalogue can tell: column types, names, missing files."""
-    settle(catalog)
+    replay = settle(catalog)
+    past: dict[str, Event] = {}
+    for packed in uses if replay.gone else ():
+        past.update(past_statements(catalog, replay.gone, unpack_uses(packed)))
+    forget_past(catalog, past)
     kept = [s for s in catalog.sightings if not s.needs or needs_hold(s.needs, catalog)]
     known = EngineNames(catalog.engine)
     unresolved: list[Use] = []
     for packed in uses:  # one part at a time, so that the names of all are never in memory at once
-        unresolved += resolve_uses(catalog, unpack_uses(packed), known)
+        unresolved += resolve_uses(catalog, last_uses(catalog, replay, unpack_uses(packed)), known)
+    forget_steps(catalog)
     for use in unresolved if is_whole else ():
         owner = catalog.objects.get(use.owner)
         name = ".".join(use.parts).lower()

@@ -120,6 +120,11 @@ def _calls(files: dict[str, ScriptFile]) -> dict[str, list[str]]:
     return calls
 
 
+def called_files(files: list[ScriptFile]) -> frozenset[str]:
+    """Return the names of the files that others seem to call."""
+    return frozenset(name for names in _calls({file.name: file for file in files}).values() for name in names)
+
+
 def file_groups(files: list[ScriptFile]) -> list[list[ScriptFile]]:
     """Split files into groups that can be read apart: files that call each other stay together, in their order."""
     by_name = {file.name: file for file in files}

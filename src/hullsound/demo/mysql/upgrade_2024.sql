@@ -7,10 +7,29 @@ ALTER TABLE boat
   ADD COLUMN engine_hours DECIMAL(8,1) UNSIGNED NULL DEFAULT NULL COMMENT 'read at every lift' AFTER weight_t,
   ADD COLUMN details JSON NULL,
   ADD INDEX ix_boat_wishes (wishes_lift, weight_t DESC),
-  MODIFY COLUMN boat_name VARCHAR(80) CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci NOT NULL,
+  MODIFY COLUMN boat_name VARCHAR(80) CHARACTER SET utf8mb4 COLLATE utf8mb4_0900_ai_ci NOT NULL,
   CHANGE registration reg_no VARCHAR(24) NULL,
   DROP COLUMN old_number,
   ALGORITHM=INPLACE, LOCK=NONE;
+
+-- The triggers of boats name the column that has another name now.
+DELIMITER ;;
+DROP TRIGGER IF EXISTS boat_insert;;
+CREATE TRIGGER boat_insert AFTER INSERT ON boat FOR EACH ROW BEGIN
+  INSERT INTO audit_trail (table_name, row_key, action, before_image, after_image, user_name, at)
+  VALUES ('boat', NEW.boat_id, 'I', NULL, JSON_OBJECT('customer_id', NEW.customer_id, 'boat_name', NEW.boat_name, 'reg_no', NEW.reg_no), CURRENT_USER(), NOW(6));
+END;;
+DROP TRIGGER IF EXISTS boat_update;;
+CREATE TRIGGER boat_update AFTER UPDATE ON boat FOR EACH ROW BEGIN
+  INSERT INTO audit_trail (table_name, row_key, action, before_image, after_image, user_name, at)
+  VALUES ('boat', NEW.boat_id, 'U', JSON_OBJECT('customer_id', OLD.customer_id, 'boat_name', OLD.boat_name, 'reg_no', OLD.reg_no), JSON_OBJECT('customer_id', NEW.customer_id, 'boat_name', NEW.boat_name, 'reg_no', NEW.reg_no), CURRENT_USER(), NOW(6));
+END;;
+DROP TRIGGER IF EXISTS boat_delete;;
+CREATE TRIGGER boat_delete AFTER DELETE ON boat FOR EACH ROW BEGIN
+  INSERT INTO audit_trail (table_name, row_key, action, before_image, after_image, user_name, at)
+  VALUES ('boat', OLD.boat_id, 'D', JSON_OBJECT('customer_id', OLD.customer_id, 'boat_name', OLD.boat_name, 'reg_no', OLD.reg_no), NULL, CURRENT_USER(), NOW(6));
+END;;
+DELIMITER ;
 
 ALTER TABLE part ADD FULLTEXT INDEX ft_part (part_name, remark), ADD UNIQUE KEY uk_part_ean (ean);
 ALTER TABLE part ADD COLUMN name_slug VARCHAR(200) GENERATED ALWAYS AS (LOWER(REPLACE(part_name, ' ', '-'))) STORED;

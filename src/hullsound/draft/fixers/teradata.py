@@ -10,11 +10,11 @@ from typing import Final
 from hullsound.catalog.model import ObjectType
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
-from hullsound.draft.text import string_content
 from hullsound.draft.values import kind_of, source_tables
 from hullsound.knowledge.types import choose_type, parse_type
 from hullsound.sight.detectors.shared import titles_of
 from hullsound.sight.subject import Found
+from hullsound.sql.literals import string_content
 from hullsound.sql.tree import (
     Bind,
     Call,

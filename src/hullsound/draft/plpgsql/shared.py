@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 from functools import partial
 from typing import Final
 
-from hullsound.catalog.build import data_type
+from hullsound.catalog.definitions import data_type
 from hullsound.catalog.model import Object, ObjectType, Parameter
 from hullsound.draft.arguments import parameter_type
 from hullsound.draft.changes import local_table

@@ -6,8 +6,8 @@ from typing import Final
 
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Rewriter
-from hullsound.draft.text import string_content
 from hullsound.sql.lexer import STRING
+from hullsound.sql.literals import string_content
 from hullsound.sql.tree import Raise
 
 HANDLED: Final = {

@@ -192,6 +192,8 @@ class ColumnParser(ConstraintParser):
             if word == "NAMED":
                 self.any_word()
             else:
+                if word == "COMMENT" and self.is_string():
+                    node.comment = self.tokens.source(self.pos, self.pos + 1)
                 self._step()
             self.clause(clause, first)
 
@@ -199,6 +201,7 @@ class ColumnParser(ConstraintParser):
         word, following = self.words[self.pos], self.words[self.pos + 1]
         if word == "NULL":
             self.pos += 1
+            node.states_null = True
         elif following == "NULL":
             self.pos += 2
             node.nullable = False
@@ -233,6 +236,8 @@ class ColumnParser(ConstraintParser):
             node.default = self.expression(COMPARE)
             if self.words[first] == "WITH" and self.at("VALUES"):
                 self.pos += 1
+        elif self.dialect.engine == "db2":
+            node.system_default = True
         if self.accept("FOR"):
             self.identifier()
         if self.at("WITH", "VALUES"):
@@ -369,6 +374,7 @@ class ColumnParser(ConstraintParser):
         if self.words[self.pos] in ("NOT", "NULL"):
             return self._nullability(node)
         if self.words[self.pos] == "DEFAULT":
+            node.default_name = name
             return self._default(node)
         if self.words[self.pos] == "GENERATED":
             return self._generated(node)

@@ -6,7 +6,8 @@ from hullsound.sql.dialect import Client
 from hullsound.sql.levels import COMPARE
 from hullsound.sql.lexer import END, NUMBER, WORD
 from hullsound.sql.parser.options import OptionParser
-from hullsound.sql.tree import ConstraintDefinition, CreateIndex, Name, Operation, OrderItem
+from hullsound.sql.parser.table_changes import TableChangeParser
+from hullsound.sql.tree import Clause, ConstraintDefinition, CreateIndex, Name, Operation, OrderItem
 
 KEY_WORDS: Final = frozenset(("INDEX", "KEY", "FULLTEXT", "SPATIAL"))
 _INDEX_TAILS: Final = frozenset(
@@ -15,7 +16,7 @@ _INDEX_TAILS: Final = frozenset(
 )
 
 
-class ConstraintParser(OptionParser):
+class ConstraintParser(TableChangeParser, OptionParser):
     """Reads keys, indexes and constraints that stand in a table."""
 
     def _key(self) -> CreateIndex:
@@ -39,8 +40,9 @@ class ConstraintParser(OptionParser):
             method = self.any_word().lower()
         keys = self.index_keys() if self.at("(") else []
         clauses: set[str] = set()
-        self.index_tail(clauses)
         node = CreateIndex(first, self.pos, name, (), keys, unique, method, clauses)
+        self.index_tail(clauses, node)
+        node.last = self.pos
         self.nodes.append(node)
         return node
 
@@ -80,8 +82,8 @@ class ConstraintParser(OptionParser):
             return item
         return self.order_item()
 
-    def index_tail(self, clauses: set[str]) -> None:
-        """Read what may stand behind the keys of an index inside a table."""
+    def index_tail(self, clauses: set[str], node: CreateIndex | ConstraintDefinition | None = None) -> None:
+        """Read what may stand behind the keys of an index or a key inside a table."""
         while self.words[self.pos] in _INDEX_TAILS and not (
             self.at("ON") and self.words[self.pos + 1] in ("DELETE", "UPDATE", "CONFLICT")
         ):
@@ -89,16 +91,21 @@ class ConstraintParser(OptionParser):
             word = self.words[first]
             self.pos += 1
             if word == "WHERE":
-                self.expression()
+                condition = self.expression()
                 clauses.add(self.clause("filtered-index", first))
+                if isinstance(node, CreateIndex):
+                    node.where = condition
             elif word == "ON":
                 self.any_word()
                 if self.at("("):
                     self.skip_parenthesized()
             elif word == "INCLUDE":
-                self.skip_parenthesized()
+                names = self._name_list()
                 clauses.add(self.clause("index-include", first))
+                if isinstance(node, CreateIndex):
+                    node.include = names
             elif word == "WITH":
+                self._note_ignored_duplicates(node)
                 if self.at("("):
                     self.skip_parenthesized()
                 elif self.accept("PARSER"):
@@ -106,8 +113,10 @@ class ConstraintParser(OptionParser):
                 else:
                     self._old_index_options()
             elif word == "NULLS":
-                self.accept("NOT")
+                is_not = self.accept("NOT")
                 self.expect("DISTINCT")
+                if node is not None:
+                    node.nulls_not_distinct = is_not
             elif word == "USING":
                 if self.accept("INDEX"):
                     self.expect("TABLESPACE")
@@ -115,6 +124,18 @@ class ConstraintParser(OptionParser):
             elif word not in ("VISIBLE", "INVISIBLE", "IGNORED", "NOT"):
                 self.accept("=")
                 self.pos += 1
+
+    def _note_ignored_duplicates(self, node: CreateIndex | ConstraintDefinition | None) -> None:
+        """Look ahead over the options of WITH for IGNORE_DUP_KEY, which must not be set to OFF."""
+        words, pos = self.words, self.pos
+        while words[pos] not in (")", ";", ""):
+            if words[pos] == "IGNORE_DUP_KEY":
+                is_off = words[pos + 1] == "=" and words[pos + 2] == "OFF"
+                if node is not None and not is_off:
+                    node.ignores_duplicates = True
+                    self.nodes.append(Clause(pos, pos + 1, "ignore-dup-key"))
+                return
+            pos += 1
 
     def _old_index_options(self) -> None:
         """Read WITH FILLFACTOR = 80, IGNORE_DUP_KEY ..."""
@@ -168,6 +189,7 @@ class ConstraintParser(OptionParser):
             self.pos += 1
             node.expression = self.expression(COMPARE)
             self.expect("FOR")
+            node.form = "default"
             node.columns = [self.identifier()]
             self.accept("WITH", "VALUES")
         elif self.accept("NOT", "NULL"):
@@ -191,7 +213,7 @@ class ConstraintParser(OptionParser):
         if node.form == "primary key":
             self.expect("KEY")
         if self.accept("NULLS"):
-            self.accept("NOT")
+            node.nulls_not_distinct = self.accept("NOT")
             self.expect("DISTINCT")
         inline = bool(node.columns)
         while self.words[self.pos] in ("CLUSTERED", "NONCLUSTERED", "HASH", "KEY", "INDEX"):
@@ -211,7 +233,7 @@ class ConstraintParser(OptionParser):
             node.columns = [self._key_name(item) for item in self.index_keys()]
         elif self.at("(") and self.dialect.client is Client.BATCH:
             self.index_keys()
-        self.index_tail(set())
+        self.index_tail(set(), node)
 
     def _key_name(self, item: OrderItem) -> str:
         """Return the column that an item of a key names, without the length of its prefix or its collation."""
@@ -242,6 +264,7 @@ class ConstraintParser(OptionParser):
                 if event == "DELETE" and action not in ("no action", "restrict"):
                     node.on_delete = action
                 elif event == "UPDATE" and action not in ("no action", "restrict"):
+                    node.on_update = action
                     self.clause("on-update-action", self.pos - 1)
             elif self.accept("MATCH"):
                 self.any_word()
@@ -277,6 +300,9 @@ class ConstraintParser(OptionParser):
                 self.pos += 2 if following != "FOR" else 3
                 if following in ("VALID", "ENFORCED"):
                     self.clause(f"not-{following.lower()}-constraint", first)
+                if node is not None:
+                    node.not_validated = node.not_validated or following == "VALID"
+                    node.not_enforced = node.not_enforced or following == "ENFORCED"
             elif word == "DEFERRABLE":
                 self.pos += 1
                 if node is not None:

@@ -3,6 +3,7 @@
 from typing import Final
 
 from hullsound.sql.lexer import END, WORD
+from hullsound.sql.parser.schema_changes import read_schema_changes
 from hullsound.sql.parser.tables import TableParser
 from hullsound.sql.tree import (
     CommentOn,
@@ -371,7 +372,7 @@ class DdlParser(TableParser):
 
     def other_statement(self, first: int, words: str, name: tuple[str, ...] = ()) -> OtherStatement:
         self._skip_rest()
-        node = OtherStatement(first, self.pos, words.lower(), name)
+        node = OtherStatement(first, self.pos, words.lower(), name, read_schema_changes(self, first, self.pos))
         self.nodes.append(node)
         return node
 

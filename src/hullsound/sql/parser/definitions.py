@@ -6,6 +6,7 @@ from hullsound.sql.dialect import Client, Grammar
 from hullsound.sql.levels import COMPARE
 from hullsound.sql.lexer import END, FENCE, NUMBER, QUOTED, STRING, WORD
 from hullsound.sql.parser.options import TABLE_OPTIONS
+from hullsound.sql.parser.schema_changes import read_schema_changes
 from hullsound.sql.parser.triggers import TriggerHeadParser
 from hullsound.sql.tree import (
     CommentOn,
@@ -177,8 +178,9 @@ class DefinitionParser(TriggerHeadParser):
             method = self.any_word().lower()
         if self.at("("):
             keys = self._fulltext_keys() if method == "fulltext" else self.index_keys()
-        self._index_options(clauses)
         node = CreateIndex(first, self.pos, name, table, keys, "UNIQUE" in modifiers, method, clauses)
+        self._index_options(node, clauses)
+        node.last = self.pos
         self.nodes.append(node)
         return node
 
@@ -189,19 +191,19 @@ class DefinitionParser(TriggerHeadParser):
         self.skip_parenthesized()
         return []
 
-    def _index_options(self, clauses: set[str]) -> None:
+    def _index_options(self, node: CreateIndex, clauses: set[str]) -> None:
         while self.kinds[self.pos] != END and not self.at(";") and not self.ends_definition():
             first = self.pos
             if self.accept("WHERE"):
-                self.expression()
+                node.where = self.expression()
                 clauses.add(self.clause("filtered-index", first))
             elif self.at("INCLUDE", "("):
                 self.pos += 1
-                self.skip_parenthesized()
+                node.include = self._name_list()
                 clauses.add(self.clause("index-include", first))
             elif self.at("NULLS"):
                 self.pos += 1
-                self.accept("NOT")
+                node.nulls_not_distinct = self.accept("NOT")
                 self.expect("DISTINCT")
                 clauses.add(self.clause("nulls-not-distinct", first))
             elif self.at("USING", "XML"):
@@ -215,6 +217,8 @@ class DefinitionParser(TriggerHeadParser):
                 self.pos += 1
                 self._balanced_action()
             else:
+                if self.at("WITH"):
+                    self._note_ignored_duplicates(node)
                 self.options(
                     TABLE_OPTIONS | {"ALGORITHM", "WAIT", "NOWAIT", "RATIO"}, clauses, frozenset(("WHERE", "INCLUDE"))
                 )
@@ -457,7 +461,7 @@ class DefinitionParser(TriggerHeadParser):
         return self.other_statement(first, words, name)
 
     def other_statement(self, first: int, words: str, name: Parts = ()) -> OtherStatement:
-        node = OtherStatement(first, self.pos, words.lower(), name)
+        node = OtherStatement(first, self.pos, words.lower(), name, read_schema_changes(self, first, self.pos))
         self.nodes.append(node)
         return node
 

@@ -1,7 +1,7 @@
 """Options behind the parts of a definition: runs of words and values, each opened by a known word."""
 
 from collections.abc import Mapping
-from typing import Final
+from typing import Any, Final
 
 from hullsound.sql.lexer import END, FENCE
 from hullsound.sql.parser.change import ChangeParser
@@ -35,6 +35,11 @@ OPTION_NAMES: Final[Mapping[str, str]] = {
 
 class OptionParser(ChangeParser):
     """Reads option runs."""
+
+    def __init__(self, *arguments: Any, **named: Any) -> None:
+        super().__init__(*arguments, **named)
+        self.option_values: dict[str, str] = {}
+        """Values of the options that the catalogue keeps, by their word."""
 
     def options(self, openers: frozenset[str], clauses: set[str], stops: frozenset[str] = frozenset()) -> None:
         """Read all options that are next; each becomes a clause named after its first words."""
@@ -77,6 +82,9 @@ class OptionParser(ChangeParser):
                 self.skip_fence()
             else:
                 self.pos += 1
+        if words[first] in ("COMMENT", "AUTO_INCREMENT"):
+            value = self.pos - 1
+            self.option_values[words[first]] = self.tokens.source(value, self.pos)
         clauses.add(self.clause(option_name(words[first], words[first + 1]), first))
 
 

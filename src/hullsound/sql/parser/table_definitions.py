@@ -26,9 +26,10 @@ class TableDefinitionParser(ColumnParser):
 
     def create_table(self, first: int, modifiers: set[str]) -> CreateTable:
         self.pos += 1
-        self.accept("IF", "NOT", "EXISTS")
+        if_absent = self.accept("IF", "NOT", "EXISTS") or "IF NOT EXISTS" in modifiers
         name = self.qualified_name()
         node = CreateTable(first, self.pos, name, [], [], "", None, set(), None)
+        node.if_absent = if_absent
         if modifiers & _TEMPORARY or name[-1].startswith("#") or ("GLOBAL" in modifiers and "TRACE" not in modifiers):
             node.temporary = "delete rows" if "GLOBAL" in modifiers else "preserve rows"
         for word in sorted(modifiers & {"UNLOGGED", "FOREIGN", "EXTERNAL", "VIRTUAL", "MULTISET", "SET", "VOLATILE"}):
@@ -41,7 +42,9 @@ class TableDefinitionParser(ColumnParser):
                 node.query = self.query()
             else:
                 self.table_elements(node.columns, node.constraints, node.indexes)
+        self.option_values = {}
         self._table_tail_options(node)
+        node.options = self.option_values
         node.last = self.pos
         for index in node.indexes:
             index.table = name
@@ -244,15 +247,19 @@ class TableDefinitionParser(ColumnParser):
     def _alter_action(self, node: AlterTable) -> None:
         first = self.pos
         word, following = self.words[first], self.words[first + 1]
+        is_unchecked = word == "WITH" and following == "NOCHECK"
         if word == "WITH" and following in ("CHECK", "NOCHECK"):
             self.pos += 2
             at = self.pos + (3 if self.words[self.pos + 1] == "CONSTRAINT" else 1)
             if following == "NOCHECK" and self.words[at] not in ("PRIMARY", "UNIQUE", "DEFAULT"):
                 self.clause("novalidate-constraint", first)
-            if self.at("ADD"):
-                return
+            if self.words[self.pos] in ("CHECK", "NOCHECK"):
+                word = self.words[self.pos]
         if self.accept("ADD"):
+            known = len(node.constraints)
             self._alter_add(node)
+            for constraint in node.constraints[known:] if is_unchecked else ():
+                constraint.not_validated = True
         elif word == "MODIFY" and following not in ("PARTITION", "LOCK", "CONSTRAINT", "PRIMARY"):
             self.pos += 1
             self.accept("COLUMN")
@@ -260,13 +267,25 @@ class TableDefinitionParser(ColumnParser):
         elif word == "CHANGE" and self.kinds[first + 1] in (WORD, QUOTED):
             self.pos += 1
             self.accept("COLUMN")
-            self.identifier()
+            self.accept("IF", "EXISTS")
+            old = self.identifier()
             self._modified(node)
+            node.modified[-1].renamed_from = old
             node.actions.append("rename column")
         elif word == "ALTER":
             self._alter_column(node)
+        elif self.table_change(node):
+            if self.words[self.pos] not in _ALTER_STARTS:
+                self._balanced_action()
+            node.actions.append(" ".join(self.words[first : min(first + 3, self.pos)]).lower())
+            self._note_switch(node.actions[-1], first)
         else:
             self._alter_other(node)
+
+    def _note_switch(self, words: str, first: int) -> None:
+        """Record what is switched off as a clause."""
+        if words.startswith(("nocheck constraint", "disable trigger")):
+            self.clause("disabled-constraint" if "nocheck" in words else "disabled-trigger", first)
 
     def _modified(self, node: AlterTable) -> None:
         self.accept("IF", "EXISTS")
@@ -331,29 +350,30 @@ class TableDefinitionParser(ColumnParser):
         word = self.words[self.pos]
         column = ColumnDefinition(start, start, name, None, True, None, False, "", None, [])
         if word in ("SET", "DROP", "ADD", "RESET", "RESTART", "TYPE"):
-            self._column_change(column, word)
+            self._column_change(node, column)
         else:
             self.pos = start
             node.modified.append(self.column_definition())
             return
         column.last = self.pos
-        if column.type is not None or column.default is not None:
+        if column.type is not None or column.identity:
             self.nodes.append(column)
             node.modified.append(column)
         node.actions.append(f"alter column {word.lower()}")
 
-    def _column_change(self, column: ColumnDefinition, word: str) -> None:
-        """Read SET/DROP ... and TYPE of one column."""
+    def _column_change(self, node: AlterTable, column: ColumnDefinition) -> None:
+        """Read SET/DROP/ADD ... and TYPE of one column."""
+        if self.column_change(node, column.name, column.first):
+            return
         if self.accept("TYPE") or self.accept("SET", "DATA", "TYPE"):
             column.type = self.type_name()
             if self.accept("COLLATE"):
                 self.qualified_name()
             if self.accept("USING"):
                 self.expression()
-        elif self.accept("SET", "DEFAULT"):
-            column.default = self.expression()
-        elif self.accept("SET", "NOT", "NULL"):
-            column.nullable = False
+        elif self.at("ADD", "GENERATED"):
+            self.pos += 1
+            self._generated(column)
         else:
             self._balanced_action()
 
@@ -376,7 +396,5 @@ class TableDefinitionParser(ColumnParser):
             self.pos -= 1
         words = " ".join(self.words[first : min(first + 3, self.pos)]).lower()
         node.actions.append(words)
-        if words.startswith(("nocheck constraint", "disable trigger")):
-            self.clause("disabled-constraint" if "nocheck" in words else "disabled-trigger", first)
-        elif self.words[first] in TABLE_OPTIONS or words.startswith("set "):
+        if self.words[first] in TABLE_OPTIONS or words.startswith("set "):
             self.clause("table-option-change", first)

@@ -5,6 +5,7 @@ from typing import Final
 from hullsound.sql.levels import COMPARE
 from hullsound.sql.lexer import END, QUOTED, WORD
 from hullsound.sql.parser.properties import PropertyParser
+from hullsound.sql.parser.table_changes import TableChangeParser
 from hullsound.sql.tree import (
     AlterTable,
     ColumnDefinition,
@@ -22,19 +23,19 @@ _STORAGE: Final = {
     **dict.fromkeys(("PCTFREE", "PCTUSED", "INITRANS", "MAXTRANS", "TABLESPACE", "PCTTHRESHOLD", "PCTVERSION",
                      "CHUNK", "FREEPOOLS"), 1),
 }  # fmt: skip
+_DROPPED_PARTS: Final = frozenset(("CONSTRAINT", "COLUMN", "PRIMARY", "UNIQUE", "("))
 _NOT_A_TYPE: Final = frozenset(
     ("DEFAULT", "GENERATED", "AS", "NOT", "NULL", "PRIMARY", "UNIQUE", "CHECK", "REFERENCES", "CONSTRAINT", "INVISIBLE",
      "VISIBLE", "ENCRYPT", "DECRYPT")
 )  # fmt: skip
 
 
-class TableParser(PropertyParser):
+class TableParser(TableChangeParser, PropertyParser):
     """Reads tables."""
 
     def create_table(self, first: int, modifiers: set[str]) -> CreateTable:
         self.pos += 1
-        if self.accept("IF", "NOT", "EXISTS"):
-            pass
+        if_absent = self.accept("IF", "NOT", "EXISTS") or "IF NOT EXISTS" in modifiers
         name = self.qualified_name()
         columns: list[ColumnDefinition] = []
         constraints: list[ConstraintDefinition] = []
@@ -67,6 +68,7 @@ class TableParser(PropertyParser):
             elif not self.table_property(clauses):
                 self.fail("a table property")
         node = CreateTable(first, self.pos, name, columns, constraints, temporary, query, clauses, partition)
+        node.if_absent = if_absent
         self.nodes.append(node)
         return node
 
@@ -136,6 +138,7 @@ class TableParser(PropertyParser):
             self.clause("invisible-column", first)
         elif word in ("NOT", "NULL", "PRIMARY", "UNIQUE", "CHECK", "REFERENCES", "CONSTRAINT"):
             constraint = self._inline_constraint(node.name)
+            node.states_null = node.states_null or word == "NULL"
             if constraint.form == "not null":
                 node.nullable = False
             elif constraint.form:
@@ -269,6 +272,7 @@ class TableParser(PropertyParser):
                     node.disabled = True
                     self.clause("disabled-constraint", first)
                 elif word == "NOVALIDATE":
+                    node.not_validated = True
                     self.clause("novalidate-constraint", first)
             elif word == "USING" and self.words[first + 1] == "INDEX":
                 self.pos += 2
@@ -327,14 +331,31 @@ class TableParser(PropertyParser):
         if self.at("("):
             self.table_elements(node.modified, node.constraints)
         elif self.words[self.pos] in ("CONSTRAINT", "PRIMARY", "UNIQUE", "PARTITION", "LOB", "DEFAULT", "NESTED"):
+            self._modify_constraint(node, first)
             self._skip_rest()
             node.actions.append(f"modify {self.words[first + 1].lower()}")
         else:
             node.modified.append(self.column_definition())
 
+    def _modify_constraint(self, node: AlterTable, first: int) -> None:
+        """Read MODIFY CONSTRAINT name state, MODIFY PRIMARY KEY state and MODIFY UNIQUE (columns) state."""
+        kind = "primary key"
+        name: tuple[str, ...] = ()
+        if self.accept("CONSTRAINT"):
+            kind, name = "constraint", (self.identifier(),)
+        elif self.at("UNIQUE", "("):
+            self.pos += 1
+            kind, name = "unique", tuple(self.name_list())
+        elif not self.accept("PRIMARY", "KEY"):
+            return
+        state = next((word for word in self.words[self.pos : self.pos + 4] if word in ("ENABLE", "DISABLE")), "")
+        if state:
+            self._add_change(node, first, state.lower(), kind, name)
+
     def _alter_other(self, node: AlterTable, first: int) -> None:
-        """Step over an action such as RENAME COLUMN or ENABLE ROW MOVEMENT, keeping its words."""
-        while self.kinds[self.pos] != END and self.words[self.pos] not in ("ADD", "MODIFY"):
+        """Read RENAME COLUMN and its like; step over an action such as ENABLE ROW MOVEMENT. Keeps the words of both."""
+        self.table_change(node) or (self.accept("SET", "UNUSED") and self._set_unused(node, first))
+        while self.kinds[self.pos] != END and not self._opens_action():
             if self.words[self.pos] == "(":
                 self.skip_parenthesized()
             else:
@@ -345,6 +366,18 @@ class TableParser(PropertyParser):
             self.clause("row-movement", first)
         elif words.startswith("disable constraint"):
             self.clause("disabled-constraint", first)
+
+    def _set_unused(self, node: AlterTable, first: int) -> bool:
+        """Read SET UNUSED COLUMN name and SET UNUSED (names), which take columns away like DROP."""
+        names = self.name_list() if self.at("(") else [self.identifier()] if self.accept("COLUMN") else []
+        for name in names:
+            self._add_change(node, first, "drop", "column", (name,))
+        return True
+
+    def _opens_action(self) -> bool:
+        """Whether a further action of the same ALTER TABLE begins here."""
+        word, following = self.words[self.pos], self.words[self.pos + 1]
+        return word in ("ADD", "MODIFY", "RENAME") or (word == "DROP" and following in _DROPPED_PARTS)
 
     def _skip_rest(self) -> None:
         while self.kinds[self.pos] != END:

@@ -84,6 +84,7 @@ from .statements import (
     Merge,
     OtherStatement,
     QueryStatement,
+    SchemaChange,
     Statement,
     Update,
 )
@@ -158,6 +159,7 @@ __all__ = [
     "Return",
     "Routine",
     "Row",
+    "SchemaChange",
     "Select",
     "SelectItem",
     "SequenceValue",

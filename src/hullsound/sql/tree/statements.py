@@ -71,6 +71,16 @@ class ColumnDefinition(Node):
     """'', 'always' or 'by default'; options follow a blank."""
     generated: Node | None
     constraints: "list[ConstraintDefinition]"
+    states_null: bool = False
+    """Whether NULL is said, which a change of a column may mean to allow again."""
+    default_name: str = ""
+    """Name of the constraint that the default is, in the T-SQL family."""
+    comment: str = ""
+    """Text literal behind COMMENT, as written."""
+    system_default: bool = False
+    """Whether WITH DEFAULT stands without a value, which then depends on the type."""
+    renamed_from: str = ""
+    """Name before CHANGE old new ..."""
 
 
 @dataclass(slots=True, eq=False)
@@ -86,6 +96,34 @@ class ConstraintDefinition(Node):
     on_delete: str
     deferrable: str
     disabled: bool
+    on_update: str = ""
+    not_validated: bool = False
+    """Whether rows that are there already were not checked (NOVALIDATE, NOCHECK, NOT VALID)."""
+    not_enforced: bool = False
+    """Whether the engine only keeps it as information."""
+    nulls_not_distinct: bool = False
+    ignores_duplicates: bool = False
+    """Whether rows that meet a key are left out without an error (IGNORE_DUP_KEY)."""
+
+
+@dataclass(slots=True, eq=False)
+class SchemaChange(Node):
+    """What a statement does to something that another statement made.
+
+    `form` is drop, rename, move, enable, disable, set default, drop default, set null, set not null or restart; `kind` is
+    what it is done to: table, column, constraint, primary key, unique, foreign key, check, index, trigger, sequence, view ...
+    """
+
+    form: str
+    kind: str
+    name: Parts
+    """Name of what is changed; the columns where a key is named by them; ("ALL",) for all of the kind."""
+    new: Parts = ()
+    """Name or schema afterwards."""
+    on: Parts = ()
+    """Table that it belongs to, where the statement names it."""
+    value: Node | None = None
+    options: dict[str, str] = field(default_factory=dict)
 
 
 @dataclass(slots=True, eq=False)
@@ -100,6 +138,10 @@ class CreateTable(Statement):
     partition: tuple[int, int] | None
     indexes: "list[CreateIndex]" = field(default_factory=list)
     """Indexes that stand among the columns."""
+    if_absent: bool = False
+    """Whether IF NOT EXISTS is said."""
+    options: dict[str, str] = field(default_factory=dict)
+    """Values of COMMENT and AUTO_INCREMENT, as written."""
     kind: ClassVar[str] = "create table"
 
 
@@ -112,6 +154,7 @@ class AlterTable(Statement):
     actions: list[str]
     """Words of every other action, such as "rename column" or "enable row movement"."""
     indexes: "list[CreateIndex]" = field(default_factory=list)
+    changes: list[SchemaChange] = field(default_factory=list)
     kind: ClassVar[str] = "alter table"
 
 
@@ -124,6 +167,10 @@ class CreateIndex(Statement):
     method: str
     """'', 'bitmap' or 'domain'."""
     clauses: set[str]
+    where: Node | None = None
+    include: list[str] = field(default_factory=list)
+    nulls_not_distinct: bool = False
+    ignores_duplicates: bool = False
     kind: ClassVar[str] = "create index"
 
 
@@ -189,3 +236,4 @@ class OtherStatement(Statement):
 
     words: str
     name: Parts
+    changes: list[SchemaChange] = field(default_factory=list)

@@ -5,7 +5,7 @@ from string import ascii_uppercase, digits
 from typing import Final
 from zlib import crc32
 
-from hullsound.catalog.build import exception_numbers
+from hullsound.catalog.definitions import exception_numbers
 from hullsound.catalog.model import Object, ObjectType
 from hullsound.draft.plpgsql.fetches import KEPT, keeping, kept_targets
 from hullsound.draft.plpgsql.shared import ROW_COUNT

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from functools import cache
 from typing import Final
 
-from hullsound.catalog.build import data_type
+from hullsound.catalog.definitions import data_type
 from hullsound.catalog.model import DataType, Object, ObjectType
 from hullsound.draft.plpgsql.shared import unsized_text
 from hullsound.draft.rewrite import CannotDraft, Rewriter

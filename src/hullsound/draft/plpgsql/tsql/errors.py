@@ -7,8 +7,9 @@ from typing import Final
 
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Rewriter
-from hullsound.draft.text import string_content, text_value
+from hullsound.draft.text import text_value
 from hullsound.sql.lexer import STRING
+from hullsound.sql.literals import string_content
 from hullsound.sql.tree import Call, Literal, Node, PlainStatement, Raise, TryCatch
 
 _STATES: Final = {

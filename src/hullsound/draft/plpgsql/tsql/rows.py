@@ -7,9 +7,9 @@ from hullsound.catalog.model import Object, ObjectType
 from hullsound.draft.changes import local_table
 from hullsound.draft.plpgsql.results import called_procedure, shape_of
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
-from hullsound.draft.text import string_content
 from hullsound.knowledge.types import choose_type
 from hullsound.sql.lexer import STRING
+from hullsound.sql.literals import string_content
 from hullsound.sql.tree import (
     ColumnDefinition,
     CreateTable,

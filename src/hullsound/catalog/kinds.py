@@ -1,0 +1,58 @@
+"""Which object, server or session a statement is about that has no tree of its own, by its first words."""
+
+from typing import Final
+
+from .model import ObjectType
+
+SERVER_WORDS: Final = frozenset(
+    """alter system|create user|alter user|create role|create profile|audit|noaudit|drop user|create public database link|
+    alter profile|drop role|create login|alter login|drop login|create server role|alter server role|create endpoint|
+    create credential|create server audit|create resource pool|create workload group|create database|alter database|
+    create tablespace|create foreign server|create server|create availability group|alter server|flush|kill|reconfigure|
+    shutdown|backup|restore|create event session|create cryptographic provider|create tablespace|create bufferpool|
+    create buffer pool|create audit policy|set global|change|reset|purge|install|uninstall|create subscription|
+    create publication|create stogroup|create workload|create threshold|create spatial reference|dump database|
+    load database|dump transaction""".replace("\n    ", "").split("|")
+)
+OTHER_TYPES: Final = {
+    "create database link": ObjectType.DATABASE_LINK,
+    "create public database link": ObjectType.DATABASE_LINK,
+    "create directory": ObjectType.DIRECTORY,
+    "create table": ObjectType.TABLE,
+    "create view": ObjectType.VIEW,
+    "create materialized view": ObjectType.MATERIALIZED_VIEW,
+    "create sequence": ObjectType.SEQUENCE,
+    "create index": ObjectType.INDEX,
+    "create procedure": ObjectType.PROCEDURE,
+    "create function": ObjectType.FUNCTION,
+    "create package": ObjectType.PACKAGE,
+    "create package body": ObjectType.PACKAGE_BODY,
+    "create trigger": ObjectType.TRIGGER,
+    "create type": ObjectType.TYPE,
+    "create type body": ObjectType.TYPE_BODY,
+    "create synonym": ObjectType.SYNONYM,
+    "create schema": ObjectType.SCHEMA,
+    "create event": ObjectType.EVENT,
+    "create macro": ObjectType.MACRO,
+    "create domain": ObjectType.DOMAIN,
+    "create rule": ObjectType.RULE,
+    "create policy": ObjectType.POLICY,
+    "create extension": ObjectType.EXTENSION,
+    "create module": ObjectType.MODULE,
+    "create variable": ObjectType.VARIABLE,
+    "create join index": ObjectType.JOIN_INDEX,
+    "create hash index": ObjectType.JOIN_INDEX,
+    "create virtual table": ObjectType.TABLE,
+    "create aggregate": ObjectType.FUNCTION,
+    "create function soname": ObjectType.FUNCTION,
+}
+SESSION_WORDS: Final = frozenset(
+    ("alter session", "use", "database", "set schema", "set current", "set search_path", "set current schema")
+)
+UNREAD_TYPES: Final = {
+    **dict.fromkeys(("select", "with", "("), ObjectType.QUERY),
+    **dict.fromkeys(("insert", "update", "delete", "merge", "replace", "ins", "upd", "del"), ObjectType.CHANGE),
+    **dict.fromkeys(("if", "while", "exec", "execute", "print"), ObjectType.BLOCK),
+    **dict.fromkeys(("declare", "begin"), ObjectType.BLOCK),
+}
+"""What a statement that cannot be read is, by its first word."""

@@ -1,0 +1,26 @@
+"""What text constants hold, by the quoting of each engine."""
+
+import re
+from typing import Final
+
+_ESCAPES: Final = {"n": "\n", "t": "\t", "r": "\r", "0": "", "b": "\b", "Z": "\x1a"}
+_ESCAPED: Final = re.compile(r"\\([\s\S])")
+_PREFIX: Final = re.compile(r"_?[A-Za-z0-9_]*(?=['\"])")
+_BACKSLASHED: Final = frozenset(("mysql", "mariadb"))
+
+
+def string_content(source: str, engine: str) -> str:
+    """Return what a text constant of the source holds, by the engine's own quoting."""
+    body = _PREFIX.sub("", source, count=1)
+    quote, inner = body[0], body[1:-1]
+    inner = inner.replace(quote * 2, quote)
+    if engine in _BACKSLASHED and "\\" in inner:
+        # Before % and _ the backslash stays: it is for LIKE.
+        inner = _ESCAPED.sub(lambda m: m[0] if m[1] in "%_" else _ESCAPES.get(m[1], m[1]), inner)
+    return inner
+
+
+def string_literal(text: str, engine: str) -> str:
+    """Write a text constant as an engine reads it."""
+    escaped = text.replace("\\", "\\\\") if engine in _BACKSLASHED else text
+    return "'" + escaped.replace("'", "''") + "'"
