@@ -8,7 +8,8 @@ import pytest
 
 from hullsound import steps
 from hullsound.draft.collations import collation_statement
-from hullsound.draft.write import draft_all, prepare_text
+from hullsound.draft.files import prepare_text
+from hullsound.draft.write import draft_all
 from hullsound.errors import UsageError
 from hullsound.project import read_project
 from hullsound.survey.files import ScriptFile

@@ -8,11 +8,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from hullsound import steps
+from hullsound.draft.files import write_drafts
 from hullsound.draft.fixers.code import sqlstate_of
 from hullsound.draft.names import literal, names_of
-from hullsound.draft.order import creation_order, stage_of
+from hullsound.draft.order import creation_order
 from hullsound.draft.plpgsql.shared import dollar_quote
-from hullsound.draft.write import DraftSet, draft_all, write_drafts
+from hullsound.draft.write import DraftSet, draft_all
 from hullsound.sql.edit import Edit, apply_edits, source_offset
 from hullsound.survey.files import ScriptFile
 
@@ -77,7 +78,7 @@ def test_creation_order_and_stages() -> None:
         "CREATE TRIGGER g BEFORE INSERT ON t BEGIN NULL; END;\n/\n"
         "CREATE TABLE t (a NUMBER(5) PRIMARY KEY, b NUMBER(5) REFERENCES t);\nCREATE INDEX i ON t (b);\nCREATE SEQUENCE s;\n"
     )
-    order = [item.id for item in creation_order(case.catalog)]
+    order = [item.id for item, _ in creation_order(case.catalog)]
     assert order == [
         "sequence.s",
         "table.t",
@@ -88,7 +89,7 @@ def test_creation_order_and_stages() -> None:
         "index.i",
         "trigger.g",
     ]
-    stages = [stage_of(item) for item in creation_order(case.catalog)]
+    stages = [stage for _, stage in creation_order(case.catalog)]
     assert stages == ["before data"] * 4 + ["after data"] * 4
 
 
@@ -121,7 +122,7 @@ def test_a_routine_that_cannot_even_be_drafted_in_part_keeps_its_source() -> Non
 
 def test_files_say_where_they_come_from(tmp_path: Path) -> None:
     case, drafts = drafted("CREATE SEQUENCE s;\nCREATE TABLE t (a BFILE);\n")
-    manifest = json.loads(write_drafts(drafts, case.assessment, tmp_path).read_text(encoding="utf-8"))
+    manifest = json.loads(write_drafts(drafts, case.catalog, case.assessment, tmp_path).read_text(encoding="utf-8"))
     texts = {e["id"]: (tmp_path / e["file"]).read_text(encoding="utf-8") for e in manifest["objects"]}
     assert texts["sequence.s"] == "-- sequence.s: as-is; from a.sql:1\nCREATE SEQUENCE s;\n"
     assert "-- A stand-in: a person has to write this object." in texts["table.t"]

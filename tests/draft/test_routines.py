@@ -8,7 +8,8 @@ from typing import Any
 import pytest
 
 from hullsound import steps
-from hullsound.draft.write import Draft, prepare_text
+from hullsound.draft.files import prepare_text
+from hullsound.draft.write import Draft
 from hullsound.survey.files import ScriptFile
 from hullsound.trial.mariadb import connected
 

@@ -7,7 +7,8 @@ import pytest
 
 from hullsound import steps
 from hullsound.assess.model import PROMISED
-from hullsound.draft.write import draft_all, prepare_text
+from hullsound.draft.files import prepare_text
+from hullsound.draft.write import draft_all
 from hullsound.knowledge.load import load_constructs
 from hullsound.knowledge.model import Construct, Target, Way
 from hullsound.knowledge.stances import load_stances, load_topics

@@ -7,7 +7,8 @@ from typing import Any
 import pytest
 
 from hullsound import steps
-from hullsound.draft.write import DraftSet, draft_all, prepare_text
+from hullsound.draft.files import prepare_text
+from hullsound.draft.write import DraftSet, draft_all
 from hullsound.trial.run import run_trial
 
 pytestmark = pytest.mark.server

@@ -7,8 +7,9 @@ import pytest
 
 from hullsound import steps
 from hullsound.assess.model import Outcome
+from hullsound.draft.files import write_drafts
 from hullsound.draft.text import quote_name
-from hullsound.draft.write import draft_all, write_drafts
+from hullsound.draft.write import draft_all
 from hullsound.errors import TargetError
 from hullsound.survey.files import ScriptFile
 from hullsound.trial.postgresql import SCRATCH_PREFIX, without_password
@@ -112,7 +113,7 @@ def test_hostile_names_stay_names(name: str, server_url: str, tmp_path: Path) ->
     case, trial = tried(text, server_url)
     assert not [(r.id, r.message) for r in trial.refused()]
     assert len(trial.accepted()) == 4
-    manifest = write_drafts(draft_all(case.catalog, case.assessment), case.assessment, tmp_path / "out")
+    manifest = write_drafts(draft_all(case.catalog, case.assessment), case.catalog, case.assessment, tmp_path / "out")
     assert all(tmp_path in path.resolve().parents for path in manifest.parent.rglob("*"))
     assert {p.name for p in tmp_path.iterdir()} == {"out"}
 
@@ -146,7 +147,7 @@ def test_hostile_names_stay_names_in_every_family(engine: str, name: str, server
     assert not [(r.id, r.message) for r in trial.refused()]
     assert len(trial.accepted()) >= 3
     assert databases(server_url) == before
-    manifest = write_drafts(drafts, case.assessment, tmp_path / "out")
+    manifest = write_drafts(drafts, case.catalog, case.assessment, tmp_path / "out")
     assert all(tmp_path in path.resolve().parents for path in manifest.parent.rglob("*"))
     assert {p.name for p in tmp_path.iterdir()} == {"out"}
 

@@ -12,9 +12,9 @@ from .answers import with_seen_types
 from .basis import Basis
 from .effort import estimate_objects
 from .findings import Findings
-from .graph import Dependencies
 from .model import Assessment, Evidence, Judged, Outcome
 from .priority import rank_objects
+from .waiting import add_waiting
 
 _OUTCOME_OF: Final = {
     Way.SAME: Outcome.AS_IS,
@@ -24,13 +24,6 @@ _OUTCOME_OF: Final = {
     Way.NONE: Outcome.BLOCKED,
 }
 _ORDER: Final = {outcome: place for place, outcome in enumerate(Outcome)}
-_NO_STAND_IN: Final = frozenset((ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW, ObjectType.TYPE, ObjectType.SYNONYM,
-                                 ObjectType.OTHER))  # fmt: skip
-"""Types for which no stand-in can be created while they wait for a person."""
-_CREATED_WITH: Final = frozenset((ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW, ObjectType.INDEX, ObjectType.CONSTRAINT,
-                                  ObjectType.TRIGGER, ObjectType.SYNONYM, ObjectType.GRANT, ObjectType.QUERY,
-                                  ObjectType.CHANGE, ObjectType.TABLE))  # fmt: skip
-"""Types whose creation fails unless what they use exists."""
 
 
 def assess(
@@ -61,7 +54,7 @@ def assess(
     findings.accept(project)
     judged = {item.id: Judged(item, _outcome(item, findings), findings.of(item.id))
               for item in catalog.objects.values()}  # fmt: skip
-    _add_waiting(judged, basis.dependencies, findings)
+    add_waiting(judged, basis.dependencies, findings)
     objects = list(judged.values())
     total = estimate_objects(objects, findings.general())
     for each in objects:
@@ -93,22 +86,3 @@ def _outcome(item: Object, findings: Findings) -> Outcome:
         return Outcome.REWRITE if failed else Outcome.CONFIRM
     is_for_a_person = outcome in (Outcome.DRAFTED, Outcome.CONFIRM) and not pair.has_drafts
     return Outcome.REWRITE if is_for_a_person else outcome
-
-
-def _add_waiting(judged: dict[str, Judged], dependencies: Dependencies, findings: Findings) -> None:
-    """Mark what cannot be created because something it reads is not there yet."""
-    missing = [each.object.id for each in judged.values()
-               if each.outcome in (Outcome.REWRITE, Outcome.BLOCKED) and each.object.type in _NO_STAND_IN]  # fmt: skip
-    while missing:
-        culprit = missing.pop()
-        for user in dependencies.users(culprit):
-            each = judged.get(user)
-            if each is None or each.outcome in (Outcome.REWRITE, Outcome.BLOCKED):
-                continue
-            # Code compiles without what it calls, but not without the types of its variables.
-            if each.object.type not in _CREATED_WITH and judged[culprit].object.type is not ObjectType.TYPE:
-                continue
-            findings.add_for_object("assess.waits-for", each.object, culprit)
-            each.outcome = Outcome.REWRITE
-            if each.object.type in _NO_STAND_IN:
-                missing.append(user)

@@ -247,8 +247,12 @@ class ScriptBuilder:
         tokens = read.tokens
         start, end = tokens.starts[node.first], tokens.ends[node.last - 1]
         line = self.positions.line(start)
+        owner = object_id(schema, ObjectType.TABLE, table)
+        known = self.catalog.objects.get(object_id(schema, ObjectType.CONSTRAINT, name))
+        # Some engines ask for other names only within one table.
+        own = name if known is None or known.table == owner else f"{table}.{name}"
         item = Object(
-            id=object_id(schema, ObjectType.CONSTRAINT, name),
+            id=object_id(schema, ObjectType.CONSTRAINT, own),
             type=ObjectType.CONSTRAINT,
             schema=schema,
             name=name,
@@ -256,7 +260,7 @@ class ScriptBuilder:
             line=line,
             text=tokens.text[start:end],
             lines=self.positions.line(end) - line + 1,
-            table=object_id(schema, ObjectType.TABLE, table),
+            table=owner,
             constraint=Constraint(
                 name=name,
                 form=node.form,

@@ -289,6 +289,8 @@ class Catalog:
         """First step of each group of files that were read in the order in which they call each other."""
         self.guessed_by: tuple[str, ...] = ()
         """Why the engine is taken for what it is, where nobody said."""
+        self.doubt = ""
+        """Why the scripts look like those of another engine than was named."""
         self.fingerprint = ""
         """What the survey was made of and with; '' where that is not known whole."""
         self.parts: dict[str, bytes] = {}

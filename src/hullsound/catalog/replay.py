@@ -89,6 +89,10 @@ class Replay:
         early = self.early_drops.get(item.id)
         if early is not None and not self._is_ordered(early, item):
             self._remark("survey.order-unclear", item, early, f"{item.type} {shown(item.name)}")
+        if before is not None and item.constraint is not None and before.table != item.table:
+            table = self.state.get(item.table)
+            item.id = object_id(item.schema, item.type, f"{table.name if table else ''}.{item.name}")
+            before = self.state.get(item.id)
         if before is not None:
             if item.type is ObjectType.TABLE and before.columns and self._is_ordered(before, item):
                 self.skipped_steps.add(item.step)
@@ -102,7 +106,10 @@ class Replay:
         if item.table:
             self.ids_of_tables.setdefault(item.table, []).append(item.id)
         for change in self.waiting.pop((item.schema, item.name), ()):
-            self._change(change)
+            if change.kind in _GONE_KINDS and self._is_ordered(change, item):
+                self._change_unknown(change)  # it was done to another object of this name, before
+            else:
+                self._change(change)
 
     def _supersede(self, before: Object) -> None:
         """Take away what the statement that an object is made anew of had brought with it."""
@@ -133,7 +140,8 @@ class Replay:
 
     def _change_unknown(self, change: Change) -> None:
         """Apply a change of what no script creates: an object without a definition takes it, or it stays without effect."""
-        item = self._subject(change)
+        is_of_whole = change.kind in _GONE_KINDS and change.of not in _PARTS and not change.names
+        item = None if is_of_whole else self._subject(change)
         if item is None and change.of in ("table", "column", *_KEYS) and change.kind not in _GONE_KINDS:
             item = Object(
                 object_id(change.schema, ObjectType.TABLE, change.name), ObjectType.TABLE, change.schema, change.name,
@@ -252,6 +260,7 @@ class Replay:
 
     def _drop_column(self, table: Object, change: Change) -> None:
         name = change.names[0]
+        self._note_gone(table, name, change)
         if not any(column.name == name for column in table.columns):
             return
         table.columns = [column for column in table.columns if column.name != name]
@@ -259,7 +268,6 @@ class Replay:
         for part in self._belonging(table):
             if part.type is not ObjectType.TRIGGER and _mentions(part, name):
                 self._forget(part)
-        self._note_gone(table, name, change)
 
     # --- rename ---
 

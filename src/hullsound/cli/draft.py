@@ -16,13 +16,13 @@ def run(
 ) -> None:
     """Write target text, one file per object, in creation order, with manifest.json."""
     from hullsound import steps
-    from hullsound.draft.write import write_drafts
+    from hullsound.draft.files import write_drafts
 
     from .output import say
 
     case = steps.assess_hull(hull, options.pick_target(target, target_file), options.project())
     drafts = steps.draft_case(case)
-    manifest = write_drafts(drafts, case.assessment, output)
+    manifest = write_drafts(drafts, case.catalog, case.assessment, output)
     finished = sum(draft.is_finished for draft in drafts.drafts)
     say(
         f"{manifest}: {finished} of {len(drafts.drafts)} objects drafted; {len(drafts.skipped())} fell short of their promise."

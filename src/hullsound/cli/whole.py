@@ -34,7 +34,7 @@ def run_whole(
     import msgspec
 
     from hullsound import steps
-    from hullsound.draft.write import write_drafts
+    from hullsound.draft.files import write_drafts
     from hullsound.errors import TargetError
     from hullsound.knowledge.targets import parse_target
     from hullsound.report.files import write_reports
@@ -67,7 +67,7 @@ def run_whole(
             say_survey(done, hull)
         case = steps.assess_hull(hull, target, project)
         drafts = steps.draft_case(case)
-        write_drafts(drafts, case.assessment, folder / "draft")
+        write_drafts(drafts, case.catalog, case.assessment, folder / "draft")
         tell(f"  {folder / 'draft'}: {sum(d.is_finished for d in drafts.drafts)} objects drafted")
         if not no_trial:
             try:

@@ -1,9 +1,10 @@
 """Drafts of constraints and indexes, written from the catalogue."""
 
 from collections.abc import Iterable
+from functools import cached_property
 from typing import Final
 
-from hullsound.catalog.model import Catalog, Constraint, Object, shown
+from hullsound.catalog.model import Catalog, Constraint, Object, ObjectType, shown
 from hullsound.knowledge.model import Target
 from hullsound.knowledge.types import logical_type
 
@@ -19,6 +20,17 @@ _ONE_NULL: Final = frozenset(("sqlserver", "ase", "db2"))
 """Engines whose unique keys take one NULL only."""
 _NO_FILTER: Final = frozenset(("mysql", "mariadb", "oracle"))
 _NO_INCLUDE: Final = frozenset(("mysql", "mariadb", "oracle"))
+_KEYS: Final = ("primary key", "unique")
+_SHARED_NAMES: Final = {
+    "postgresql": _KEYS,
+    "mysql": ("foreign key", "check"),
+    "mariadb": ("foreign key",),
+    "sqlserver": (*_KEYS, "foreign key", "check"),
+    "oracle": (*_KEYS, "foreign key", "check"),
+}
+"""Constraints whose names one schema may have once only."""
+_RELATIONS: Final = (ObjectType.TABLE, ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW, ObjectType.SEQUENCE)
+"""Objects whose names indexes, and with them keys, share on PostgreSQL, Oracle and SQL Server."""
 _MANY_NULLS: Final = frozenset(("mysql", "mariadb", "oracle"))
 """Targets whose unique keys take any number of NULLs, and cannot be told otherwise."""
 
@@ -44,7 +56,8 @@ class KeyWriter:
         if table.columns and constraint.form != "check" and missing:
             raise CannotDraft(f"a key over what is no column: {', '.join(sorted(missing)).lower()}")
         columns = ", ".join(map(self.names.write, constraint.columns))
-        head = f"ALTER TABLE {self.name(table)} ADD CONSTRAINT {self.names.write(constraint.name)}"
+        name = self._key_names.get(item.id, constraint.name)
+        head = f"ALTER TABLE {self.name(table)} ADD CONSTRAINT {self.names.write(name)}"
         match constraint.form:
             case "primary key":
                 text = f"{head} PRIMARY KEY ({columns})"
@@ -62,6 +75,23 @@ class KeyWriter:
             state = "Disabled" if constraint.disabled else "Not enforced"
             return f"-- {state} in the source, so left out here:\n-- " + text.replace("\n", "\n-- ") + ";"
         return text + (" NOT ENFORCED;" if constraint.not_enforced else ";")
+
+    @cached_property
+    def _key_names(self) -> dict[str, str]:
+        """Names of the constraints whose own name the target needs for something else, by their ids."""
+        forms = _SHARED_NAMES.get(self.target.engine, ())
+        relations = _RELATIONS if self.target.engine not in ("mysql", "mariadb") else ()
+        taken = {(o.schema, o.name) for o in self.catalog.objects.values() if o.type in relations}
+        names: dict[str, str] = {}
+        for item in self.catalog.objects.values():
+            if item.constraint is None or item.constraint.form not in forms:
+                continue
+            name = item.constraint.name
+            table = self.catalog.objects.get(item.table)
+            while (item.schema, name) in taken:
+                name = names[item.id] = f"{table.name if table is not None else 'KEY'}_{name}"
+            taken.add((item.schema, name))
+        return names
 
     def can_inform(self, constraint: Constraint) -> bool:
         """Whether the target keeps a constraint that it does not enforce: PostgreSQL 18 checks and foreign keys."""

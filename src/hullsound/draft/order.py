@@ -3,6 +3,7 @@
 import re
 from typing import Final
 
+from hullsound.catalog.filled import rows_filled_by_triggers
 from hullsound.catalog.model import Catalog, Object, ObjectType
 
 BEFORE: Final = "before data"
@@ -32,31 +33,68 @@ _PLACES: Final = {
 _LAST: Final = (AFTER, 7)
 _MEETS_KEYS: Final = re.compile(r"(?i)\bON\s+DUPLICATE\b|\bREPLACE\s+INTO\b|\bINSERT\s+IGNORE\b|\bOR\s+REPLACE\b")
 """Rows that ask what to do where a key is there already, so that the keys, but not the foreign ones, come first."""
+_GROUPS: Final = re.compile(r"(?i)\bGROUP\s+BY\b")
 _CONSTRAINT_ORDER: Final = {"primary key": 0, "unique": 1, "check": 2, "foreign key": 3}
 
 
-def stage_of(item: Object) -> str:
-    """Return whether an object is created before or after the data would be loaded."""
-    return _PLACES.get(item.type, _LAST)[0]
-
-
-def creation_order(catalog: Catalog) -> list[Object]:
-    """Return all objects so that each comes behind what its creation needs."""
+def creation_order(catalog: Catalog) -> list[tuple[Object, str]]:
+    """Return all objects so that each comes behind what its creation needs, with its stage: before or after the data."""
     depth = _depths(catalog)
+    late = _grouped_views(catalog)
+    filled = rows_filled_by_triggers(catalog)
 
-    def key(entry: tuple[int, Object]) -> tuple[bool, int, int, int, int]:
-        position, item = entry
+    deepest = 1 + max(depth.values(), default=0)
+
+    def place_of(item: Object) -> tuple[bool, int, int, int]:
         stage, place = _PLACES.get(item.type, _LAST)
         form = _CONSTRAINT_ORDER.get(item.constraint.form, 0) if item.constraint else 0
         if item.type is ObjectType.CONSTRAINT and form == 3:
             place = 2
         elif item.type is ObjectType.TRIGGER and not item.table:
             place = _LAST[1] + 1  # one on definitions, which would fire for all that comes behind
+        elif item.id in filled:
+            place, form = _PLACES[ObjectType.TRIGGER][1], 9
         elif item.type is ObjectType.DATA and _MEETS_KEYS.search(item.text):
             place, form = 1, 9
-        return stage == AFTER, place, depth.get(item.id, 0), form, position
+        elif item.type is ObjectType.INDEX and _is_of_materialized_view(item, catalog):
+            return True, _PLACES[ObjectType.MATERIALIZED_VIEW][1], deepest, 9
+        elif item.id in late:
+            stage, place = AFTER, _PLACES[ObjectType.INDEX][1]
+        return stage == AFTER, place, depth.get(item.id, 0), form
 
-    return [item for _, item in sorted(enumerate(catalog.objects.values()), key=key)]
+    places = {item.id: place_of(item) for item in catalog.objects.values()}
+    ordered = sorted(catalog.objects.values(), key=lambda item: places[item.id])
+    return [(item, AFTER if places[item.id][0] else BEFORE) for item in ordered]
+
+
+def _is_of_materialized_view(item: Object, catalog: Catalog) -> bool:
+    return item.table not in catalog.objects and (
+        item.table.replace(".table.", ".materialized_view.", 1) in catalog.objects
+        or item.table.replace("table.", "materialized_view.", 1) in catalog.objects
+    )
+
+
+def _grouped_views(catalog: Catalog) -> set[str]:
+    """Return the views that may need the key of a table, since they group by it, and what stands on them."""
+    users: dict[str, list[str]] = {}
+    for reference in catalog.references:
+        users.setdefault(reference.target, []).append(reference.object)
+    waiting = [
+        item.id
+        for item in catalog.objects.values()
+        if item.type is ObjectType.VIEW and _GROUPS.search(item.text)
+    ]  # fmt: skip
+    late: set[str] = set()
+    while waiting:
+        view = waiting.pop()
+        if view in late:
+            continue
+        late.add(view)
+        for user in users.get(view, ()):
+            above = catalog.objects.get(user)
+            if above is not None and above.type in (ObjectType.VIEW, ObjectType.SYNONYM):
+                waiting.append(user)
+    return late
 
 
 def _depths(catalog: Catalog) -> dict[str, int]:

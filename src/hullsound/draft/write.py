@@ -1,9 +1,6 @@
 """Drafts a whole catalogue: one text per object, in creation order, and stand-ins for what a person must write."""
 
-import json
-import re
 from dataclasses import dataclass, field
-from pathlib import Path
 from typing import Final
 
 from hullsound.assess.model import PROMISED, Assessment, Outcome
@@ -13,21 +10,17 @@ from hullsound.sql.dialect import load_dialect
 from hullsound.sql.edit import Edit
 from hullsound.sql.script import read_script
 from hullsound.sql.tree import Clause
-from hullsound.storage import make_folder, write_text
 
 from .code import draft_code, draft_statement
-from .collations import collation_statement
 from .fixers.kin import database_options
 from .kin import ROWS_PASSED_OVER, KinDrafter
-from .names import names_of
 from .objects import writers
-from .order import creation_order, stage_of
+from .order import creation_order
 from .rewrite import CannotDraft
 from .runs import joined_rows
 from .stub import stub_routine
 from .writers import writer_for
 
-_UNSAFE: Final = re.compile(r"[^a-z0-9_]+")
 _UNFORESEEN: Final = (AssertionError, AttributeError, LookupError, TypeError, ValueError)
 """Errors of a writer that met a form it did not know of."""
 _STATEMENT_END: Final = frozenset((ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW, ObjectType.QUERY, ObjectType.CHANGE))
@@ -82,10 +75,10 @@ def draft_all(catalog: Catalog, assessment: Assessment) -> DraftSet:
     pair = Pair(catalog.engine, assessment.target)
     if not pair.has_drafts:
         return DraftSet(
-            [Draft(item, outcomes[item.id], stage_of(item), "", False) for item in creation_order(catalog)], []
+            [Draft(item, outcomes[item.id], stage, "", False) for item, stage in creation_order(catalog)], []
         )
     drafter = _Drafter(catalog, assessment)
-    drafts = [drafter.draft(item, outcomes[item.id]) for item in creation_order(catalog)]
+    drafts = [drafter.draft(item, outcomes[item.id], stage) for item, stage in creation_order(catalog)]
     # Oracle's PUBLIC is nobody's schema, and PostgreSQL has one of that name.
     is_there = (
         "PUBLIC"
@@ -107,8 +100,8 @@ class _Drafter:
         pair = Pair(catalog.engine, assessment.target)
         self.kin = KinDrafter(catalog, assessment.target) if pair.is_kin else None
 
-    def draft(self, item: Object, outcome: Outcome) -> Draft:
-        draft = Draft(item, outcome, stage_of(item), "", False)
+    def draft(self, item: Object, outcome: Outcome, stage: str = "") -> Draft:
+        draft = Draft(item, outcome, stage, "", False)
         own = self.project.own_text(item.id)
         if own:
             draft.text, draft.is_finished, draft.is_own = own.strip(), True, True
@@ -191,74 +184,3 @@ class _Drafter:
         except (CannotDraft, RecursionError, *_UNFORESEEN):
             return ""
         return "" if code.skipped else code.text
-
-
-# --- files ---
-
-
-def prepare_text(drafts: DraftSet, engine: str) -> str:
-    """Return the statements that come before all drafts: the schemas."""
-    names = names_of(engine)
-    if engine == "oracle":
-        return "".join(f"-- Create the user {' '.join(schema.lower().split())} first.\n" for schema in drafts.schemas)
-    head = {"postgresql": "CREATE SCHEMA IF NOT EXISTS", "sqlserver": "CREATE SCHEMA"}.get(
-        engine, "CREATE DATABASE IF NOT EXISTS"
-    )
-    schemas = [schema for schema in drafts.schemas if engine != "sqlserver" or schema.upper() != "DBO"]
-    options = f" {drafts.database_options}" if drafts.database_options else ""
-    before = collation_statement() if drafts.ignores_case else ""
-    return before + "".join(f"{head} {names.write(schema)}{options};\n" for schema in schemas)
-
-
-def search_path(drafts: DraftSet, engine: str) -> list[str]:
-    """Return the schemas in which unqualified names are looked up: where some tables have none, theirs comes first."""
-    names = names_of(engine)
-    schemas = [names.folded(schema) for schema in drafts.schemas]
-    has_bare = any(each.object.type is ObjectType.TABLE and not each.object.schema for each in drafts.drafts)
-    return ["public", *schemas] if has_bare else [*schemas, "public"]
-
-
-def write_drafts(drafts: DraftSet, assessment: Assessment, folder: Path) -> Path:
-    """Write one file per object under stage folders, and manifest.json. Returns the manifest's path.
-
-    Raises SourceError if the folder cannot be written.
-    """
-    entries = []
-    make_folder(folder)
-    write_text(folder / "prepare.sql", prepare_text(drafts, assessment.target.engine))
-    for number, draft in enumerate(drafts.drafts, start=1):
-        name = file_name(number, draft)
-        if draft.text:
-            make_folder((folder / name).parent)
-            write_text(folder / name, file_text(draft))
-        entries.append({
-            "id": draft.object.id,
-            "outcome": draft.outcome.value,
-            "file": name if draft.text else None,
-            "stage": draft.stage,
-            "finished": draft.is_finished,
-        })  # fmt: skip
-    manifest = folder / "manifest.json"
-    document = {"target": str(assessment.target), "prepare": "prepare.sql", "objects": entries}
-    write_text(manifest, json.dumps(document, indent=1) + "\n")
-    return manifest
-
-
-def file_name(number: int, draft: Draft) -> str:
-    """Return a file name made of safe characters only, in creation order; ids differ by number."""
-    safe = _UNSAFE.sub("-", f"{draft.object.type.value.replace(' ', '_')}-{draft.object.name.lower()}").strip("-")
-    return f"{draft.stage.replace(' ', '-')}/{number:05d}-{safe[:80]}.sql"
-
-
-def file_text(draft: Draft) -> str:
-    """Return the text of a draft's file, with where it comes from."""
-    item = draft.object
-    lines = [f"-- {_one_line(item.id)}: {draft.outcome.value}; from {_one_line(item.file)}:{item.line}"]
-    if not draft.is_finished:
-        lines.append("-- A stand-in: a person has to write this object.")
-    lines += [f"-- line {line}: {_one_line(reason)}" for _, line, reason in draft.skipped]
-    return "\n".join(lines) + "\n" + draft.text + "\n"
-
-
-def _one_line(text: str) -> str:
-    return " ".join(text.split())

@@ -7,6 +7,7 @@ import msgspec
 
 from hullsound.errors import KnowledgeError
 
+from .compiled import read_document
 from .model import (
     Construct,
     ConstructId,
@@ -94,7 +95,7 @@ def load_engine(engine: str) -> EngineRow:
     """Return what a source engine itself provides. Raises KnowledgeError if its file is wrong or missing."""
     file = ROOT.joinpath("engines", f"{engine}.toml")
     try:
-        return msgspec.convert(tomllib.loads(file.read_text(encoding="utf-8")), EngineRow)
+        return msgspec.convert(read_document(file), EngineRow)
     except (OSError, tomllib.TOMLDecodeError, msgspec.ValidationError) as error:
         raise KnowledgeError(f"engines/{engine}.toml: {error}", hint="Mend the knowledge file named above.") from error
 

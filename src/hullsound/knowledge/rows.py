@@ -2,17 +2,16 @@
 
 import tomllib
 from collections.abc import Iterator
-from importlib.resources import files
 from importlib.resources.abc import Traversable
-from typing import Any, Final, TypeVar
+from typing import Any, TypeVar
 
 import msgspec
 
 from hullsound.errors import KnowledgeError
 
+from .compiled import ROOT, read_document
+
 _Row = TypeVar("_Row")
-ROOT: Final = files(__package__)
-"""Folder of the knowledge that ships with Hull Sound."""
 
 
 class Faults:
@@ -32,7 +31,7 @@ class Faults:
 def read_rows(file: Traversable, row: type[_Row], faults: Faults) -> dict[str, _Row]:
     """Read a TOML file of tables as rows of one shape, adding what is wrong to `faults`."""
     try:
-        document = tomllib.loads(file.read_text(encoding="utf-8"))
+        document = read_document(file)
     except (tomllib.TOMLDecodeError, UnicodeDecodeError) as error:
         faults.add(file.name, "", str(error))
         return {}

@@ -23,7 +23,7 @@ from hullsound.sight.see import EngineNames, load_seer, to_sighting
 from hullsound.sight.values import needs_hold
 from hullsound.sql.dialect import ENGINES, load_dialect
 from hullsound.survey.files import ScriptFile, read_all
-from hullsound.survey.guess import guess_engine
+from hullsound.survey.guess import are_kin, guess_engine
 from hullsound.survey.order import ScriptOrder, order_scripts
 from hullsound.survey.scripts import ScriptSurvey, SurveyedStatement, called_files, file_groups, pack_groups
 
@@ -42,6 +42,7 @@ def survey_scripts(
         load_dialect(engine)
     files, errors = read_all(source, encoding)
     reasons: tuple[str, ...] = ()
+    doubt = _doubt(files, engine) if engine else ""
     if not engine:
         engine, reasons = guessed(files)
     name = name or source.resolve().stem
@@ -53,12 +54,23 @@ def survey_scripts(
     catalog.file_ranks = order.ranks
     _survey_groups(groups, count, catalog, is_whole=True, jobs=jobs, previous=previous, progress=progress)
     _add_order(catalog, order)
+    if doubt:
+        catalog.doubt = doubt
+        catalog.sightings.append(Sighting("survey.engine-doubted", "database", "", 0, 0, 0, 0, "", doubt))
     catalog.guessed_by, catalog.fingerprint = reasons, fingerprint
     for error in errors:
         place = (error.where, 1, 1, 1, 1)
         catalog.sightings.append(Sighting("survey.unread-file", "database", *place, error.where, error.what))
     catalog.surveyed_at = now()
     return catalog
+
+
+def _doubt(files: list[ScriptFile], engine: str) -> str:
+    """Return why scripts are doubted to be of the engine that was named; '' where nothing speaks against it."""
+    guess = guess_engine(files)
+    if not guess.engine or guess.engine == engine or are_kin(guess.engine, engine):
+        return ""
+    return f"read as {engine}, but {', '.join(guess.reasons)} look like {guess.engine}"
 
 
 def _add_order(catalog: Catalog, order: ScriptOrder) -> None:

@@ -88,11 +88,11 @@ def guess_engine(files: Iterable[ScriptFile]) -> Guess:
         return Guess("", (), ())
     best = ranked[0]
     near = tuple(
-        engine for engine in ranked[1:] if weights[engine] * _CLEAR > weights[best] and not _is_kin(engine, best)
+        engine for engine in ranked[1:] if weights[engine] * _CLEAR > weights[best] and not are_kin(engine, best)
     )
     return Guess("" if near else best, tuple(reasons[best]), near)
 
 
-def _is_kin(engine: str, best: str) -> bool:
-    """Whether an engine is near only because it is a relative of the best one."""
+def are_kin(engine: str, best: str) -> bool:
+    """Whether two engines look alike only because they are relatives."""
     return {engine, best} in ({"sqlserver", "ase"}, {"mysql", "mariadb"})

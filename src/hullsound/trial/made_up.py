@@ -68,7 +68,7 @@ class _RowMaker:
         self.catalog = catalog
         self.source = source
         self.tables = [
-            item for item in creation_order(catalog)
+            item for item, _ in creation_order(catalog)
             if item.type is ObjectType.TABLE and item.columns and not item.details.get("temporary")
         ]  # fmt: skip
         self._rules: dict[str, list[Object]] = {}

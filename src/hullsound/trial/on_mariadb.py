@@ -6,6 +6,7 @@ import time
 from typing import TYPE_CHECKING, Any, Final
 
 from hullsound.catalog.model import Catalog, ObjectType
+from hullsound.draft.files import roles_of
 from hullsound.draft.names import names_of
 from hullsound.draft.write import Draft, DraftSet
 from hullsound.errors import TargetError
@@ -68,7 +69,7 @@ def _prepare(
     _execute(connection, f"USE {names.write(drafts.schemas[0] if len(drafts.schemas) == 1 else default)}")
     import pymysql
 
-    accounts = {f"ROLE {names.write(grantee)}" for grantee in _grantees(catalog)}
+    accounts = {f"ROLE {names.write(grantee)}" for grantee in roles_of(catalog)}
     if catalog.engine in ("mysql", "mariadb"):
         accounts = {f"USER {name}" for item in catalog.objects.values() if item.type is ObjectType.GRANT
                     for name in _ACCOUNT.findall(item.text)}  # fmt: skip
@@ -78,16 +79,6 @@ def _prepare(
         except pymysql.MySQLError:
             continue  # it exists, or one may not create it; the grant itself will tell
         made.append(f"DROP {account}")
-
-
-def _grantees(catalog: Catalog) -> set[str]:
-    return {
-        grantee
-        for item in catalog.objects.values()
-        if item.type is ObjectType.GRANT
-        for entry in item.details["entries"].split("\n")
-        for grantee in entry.split("\t")[2].split(",")
-    } - {"PUBLIC"}
 
 
 def _execute(connection: "pymysql.connections.Connection[Any]", text: str) -> list[Any]:

@@ -7,8 +7,9 @@ from typing import TYPE_CHECKING, Any, Final
 import msgspec
 
 from hullsound.catalog.model import Catalog, ObjectType
+from hullsound.draft.files import roles_of, search_path
 from hullsound.draft.names import names_of
-from hullsound.draft.write import Draft, DraftSet, search_path
+from hullsound.draft.write import Draft, DraftSet
 
 from .bodies import check_bodies
 from .checker import can_check, check_created, load_checker
@@ -56,14 +57,7 @@ def _prepare(connection: "psycopg.Connection[Any]", catalog: Catalog, drafts: Dr
     make_schemas(connection, drafts)
     path = ", ".join(names.quote(schema) for schema in search_path(drafts, "postgresql"))
     connection.execute("SELECT set_config('search_path', %s, true)", [path])
-    grantees = {
-        grantee
-        for item in catalog.objects.values()
-        if item.type is ObjectType.GRANT
-        for entry in item.details["entries"].split("\n")
-        for grantee in entry.split("\t")[2].split(",")
-    } - {"PUBLIC"}
-    for grantee in sorted(grantees):
+    for grantee in roles_of(catalog):
         try:
             with connection.transaction():
                 connection.execute(sql.SQL("CREATE ROLE {}").format(sql.Identifier(names.folded(grantee))))

@@ -11,7 +11,8 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any, Final
 
 from hullsound.draft.collations import IGNORING_CASE
-from hullsound.draft.write import DraftSet, prepare_text
+from hullsound.draft.files import prepare_text
+from hullsound.draft.write import DraftSet
 from hullsound.errors import TargetError
 
 if TYPE_CHECKING:

@@ -23,6 +23,8 @@ from hullsound.sql.tree import (
 
 _VERBS: Final = frozenset(("INSERT", "UPDATE", "DELETE", "MERGE", "REPLACE", "INS", "UPD", "DEL"))
 _HINT_WORDS: Final = frozenset(("LOW_PRIORITY", "HIGH_PRIORITY", "DELAYED", "IGNORE", "QUICK"))
+_HINTED: Final = frozenset(("mysql", "mariadb"))
+"""Engines that know hints behind the verb."""
 _ASSIGNING: Final = frozenset(("=", "+=", "-=", "*=", "/=", "%=", "&=", "|=", "^=", ":="))
 _QUERY_WORDS: Final = frozenset(("SELECT", "SEL", "WITH", "(", "TABLE"))
 
@@ -60,7 +62,7 @@ class ChangeParser(QueryParser):
         while True:
             first = self.pos
             word = self.words[first]
-            if word in _HINT_WORDS and self.kinds[first + 1] in (WORD, QUOTED):
+            if word in _HINT_WORDS and self.kinds[first + 1] in (WORD, QUOTED) and self.dialect.engine in _HINTED:
                 self.pos += 1
                 self.clause(f"change-{word.lower().replace('_', '-')}", first)
             elif word == "OR":

@@ -66,7 +66,7 @@ class MariadbSide:
         self._made: list[str] = []
         self._make_databases(sorted({o.schema for o in catalog.objects.values() if o.schema}) or ["HULLSOUND_CASES"])
         self._run("SET foreign_key_checks = 0")
-        for item in creation_order(catalog):
+        for item, _ in creation_order(catalog):
             is_made = item.text and item.type in _MADE if texts is None else item.type not in _MADE_LATER
             if is_made:
                 self._make(item)

@@ -23,7 +23,7 @@ class SqliteSide:
         self.connection = sqlite3.connect(":memory:", isolation_level=None)
         self._deadline = 0.0
         self.connection.set_progress_handler(lambda: time.monotonic() > self._deadline, _STEPS_BETWEEN_LOOKS)
-        made = [item for item in creation_order(catalog) if item.text]
+        made = [item for item, _ in creation_order(catalog) if item.text]
         for schema in sorted({item.schema for item in made} - {"", "MAIN", "TEMP"}):
             self.connection.execute(f"ATTACH ':memory:' AS {_quoted(schema.lower())}")
         for item in made:

@@ -1,0 +1,84 @@
+"""Which objects cannot keep a promise because something that they stand on is not there yet?"""
+
+from typing import Final
+
+from hullsound.catalog.filled import rows_filled_by_triggers
+from hullsound.catalog.model import CODE_TYPES, Object, ObjectType
+
+from .findings import Findings
+from .graph import Dependencies
+from .model import PROMISED, Judged, Outcome
+
+_RELATIONS: Final = frozenset((ObjectType.TABLE, ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW, ObjectType.SYNONYM,
+                               ObjectType.SEQUENCE))  # fmt: skip
+_CREATED_WITH: Final = frozenset((ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW, ObjectType.INDEX, ObjectType.CONSTRAINT,
+                                  ObjectType.TRIGGER, ObjectType.SYNONYM, ObjectType.GRANT, ObjectType.QUERY,
+                                  ObjectType.CHANGE, ObjectType.TABLE, ObjectType.DATA))  # fmt: skip
+"""Types whose creation fails unless all that they use exists."""
+_STUBBED: Final = frozenset((ObjectType.FUNCTION, ObjectType.PROCEDURE, ObjectType.PACKAGE, ObjectType.PACKAGE_BODY))
+"""Types of code of which PostgreSQL gets a placeholder that raises an error."""
+_NO_MATTER: Final = frozenset((ObjectType.CONSTRAINT, ObjectType.INDEX, ObjectType.GRANT, ObjectType.DATA, ObjectType.QUERY,
+                               ObjectType.CHANGE, ObjectType.BLOCK, ObjectType.TRIGGER))  # fmt: skip
+"""Types that nothing stands on, but for the keys that foreign keys refer to."""
+
+
+def add_waiting(judged: dict[str, Judged], dependencies: Dependencies, findings: Findings) -> None:
+    """Take back the promise of whatever stands on an object that is neither promised nor in a placeholder."""
+    unread = {span.object for span in findings.catalog.unread if span.whole}
+    is_postgresql = findings.target.engine == "postgresql" and not findings.pair.is_kin
+
+    def is_missing(each: Judged) -> bool:
+        item = each.object
+        if each.outcome in PROMISED or item.type in _NO_MATTER:
+            return False
+        if item.type is ObjectType.TABLE:
+            return not item.columns
+        return not (is_postgresql and item.type in _STUBBED and item.id not in unread)
+
+    def wait(each: Judged, culprit: str) -> None:
+        findings.add_for_object("assess.waits-for", each.object, culprit)
+        each.outcome = Outcome.REWRITE
+
+    missing = [each.object.id for each in judged.values() if is_missing(each)]
+    while missing:
+        culprit = missing.pop()
+        for user in dependencies.users(culprit):
+            each = judged.get(user)
+            if each is None or each.outcome not in PROMISED or not _needs(each.object, judged[culprit].object):
+                continue
+            wait(each, culprit)
+            if is_missing(each):
+                missing.append(user)
+    rows = ((judged[data], trigger) for data, trigger in rows_filled_by_triggers(findings.catalog).items())
+    for each, key in (*_keys_referred_to(judged, findings), *rows):
+        if each.outcome in PROMISED and judged[key].outcome not in PROMISED:
+            wait(each, key)
+
+
+def _needs(user: Object, used: Object) -> bool:
+    """Whether an object cannot be created, or not be run, without another."""
+    if user.type in _CREATED_WITH or used.type is ObjectType.TYPE:
+        return True
+    # Code compiles without the routines that it calls, but its statements need the tables and views that they read.
+    return user.type in CODE_TYPES and used.type in _RELATIONS
+
+
+def _keys_referred_to(judged: dict[str, Judged], findings: Findings) -> list[tuple[Judged, str]]:
+    """Return each foreign key with the key that it refers to."""
+    found: list[tuple[Judged, str]] = []
+    for each in judged.values():
+        constraint = each.object.constraint
+        if constraint is None or constraint.form != "foreign key":
+            continue
+        parent = findings.catalog.table(constraint.references, each.object.default_schema)
+        for item in findings.catalog.belonging(parent.id) if parent is not None else ():
+            key = item.constraint
+            is_meant = key is not None and (
+                sorted(key.columns) == sorted(constraint.reference_columns)
+                if constraint.reference_columns
+                else key.form == "primary key"
+            )
+            if key is not None and key.form in ("primary key", "unique") and is_meant:
+                found.append((each, item.id))
+                break
+    return found
