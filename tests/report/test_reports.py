@@ -11,7 +11,7 @@ from hullsound import steps
 from hullsound.errors import UsageError
 from hullsound.report.document import Document
 from hullsound.report.files import write_reports
-from hullsound.report.look import look_at
+from hullsound.report.look import find_object, look_at_all
 from hullsound.report.table import csv_text
 from hullsound.survey.files import ScriptFile
 
@@ -68,7 +68,7 @@ def test_an_unknown_format_is_named(case: steps.Case, tmp_path: Path) -> None:
 def test_the_pieces_of_a_look_add_up_to_the_texts() -> None:
     source = "CREATE VIEW v AS SELECT NVL(a, 0) x FROM (SELECT 1 a FROM dual) MINUS SELECT 2 FROM dual"
     case = steps.assess_catalog(steps.survey_texts([ScriptFile("a.sql", source + ";", "")], "oracle"), "postgresql:18")
-    look = look_at(case.catalog, case.assessment, "v")
+    look = next(iter(look_at_all(case.catalog, case.assessment, case.drafts.drafts)))
     assert "".join(piece.text for piece in look.source) == source
     assert [p.construct for p in look.source if p.is_changed and p.construct] == [
         "oracle.nvl",
@@ -81,4 +81,4 @@ def test_the_pieces_of_a_look_add_up_to_the_texts() -> None:
 
 def test_looking_for_an_object_that_is_not_there_offers_others(case: steps.Case) -> None:
     with pytest.raises(UsageError, match="no object"):
-        look_at(case.catalog, case.assessment, "nothing")
+        find_object({item.id: item.type.value for item in case.catalog.objects.values()}, "nothing")

@@ -3,6 +3,7 @@
 import os
 import sqlite3
 import sys
+import zlib
 from collections.abc import Iterable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -31,6 +32,8 @@ from .model import (
 APPLICATION_ID: Final = 0x48554C4C
 """'HULL', stored in the header of every hull file."""
 SCHEMA_VERSION: Final = 5
+_ASSESSMENTS_KEPT: Final = 10
+"""How many assessments of earlier surveys stay."""
 
 SCHEMA: Final = """
 -- One row per fact about the survey: engine, version, name, surveyed_at, tool, and the fingerprint of all that it read.
@@ -75,6 +78,12 @@ CREATE TABLE measure (object TEXT NOT NULL, column_ TEXT NOT NULL, question TEXT
                       value INTEGER NOT NULL, seen INTEGER NOT NULL, total INTEGER NOT NULL);
 -- Assessments made: the whole document as JSON.
 CREATE TABLE assessment (target TEXT NOT NULL, made_at TEXT NOT NULL, document TEXT NOT NULL);
+-- What the last judgement for a target came to, and of each object its source and draft (compressed JSON); they hold as long
+-- as survey, tool, decisions and trials are those that `mark` tells of.
+CREATE TABLE kept (target TEXT PRIMARY KEY, mark TEXT NOT NULL, document BLOB NOT NULL) WITHOUT ROWID;
+-- See kept.
+CREATE TABLE look (target TEXT NOT NULL, object TEXT NOT NULL, content BLOB NOT NULL,
+                   PRIMARY KEY (target, object)) WITHOUT ROWID;
 -- What drafting could not do after all, by target.
 CREATE TABLE draft_skipped (target TEXT NOT NULL, object TEXT NOT NULL, line INTEGER NOT NULL, reason TEXT NOT NULL);
 -- The last trial by target: accepted 1 or 0, the engine's own message, and the source line it points at.
@@ -102,6 +111,7 @@ def write_hull(path: Path, catalog: Catalog, tool_version: str) -> None:
             connection.execute("PRAGMA synchronous = OFF")
             connection.executescript("BEGIN;" + SCHEMA)
             _insert(connection, catalog, tool_version)
+            connection.executemany("INSERT INTO assessment VALUES (?, ?, ?)", _earlier_assessments(path, catalog))
             connection.commit()
         finally:
             connection.close()
@@ -152,6 +162,23 @@ def _insert(connection: sqlite3.Connection, catalog: Catalog, tool_version: str)
     many("INSERT INTO part VALUES (?, ?)", catalog.parts.items())
     many("INSERT INTO setting VALUES (?, ?)", catalog.settings.items())
     many("INSERT INTO measure VALUES (?, ?, ?, ?, ?, ?, ?)", map(msgspec.structs.astuple, catalog.measures))
+
+
+def _earlier_assessments(path: Path, catalog: Catalog) -> list[tuple[str, str, str]]:
+    """Return the last assessments of an earlier survey of the same source, so that what changed can be told."""
+    if not path.is_file():
+        return []
+    try:
+        with open_hull(path) as connection:
+            facts = dict(connection.execute("SELECT key, value FROM hull"))
+            if (facts.get("engine"), facts.get("name")) != (catalog.engine, catalog.name):
+                return []
+            return connection.execute(
+                "SELECT target, made_at, document FROM (SELECT rowid AS place, * FROM assessment ORDER BY rowid DESC LIMIT ?) "
+                "ORDER BY place", (_ASSESSMENTS_KEPT,)
+            ).fetchall()  # fmt: skip
+    except SourceError:
+        return []
 
 
 def read_parts(path: Path, keys: Iterable[str]) -> dict[str, bytes]:
@@ -297,6 +324,54 @@ def read_assessments(path: Path) -> list[tuple[str, str, str]]:
     """Return the assessments kept in a hull file, the earliest first: (target, time, document as JSON)."""
     with open_hull(path) as connection:
         return connection.execute("SELECT target, made_at, document FROM assessment ORDER BY rowid").fetchall()
+
+
+def last_target(path: Path) -> str:
+    """Return the target that was assessed last; '' if none was."""
+    with open_hull(path) as connection:
+        row = connection.execute("SELECT target FROM assessment ORDER BY rowid DESC LIMIT 1").fetchone()
+        return row[0] if row else ""
+
+
+def object_types(path: Path) -> dict[str, str]:
+    """Return the ids of all objects with their types."""
+    with open_hull(path) as connection:
+        return dict(connection.execute("SELECT id, type FROM object ORDER BY position"))
+
+
+def judging_state(path: Path, target: str) -> bytes:
+    """Return what a judgement of the survey for a target depends on within the file, as text that changes with it."""
+    with open_hull(path) as connection:
+        rows = [
+            connection.execute("SELECT value FROM hull WHERE key IN ('surveyed_at', 'fingerprint', 'tool')").fetchall(),
+            *(connection.execute(f"SELECT * FROM {table} WHERE target = ? ORDER BY rowid", (target,)).fetchall()
+              for table in ("draft_skipped", "trial", "behaviour")),
+        ]  # fmt: skip
+        return repr(rows).encode()
+
+
+def put_kept(path: Path, target: str, mark: str, document: bytes, looks: Iterable[tuple[str, bytes]]) -> None:
+    """Keep what a judgement came to, in the place of what was kept for the target."""
+    with _writing(path) as connection:
+        connection.execute("DELETE FROM look WHERE target = ?", (target,))
+        connection.execute("INSERT OR REPLACE INTO kept VALUES (?, ?, ?)", (target, mark, zlib.compress(document, 1)))
+        connection.executemany(
+            "INSERT INTO look VALUES (?, ?, ?)", ((target, item, zlib.compress(content, 1)) for item, content in looks)
+        )
+
+
+def read_kept(path: Path, target: str, mark: str) -> bytes | None:
+    """Return the document that is kept for a target, if it still holds."""
+    with open_hull(path) as connection:
+        row = connection.execute("SELECT document FROM kept WHERE target = ? AND mark = ?", (target, mark)).fetchone()
+        return zlib.decompress(row[0]) if row else None
+
+
+def read_look(path: Path, target: str, item: str) -> bytes | None:
+    """Return what is kept of one object for a target."""
+    with open_hull(path) as connection:
+        row = connection.execute("SELECT content FROM look WHERE target = ? AND object = ?", (target, item)).fetchone()
+        return zlib.decompress(row[0]) if row else None
 
 
 def put_skipped(

@@ -26,7 +26,9 @@ def run(
 
     from .output import draw_summary, draw_worklist, exit_status, write_json
 
-    document = steps.assess_hull(hull, options.pick_target(target, target_file), options.project(), keep=True).document
+    document = steps.assess_hull(
+        hull, options.hull_target(hull, target, target_file), options.project(), keep=True
+    ).document
     if output is not None:
         write_text(output, msgspec.json.format(msgspec.json.encode(document), indent=1).decode() + "\n")
     elif format is options.TextFormat.JSON:

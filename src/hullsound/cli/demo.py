@@ -31,7 +31,7 @@ def run(
         return
     from hullsound.demo import SYSTEMS, copy_scripts
 
-    from .output import draw_summary, draw_worklist, say
+    from .output import REFUSED, draw_summary, draw_worklist, say
     from .whole import run_whole
 
     scripts = copy_scripts(source, folder)
@@ -42,9 +42,10 @@ def run(
         say(
             f"The same by hand: hullsound scan {scripts} --from {engine} --to {target} -o {folder} --name {system.name}"
         )
-    case = run_whole(scripts, engine, target, folder, name=system.name, no_trial=no_trial, quiet=quiet)
+    case, refused = run_whole(scripts, engine, target, folder, name=system.name, no_trial=no_trial, quiet=quiet)
     draw_summary(case.document)
     draw_worklist(case.document, 10)
+    raise typer.Exit(REFUSED if refused else 0)
 
 
 def _run_live(folder: Path, target: str, *, no_trial: bool, quiet: bool) -> None:
@@ -61,7 +62,7 @@ def _run_live(folder: Path, target: str, *, no_trial: bool, quiet: bool) -> None
             counts = f"{demo.made} statements taken, {demo.refused} not"
             say(f"A running {demo.engine} holds the system {demo.name} of the harbour: {counts}.")
             say(f"The same by hand: hullsound survey {demo.address} --profile -o {folder}/{demo.name}.hull")
-        case = run_whole(
+        case, _ = run_whole(
             demo.address,
             "",
             target,

@@ -20,7 +20,7 @@ def run(
 
     from .output import say
 
-    case = steps.assess_hull(hull, options.pick_target(target, target_file), options.project())
+    case = steps.assess_hull(hull, options.hull_target(hull, target, target_file), options.project())
     drafts = steps.draft_case(case)
     manifest = write_drafts(drafts, case.catalog, case.assessment, output)
     finished = sum(draft.is_finished for draft in drafts.drafts)

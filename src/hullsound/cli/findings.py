@@ -1,10 +1,20 @@
 """hullsound findings: list findings, filtered."""
 
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 import typer
 
 from . import options
+
+if TYPE_CHECKING:
+    from rich.console import Console
+
+    from hullsound.assess.model import Finding
+
+MOST_LISTED = 40
+"""Findings up to which each stands by itself; more are listed by construct."""
+MOST_GROUPS = 20
+"""Constructs that are listed, those that matter most first."""
 
 
 def run(
@@ -19,17 +29,18 @@ def run(
     object_: Annotated[
         str, typer.Option("--object", help="Only objects whose id holds this text.", metavar="TEXT")
     ] = "",
+    every: Annotated[
+        bool, typer.Option("--all", help="List each finding, where text would list many of them by construct.")
+    ] = False,
     format: options.Rows = options.TableFormat.TEXT,
 ) -> None:
     """List the findings of a hull file for a target."""
     from hullsound import steps
     from hullsound.report.table import FINDING_COLUMNS, finding_rows
 
-    from .output import console, table, write_csv, write_json
+    from .output import console, heading, sides_of, write_csv, write_json
 
-    document = steps.assess_hull(
-        hull, options.pick_target(target, target_file, "postgresql"), options.project()
-    ).document
+    document = steps.document_of(hull, options.hull_target(hull, target, target_file), options.project())
     chosen = [
         finding
         for finding in document.findings
@@ -42,16 +53,45 @@ def run(
     elif format is options.TableFormat.CSV:
         write_csv(FINDING_COLUMNS, finding_rows(chosen))
     else:
-        rows = [
-            (
-                finding.severity.value,
-                finding.construct,
-                f"{finding.file}:{finding.line}:{finding.column}" if finding.line else "",
-                finding.object,
-                finding.remedy,
-            )
-            for finding in chosen
-        ]
         out = console()
-        out.print(table("", ["severity", "construct", "place", "object", "what to do"], rows))
+        heading(out, sides_of(document))
+        if every or len(chosen) <= MOST_LISTED:
+            _list_each(out, chosen)
+        else:
+            _list_constructs(out, chosen)
         out.print(f"{len(chosen)} of {len(document.findings)} findings.")
+
+
+def _list_each(out: "Console", findings: "list[Finding]") -> None:
+    from .output import table
+
+    rows = [(f.severity.value, f.construct, _place(f), f.object, f.remedy) for f in findings]
+    out.print(table("", ["severity", "construct", "place", "object", "what to do"], rows))
+
+
+def _list_constructs(out: "Console", findings: "list[Finding]") -> None:
+    """List findings by construct: blockers first, then what takes most time."""
+    from .output import table
+
+    groups: dict[tuple[str, str], list[Finding]] = {}
+    for finding in findings:
+        groups.setdefault((finding.severity.value, finding.construct), []).append(finding)
+    order = ("blocker", "warning", "note")
+
+    def weight(entry: "tuple[tuple[str, str], list[Finding]]") -> tuple[int, float, int, str]:
+        (severity, construct), group = entry
+        return order.index(severity), -sum(f.effort_minutes[1] for f in group), -len(group), construct
+
+    rows = [
+        (severity, construct, len(group), len({f.object for f in group}), _place(group[0]), group[0].remedy)
+        for (severity, construct), group in sorted(groups.items(), key=weight)[:MOST_GROUPS]
+    ]
+    columns = ["severity", "construct", "places", "objects", "first place", "what to do"]
+    out.print(table("", columns, rows, right=["places", "objects"]))
+    left = len(groups) - len(rows)
+    more = f" {left} more constructs are not shown." if left > 0 else ""
+    out.print(f"By construct.{more} --all lists each place; --severity, --construct and --object choose some.")
+
+
+def _place(finding: "Finding") -> str:
+    return f"{finding.file}:{finding.line}:{finding.column}" if finding.line else ""

@@ -133,6 +133,25 @@ def pick_target(target: str, file: str, default: str = "") -> str:
     return file or target or default
 
 
+def hull_target(hull: Path, target: str, file: str) -> str:
+    """Return the target that is named, else the one that the hull file was assessed against last; say which was taken.
+
+    Raises UsageError where none is known, SourceError if the hull file cannot be used.
+    """
+    from hullsound.catalog.hullfile import last_target
+
+    from .output import say
+
+    if target or file:
+        return pick_target(target, file)
+    last = last_target(hull)
+    chosen = pick_target("", "", last or "postgresql")
+    say(
+        f"Target: {chosen}, {'which was assessed last' if last else 'since no other was assessed'}. Another: --to TARGET."
+    )
+    return chosen
+
+
 def project() -> "Project":
     """Return what hullsound.toml of the working folder decides. Raises UsageError for its faults."""
     from hullsound.project import FILE_NAME, read_project

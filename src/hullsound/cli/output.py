@@ -83,6 +83,8 @@ def say_survey(done: "Surveyed", hull: "Path") -> None:
     """Say what a survey came to, and which engine a source was taken for, and why, where nobody named it."""
     if done.guessed_by:
         say(f"Taken for {done.engine}: {'; '.join(done.guessed_by)}. Say --from if that is wrong.")
+    if done.doubt:
+        say(f"hullsound: is --from right? The scripts were {done.doubt}.")
     stock = done.stock
     again = "; nothing has changed, nothing was read again" if done.is_unchanged else ""
     say(
@@ -115,16 +117,25 @@ def exit_status(document: "Document", fail_on: str) -> int:
     return 1 if any(f.severity.value in severities and f.accepted is None for f in document.findings) else 0
 
 
+REFUSED = 4
+"""Exit status where the target refused a draft or cannot be reached."""
+
+
+def sides_of(document: "Document") -> str:
+    """Name the source and the target of an assessment."""
+    target = document.target
+    hosting = "" if target.hosting == "own" else f" ({target.hosting})"
+    source = f"{document.source.engine} {document.source.version}".strip()
+    return f"{document.source.name or 'source'}: {source} to {target.engine} {target.version}{hosting}"
+
+
 def draw_summary(document: "Document") -> None:
     """Write the summary of an assessment to stdout."""
     from hullsound.report.document import has_drafts
 
     out = console()
     summary, cover = document.summary, document.coverage
-    target = document.target
-    hosting = "" if target.hosting == "own" else f" ({target.hosting})"
-    source = f"{document.source.engine} {document.source.version}".strip()
-    heading(out, f"{document.source.name or 'source'}: {source} to {target.engine} {target.version}{hosting}")
+    heading(out, sides_of(document))
     share = 1 - cover.unread_lines / cover.lines if cover.lines else 1.0
     out.print(
         f"Read {cover.statements} statements, {cover.lines} lines in {cover.files} files; "

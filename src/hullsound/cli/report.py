@@ -23,6 +23,6 @@ def run(
 
     from .output import say
 
-    case = steps.assess_hull(hull, options.pick_target(target, target_file, "postgresql"), options.project())
+    case = steps.assess_hull(hull, options.hull_target(hull, target, target_file), options.project())
     for path in write_reports(case, output, [word.strip() for word in format.split(",")]):
         say(str(path))

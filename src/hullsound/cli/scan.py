@@ -33,11 +33,11 @@ def run(
     """Read a source, judge it, draft it, try the drafts on a real engine, and write every report."""
     from hullsound.survey.live.model import is_address
 
-    from .output import draw_summary, draw_worklist, exit_status
+    from .output import REFUSED, draw_summary, draw_worklist, exit_status
     from .whole import PROFILE_SECONDS, run_whole
 
     options.ask_password(password)
-    case = run_whole(
+    case, refused = run_whole(
         source if is_address(source) else Path(source),
         engine,
         options.pick_target(target, target_file),
@@ -52,4 +52,4 @@ def run(
     document = case.document
     draw_summary(document)
     draw_worklist(document, 10)
-    raise typer.Exit(exit_status(document, fail_on))
+    raise typer.Exit(exit_status(document, fail_on) or (REFUSED if refused else 0))

@@ -16,18 +16,16 @@ def run(
 ) -> None:
     """Show the source of an object beside its draft, with the findings at their lines."""
     from hullsound import steps
-    from hullsound.report.look import look_at
 
     from .output import console, heading, table, write_json
     from .sides import side_by_side
 
-    case = steps.assess_hull(hull, options.pick_target(target, target_file, "postgresql"), options.project())
-    look = look_at(case.catalog, case.assessment, object_)
+    look = steps.look_of(hull, options.hull_target(hull, target, target_file), options.project(), object_)
     if format is options.TextFormat.JSON:
         write_json(look)
         return
     out = console()
-    heading(out, f"{look.id}  ({look.outcome.value})")
+    heading(out, f"{look.id}  ({look.outcome.value} on {look.target})")
     out.print(f"{look.file}:{look.line}; {look.reason}")
     if look.proof:
         out.print(look.proof)

@@ -46,7 +46,7 @@ def run(
 
     from .output import console, progress, write_json
 
-    case = steps.assess_hull(hull, options.pick_target(target, target_file), options.project())
+    case = steps.assess_hull(hull, options.hull_target(hull, target, target_file), options.project(), untried=True)
     drafts = steps.draft_case(case)
     if cases or make_cases:
         if cases and make_cases:
@@ -70,9 +70,11 @@ def _show_trial(out: "Console", trial: "Trial", every: bool) -> None:
     from .output import heading, table
 
     promised = [result for result in trial.results if result.promised]
-    heading(out, f"{trial.engine}: {len(trial.accepted())} of {len(promised)} promised drafts accepted")
+    untried = f", {len(trial.untried())} not tried" if trial.untried() else ""
+    heading(out, f"{trial.engine}: {len(trial.accepted())} of {len(promised)} promised drafts accepted{untried}")
     listed = [r for r in trial.results if every or (r.promised and not r.accepted)]
-    rows = [(r.id, "accepted" if r.accepted else "refused", r.line or "", r.message) for r in listed]
+    words = {True: "accepted", False: "refused"}
+    rows = [(r.id, "not tried" if r.not_tried else words[r.accepted], r.line or "", r.message) for r in listed]
     if rows:
         out.print(table("", ["object", "result", "source line", "the engine's words"], rows, right=["source line"]))
 

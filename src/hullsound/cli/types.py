@@ -15,7 +15,8 @@ def run(
 
     from .output import console, table, write_csv, write_json
 
-    mapping = map_types(read_hull(hull), options.pick_target(target, target_file, "postgresql"), options.project())
+    chosen = options.hull_target(hull, target, target_file)
+    mapping = map_types(read_hull(hull), chosen, options.project())
     columns = ["source type", "target type", "columns", "loses", "chosen by", "example"]
     rows = [(m.source, m.target or "none", m.columns, m.loses, m.chosen_by, m.example) for m in mapping]
     if format is options.TableFormat.JSON:
@@ -23,4 +24,4 @@ def run(
     elif format is options.TableFormat.CSV:
         write_csv(columns, rows)
     else:
-        console().print(table("", columns, rows, right=["columns"]))
+        console().print(table(f"Types on {chosen}", columns, rows, right=["columns"]))

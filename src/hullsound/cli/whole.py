@@ -8,7 +8,9 @@ from . import options
 from .output import progress, say, say_survey
 
 if TYPE_CHECKING:
-    from hullsound.steps import Case
+    from collections.abc import Callable
+
+    from hullsound.steps import Case, Progress
 
 PROFILE_SECONDS = 120.0
 """What the aggregates over values may take where nothing else is said."""
@@ -26,8 +28,10 @@ def run_whole(
     no_trial: bool = False,
     profile_seconds: float = 0,
     quiet: bool = False,
-) -> "Case":
-    """Survey, assess, draft, try and report into `folder`; say on the way what is done. Returns the final case.
+) -> "tuple[Case, int]":
+    """Survey, assess, draft, try and report into `folder`; say on the way what is done.
+
+    Returns the final case and how many promised drafts the trial refused.
 
     A source given as text is the address of a running one.
     """
@@ -35,7 +39,6 @@ def run_whole(
 
     from hullsound import steps
     from hullsound.draft.files import write_drafts
-    from hullsound.errors import TargetError
     from hullsound.knowledge.targets import parse_target
     from hullsound.report.files import write_reports
     from hullsound.storage import make_folder, write_text
@@ -66,24 +69,36 @@ def run_whole(
         if not quiet:
             say_survey(done, hull)
         case = steps.assess_hull(hull, target, project)
-        drafts = steps.draft_case(case)
+        drafts = case.drafts
         write_drafts(drafts, case.catalog, case.assessment, folder / "draft")
         tell(f"  {folder / 'draft'}: {sum(d.is_finished for d in drafts.drafts)} objects drafted")
-        if not no_trial:
-            try:
-                tell("Trying the drafts on a real engine ...")
-                trial = steps.try_case(case, drafts, on, report)
-                write_text(
-                    folder / "trial.json", msgspec.json.format(msgspec.json.encode(trial), indent=1).decode() + "\n"
-                )
-                tell(f"  {trial.engine}: {len(trial.accepted())} accepted, {len(trial.refused())} refused")
-            except TargetError as error:
-                if on:
-                    raise
-                say(f"hullsound: not tried: {error}")
+        refused = 0 if no_trial else _try_drafts(case, folder, on, report, tell)
     case = steps.assess_hull(hull, target, project, keep=True)
+    steps.keep(case)
     text = msgspec.json.format(msgspec.json.encode(case.document), indent=1).decode() + "\n"
     write_text(folder / "assessment.json", text)
     paths = write_reports(case, folder / "report", ["html", "markdown", "csv", "json"])
     tell(f"Open {paths[0]} in a browser.")
-    return case
+    return case, refused
+
+
+def _try_drafts(case: "Case", folder: Path, on: str, report: "Progress", tell: "Callable[[str], None]") -> int:
+    """Try the drafts of a case, if there is an engine to try them on; return how many promised ones were refused."""
+    import msgspec
+
+    from hullsound import steps
+    from hullsound.errors import TargetError
+    from hullsound.storage import write_text
+
+    tell("Trying the drafts on a real engine ...")
+    try:
+        trial = steps.try_case(case, case.drafts, on, report)
+    except TargetError as error:
+        if on:
+            raise
+        say(f"hullsound: not tried: {error}")
+        return 0
+    write_text(folder / "trial.json", msgspec.json.format(msgspec.json.encode(trial), indent=1).decode() + "\n")
+    refused = len(trial.refused())
+    tell(f"  {trial.engine}: {len(trial.accepted())} accepted, {refused} refused")
+    return refused

@@ -7,7 +7,7 @@ import msgspec
 
 from hullsound.errors import KnowledgeError
 
-from .compiled import read_document
+from .compiled import ROOT, read_document
 from .model import (
     Construct,
     ConstructId,
@@ -19,7 +19,7 @@ from .model import (
     QuestionRow,
     SourceTypeRow,
 )
-from .rows import ROOT, Faults, read_rows, toml_files
+from .rows import Faults, read_rows, toml_files
 
 
 @cache

@@ -12,9 +12,10 @@ from typing import Final
 
 import msgspec
 
+from .compiled import ROOT
 from .load import load_constructs, load_engine
 from .model import SAME, Construct, Stance, StanceRow, Target, Way
-from .rows import ROOT, Faults, read_rows, toml_files
+from .rows import Faults, read_rows, toml_files
 from .targets import check_stance, load_own_rows, load_target
 
 _ORDER: Final = tuple(Way)

@@ -10,9 +10,10 @@ import msgspec
 from hullsound.errors import KnowledgeError, UsageError
 from hullsound.sql.dialect import ENGINES
 
+from .compiled import ROOT
 from .load import load_constructs, load_engine
 from .model import StanceRow, Target, TargetRow, TargetTypeRow, version_text
-from .rows import ROOT, Faults, convert_rows, read_rows
+from .rows import Faults, convert_rows, read_rows
 
 
 class TargetFile(msgspec.Struct, frozen=True, forbid_unknown_fields=True):

@@ -15,6 +15,7 @@ from .table import FINDING_COLUMNS, OBJECT_COLUMNS, csv_text, finding_rows, obje
 if TYPE_CHECKING:
     from hullsound.assess.model import Assessment
     from hullsound.catalog.model import Catalog
+    from hullsound.draft.write import DraftSet
 
 
 class Reportable(Protocol):
@@ -25,6 +26,9 @@ class Reportable(Protocol):
 
     @property
     def document(self) -> Document: ...
+
+    @property
+    def drafts(self) -> "DraftSet": ...
 
 
 def write_reports(case: Reportable, folder: Path, formats: Sequence[str]) -> list[Path]:
@@ -47,7 +51,7 @@ def write_reports(case: Reportable, folder: Path, formats: Sequence[str]) -> lis
 def _html(case: Reportable) -> dict[str, str]:
     from .html.page import render_page
 
-    return {"index.html": render_page(case.catalog, case.assessment, case.document)}
+    return {"index.html": render_page(case.catalog, case.assessment, case.document, case.drafts)}
 
 
 def _markdown(case: Reportable) -> dict[str, str]:

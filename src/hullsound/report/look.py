@@ -1,14 +1,17 @@
 """One object looked at closely: source and draft in marked pieces, with its findings."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from typing import TYPE_CHECKING
 
 import msgspec
 
 from hullsound.assess.model import Assessment, Finding, Outcome
 from hullsound.catalog.model import Catalog, ObjectType
-from hullsound.draft.write import Draft, draft_all
 from hullsound.errors import UsageError
 from hullsound.sql.edit import Edit, fine_edits
+
+if TYPE_CHECKING:
+    from hullsound.draft.write import Draft
 
 
 class Piece(msgspec.Struct, frozen=True):
@@ -21,6 +24,7 @@ class Piece(msgspec.Struct, frozen=True):
 
 class Look(msgspec.Struct, frozen=True):
     id: str
+    target: str
     engine: str
     outcome: Outcome
     file: str
@@ -35,34 +39,37 @@ class Look(msgspec.Struct, frozen=True):
     findings: list[Finding]
 
 
-def look_at(catalog: Catalog, assessment: Assessment, name: str) -> Look:
-    """Return one object by its id, or by the end of it. Raises UsageError if there is none or more than one."""
-    ids = _find(catalog, name)
-    if len(ids) != 1:
-        from difflib import get_close_matches
-
-        close = ids[:5] or get_close_matches(name, catalog.objects, n=5, cutoff=0.4)
-        what = "more than one object is named" if ids else "no object is named"
-        raise UsageError(f"{what} {name!r}", hint=f"Meant: {', '.join(close)}?" if close else "")
-    drafts = {draft.object.id: draft for draft in draft_all(catalog, assessment).drafts}
-    judged = next(each for each in assessment.objects if each.object.id == ids[0])
-    draft = drafts[ids[0]]
-    findings = sorted(judged.findings, key=lambda f: (f.line, f.column, f.construct))
-    item = judged.object
-    return Look(
-        item.id, catalog.engine, judged.outcome, item.file, item.line, judged.reason, proof_of(assessment, item.id),
-        source_pieces(draft), draft_pieces(draft), draft.is_finished, findings,
-    )  # fmt: skip
+def look_at_all(catalog: Catalog, assessment: Assessment, drafts: "Iterable[Draft]") -> Iterator[Look]:
+    """Yield what is to be seen of every object."""
+    by_id = {draft.object.id: draft for draft in drafts}
+    for judged in assessment.objects:
+        item, draft = judged.object, by_id[judged.object.id]
+        findings = sorted(judged.findings, key=lambda f: (f.line, f.column, f.construct))
+        yield Look(
+            item.id, str(assessment.target), catalog.engine, judged.outcome, item.file, item.line, judged.reason,
+            proof_of(assessment, item.id), source_pieces(draft), draft_pieces(draft), draft.is_finished, findings,
+        )  # fmt: skip
 
 
-def _find(catalog: Catalog, name: str) -> list[str]:
-    """Return the ids that a name may mean: the whole id, else its last parts, else its end; rights come last."""
-    if name in catalog.objects:
-        return [name]
+def find_object(types: Mapping[str, str], name: str) -> str:
+    """Return the id that a name means, among ids with the types of their objects.
+
+    That is the whole id, else one with these last parts, else one with this end; rights come last. Raises UsageError if
+    there is none or more than one.
+    """
+    if name in types:
+        return name
     wanted = name.lower()
-    ends = [item for item in catalog.objects if f".{item.lower()}".endswith(f".{wanted}")]
-    ids = ends or [item for item in catalog.objects if item.lower().endswith(wanted)]
-    return [item for item in ids if catalog.objects[item].type is not ObjectType.GRANT] or ids
+    ends = [item for item in types if f".{item.lower()}".endswith(f".{wanted}")]
+    ids = ends or [item for item in types if item.lower().endswith(wanted)]
+    ids = [item for item in ids if types[item] != ObjectType.GRANT.value] or ids
+    if len(ids) == 1:
+        return ids[0]
+    from difflib import get_close_matches
+
+    close = ids[:5] or get_close_matches(name, types, n=5, cutoff=0.4)
+    what = "more than one object is named" if ids else "no object is named"
+    raise UsageError(f"{what} {name!r}", hint=f"Meant: {', '.join(close)}?" if close else "")
 
 
 def proof_of(assessment: Assessment, object_id: str) -> str:
@@ -77,13 +84,13 @@ def proof_of(assessment: Assessment, object_id: str) -> str:
     return "; ".join(said)
 
 
-def source_pieces(draft: Draft) -> list[Piece]:
+def source_pieces(draft: "Draft") -> list[Piece]:
     """Cut the source text where the draft changes it."""
     text = draft.object.text
     return _pieces(text, [(e.start, e.end, e.construct) for e in fine_edits(text, draft.edits)])
 
 
-def draft_pieces(draft: Draft) -> list[Piece]:
+def draft_pieces(draft: "Draft") -> list[Piece]:
     """Cut the draft where it differs from the source."""
     return _pieces(draft.text, _new_places(fine_edits(draft.object.text, draft.edits)))
 

@@ -1,12 +1,37 @@
 """The steps of an assessment as functions; the command line is a thin shell over them."""
 
-from .assess import Case, assess_catalog, assess_hull
-from .common import Progress, no_progress
-from .compare import compare_hull, find_hull_changes
-from .live import open_source, survey_live, survey_record
-from .prove import compare_behaviour, draft_case, try_case
-from .scripts import survey_scripts, survey_texts
-from .survey import Surveyed, save_hull, survey_into, survey_live_into, survey_source
+from importlib import import_module
+from typing import TYPE_CHECKING, Any, Final
+
+if TYPE_CHECKING:
+    from .assess import Case, assess_catalog, assess_hull
+    from .common import Progress, no_progress
+    from .compare import compare_hull, find_hull_changes
+    from .kept import document_of, keep, look_of
+    from .live import open_source, survey_live, survey_record
+    from .prove import compare_behaviour, draft_case, try_case
+    from .scripts import survey_scripts, survey_texts
+    from .survey import Surveyed, save_hull, survey_into, survey_live_into, survey_source
+
+_HOMES: Final = {
+    "assess": ("Case", "assess_catalog", "assess_hull"),
+    "common": ("Progress", "no_progress"),
+    "compare": ("compare_hull", "find_hull_changes"),
+    "kept": ("document_of", "keep", "look_of"),
+    "live": ("open_source", "survey_live", "survey_record"),
+    "prove": ("compare_behaviour", "draft_case", "try_case"),
+    "scripts": ("survey_scripts", "survey_texts"),
+    "survey": ("Surveyed", "save_hull", "survey_into", "survey_live_into", "survey_source"),
+}
+"""Module of each step: a command that only shows what is kept loads none that reads, judges or drafts."""
+
+
+def __getattr__(name: str) -> Any:
+    for module, names in _HOMES.items():
+        if name in names:
+            return getattr(import_module(f".{module}", __name__), name)
+    raise AttributeError(f"module {__name__!r} has no attribute {name!r}")
+
 
 __all__ = [
     "Case",
@@ -16,8 +41,11 @@ __all__ = [
     "assess_hull",
     "compare_behaviour",
     "compare_hull",
+    "document_of",
     "draft_case",
     "find_hull_changes",
+    "keep",
+    "look_of",
     "no_progress",
     "open_source",
     "save_hull",

@@ -22,7 +22,7 @@ from hullsound.catalog.hullfile import (
     read_hull,
 )
 from hullsound.catalog.model import Catalog
-from hullsound.draft.write import draft_all
+from hullsound.draft.write import DraftSet, draft_all
 from hullsound.errors import SourceError
 from hullsound.knowledge.model import Target
 from hullsound.knowledge.targets import parse_target
@@ -43,6 +43,11 @@ class Case:
     @cached_property
     def document(self) -> Document:
         return make_document(self.catalog, self.assessment, __version__)
+
+    @cached_property
+    def drafts(self) -> DraftSet:
+        """All drafts, made once."""
+        return draft_all(self.catalog, self.assessment)
 
 
 def judge_with_drafts(
@@ -79,23 +84,28 @@ def assess_catalog(
         return Case(catalog, judge_with_drafts(catalog, parse_target(target), evidence, project))
 
 
-def assess_hull(path: Path, target: str, project: Project | None = None, *, keep: bool = False) -> Case:
+def assess_hull(
+    path: Path, target: str, project: Project | None = None, *, keep: bool = False, untried: bool = False
+) -> Case:
     """Judge a hull file, with what earlier drafts and trials found; `keep` stores the document in the file.
+
+    With `untried`, what trials and cases found is left aside, so that they may be run again on all that was promised.
 
     Raises SourceError if the file cannot be used, UsageError for an unknown target.
     """
     chosen = parse_target(target)
     with no_collection():
         catalog = read_hull(path)
-        case = Case(catalog, judge_hull(path, catalog, chosen, project), path)
+        case = Case(catalog, judge_hull(path, catalog, chosen, project, untried=untried), path)
     if keep:
         add_assessment(path, str(chosen), now(), msgspec.json.encode(case.document))
     return case
 
 
 def judge_hull(
-    path: Path, catalog: Catalog, target: Target, project: Project | None = None, basis: Basis | None = None
-) -> Assessment:
+    path: Path, catalog: Catalog, target: Target, project: Project | None = None, basis: Basis | None = None,
+    *, untried: bool = False,
+) -> Assessment:  # fmt: skip
     """Judge the catalogue of a hull file with its evidence, drafting once for each state of tool and project."""
     name = str(target)
     mark = _drafting_mark(catalog, project)
@@ -106,6 +116,8 @@ def judge_hull(
     evidence = Evidence() if is_other else evidence_of(path, name)
     if not is_current:
         evidence.skipped = []
+    if untried:
+        evidence = Evidence(skipped=evidence.skipped)
     assessment = judge_with_drafts(catalog, target, evidence, project, basis, drafted_already=is_current)
     if not is_current:
         with suppress(SourceError):  # a hull file that may only be read is drafted anew each time

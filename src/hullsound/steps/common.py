@@ -37,6 +37,9 @@ READING: tuple[str, ...] = ("sql", "catalog", "survey", "sight", "knowledge")
 DRAFTING: tuple[str, ...] = (*READING, "assess", "draft")
 """Folders of what drafts depend on."""
 
+REPORTING: tuple[str, ...] = (*DRAFTING, "report")
+"""Folders of what documents depend on."""
+
 
 @cache
 def tool_fingerprint(folders: tuple[str, ...] = READING) -> str:

@@ -3,7 +3,7 @@
 from pathlib import Path
 
 from hullsound.catalog.hullfile import put_cases, put_trial
-from hullsound.draft.write import DraftSet, draft_all
+from hullsound.draft.write import DraftSet
 from hullsound.trial.run import CaseResult, Trial, run_cases, run_trial
 
 from .assess import Case
@@ -13,7 +13,7 @@ from .common import Progress, no_collection, no_progress
 def draft_case(case: Case) -> DraftSet:
     """Draft every object of a case."""
     with no_collection():
-        return draft_all(case.catalog, case.assessment)
+        return case.drafts
 
 
 def compare_behaviour(
@@ -26,15 +26,7 @@ def compare_behaviour(
     target = str(case.assessment.target)
     results = run_cases(case.catalog, drafts, target, path, source_url, url)
     if case.path is not None:
-        told = {result.object for result in results}
-        # What behaved otherwise is for a person and has no finished draft, so that it is not run again.
-        again = [
-            (each.name, object_id, each.is_equal, each.difference)
-            for object_id, cases in case.assessment.evidence.cases.items()
-            if object_id not in told and not all(each.is_equal for each in cases)
-            for each in cases
-        ]
-        put_cases(case.path, target, [*((r.name, r.object, r.is_equal, r.difference) for r in results), *again])
+        put_cases(case.path, target, [(r.name, r.object, r.is_equal, r.difference) for r in results])
     return results
 
 
@@ -43,10 +35,10 @@ def try_case(case: Case, drafts: DraftSet, url: str = "", progress: Progress = n
     target = str(case.assessment.target)
     trial = run_trial(case.catalog, drafts, target, url, progress)
     if case.path is not None:
-        before = {entry[0]: entry for entry in case.assessment.evidence.refused}
-        rows = [(r.id, r.accepted, r.message, r.line, r.milliseconds) for r in trial.results if r.promised]
-        again = [
-            (i, False, message, line, 0.0) for i, line, message in before.values() if i not in {r[0] for r in rows}
+        rows = [
+            (r.id, r.accepted, r.message, r.line, r.milliseconds)
+            for r in trial.results
+            if r.promised and not r.not_tried
         ]
-        put_trial(case.path, target, trial.engine, [*rows, *again])
+        put_trial(case.path, target, trial.engine, rows)
     return trial

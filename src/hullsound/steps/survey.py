@@ -58,6 +58,8 @@ class Surveyed(NamedTuple):
     guessed_by: tuple[str, ...]
     is_unchanged: bool
     """Whether nothing had changed since the hull file was written, so that nothing was read again."""
+    doubt: str = ""
+    """Why the source looks like one of another engine than was named."""
 
 
 def survey_into(
@@ -103,7 +105,7 @@ def _saved(hull: Path, catalog: Catalog) -> Surveyed:
     save_hull(hull, catalog)
     statements = sum(file.statements for file in catalog.files)
     stock = Stock(catalog.fingerprint, len(catalog.objects), statements, len(catalog.files), len(catalog.unread))
-    return Surveyed(stock, catalog.engine, catalog.guessed_by, False)
+    return Surveyed(stock, catalog.engine, catalog.guessed_by, False, catalog.doubt)
 
 
 def save_hull(path: Path, catalog: Catalog) -> None:

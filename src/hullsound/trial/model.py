@@ -28,6 +28,8 @@ class TrialResult(msgspec.Struct, frozen=True):
     line: int
     """The source line that the message points at; 0 for none."""
     milliseconds: float
+    not_tried: str = ""
+    """Why the server could not try it, such as a language that it lacks; '' where it was tried."""
 
 
 class Trial(msgspec.Struct, frozen=True):
@@ -40,7 +42,11 @@ class Trial(msgspec.Struct, frozen=True):
 
     def refused(self) -> list[TrialResult]:
         """Return the promised drafts that were not accepted."""
-        return [result for result in self.results if result.promised and not result.accepted]
+        return [each for each in self.results if each.promised and not each.accepted and not each.not_tried]
+
+    def untried(self) -> list[TrialResult]:
+        """Return the promised drafts that this server cannot try."""
+        return [each for each in self.results if each.promised and each.not_tried]
 
     def accepted(self) -> set[str]:
         return {result.id for result in self.results if result.promised and result.accepted}

@@ -19,6 +19,15 @@ from .postgresql import make_schemas, private_server, scratch_database
 if TYPE_CHECKING:
     import psycopg
 
+_OUTSIDE_TRANSACTIONS: Final = re.compile(
+    r"(?im)^\s*(?:CREATE\s+(?:UNIQUE\s+)?INDEX\s+CONCURRENTLY|CREATE\s+DATABASE|CREATE\s+TABLESPACE|VACUUM|ALTER\s+SYSTEM|"
+    r"REINDEX\s+\w+\s+CONCURRENTLY)\b"
+)
+_LACKING: Final = re.compile(
+    r'extension "[^"]*" is not available|could not open extension control file|language "[^"]*" does not exist|'
+    r'could not access file "|ICU is not supported in this build|unsupported XML feature|could not load library'
+)
+"""What PostgreSQL 18 says where an extension, a language or a library is not installed."""
 _BODY_LINE: Final = re.compile(r"near line (\d+)|at line (\d+)|line (\d+) at")
 
 
@@ -73,8 +82,11 @@ def try_draft(connection: "psycopg.Connection[Any]", draft: Draft) -> TrialResul
     promised = draft.is_promised
     if not draft.text:
         return not_finished(draft)
+    if draft.is_finished and _OUTSIDE_TRANSACTIONS.search(draft.text):
+        reason = "it cannot run inside of a transaction, as the trial does"
+        return TrialResult(item.id, promised, False, reason, item.line, 0.0, reason)
     started = time.perf_counter()
-    message, line = "", 0
+    message, line, not_tried = "", 0, ""
     try:
         # Rows would stand in the way of constraints whose other rows the survey has passed over.
         with connection.transaction(force_rollback=item.type is ObjectType.DATA):
@@ -83,9 +95,12 @@ def try_draft(connection: "psycopg.Connection[Any]", draft: Draft) -> TrialResul
     except Error as error:
         message = str(error.diag.message_primary or error).strip()
         line = _source_line(draft, error)
+        if _LACKING.search(message):
+            not_tried = f"this server lacks what it needs: {message}"
     if not draft.is_finished and promised and not message:
         message, line = draft.skipped[0][2] if draft.skipped else "not drafted", item.line
-    return TrialResult(item.id, promised, not message, message, line, round((time.perf_counter() - started) * 1000, 1))
+    spent = round((time.perf_counter() - started) * 1000, 1)
+    return TrialResult(item.id, promised, not message, message, line, spent, not_tried)
 
 
 def check_draft(

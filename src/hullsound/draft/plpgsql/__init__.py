@@ -7,23 +7,32 @@ from hullsound.catalog.model import Object
 from hullsound.draft.rewrite import Rewriter
 from hullsound.sql.dialect import Grammar, load_dialect
 
-from .plsql.statements import add_code_points as add_plsql_points
-from .plsql.units import add_unit_points as add_plsql_unit
-from .psm.units import add_psm_unit
-from .tsql.units import add_tsql_unit
-
 _PSM = (Grammar.MYSQL, Grammar.DB2, Grammar.TERADATA)
 
 
 def add_unit_points(rewriter: Rewriter, item: Object) -> None:
     """Add the points that turn a whole unit of code into statements of PostgreSQL. Raises CannotDraft."""
     grammar = load_dialect(rewriter.catalog.engine).grammar
+    # Only the family that is needed is loaded: each is large, and a probe of one line should be quick.
     if grammar is Grammar.TSQL:
+        from .tsql.units import add_tsql_unit
+
         add_tsql_unit(rewriter, item)
     elif grammar in _PSM or grammar is Grammar.SQLITE:
+        from .psm.units import add_psm_unit
+
         add_psm_unit(rewriter, item)
     else:
+        from .plsql.units import add_unit_points as add_plsql_unit
+
         add_plsql_unit(rewriter, item)
+
+
+def add_plsql_points(rewriter: Rewriter) -> None:
+    """Add the points of statements of PL/SQL that stand outside of any unit."""
+    from .plsql.statements import add_code_points
+
+    add_code_points(rewriter)
 
 
 __all__ = ["add_plsql_points", "add_unit_points"]

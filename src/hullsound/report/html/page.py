@@ -6,7 +6,7 @@ from typing import Final
 
 from hullsound.assess.model import Assessment, Finding, Outcome
 from hullsound.catalog.model import Catalog
-from hullsound.draft.write import Draft, draft_all
+from hullsound.draft.write import Draft, DraftSet
 from hullsound.knowledge.load import load_engine
 from hullsound.knowledge.model import Severity
 from hullsound.knowledge.targets import load_target
@@ -21,9 +21,9 @@ _SHOWN_SOURCE_LINES: Final = 600
 """Longer sources are left to `hullsound show`, so that the page stays light."""
 
 
-def render_page(catalog: Catalog, assessment: Assessment, document: Document) -> str:
+def render_page(catalog: Catalog, assessment: Assessment, document: Document, made: DraftSet) -> str:
     """Return the whole page: summary, worklist, findings by object with source and draft, coverage."""
-    drafts = {draft.object.id: draft for draft in draft_all(catalog, assessment).drafts}
+    drafts = {draft.object.id: draft for draft in made.drafts}
     findings: dict[str, list[Finding]] = {}
     for finding in document.findings:
         findings.setdefault(finding.object, []).append(finding)
