@@ -143,16 +143,24 @@ class Findings:
     def add_objects(self) -> None:
         """Add what follows from an object itself: no writer, no type, no definition, a name that cannot stay."""
         for item in self.catalog.objects.values():
-            if not self.pair.is_kin and item.type not in self.pair.expected and not self._is_hard(item.id):
-                self.add_for_object("draft.no-writer", item, item.type)
-            if "not created" in item.details:
-                self.add_for_object("survey.not-created", item, item.name.lower())
-            if "defined before" in item.details:
-                self.add_for_object("survey.defined-twice", item, f"also at {item.details['defined before']}")
-            if item.columns:
-                self._add_columns(item)
+            try:
+                self._add_object(item)
+            except Exception as error:  # an object's fault is a finding on that object, never the end
+                self.add_for_object("survey.crashed-detector", item, repr(error)[:200])
         for fault in iter_name_faults(self.catalog, self.basis.names, self.target, is_kin=self.pair.is_kin):
             self.add_for_object(fault.key, self.catalog.objects[fault.object], fault.detail)
+
+    def _add_object(self, item: Object) -> None:
+        if not self.pair.is_kin and item.type not in self.pair.expected and not self._is_hard(item.id):
+            self.add_for_object("draft.no-writer", item, item.type)
+        if "not created" in item.details:
+            self.add_for_object("survey.not-created", item, item.name.lower())
+        if "defined before" in item.details:
+            self.add_for_object("survey.defined-twice", item, f"also at {item.details['defined before']}")
+        if "defined again" in item.details:
+            self.add_for_object("survey.defined-again", item, f"also at {item.details['defined again']}")
+        if item.columns:
+            self._add_columns(item)
 
     def choose(self, item: Object, column: Column) -> TypeChoice | None:
         """Return what a column's type becomes on this target."""

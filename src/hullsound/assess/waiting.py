@@ -2,8 +2,8 @@
 
 from typing import Final
 
-from hullsound.catalog.filled import rows_filled_by_triggers
-from hullsound.catalog.model import CODE_TYPES, Object, ObjectType
+from hullsound.catalog.filled import rows_with_gaps
+from hullsound.catalog.model import CODE_TYPES, Object, ObjectType, shown
 
 from .findings import Findings
 from .graph import Dependencies
@@ -49,7 +49,12 @@ def add_waiting(judged: dict[str, Judged], dependencies: Dependencies, findings:
             wait(each, culprit)
             if is_missing(each):
                 missing.append(user)
-    rows = ((judged[data], trigger) for data, trigger in rows_filled_by_triggers(findings.catalog).items())
+    gaps = rows_with_gaps(findings.catalog)
+    for data, gap in gaps.items():
+        if not gap.trigger and judged[data].outcome in PROMISED:
+            findings.add_for_object("survey.rows-lack-values", judged[data].object, ", ".join(map(shown, gap.columns)))
+            judged[data].outcome = Outcome.REWRITE
+    rows = ((judged[data], gap.trigger) for data, gap in gaps.items() if gap.trigger)
     for each, key in (*_keys_referred_to(judged, findings), *rows):
         if each.outcome in PROMISED and judged[key].outcome not in PROMISED:
             wait(each, key)

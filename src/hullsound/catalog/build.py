@@ -40,7 +40,7 @@ from hullsound.sql.tree import (
 
 from .calls import effects_of_call
 from .definitions import data_type, declared_name, exception_numbers, serial_identity, system_default
-from .kinds import OTHER_TYPES, SERVER_WORDS, SESSION_WORDS, UNREAD_TYPES
+from .kinds import EMPTY_DETAILS, OTHER_TYPES, SERVER_WORDS, SESSION_WORDS, UNREAD_TYPES
 from .measure import measure_routines
 from .model import Catalog, Change, Column, Constraint, Object, ObjectType, UnreadSpan, object_id, shown
 
@@ -108,6 +108,7 @@ class ScriptBuilder:
             line=line,
             text=read.tokens.text[start:end],
             lines=self.positions.line(max(start, end - 1)) - line + 1,
+            details=dict(EMPTY_DETAILS.get(kind, {})),
             default_schema=schema if schema != "PUBLIC" else self.schema,
             step=self.catalog.step,
         )
@@ -523,7 +524,7 @@ class ScriptBuilder:
             at = 1 if self.catalog.databases_are_schemas else -1
         elif tree.words == "database":
             at = 1
-        elif words[0] == "SET" and words[1:2] in (["SCHEMA"], ["SEARCH_PATH"], ["CURRENT"]):
+        elif words[0] == "SET" and (words[1:2] in (["SCHEMA"], ["SEARCH_PATH"]) or words[1:3] == ["CURRENT", "SCHEMA"]):
             at = next((i for i, word in enumerate(words) if i > 0 and word not in ("SCHEMA", "CURRENT", "=", "TO", "SEARCH_PATH")),
                       -1)  # fmt: skip
         if 0 <= at < len(words):

@@ -1,32 +1,58 @@
-"""Which rows of scripts leave out a column that only a trigger fills?"""
+"""Which rows of scripts leave out a column that must have a value, and what fills it?"""
 
 import re
-from typing import Final
+from typing import Final, NamedTuple
 
-from .model import Catalog, ObjectType
+from .model import Catalog, Column, Object, ObjectType
 
 _BEFORE_INSERT: Final = re.compile(r"(?i)\bBEFORE\b[^;]*?\bINSERT\b")
-_INSERTED: Final = re.compile(r"(?i)\bINTO\s+[^\s(]+\s*\(([^()]*)\)\s*VALUES\b")
+_INSERTED: Final = re.compile(r"(?i)\bINTO\s+([^\s(]+)\s*\(([^()]*)\)\s*VALUES\b")
+_FILLED_BY_TYPE: Final = frozenset(("ROWVERSION", "TIMESTAMP"))
+"""Types that give each row a value, in the T-SQL family and, by default, in MySQL."""
 
 
-def rows_filled_by_triggers(catalog: Catalog) -> dict[str, str]:
-    """Return the ids of such rows with that of the trigger that they need."""
-    tables: dict[str, tuple[set[str], str]] = {}
-    for item in catalog.objects.values():
-        if item.type is ObjectType.TRIGGER and item.table and _BEFORE_INSERT.search(item.text):
-            table = catalog.objects.get(item.table)
-            columns = table.columns if table is not None else []
-            needed = {c.name for c in columns if not (c.nullable or c.default or c.identity or c.generated)}
-            if needed:
-                tables[item.table] = (needed, item.id)
-    filled: dict[str, str] = {}
-    for reference in catalog.references if tables else ():
-        rows = catalog.objects.get(reference.object)
-        if rows is None or rows.type is not ObjectType.DATA or reference.target not in tables:
+class Gap(NamedTuple):
+    """Columns that rows leave out, and the id of the trigger that fills them; '' where nothing surveyed does."""
+
+    columns: tuple[str, ...]
+    trigger: str
+
+
+def rows_with_gaps(catalog: Catalog) -> dict[str, Gap]:
+    """Return the ids of such rows."""
+    triggers = {
+        item.table: item.id
+        for item in catalog.objects.values()
+        if item.type is ObjectType.TRIGGER and item.table and _BEFORE_INSERT.search(item.text)
+    }
+    gaps: dict[str, Gap] = {}
+    needed: dict[str, set[str]] = {}
+    for rows in catalog.objects.values():
+        if rows.type is not ObjectType.DATA:
             continue
-        given = _INSERTED.search(rows.text)
-        names = {name.strip().strip('`"[]').upper() for name in given[1].split(",")} if given else None
-        needed, trigger = tables[reference.target]
-        if names is not None and not needed <= names:
-            filled[rows.id] = trigger
-    return filled
+        for given in _INSERTED.finditer(rows.text):
+            parts = tuple(_plain(part) for part in given[1].split("."))
+            table = catalog.table(parts, rows.default_schema)
+            if table is None or table.type is not ObjectType.TABLE:
+                continue
+            if table.id not in needed:
+                needed[table.id] = {column.name for column in table.columns if _must_be_given(column, table, catalog)}
+            missing = needed[table.id] - {_plain(name) for name in given[2].split(",")}
+            if missing:
+                gaps[rows.id] = Gap(tuple(sorted(missing)), triggers.get(table.id, ""))
+    return gaps
+
+
+def _plain(name: str) -> str:
+    return name.strip().strip('`"[]').upper()
+
+
+def _must_be_given(column: Column, table: Object, catalog: Catalog) -> bool:
+    """Whether no row goes in without a value of its own for a column."""
+    if column.nullable or column.default or column.identity or column.generated or not column.type.name:
+        return False
+    if column.type.name in _FILLED_BY_TYPE and catalog.engine in ("sqlserver", "ase", "mysql", "mariadb"):
+        return False
+    # The only column of a key counts by itself in SQLite where its type is INTEGER.
+    counts = catalog.engine == "sqlite" and column.type.name == "INTEGER" and [column.name] in catalog.keys_of(table)
+    return not counts

@@ -2,6 +2,8 @@
 
 from typing import Final
 
+from hullsound.sql.tree import OtherStatement, Statement
+
 from .model import ObjectType
 
 SERVER_WORDS: Final = frozenset(
@@ -56,3 +58,24 @@ UNREAD_TYPES: Final = {
     **dict.fromkeys(("declare", "begin"), ObjectType.BLOCK),
 }
 """What a statement that cannot be read is, by its first word."""
+EMPTY_DETAILS: Final[dict[ObjectType, dict[str, str]]] = {
+    ObjectType.SYNONYM: {"target": "", "link": ""},
+    ObjectType.INDEX: {"keys": "", "unique": "", "method": "", "clauses": ""},
+    ObjectType.VIEW: {"query": "", "columns": "", "check option": "", "clauses": ""},
+    ObjectType.MATERIALIZED_VIEW: {"query": "", "columns": "", "check option": "", "clauses": ""},
+}
+"""What every object of a type has, where its statement could not be read."""
+_PLUMBING: Final = frozenset(
+    """commit rollback set use lock unlock begin start savepoint release analyze analyse vacuum optimize runstats reorg show
+    describe echo explain help print flush go declare end bt et guard collect checkpoint connect disconnect terminate prompt drop
+    deallocate prepare check repair cluster reindex discard listen notify unlisten database comment pragma detach label waitfor
+    """.split()
+)
+"""First words of statements that serve the session, the script or upkeep, and leave nothing behind."""
+
+
+def is_plumbing(tree: Statement) -> bool:
+    """Whether a statement that belongs to no object leaves nothing behind that a move must know of."""
+    if not isinstance(tree, OtherStatement):
+        return True
+    return tree.words.split(" ", 1)[0] in _PLUMBING or tree.words.startswith(("alter session", "create schema"))

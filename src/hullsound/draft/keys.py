@@ -194,7 +194,8 @@ class KeyWriter:
         if details["unique"]:
             is_said = bool(details.get("nulls not distinct"))
             keys = [line.partition("\t")[0].strip().strip('"`[]').upper() for line in details["keys"].split("\n")]
-            if is_said or self._takes_one_null(table, keys):
+            is_single = self._takes_one_null(table, keys) and "exclude-null-keys" not in details.get("clauses", "")
+            if is_said or is_single:
                 tail += self.nulls_not_distinct(is_said=is_said)
         if details.get("where"):
             if self.target.engine in _NO_FILTER:

@@ -3,7 +3,7 @@
 import re
 from typing import Final
 
-from hullsound.catalog.filled import rows_filled_by_triggers
+from hullsound.catalog.filled import rows_with_gaps
 from hullsound.catalog.model import Catalog, Object, ObjectType
 
 BEFORE: Final = "before data"
@@ -41,7 +41,7 @@ def creation_order(catalog: Catalog) -> list[tuple[Object, str]]:
     """Return all objects so that each comes behind what its creation needs, with its stage: before or after the data."""
     depth = _depths(catalog)
     late = _grouped_views(catalog)
-    filled = rows_filled_by_triggers(catalog)
+    gaps = rows_with_gaps(catalog)
 
     deepest = 1 + max(depth.values(), default=0)
 
@@ -52,7 +52,7 @@ def creation_order(catalog: Catalog) -> list[tuple[Object, str]]:
             place = 2
         elif item.type is ObjectType.TRIGGER and not item.table:
             place = _LAST[1] + 1  # one on definitions, which would fire for all that comes behind
-        elif item.id in filled:
+        elif item.id in gaps:
             place, form = _PLACES[ObjectType.TRIGGER][1], 9
         elif item.type is ObjectType.DATA and _MEETS_KEYS.search(item.text):
             place, form = 1, 9

@@ -21,8 +21,6 @@ from .runs import joined_rows
 from .stub import stub_routine
 from .writers import writer_for
 
-_UNFORESEEN: Final = (AssertionError, AttributeError, LookupError, TypeError, ValueError)
-"""Errors of a writer that met a form it did not know of."""
 _STATEMENT_END: Final = frozenset((ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW, ObjectType.QUERY, ObjectType.CHANGE))
 
 
@@ -114,7 +112,7 @@ class _Drafter:
         except RecursionError:
             draft.skipped.append(("", item.line, "nested too deeply"))
             draft.text = ""
-        except _UNFORESEEN as error:
+        except Exception as error:
             # A form that a writer did not foresee costs one draft, said aloud, and not the run.
             draft.skipped.append(("", item.line, f"a form that was not foreseen ({type(error).__name__}: {error})"))
             draft.text = ""
@@ -174,13 +172,13 @@ class _Drafter:
                 draft.text = self._partly(item) or f"CREATE SCHEMA IF NOT EXISTS {self.writer.names.write(item.name)};"
             else:
                 draft.text = ""
-        except CannotDraft:
+        except Exception:
             draft.text = ""
 
     def _partly(self, item: Object) -> str:
         """Draft what can be drafted of a routine: the rest becomes errors. Returns '' where that leads nowhere."""
         try:
             code = draft_code(item, self.catalog, self.target, is_partial=True)
-        except (CannotDraft, RecursionError, *_UNFORESEEN):
+        except Exception:
             return ""
         return "" if code.skipped else code.text

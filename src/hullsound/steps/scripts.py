@@ -9,7 +9,9 @@ from operator import attrgetter
 from pathlib import Path
 from typing import Final
 
+from hullsound.catalog.build import DATABASE, SERVER
 from hullsound.catalog.hullfile import read_parts
+from hullsound.catalog.kinds import is_plumbing
 from hullsound.catalog.model import Catalog, Sighting
 from hullsound.catalog.parts import Part, pack_part, pack_uses, part_key, unpack_part, unpack_uses
 from hullsound.catalog.past import forget_past, last_uses, past_statements
@@ -23,7 +25,7 @@ from hullsound.sight.see import EngineNames, load_seer, to_sighting
 from hullsound.sight.values import needs_hold
 from hullsound.sql.dialect import ENGINES, load_dialect
 from hullsound.survey.files import ScriptFile, read_all
-from hullsound.survey.guess import are_kin, guess_engine
+from hullsound.survey.guess import guess_engine, other_engine
 from hullsound.survey.order import ScriptOrder, order_scripts
 from hullsound.survey.scripts import ScriptSurvey, SurveyedStatement, called_files, file_groups, pack_groups
 
@@ -67,8 +69,8 @@ def survey_scripts(
 
 def _doubt(files: list[ScriptFile], engine: str) -> str:
     """Return why scripts are doubted to be of the engine that was named; '' where nothing speaks against it."""
-    guess = guess_engine(files)
-    if not guess.engine or guess.engine == engine or are_kin(guess.engine, engine):
+    guess = other_engine(files, engine)
+    if guess is None:
         return ""
     return f"read as {engine}, but {', '.join(guess.reasons)} look like {guess.engine}"
 
@@ -197,10 +199,9 @@ def _read_group(files: list[ScriptFile], engine: str) -> Part:
     )
     run.run()
     made = sorted([*catalog.earlier, *catalog.objects.values()], key=attrgetter("step"))
-    return Part(
-        made, catalog.unread, catalog.files, looker.sightings, catalog.changes, pack_uses([*run.uses, *looker.uses]),
-        run.missing, catalog.step,
-    )  # fmt: skip
+    sightings = [*catalog.sightings, *looker.sightings]
+    uses = pack_uses([*run.uses, *looker.uses])
+    return Part(made, catalog.unread, catalog.files, sightings, catalog.changes, uses, run.missing, catalog.step)
 
 
 class _Looker:
@@ -214,7 +215,7 @@ class _Looker:
     def look(self, statement: SurveyedStatement) -> None:
         read, owner, file, positions = statement.read, statement.owner, statement.file, statement.positions
         try:
-            hits = self.seer.see(read, statement.scope)
+            hits = list(self.seer.see(read, statement.scope))
             found = read_dynamic(read, self.seer.engine)
         except Exception as error:  # a crashed detector must show as a finding, never as silence
             line = positions.line(read.start)
@@ -222,6 +223,13 @@ class _Looker:
             self.sightings.append(Sighting(*place))
             return
         self.sightings.extend(to_sighting(hit, read, owner, file, positions) for hit in hits)
+        is_told = hits or statement.has_effect or read.unread() or owner not in (DATABASE, SERVER)
+        if not is_told and not is_plumbing(read.tree):
+            (line, column), (end_line, end_column) = positions.at(read.start), positions.at(read.end)
+            text = " ".join(read.text[:160].split())
+            word = read.tokens.words[read.first].lower()
+            span = (line, column, end_line, end_column)
+            self.sightings.append(Sighting("survey.kept-nowhere", owner, file, *span, text, word))
         for dynamic in found:
             self._look_inside(dynamic, statement)
 

@@ -8,6 +8,10 @@ from .files import ScriptFile
 
 _SAMPLE: Final = 200_000
 """Characters looked at of each file."""
+_DOUBTED: Final = 16.0
+"""Weight from which an engine that was not named is worth a word."""
+_DOUBT_RATIO: Final = 3.0
+"""How many times more that engine must weigh than the one that was named."""
 _CLEAR: Final = 1.5
 """How many times more the best engine must weigh than the next."""
 
@@ -68,7 +72,30 @@ class Guess(NamedTuple):
 
 
 def guess_engine(files: Iterable[ScriptFile]) -> Guess:
-    """Weigh the signs of every engine in the texts; a sign counts more the more often it occurs, up to a point."""
+    """Guess the engine of scripts by the signs in their texts."""
+    weights, reasons = _weigh(files)
+    ranked = sorted(weights, key=lambda engine: -weights[engine])
+    if not ranked:
+        return Guess("", (), ())
+    best = ranked[0]
+    near = tuple(
+        engine for engine in ranked[1:] if weights[engine] * _CLEAR > weights[best] and not are_kin(engine, best)
+    )
+    return Guess("" if near else best, tuple(reasons[best]), near)
+
+
+def other_engine(files: Iterable[ScriptFile], engine: str) -> Guess | None:
+    """Return the engine that scripts look like, where it is clearly another one than was named."""
+    weights, reasons = _weigh(files)
+    best = max(weights, key=lambda name: weights[name], default="")
+    is_clear = weights.get(best, 0.0) >= _DOUBTED and weights[best] > _DOUBT_RATIO * weights.get(engine, 0.0)
+    if not is_clear or best == engine or are_kin(best, engine):
+        return None
+    return Guess(best, tuple(reasons[best]), ())
+
+
+def _weigh(files: Iterable[ScriptFile]) -> tuple[dict[str, float], dict[str, list[str]]]:
+    """Weigh the signs of every engine; a sign counts more the more often it occurs, up to a point."""
     texts = [file.text[:_SAMPLE] for file in files]
     weights: dict[str, float] = {}
     reasons: dict[str, list[str]] = {}
@@ -83,14 +110,7 @@ def guess_engine(files: Iterable[ScriptFile]) -> Guess:
         weights["ase"] += weights.get("sqlserver", 0.0)
     if "mariadb" in weights:
         weights["mariadb"] += weights.get("mysql", 0.0)
-    ranked = sorted(weights, key=lambda engine: -weights[engine])
-    if not ranked:
-        return Guess("", (), ())
-    best = ranked[0]
-    near = tuple(
-        engine for engine in ranked[1:] if weights[engine] * _CLEAR > weights[best] and not are_kin(engine, best)
-    )
-    return Guess("" if near else best, tuple(reasons[best]), near)
+    return weights, reasons
 
 
 def are_kin(engine: str, best: str) -> bool:

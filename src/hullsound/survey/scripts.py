@@ -7,7 +7,7 @@ from functools import cached_property
 from typing import Final
 
 from hullsound.catalog.build import ScriptBuilder
-from hullsound.catalog.model import Catalog, FileFacts
+from hullsound.catalog.model import Catalog, FileFacts, Sighting
 from hullsound.catalog.references import Scope, Use, find_uses
 from hullsound.sql.dialect import Dialect
 from hullsound.sql.positions import Positions
@@ -35,6 +35,8 @@ class SurveyedStatement:
     file: str
     scope: Scope
     positions: Positions
+    has_effect: bool
+    """Whether it changes what another statement created."""
 
 
 @dataclass
@@ -84,6 +86,10 @@ class ScriptSurvey:
         for item in script.items:
             if isinstance(item, Directive):
                 directives += 1
+                if item.word == "GO":
+                    line = builder.positions.line(item.start)
+                    place = ("database", name, line, 1, line, 1, f"GO {item.rest}", f"{item.rest} times")
+                    self.catalog.sightings.append(Sighting("survey.repeated-batch", *place))
                 if item.word in _CALLING:
                     builder.schema = self._call(name, item, builder.schema, depth, builder.positions)
                 continue
@@ -95,10 +101,12 @@ class ScriptSurvey:
         return builder.schema
 
     def _add(self, builder: ScriptBuilder, read: ReadStatement, file: str) -> None:
+        changes = len(self.catalog.changes)
         owner = builder.add(read)
+        has_effect = len(self.catalog.changes) > changes
         scope = Scope(read)
         self.uses += find_uses(read, scope, owner, builder.positions)
-        self.on_statement(SurveyedStatement(read, owner, file, scope, builder.positions))
+        self.on_statement(SurveyedStatement(read, owner, file, scope, builder.positions, has_effect))
 
     def _call(self, caller: str, item: Directive, schema: str, depth: int, positions: Positions) -> str:
         found = self._names.find(caller, item.rest)

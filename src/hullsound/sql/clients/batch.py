@@ -44,7 +44,7 @@ _FLOW: Final = (If, Loop, TryCatch, Block)
 def _boundaries(engine: str) -> re.Pattern[str]:
     words = "|".join(re.escape(w) for w in sorted(load_dialect(engine).directives, key=len, reverse=True))
     return re.compile(
-        rf"^[ \t]*(?:GO(?:[ \t]+\d+)?[ \t]*;?[ \t]*(?:--[^\n]*)?\r?$|(?P<word>{words})(?!\w)(?P<rest>[^\n]*))",
+        rf"^[ \t]*(?:GO(?:[ \t]+(?P<times>\d+))?[ \t]*;?[ \t]*(?:--[^\n]*)?\r?$|(?P<word>{words})(?!\w)(?P<rest>[^\n]*))",
         re.MULTILINE,
     )
 
@@ -66,6 +66,8 @@ class BatchReader(ScriptReader):
             if match["word"]:
                 rest = tokens.text[match.start("rest") : match.end()].strip()
                 self._directive(Directive(match["word"], rest, start, match.end()))
+            elif match["times"] and int(match["times"]) != 1:
+                self._directive(Directive("GO", match["times"], start, match.end()))
             position = match.end()
         lex_into(tokens, self.dialect, position, len(tokens.text))
         self._batch(len(tokens.text))

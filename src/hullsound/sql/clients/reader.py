@@ -124,7 +124,8 @@ class ScriptReader:
             self.read_plain(first, stop)
             return stop + 1
         parser, tree, complete = self.parse(first, end)
-        if complete and words[parser.pos] == ";":
+        parser.pos = min(parser.pos, end)  # a text that breaks off may let a reader run past its end
+        if complete and parser.pos < end and words[parser.pos] == ";":
             parser.pos += 1
         stop = parser.pos
         if not complete or (stop < end and words[stop] not in STATEMENT_WORDS and words[stop - 1] != ";"):

@@ -17,7 +17,7 @@ def _boundaries(engine: str) -> re.Pattern[str]:
     """Lines that may be for the client: a lone terminator, or a directive's word at the start of a line."""
     words = sorted((w for w in load_dialect(engine).directives if w.isalpha()), key=len, reverse=True)
     return re.compile(
-        rf"^[ \t]*(?:/[ \t\r]*$|(?P<word>@@?|[!$](?=\s|\w)|(?:{'|'.join(words)})\b)(?P<rest>(?:[^\n]*-[ \t\r]*\n)*[^\n]*))",
+        rf"^[ \t]*(?:/[ \t\r]*$|(?P<word>@@?|\#|[!$](?=\s|\w)|(?:{'|'.join(words)})\b)(?P<rest>(?:[^\n]*-[ \t\r]*\n)*[^\n]*))",
         re.MULTILINE,
     )
 

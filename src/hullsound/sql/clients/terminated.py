@@ -143,9 +143,12 @@ _TERMINATED: Final = re.compile(
 )
 
 
+_COMMENT: Final = re.compile(r"--[^\n]*|/\*.*?\*/", re.DOTALL)
+
+
 def guess_terminator(text: str) -> str:
     """Return the character that ends statements of a Db2 script, by the look of the ends of its lines."""
     if "--#SET TERM" in text.upper():
         return ";"
-    found = _TERMINATED.search(text)
+    found = _TERMINATED.search(_COMMENT.sub("", text))
     return found[1] if found else ";"

@@ -49,8 +49,7 @@ class Db2Parser(PsmParser):
             self.pos += 1
             following = self.words[self.pos].lower() if self.kinds[self.pos] == WORD else ""
             return self.whole_statement(first, f"{word.lower()} {following}".strip())
-        if word == "SET" and self.words[first + 1] in ("SCHEMA", "CURRENT", "PATH", "INTEGRITY", "ENCRYPTION", "ROLE",
-                                                       "SESSION", "CONSTRAINTS", "SERVER", "PASSTHRU", "USAGE"):  # fmt: skip
+        if word == "SET" and self.words[first + 1] in _SET_OPTIONS:
             self.pos += 2
             return self.whole_statement(first, f"set {self.words[first + 1].lower()}")
         if word in ("BEGIN", "IF", "CASE", "LOOP", "WHILE", "REPEAT", "FOR") or self.words[first + 1] == ":":
@@ -223,6 +222,9 @@ class Db2Parser(PsmParser):
         return self.whole_statement(first, "alter module", name)
 
 
+_SET_OPTIONS: Final = frozenset(
+    "SCHEMA CURRENT PATH INTEGRITY ENCRYPTION ROLE SESSION CONSTRAINTS SERVER PASSTHRU USAGE TRANSACTION".split()
+)
 _CONFIGURATIONS: Final = frozenset(
     ("COMMAND", "DB", "DATABASE", "DBM", "HISTORY", "ALERT", "CONTACT", "MONITOR", "ADMIN")
 )

@@ -5,9 +5,9 @@ from typing import ClassVar, Final
 from hullsound.sql.dialect import Client, Grammar
 from hullsound.sql.levels import COMPARE
 from hullsound.sql.lexer import END, FENCE, NUMBER, QUOTED, STRING, WORD
+from hullsound.sql.parser.grants import GrantParser
 from hullsound.sql.parser.options import TABLE_OPTIONS
 from hullsound.sql.parser.schema_changes import read_schema_changes
-from hullsound.sql.parser.triggers import TriggerHeadParser
 from hullsound.sql.tree import (
     CommentOn,
     CreateIndex,
@@ -15,7 +15,6 @@ from hullsound.sql.tree import (
     CreateSynonym,
     CreateType,
     CreateView,
-    Grant,
     OtherStatement,
     Parts,
     Statement,
@@ -62,7 +61,7 @@ _SEQUENCE_FLAGS: Final = frozenset(
 )
 
 
-class DefinitionParser(TriggerHeadParser):
+class DefinitionParser(GrantParser):
     """Reads definitions; statements with code are left to the parsers of the procedural families."""
 
     code_kinds: ClassVar[frozenset[str]] = frozenset(("PROCEDURE", "FUNCTION", "TRIGGER"))
@@ -121,19 +120,6 @@ class DefinitionParser(TriggerHeadParser):
                 self.pos += 1
             else:
                 return modifiers
-
-    def _account(self) -> None:
-        """Read a user as name@host, CURRENT_USER or CURRENT_USER()."""
-        self._step()
-        if self.accept("(", ")"):
-            return
-        if self.words[self.pos][:1] == "@":
-            is_bare = self.words[self.pos] == "@"
-            self.pos += 1
-            if is_bare and (self.kinds[self.pos] in (STRING, WORD, QUOTED)):
-                self.pos += 1
-            while self.accept("."):
-                self.pos += 1
 
     def _kind(self) -> str:
         """Read the words that name a kind of object."""
@@ -201,6 +187,10 @@ class DefinitionParser(TriggerHeadParser):
                 self.pos += 1
                 node.include = self._name_list()
                 clauses.add(self.clause("index-include", first))
+            elif self.accept("EXCLUDE", "NULL", "KEYS"):
+                clauses.add(self.clause("exclude-null-keys", first))
+            elif self.accept("INCLUDE", "NULL", "KEYS"):
+                pass
             elif self.at("NULLS"):
                 self.pos += 1
                 node.nulls_not_distinct = self.accept("NOT")
@@ -469,89 +459,6 @@ class DefinitionParser(TriggerHeadParser):
         """Read a statement known by its words only, to its end."""
         self.skip_rest()
         return self.other_statement(first, words, name)
-
-    def grant(self) -> Grant:
-        first = self.pos
-        revoke = self.words[first] in ("REVOKE", "DENY")
-        self.pos += 1
-        self.accept("GRANT", "OPTION", "FOR") or self.accept("ADMIN", "OPTION", "FOR")
-        privileges: list[str] = []
-        current: list[str] = []
-        while self.words[self.pos] not in ("ON", "TO", "FROM"):
-            if self.kinds[self.pos] == END:
-                self.fail("ON or TO")
-            if self.words[self.pos] == "(":
-                self.skip_parenthesized()
-            elif self.accept(","):
-                privileges.append(" ".join(current))
-                current = []
-            else:
-                current.append(self.words[self.pos])
-                self.pos += 1
-        privileges.append(" ".join(current))
-        target: Parts = self._grant_target() if self.accept("ON") else ()
-        if not self.accept_any(("TO", "FROM")):
-            self.fail("TO")
-        grantees = [self._grantee()]
-        while self.accept(","):
-            grantees.append(self._grantee())
-        if self.words[first] == "DENY":
-            self.clause("deny", first)
-        if not self.ends_definition():
-            self.skip_rest()
-        node = Grant(first, self.pos, privileges, target, grantees, revoke)
-        self.nodes.append(node)
-        return node
-
-    def _grant_target(self) -> Parts:
-        """Read what privileges are granted on; () for whole schemas, databases and servers."""
-        words = self.words
-        is_object = True
-        first = self.pos
-        while self.kinds[self.pos] == WORD and (
-            words[self.pos + 1] in ("::", "IN") or self.kinds[self.pos + 1] in (WORD, QUOTED)
-        ) and words[self.pos + 1] not in ("TO", "FROM", "AS"):  # fmt: skip
-            is_object = is_object and words[self.pos] in (
-                "TABLE",
-                "OBJECT",
-                "SEQUENCE",
-                "FUNCTION",
-                "PROCEDURE",
-                "TYPE",
-                "VIEW",
-            )
-            self.pos += 1
-            self.accept("::")
-        name: list[str] = []
-        while words[self.pos] not in ("TO", "FROM", ""):
-            if words[self.pos] == "(":
-                self.skip_parenthesized()
-            elif self.accept(",") or words[self.pos] == "*":
-                is_object = is_object and words[self.pos - 1] == ","
-                self.pos += 1 if words[self.pos] == "*" else 0
-            elif self.accept("."):
-                continue
-            elif self.kinds[self.pos] in (WORD, QUOTED):
-                name.append(self.any_word())
-            else:
-                self.pos += 1
-        if self.pos == first:
-            self.fail("an object")
-        return tuple(name[:3]) if is_object else ()
-
-    def _grantee(self) -> str:
-        first = self.pos
-        while self.words[self.pos] in ("USER", "ROLE", "GROUP") and self.kinds[self.pos + 1] in (WORD, QUOTED, STRING):
-            self.pos += 1
-        start = self.pos
-        self._account()
-        if self.accept("IDENTIFIED"):
-            while (
-                self.words[self.pos] in ("BY", "WITH", "VIA", "AS", "USING", "PASSWORD")
-                or self.kinds[self.pos] == STRING
-            ):
-                self.pos += 1
-        return self.tokens.source(start if start >= first else first, self.pos)
 
     def comment(self) -> CommentOn:
         first = self.pos

@@ -380,7 +380,10 @@ class ExpressionParser(CallParser):
             word = words[self.pos]
         if word == "(" and not self.is_attribute():
             return self._call(first, tuple(parts), link)
-        if self.dialect.open_operators and self.kinds[self.pos] in (STRING, FENCE):
+        opens_text = self.kinds[self.pos] == STRING or (
+            self.kinds[self.pos] == FENCE and self.pos in self.tokens.fences
+        )
+        if self.dialect.open_operators and opens_text:
             self.pos += 1 if self.kinds[self.pos] == STRING else self.tokens.fences[self.pos] + 1 - self.pos
             return self._note(TypedLiteral(first, self.pos, ".".join(parts)))
         if word == "::" and self.dialect.client is Client.BATCH:

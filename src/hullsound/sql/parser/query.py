@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from typing import Final
 
-from hullsound.sql.dialect import Client
+from hullsound.sql.dialect import Client, Grammar
 from hullsound.sql.lexer import BIND, END, NUMBER, QUOTED, STRING, SYMBOL, WORD
 from hullsound.sql.parser.grouping import GroupingParser
 from hullsound.sql.tree import (
@@ -488,6 +488,14 @@ class QueryParser(GroupingParser):
         self.accept("STRICT")
         select.into = self.expressions()
         select.into_span = (start, self.pos)
+        if not select.items and self.dialect.grammar is Grammar.POSTGRESQL and not self._ends_items():
+            # INTO comes first in PL/pgSQL as well, and the select list behind it.
+            select.items.append(self._select_item())
+            while self.accept(","):
+                select.items.append(self._select_item())
+
+    def _ends_items(self) -> bool:
+        return self.words[self.pos] in (*_NO_ITEMS, "GROUP", "ORDER", "LIMIT", "HAVING", "FOR")
 
     def selects_into_table(self) -> bool:
         """Whether INTO names a new table rather than variables."""

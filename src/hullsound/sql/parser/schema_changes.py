@@ -128,6 +128,8 @@ def _sequence_options(parser: Core) -> dict[str, str]:
                 value = sign + parser.words[parser.pos]
                 parser.pos += 1
             options[word.lower()] = value
+        elif word == "OWNED" and parser.accept("BY"):
+            options["owned by"] = ".".join(parser.qualified_name())
         elif word == "NO":
             options[f"no {parser.any_word().lower()}"] = ""
         elif word in _FLAGS:

@@ -233,7 +233,8 @@ class TsqlFlowParser(TsqlParser):
 
     def _set(self) -> Node:
         first = self.expect("SET")
-        if self.words[self.pos][:1] == "@" and self.words[self.pos][:2] != "@@":
+        is_own = self.words[self.pos][:2] == "@@" and self.words[self.pos + 1][-1:] == "="
+        if self.words[self.pos][:1] == "@" and (self.words[self.pos][:2] != "@@" or is_own):
             return self._assignment(first)
         start = self.pos
         while self.kinds[self.pos] == WORD and self.words[self.pos] not in ("ON", "OFF") and not self.ends_definition():

@@ -154,7 +154,10 @@ def _parameters(routine: Routine, rewriter: Rewriter) -> list[str]:
 
 def _returned(routine: Routine, rewriter: Rewriter) -> Parameter:
     """Return the table variable that a function gives back."""
-    return next(p for p in rewriter.subject.all(Parameter) if p.mode == "out" and p.type is routine.returns)
+    for parameter in rewriter.subject.all(Parameter):
+        if parameter.mode == "out" and parameter.type is routine.returns:
+            return parameter
+    raise CannotDraft("a table that it returns and that is not read in full")
 
 
 def _table_columns(routine: Routine, rewriter: Rewriter) -> tuple[list[ColumnDefinition], list[ConstraintDefinition]]:
