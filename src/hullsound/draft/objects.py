@@ -303,9 +303,8 @@ class ObjectWriter(KeyWriter):
         return text
 
     def comments(self, item: Object) -> str:
-        """Return the comments on a view."""
-        kind = "MATERIALIZED VIEW" if item.type is ObjectType.MATERIALIZED_VIEW else "VIEW"
-        return self._comments(item, kind)
+        """Return the comments on a table or view."""
+        return self._comments(item, item.type.value.upper())
 
     def stand_in_table(self, item: Object) -> str:
         """Write a table that lacks what could not be drafted, so that others can be created upon it."""

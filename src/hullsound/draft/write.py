@@ -21,6 +21,7 @@ from .runs import joined_rows
 from .stub import stub_routine
 from .writers import writer_for
 
+_COMMENTED: Final = frozenset((ObjectType.TABLE, ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW))
 _STATEMENT_END: Final = frozenset((ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW, ObjectType.QUERY, ObjectType.CHANGE))
 
 
@@ -127,6 +128,9 @@ class _Drafter:
         if self.kin is not None:
             code = self.kin.draft(item)
             draft.text, draft.edits, draft.is_finished = code.text, code.edits, True
+            comments = self.writer.comments(item) if item.type in _COMMENTED else ""
+            if comments and draft.text:
+                draft.text = f"{draft.text.rstrip().rstrip(';')};{comments}"
             return
         write = self.writers.get(item.type)
         if write is not None:
