@@ -28,11 +28,9 @@ def run(
     encoding: options.Encoding = "",
     jobs: options.Jobs = 0,
     include: Annotated[
-        list[str] | None, typer.Option(help="Of a server, only objects that fit: yard.*, order_*.", metavar="PATTERN")
+        list[str] | None, typer.Option(help="Only objects that fit: yard.*, order_*.", metavar="PATTERN")
     ] = None,
-    exclude: Annotated[
-        list[str] | None, typer.Option(help="Of a server, no objects that fit.", metavar="PATTERN")
-    ] = None,
+    exclude: Annotated[list[str] | None, typer.Option(help="No objects that fit.", metavar="PATTERN")] = None,
     profile: Annotated[
         bool, typer.Option("--profile", help="Of a server, also take aggregates over the values of its tables.")
     ] = False,
@@ -79,7 +77,8 @@ def run(
             )  # fmt: skip
         else:
             done = steps.survey_into(
-                output, Path(source), kind, version, name=name, encoding=encoding, jobs=count, progress=report
-            )
+                output, Path(source), kind, version, name=name, encoding=encoding, jobs=count, include=include or (),
+                exclude=exclude or (), progress=report,
+            )  # fmt: skip
     if not quiet:
         say_survey(done, output)

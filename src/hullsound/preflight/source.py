@@ -6,7 +6,9 @@ from typing import Final
 
 from hullsound.errors import SourceError
 from hullsound.survey.catalogues.model import Capture, Query, load_queries
+from hullsound.survey.catalogues.rights import hidden_parts
 from hullsound.survey.live.model import Address
+from hullsound.survey.live.read import ask_rights
 from hullsound.survey.live.session import Opened, QueryRefusedError, Session
 
 from .model import Check, Checks, Result
@@ -94,11 +96,18 @@ def _check_rights(session: Session, address: Address, capture: Capture) -> Check
         right = next((query.right for query in queries.values() if query.right), "")
         do = _grant(Query(name, "", right), session, address)
         yield Check(SIDE, f"right to read {name}", Result.BAD, capture.refused[name], do)
+    ask_rights(session, capture)
+    hidden = list(hidden_parts(capture))
+    for part in hidden:
+        do = _grant(Query(part.what, "", part.right), session, address)
+        yield Check(SIDE, f"right to see {part.what}", Result.BAD, "only what this user has a right to is shown", do)
+    tail = f", {len(hidden)} shown in part" if hidden else ""
+    is_whole = good == len(queries) and not hidden
     yield Check(
         SIDE,
         "rights",
-        Result.GOOD if good == len(queries) else Result.LOOK,
-        f"{good} of {len(queries)} parts of the catalogue",
+        Result.GOOD if is_whole else Result.LOOK,
+        f"{good} of {len(queries)} parts of the catalogue{tail}",
     )
     for query in load_queries(session.engine, session.version, "preflight").values():
         if query.right:

@@ -1,5 +1,6 @@
 """Checks of a target: is it the engine that was judged, empty, willing and large enough?"""
 
+import re
 from typing import Any, Final
 
 from hullsound.errors import SourceError
@@ -18,6 +19,9 @@ _WIDE: Final = frozenset(("UTF8", "utf8mb4"))
 _EXTENSIONS: Final = ("citext", "hstore", "ltree", "pgcrypto", "postgis", "uuid-ossp", "vector")
 """Extensions of PostgreSQL that drafts or remedies may ask for."""
 _MIB: Final = 2**20
+_MINDING_CASE: Final = frozenset(("oracle", "postgresql", "db2", "sqlite"))
+"""Engines that tell capital from small letters unless they are told otherwise."""
+_ABSENT: Final = re.compile(r"(?i)database .* does not exist|unknown database")
 
 
 def check_target(address: Address, target: Target, source: Capture) -> Checks:
@@ -37,7 +41,24 @@ def check_target(address: Address, target: Target, source: Capture) -> Checks:
             yield _version(session, target)
             yield from _Target(session, address, source).checks()
     except SourceError as error:
-        yield Check(SIDE, "login", Result.BAD, error.what, error.hint)
+        is_absent = _ABSENT.search(error.what) is not None
+        do = create_database_text(address, source) if is_absent else error.hint
+        yield Check(SIDE, "database" if is_absent else "login", Result.BAD, error.what, do)
+
+
+def create_database_text(address: Address, source: Capture) -> str:
+    """Write the statement that makes the target's database, with an encoding for all of Unicode and a stated collation."""
+    name = address.database
+    if address.engine in ("mysql", "mariadb"):
+        theirs = next((value for key in _COLLATIONS if (value := source.settings().get(key))), "").lower()
+        keeps_case = theirs.endswith(("_cs", "_bin", "_as_cs")) or source.engine in _MINDING_CASE
+        collation = "utf8mb4_bin" if keeps_case else "utf8mb4_unicode_ci"
+        quoted = "`" + name.replace("`", "``") + "`"
+        return f"CREATE DATABASE {quoted} CHARACTER SET utf8mb4 COLLATE {collation}"
+    quoted = '"' + name.replace('"', '""') + '"'
+    if address.engine == "postgresql":
+        return f"CREATE DATABASE {quoted} TEMPLATE template0 ENCODING 'UTF8' LOCALE 'C.UTF-8'"
+    return f"CREATE DATABASE {quoted}"
 
 
 def _version(session: Session, target: Target) -> Check:

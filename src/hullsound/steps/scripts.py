@@ -10,9 +10,11 @@ from pathlib import Path
 from typing import Final
 
 from hullsound.catalog.build import DATABASE, SERVER
+from hullsound.catalog.choose import keep_chosen
 from hullsound.catalog.hullfile import read_parts
 from hullsound.catalog.kinds import is_plumbing
 from hullsound.catalog.model import Catalog, Sighting
+from hullsound.catalog.part_file import PartFile
 from hullsound.catalog.parts import Part, pack_part, pack_uses, part_key, unpack_part, unpack_uses
 from hullsound.catalog.past import forget_past, last_uses, past_statements
 from hullsound.catalog.references import Use, resolve_uses
@@ -26,6 +28,7 @@ from hullsound.sight.values import needs_hold
 from hullsound.sql.dialect import ENGINES, load_dialect
 from hullsound.survey.files import ScriptFile, read_all
 from hullsound.survey.guess import guess_engine, other_engine
+from hullsound.survey.live.model import Choice
 from hullsound.survey.order import ScriptOrder, order_scripts
 from hullsound.survey.scripts import ScriptSurvey, SurveyedStatement, called_files, file_groups, pack_groups
 
@@ -37,7 +40,7 @@ _WORTH_A_PROCESS: Final = 400_000
 
 def survey_scripts(
     source: Path, engine: str = "", version: str = "", *, name: str = "", encoding: str = "", jobs: int = 1,
-    previous: Path | None = None, progress: Progress = no_progress,
+    previous: Path | None = None, choice: Choice | None = None, progress: Progress = no_progress,
 ) -> Catalog:  # fmt: skip
     """Read a folder or file of scripts into a catalogue with sightings; see `survey_source`."""
     if engine:
@@ -48,13 +51,15 @@ def survey_scripts(
     if not engine:
         engine, reasons = guessed(files)
     name = name or source.resolve().stem
-    fingerprint = "" if errors else fingerprint_of(files, engine, version, name)
+    choice = choice or Choice()
+    fingerprint = "" if errors else fingerprint_of(files, engine, version, name, repr(choice))
     order = order_scripts(files, called_files(files))
     groups, count = file_groups(order.files), len(order.files)
     files, order.files = [], []  # so that texts go as soon as they are read
     catalog = Catalog(engine, version, name)
     catalog.file_ranks = order.ranks
     _survey_groups(groups, count, catalog, is_whole=True, jobs=jobs, previous=previous, progress=progress)
+    keep_chosen(catalog, choice.takes_name)
     _add_order(catalog, order)
     if doubt:
         catalog.doubt = doubt
@@ -144,6 +149,9 @@ def _gather(catalog: Catalog, groups: list[list[ScriptFile]], jobs: int, previou
     fingerprint = tool_fingerprint()
     keys = [part_key(fingerprint, catalog.engine, [(file.name, file.digest) for file in group]) for group in groups]
     kept = read_parts(previous, keys) if previous is not None else {}
+    beside = PartFile(previous) if previous is not None else None
+    if beside is not None:
+        kept |= beside.read(key for key in keys if key not in kept)
     fresh = [group for key, group in zip(keys, groups, strict=True) if key not in kept]
     packs = iter(_read_packs(pack_groups(fresh), catalog.engine, jobs, is_kept=previous is not None))
     waiting: list[bytes | Part] = []
@@ -153,12 +161,16 @@ def _gather(catalog: Catalog, groups: list[list[ScriptFile]], jobs: int, previou
             if not waiting:
                 waiting = list(next(packs))
             part = waiting.pop(0)
+            if beside is not None and isinstance(part, bytes):
+                beside.add(key, part)
         if isinstance(part, Part):
             yield part
             continue
         if previous is not None:
             catalog.parts[key] = part
         yield unpack_part(part)
+    if beside is not None:
+        beside.finish()
     groups.clear()
     del packs, fresh  # with them go the texts, before names are resolved
 

@@ -7,11 +7,13 @@ from typing import Final, NamedTuple
 from hullsound import __version__
 from hullsound.catalog.hullfile import Stock, put_surveyed_at, read_stock, write_hull
 from hullsound.catalog.model import Catalog
+from hullsound.catalog.part_file import PartFile
 from hullsound.errors import SourceError
 from hullsound.knowledge.load import load_engine
 from hullsound.survey import access, dictionary
 from hullsound.survey.catalogues.record import is_record
 from hullsound.survey.files import read_all
+from hullsound.survey.live.model import Choice
 
 from .common import Progress, no_progress, now
 from .live import survey_live, survey_record
@@ -22,7 +24,7 @@ _TABLES: Final = frozenset((".csv", ".tsv"))
 
 def survey_source(
     source: Path, engine: str = "", version: str = "", *, name: str = "", encoding: str = "", jobs: int = 1,
-    previous: Path | None = None, progress: Progress = no_progress,
+    previous: Path | None = None, choice: Choice | None = None, progress: Progress = no_progress,
 ) -> Catalog:  # fmt: skip
     """Read any source: a folder or file of scripts, a data dictionary, an Access file.
 
@@ -46,8 +48,9 @@ def survey_source(
         catalog.surveyed_at = now()
         return catalog
     return survey_scripts(
-        source, engine, version, name=name, encoding=encoding, jobs=jobs, previous=previous, progress=progress
-    )
+        source, engine, version, name=name, encoding=encoding, jobs=jobs, previous=previous, choice=choice,
+        progress=progress,
+    )  # fmt: skip
 
 
 class Surveyed(NamedTuple):
@@ -64,18 +67,33 @@ class Surveyed(NamedTuple):
 
 def survey_into(
     hull: Path, source: Path, engine: str = "", version: str = "", *, name: str = "", encoding: str = "", jobs: int = 1,
-    progress: Progress = no_progress,
+    include: Sequence[str] = (), exclude: Sequence[str] = (), progress: Progress = no_progress,
 ) -> Surveyed:  # fmt: skip
-    """Read any source into a hull file. Raises as `survey_source` and `save_hull` do."""
+    """Read any source into a hull file. Raises as `survey_source` and `save_hull` do.
+
+    Patterns such as yard.* and order_* choose objects, as in a live survey.
+    """
+    choice = Choice(tuple(include), tuple(exclude))
     before = read_stock(hull)
     if before is not None and before.fingerprint and source.is_dir():
         files, errors = read_all(source, encoding)
         kind, reasons = (engine, ()) if engine else guessed(files)
-        if not errors and fingerprint_of(files, kind, version, name or source.resolve().stem) == before.fingerprint:
+        if (
+            not errors
+            and fingerprint_of(files, kind, version, name or source.resolve().stem, repr(choice)) == before.fingerprint
+        ):
             put_surveyed_at(hull, now())
             return Surveyed(before, kind, reasons, True)
     catalog = survey_source(
-        source, engine, version, name=name, encoding=encoding, jobs=jobs, previous=hull, progress=progress
+        source,
+        engine,
+        version,
+        name=name,
+        encoding=encoding,
+        jobs=jobs,
+        previous=hull,
+        choice=choice,
+        progress=progress,
     )
     return _saved(hull, catalog)
 
@@ -103,6 +121,7 @@ def kept_beside(hull: Path) -> Path:
 
 def _saved(hull: Path, catalog: Catalog) -> Surveyed:
     save_hull(hull, catalog)
+    PartFile(hull).remove()
     statements = sum(file.statements for file in catalog.files)
     stock = Stock(catalog.fingerprint, len(catalog.objects), statements, len(catalog.files), len(catalog.unread))
     return Surveyed(stock, catalog.engine, catalog.guessed_by, False, catalog.doubt)

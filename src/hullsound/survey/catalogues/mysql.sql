@@ -146,3 +146,7 @@ WHERE GRANTEE = CONCAT('''', SUBSTRING_INDEX(CURRENT_USER(), '@', 1), '''@''', S
 -- name: used_bytes
 -- when: target
 SELECT COALESCE(SUM(DATA_LENGTH + INDEX_LENGTH), 0) FROM information_schema.TABLES WHERE TABLE_SCHEMA = DATABASE()
+
+-- name: granted
+-- when: rights
+SHOW GRANTS

@@ -258,3 +258,7 @@ ORDER BY s.name, t.name, c.column_id
 -- when: preflight
 -- right: GRANT VIEW DEFINITION TO {user}
 SELECT COUNT(*) FROM sys.sql_modules m WHERE m.definition IS NULL
+
+-- name: may_view_definitions
+-- when: rights
+SELECT HAS_PERMS_BY_NAME(DB_NAME(), 'DATABASE', 'VIEW DEFINITION')

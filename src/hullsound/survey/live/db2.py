@@ -6,7 +6,7 @@ from typing import Any, Final
 
 from hullsound.errors import SourceError
 
-from .model import Address
+from .model import Address, check_options
 from .session import CONNECT_SECONDS, LOCK_SECONDS, PROGRAM, Session, hint_for, missing_driver
 
 _GONE: Final = ("SQL30081N", "SQL1224N", "SQL1024N", "08001", "08003", "CLI0106E")
@@ -43,6 +43,7 @@ def open_db2(address: Address) -> Iterator[Session]:
     }  # fmt: skip
     # A value in braces is taken as it is, whatever stands in it: CLI, "SQLDriverConnect function".
     text = "".join(f"{key}={{{value.replace('}', '}}')}}};" for key, value in parts.items() if value)
+    check_options(address, ())
     try:
         connection = ibm_db_dbi.connect(text, "", "")
     except (ibm_db_dbi.Error, OSError) as error:

@@ -78,6 +78,26 @@ def parse_address(text: str) -> Address:
     )  # fmt: skip
 
 
+def check_options(address: Address, known: tuple[str, ...]) -> None:
+    """Raise UsageError for an option of an address that would have no effect."""
+    for name in address.options:
+        if name not in (*known, STAND_IN):
+            raise UsageError(
+                f"the address has the option {name!r}, which is not known for {address.engine}", where=address.text,
+                hint=f"Known: {', '.join(known) or 'none'}.",
+            )  # fmt: skip
+
+
+def as_switch(address: Address, name: str) -> bool:
+    """Return an option that is on or off. Raises UsageError for any other value."""
+    value = address.options[name].lower()
+    if value in ("1", "true", "on", "yes", "required"):
+        return True
+    if value in ("0", "false", "off", "no", "disabled"):
+        return False
+    raise UsageError(f"the option {name} is {value!r}", where=address.text, hint="It is true or false.")
+
+
 @dataclass(frozen=True)
 class Choice:
     """Which objects are wanted, by patterns such as `yard.*` or `old_*` on schema.name or the name alone."""

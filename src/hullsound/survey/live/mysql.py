@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING, Any, Final
 
 from hullsound.errors import SourceError
 
-from .model import Address
+from .model import Address, as_switch, check_options
 from .session import ANSWER_SECONDS, CONNECT_SECONDS, LOCK_SECONDS, PROGRAM, STATEMENT_SECONDS, Session, missing_driver
 
 if TYPE_CHECKING:
@@ -69,11 +69,18 @@ def open_mysql(address: Address) -> Iterator[MysqlSession]:
         where = {"unix_socket": address.options["unix_socket"]}
     if "ssl_ca" in address.options:
         where |= {"ssl_ca": address.options["ssl_ca"], "ssl_verify_cert": True}
+    if "ssl" in address.options:
+        is_wanted = as_switch(address, "ssl")
+        where |= {"ssl": {"check_hostname": False}} if is_wanted and "ssl_ca" not in address.options else {}
+        where |= {} if is_wanted else {"ssl_disabled": True}
+    check_options(address, ("unix_socket", "ssl_ca", "ssl"))
     try:
         connection = pymysql.connect(
             user=address.user or None, database=address.database or None, connect_timeout=CONNECT_SECONDS,
-            read_timeout=STATEMENT_SECONDS + ANSWER_SECONDS, charset="utf8mb4", program_name=PROGRAM, **where, **given,
+            read_timeout=CONNECT_SECONDS, charset="utf8mb4", program_name=PROGRAM, **where, **given,
         )  # fmt: skip
+        # A port that takes the call and stays mute must not hold for as long as an answer may take.
+        connection._read_timeout = STATEMENT_SECONDS + ANSWER_SECONDS  # type: ignore[attr-defined]
     except (pymysql.MySQLError, OSError) as error:
         raise SourceError(f"cannot connect: {_said(error)}", where=address.text, hint=_hint(error)) from None
     try:

@@ -7,7 +7,7 @@ from typing import Any, Final
 from hullsound.errors import SourceError
 from hullsound.survey.catalogues.model import Row, Rows
 
-from .model import Address
+from .model import Address, check_options
 from .session import ANSWER_SECONDS, CONNECT_SECONDS, PROGRAM, STATEMENT_SECONDS, Session, hint_for, missing_driver
 
 _GONE: Final = ("ORA-03113", "ORA-03114", "ORA-03135", "ORA-02396", "ORA-00028", "ORA-01012", "DPY-4011", "DPY-1001")
@@ -61,6 +61,7 @@ def open_oracle(address: Address) -> Iterator[Session]:
     except ImportError:
         raise missing_driver("oracledb", "oracle", address) from None
     oracledb.defaults.fetch_lobs = False
+    check_options(address, ())
     try:
         connection = oracledb.connect(
             user=address.user, password=address.password, host=address.host,

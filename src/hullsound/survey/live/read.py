@@ -1,15 +1,17 @@
 """Reads a running source as script files, one for each object."""
 
 from collections.abc import Callable, Iterable, Iterator
+from contextlib import suppress
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Final
 
-from hullsound.catalog.model import Sighting
+from hullsound.catalog.model import Sighting, object_id
 from hullsound.errors import SourceError
 from hullsound.survey.catalogues.assemble import assemble, hidden_texts
 from hullsound.survey.catalogues.model import Capture, Rows, Size, Statement, load_queries
 from hullsound.survey.catalogues.record import Recorder, read_record
+from hullsound.survey.catalogues.rights import hidden_parts
 from hullsound.survey.files import ScriptFile
 
 from .model import Choice
@@ -60,8 +62,16 @@ def capture_live(session: Session, kept: Path, asked: Asked, *, is_resumed: bool
             if query.name not in before:
                 recorder.add(query.name, rows)
         session.more(capture.found, capture.refused)
+        ask_rights(session, capture)
     kept.unlink()
     return capture
+
+
+def ask_rights(session: Session, capture: Capture) -> None:
+    """Ask what the session may see; where even that is refused, nothing is known of it."""
+    for query in load_queries(session.engine, session.version, "rights").values():
+        with suppress(QueryRefusedError):
+            capture.found[query.name] = session.ask(query.text)
 
 
 def _before(kept: Path, capture: Capture) -> dict[str, Rows]:
@@ -100,6 +110,13 @@ def as_source(capture: Capture, choice: Choice | None = None, *, where: str = ""
         Sighting("survey.hidden-text", "database", where or what, 1, 1, 1, 1, what, what)
         for what in hidden_texts(capture)
     ]
+    tables = {statement.name: statement for statement in wanted if statement.type == "table"}
+    for part in hidden_parts(capture):
+        right = part.right.format(user="the user", database=capture.name)
+        table = tables.get(part.table)
+        owner = object_id(table.schema.upper(), "table", table.name.upper()) if table is not None else "database"
+        place = (where or part.what, 1, 1, 1, 1)
+        remarks.append(Sighting("survey.not-shown", owner, *place, part.what, f"{part.what} ({right})"))
     files = list(_files(capture.engine, wanted))
     return LiveSource(
         capture.engine, capture.version, capture.name, files, list(capture.sizes()), capture.settings(), remarks

@@ -6,7 +6,7 @@ from typing import Any, Final
 
 from hullsound.errors import SourceError
 
-from .model import Address
+from .model import Address, check_options
 from .session import (
     ANSWER_SECONDS,
     CONNECT_SECONDS,
@@ -50,6 +50,7 @@ def open_sqlserver(address: Address) -> Iterator[Session]:
         import pytds
     except ImportError:
         raise missing_driver("python-tds", "sqlserver", address) from None
+    check_options(address, ("cafile",))
     try:
         connection = pytds.connect(
             address.host, database=address.database or None, user=address.user, port=address.port or 1433,

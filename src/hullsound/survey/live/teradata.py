@@ -8,7 +8,7 @@ from hullsound.errors import SourceError
 from hullsound.survey.catalogues.model import Rows
 from hullsound.survey.catalogues.teradata import show
 
-from .model import Address
+from .model import Address, check_options
 from .session import CONNECT_SECONDS, PROGRAM, QueryRefusedError, Session, missing_driver
 
 
@@ -51,6 +51,7 @@ def open_teradata(address: Address) -> Iterator[Session]:
         import teradatasql
     except ImportError:
         raise missing_driver("teradatasql", "teradata", address) from None
+    check_options(address, ())
     try:
         connection = teradatasql.connect(
             host=address.host, user=address.user, password=address.password, dbs_port=str(address.port or 1025),
