@@ -172,13 +172,14 @@ class Findings:
         return any(finding.way in (Way.REWRITE, Way.NONE) for finding in self.of(object_id))
 
     def _add_columns(self, item: Object) -> None:
+        told = self._types_told(item.id)
         for column in item.columns:
             if not (column.type.name or column.generated or "query" in item.details or self.pair.is_kin):
                 self.add_for_object("assess.no-type", item, f"{column.name.lower()} is given none")
             if self.pair.is_kin:
                 continue
             choice = self.choose(item, column)
-            if choice is None or self._has_type_finding(item.id, column.type.name):
+            if choice is None or column.type.name in told:
                 continue
             if not choice.text:
                 self.add_for_object("assess.no-type", item, f"{column.name.lower()} {column.type}", column.line)
@@ -209,12 +210,10 @@ class Findings:
             and bool(project.type_for(*place))
         )
 
-    def _has_type_finding(self, object_id: str, type_name: str) -> bool:
-        return any(
-            type_name in self.constructs[finding.construct].match.names("type")
-            for finding in self.of(object_id)
-            if finding.construct in self.constructs
-        )
+    def _types_told(self, object_id: str) -> set[str]:
+        """Return the types of which constructs of their own tell in an object."""
+        found = {finding.construct for finding in self.of(object_id)}
+        return {name for key in found if key in self.constructs for name in self.constructs[key].match.names("type")}
 
     def add_for_object(
         self, key: str, item: Object, detail: str, line: int = 0, way: Way | None = None, minutes: Minutes | None = None

@@ -56,12 +56,15 @@ def _needless_indexes(catalog: Catalog) -> Iterator[Improvement]:
         keys = [(item.id, tuple(item.constraint.columns)) for item in constraints.get(table, ())
                 if item.constraint is not None and item.constraint.form in _KEY_FORMS]  # fmt: skip
         plain = [(item, _keys(item)) for item in indexes if _keys(item)]
+        indexes_here = {item.id for item, _ in plain}
+        beginnings: dict[tuple[str, ...], list[tuple[str, tuple[str, ...]]]] = {}
+        for other, theirs in (*keys, *((item.id, columns) for item, columns in plain)):
+            for length in range(1, len(theirs) + 1):
+                beginnings.setdefault(theirs[:length], []).append((other, theirs))
         for item, columns in plain:
-            others = [*keys, *((other.id, theirs) for other, theirs in plain if other is not item)]
-            for other, theirs in others:
-                is_prefix = theirs[: len(columns)] == columns
-                is_first_of_equals = theirs != columns or other < item.id or other not in {i.id for i, _ in plain}
-                if is_prefix and is_first_of_equals and not item.details.get("unique"):
+            for other, theirs in beginnings[columns]:
+                is_first_of_equals = theirs != columns or other < item.id or other not in indexes_here
+                if other != item.id and is_first_of_equals and not item.details.get("unique"):
                     yield Improvement("improve.needless-index", item.id, f"{other} begins with the same columns")
                     break
 

@@ -194,8 +194,8 @@ def _assignment(node: Update, target: TableRef, name: Node, value: Node, rewrite
         return f"{column} = {column} {operator[0]} ({rewriter.node(value)})"
     earlier = {n.parts[-1] for n, _ in node.assignments if isinstance(n, Name) and n.first < name.first}
     if rewriter.catalog.engine in ("mysql", "mariadb"):
-        for used in rewriter.subject.all(Name):
-            if value.first <= used.first < value.last and used.parts[-1] in earlier:
+        for used in rewriter.subject.read.inside(Name, value.first, value.last):
+            if used.parts[-1] in earlier:
                 raise CannotDraft("a value made from a column that the same UPDATE has set before")
     return f"{column} = {rewriter.node(value)}"
 

@@ -11,6 +11,7 @@ from .names import Names, literal
 from .plpgsql.shared import dollar_quote
 from .versions import EVER, NOW, versions_of
 
+_ANY_UPDATE: Final = re.compile(r"(?i)\bON\s+UPDATE\s+(?:CURRENT_TIMESTAMP|NOW|LOCALTIMESTAMP)")
 _ON_UPDATE: Final = r"(?i)[`\"]?\b{}\b[`\"]?\s[^,]*?\bON\s+UPDATE\s+(?:CURRENT_TIMESTAMP|NOW|LOCALTIMESTAMP)"
 
 
@@ -43,6 +44,8 @@ def _trigger(item: Object, suffix: str, when: str, body: str, names: Names) -> s
 
 def _touched(item: Object, names: Names) -> str:
     """Set columns with ON UPDATE CURRENT_TIMESTAMP."""
+    if not _ANY_UPDATE.search(item.text):  # most tables have none, and a pattern for each column takes its time
+        return ""
     columns = [c.name for c in item.columns if re.search(_ON_UPDATE.format(re.escape(c.name)), item.text)]
     if not columns:
         return ""

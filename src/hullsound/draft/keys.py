@@ -4,7 +4,7 @@ from collections.abc import Iterable
 from functools import cached_property
 from typing import Final
 
-from hullsound.catalog.model import Catalog, Constraint, Object, ObjectType, shown
+from hullsound.catalog.model import Catalog, Column, Constraint, Object, ObjectType, shown
 from hullsound.knowledge.model import Target
 from hullsound.knowledge.types import logical_type
 
@@ -42,6 +42,8 @@ class KeyWriter:
         self.catalog = catalog
         self.target = target
         self.names = names_of(target.engine)
+        self._columns: dict[str, dict[str, Column]] = {}
+        """Columns of each table by name."""
 
     def name(self, item: Object) -> str:
         return self.names.qualified(item.schema, item.name)
@@ -52,7 +54,7 @@ class KeyWriter:
         constraint = item.constraint
         assert constraint is not None
         table = self.catalog.objects[item.table]
-        missing = set(constraint.columns) - {column.name for column in table.columns}
+        missing = set(constraint.columns) - self._columns_of(table).keys()
         if table.columns and constraint.form != "check" and missing:
             raise CannotDraft(f"a key over what is no column: {', '.join(sorted(missing)).lower()}")
         columns = ", ".join(map(self.names.write, constraint.columns))
@@ -109,8 +111,14 @@ class KeyWriter:
 
     def _takes_one_null(self, table: Object, columns: Iterable[str]) -> bool:
         """Whether NULLs meet each other in a unique key of the source."""
-        nullable = {column.name for column in table.columns if column.nullable}
-        return self.catalog.engine in _ONE_NULL and any(name in nullable for name in columns)
+        known = self._columns_of(table)
+        return self.catalog.engine in _ONE_NULL and any(name in known and known[name].nullable for name in columns)
+
+    def _columns_of(self, table: Object) -> dict[str, Column]:
+        known = self._columns.get(table.id)
+        if known is None:
+            known = self._columns[table.id] = {column.name: column for column in table.columns}
+        return known
 
     def nulls_not_distinct(self, *, is_said: bool) -> str:
         """Return the words by which NULLs meet each other; `is_said` where the source says so itself."""
@@ -219,12 +227,13 @@ class KeyWriter:
 
     def _key(self, source: str, table: Object) -> str:
         bare = source.strip().strip('"`[]')
-        for column in table.columns:
-            if column.name in (bare, bare.upper()):
-                logical = logical_type(self.catalog.engine, column.type)
-                if logical is not None and logical.kind in _UNSORTED:
-                    raise CannotDraft(f"an index over the column {shown(column.name)}, whose values have no order")
-                return self.names.write(column.name)
+        columns = self._columns_of(table)
+        column = columns.get(bare) or columns.get(bare.upper())
+        if column is not None:
+            logical = logical_type(self.catalog.engine, column.type)
+            if logical is not None and logical.kind in _UNSORTED:
+                raise CannotDraft(f"an index over the column {shown(column.name)}, whose values have no order")
+            return self.names.write(column.name)
         return self.key_expression(draft_expression(source, table, self.catalog, self.target, immutable=True))
 
     def key_expression(self, text: str) -> str:

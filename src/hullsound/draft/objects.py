@@ -67,6 +67,7 @@ class ObjectWriter(KeyWriter):
         self.project = project
         self._constants: dict[str, str] = {}
         """Drafts of defaults that read alike in every table."""
+        self._keys_by_column: dict[str, dict[str, list[Object]]] = {}
         self._followed: set[str] = set()
         """Foreign keys on the way from a column to the type of the column that it refers to."""
 
@@ -251,9 +252,9 @@ class ObjectWriter(KeyWriter):
 
     def _referenced_type(self, table: Object, column: Column, text: str) -> str:
         """Return the type of the number that a foreign key refers to, where the target cannot compare it with its own."""
-        for item in self.catalog.belonging(table.id):
+        for item in self._foreign_keys(table).get(column.name, ()):
             key = item.constraint
-            if key is None or key.form != "foreign key" or column.name not in key.columns or item.id in self._followed:
+            if key is None or item.id in self._followed:
                 continue
             parent = self.catalog.table(key.references, item.default_schema)
             keys = key.reference_columns or next(iter(self.catalog.keys_of(parent)), []) if parent is not None else []
@@ -269,6 +270,17 @@ class ObjectWriter(KeyWriter):
             if _NUMBER.match(other) and self.must_agree(text, other):
                 return other
         return text
+
+    def _foreign_keys(self, table: Object) -> dict[str, list[Object]]:
+        """Return the foreign keys of a table by the columns that they hold."""
+        known = self._keys_by_column.get(table.id)
+        if known is None:
+            known = self._keys_by_column[table.id] = {}
+            for item in self.catalog.belonging(table.id):
+                if item.constraint is not None and item.constraint.form == "foreign key":
+                    for name in item.constraint.columns:
+                        known.setdefault(name, []).append(item)
+        return known
 
     def must_agree(self, own: str, referenced: str) -> bool:
         """Whether a foreign key needs a number's type to be that of the key: here a numeric beside a whole number does."""

@@ -84,6 +84,8 @@ class Rewriter:
         self.closing: list[Callable[[], None]] = []
         """What breaks up rings of what stands upon the rewriter, once all is written."""
         self._tables: dict[Parts, Object | None] = {}
+        self.source_tables: dict[str, list[Object]] = {}
+        """Tables by the alias that stands for them; kept by `values.source_tables`."""
         self._points: list[Point] = []
         self._taken: set[tuple[int, int, int]] = set()
         self._after = -1

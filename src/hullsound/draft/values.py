@@ -366,6 +366,13 @@ def _local_column(node: Name, rewriter: Rewriter) -> Column | None:
 
 def source_tables(rewriter: Rewriter, alias: str = "") -> list[Object]:
     """Return the tables of the catalogue that a statement names, or those that one alias stands for."""
+    known = rewriter.source_tables.get(alias)
+    if known is None:
+        known = rewriter.source_tables[alias] = _find_source_tables(rewriter, alias)
+    return known
+
+
+def _find_source_tables(rewriter: Rewriter, alias: str) -> list[Object]:
     found: list[Object] = []
     for reference in rewriter.subject.scope.tables:
         if not alias or alias in (reference.alias, reference.parts[-1]):

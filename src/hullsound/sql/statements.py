@@ -1,5 +1,6 @@
 """What a script holds once it is read: statements with their trees, and directives for the client."""
 
+from bisect import bisect_left, bisect_right
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 from typing import TypeVar
@@ -20,6 +21,10 @@ class Directive:
     end: int
 
 
+def _by_place(node: Node) -> tuple[int, int]:
+    return node.first, -node.last
+
+
 @dataclass(slots=True)
 class ReadStatement:
     """One statement with its tokens [first, last), its tree and all nodes of that tree."""
@@ -32,6 +37,7 @@ class ReadStatement:
     is_complete: bool
     """Whether the grammar covered the statement as a whole; unread parts inside are among the nodes."""
     _by_kind: dict[type[Node], list[Node]] = field(default_factory=dict)
+    _by_first: dict[type[Node], tuple[list[int], list[Node]]] = field(default_factory=dict)
 
     @property
     def start(self) -> int:
@@ -57,6 +63,28 @@ class ReadStatement:
         """Return the nodes of one kind, in the order in which the parser made them."""
         found = self._by_kind or self.by_kind
         return found.get(kind, [])  # type: ignore[return-value]  # sorted out by that very kind
+
+    def _sorted(self, kind: type[_N]) -> tuple[list[int], list[_N]]:
+        """Return the nodes of a kind by their first token, with these tokens; Node stands for all kinds."""
+        known = self._by_first.get(kind)
+        if known is None:
+            nodes: list[Node] = sorted(self.nodes if kind is Node else self.by_kind.get(kind, []), key=_by_place)
+            known = self._by_first[kind] = ([node.first for node in nodes], nodes)
+        return known  # type: ignore[return-value]  # sorted out by that very kind
+
+    def inside(self, kind: type[_N], first: int, last: int) -> list[_N]:
+        """Return the nodes of one kind that lie within the tokens [first, last), outer ones before those inside of them."""
+        firsts, nodes = self._sorted(kind)
+        low, high = bisect_left(firsts, first), bisect_left(firsts, last)
+        return [node for node in nodes[low:high] if node.last <= last]
+
+    def innermost(self, kind: type[_N], node: Node) -> _N | None:
+        """Return the innermost node of a kind that a node lies in, or that it is itself."""
+        firsts, nodes = self._sorted(kind)
+        for at in range(bisect_right(firsts, node.first) - 1, -1, -1):
+            if nodes[at].last >= node.last:
+                return nodes[at]
+        return None
 
     def unread(self) -> list[Unread]:
         return self.all(Unread)

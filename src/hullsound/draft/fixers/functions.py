@@ -166,6 +166,11 @@ def fix_random_value(place: Found, rewriter: Rewriter) -> str:
     return f"({low} + random() * ({high} - {low}))"
 
 
+_AGGREGATES: Final = frozenset(("MIN", "MAX", "SUM", "AVG", "COUNT", "MEDIAN", "LISTAGG", "FIRST_VALUE", "LAST_VALUE"))
+_LONG: Final = 300
+"""Characters from which an argument that is needed several times is worked out once, in a query of its own."""
+
+
 @fixer("months_moved")
 def fix_months_moved(place: Found, rewriter: Rewriter) -> str:
     """ADD_MONTHS: the last day of a month stays one; a date that is cut to its month or year never is one."""
@@ -183,6 +188,13 @@ def fix_months_moved(place: Found, rewriter: Rewriter) -> str:
     ):
         return moved
     end = "interval '1 month - 1 day'"
+    if len(date) > _LONG:  # written once, so that months moved within months moved do not grow fivefold each time
+        calls = rewriter.subject.read.inside(Call, first.first, first.last)
+        if any(call.parts[-1] in _AGGREGATES for call in calls):
+            raise CannotDraft("ADD_MONTHS over a long expression with an aggregate")
+        last = f"date_trunc('month', d + m) + {end} + CAST(CAST(d AS timestamp) AS time)"
+        moved = f"CASE WHEN date_trunc('day', d) = date_trunc('month', d) + {end} THEN {last} ELSE d + m END"
+        return f"(SELECT {moved} FROM (SELECT {date} AS d, ({months}) * interval '1 month' AS m) AS given)"
     last = f"date_trunc('month', {moved}) + {end} + CAST(CAST({date} AS timestamp) AS time)"
     return f"(CASE WHEN date_trunc('day', {date}) = date_trunc('month', {date}) + {end} THEN {last} ELSE {moved} END)"
 

@@ -58,8 +58,7 @@ def rownum_numbers(subject: Subject) -> set[Name]:
 
 def _numbers(name: Name, subject: Subject) -> bool:
     """Whether ROWNUM stands in an item of a block whose rows are those that it counts."""
-    around = [select for select in subject.all(Select) if _holds(select, name)]
-    select = min(around, key=lambda each: each.last - each.first, default=None)
+    select = subject.read.innermost(Select, name)
     if select is None or not any(_holds(item, name) for item in select.items):
         return False
     is_grouped = (
@@ -67,7 +66,11 @@ def _numbers(name: Name, subject: Subject) -> bool:
         or select.having
         or select.connect_by
         or any(_is_aggregate(item.value) for item in select.items)
-        or any(_holds(call, name) for call in subject.all(Call) if call.over is not None or _is_aggregate(call))
+        or any(
+            _holds(call, name)
+            for call in subject.read.inside(Call, select.first, select.last)
+            if call.over is not None or _is_aggregate(call)
+        )
     )
     return not is_grouped and subject.words[select.first + 1] not in ("DISTINCT", "UNIQUE")
 
@@ -86,15 +89,12 @@ def _is_plain(query: Query, select: Select, subject: Subject) -> bool:
         or subject.words[select.first + 1] == "DISTINCT"
     ):
         return False
-    if any(
-        clause.name in ("offset", "fetch-first") and query.first <= clause.first < query.last
-        for clause in subject.all(Clause)
-    ):
+    if any(clause.name in ("offset", "fetch-first") for clause in subject.read.inside(Clause, query.first, query.last)):
         return False
     if any(_is_aggregate(item.value) for item in select.items) and not _counts_rows(select):
         return False
     numbers = rownum_numbers(subject)
-    names = [n for n in subject.all(Name) if is_rownum(n, subject) and select.first <= n.first < select.last]
+    names = [n for n in subject.read.inside(Name, select.first, select.last) if is_rownum(n, subject)]
     return sum(name not in numbers for name in names) == 1
 
 
@@ -130,7 +130,7 @@ def _limit(query: Query, select: Select, condition: Node, subject: Subject) -> t
 def _reads_columns(node: Node, subject: Subject) -> bool:
     """Whether a value differs from row to row, so that it is no limit."""
     scope = subject.scope
-    names = (name for name in subject.all(Name) if node.first <= name.first < node.last)
+    names = subject.read.inside(Name, node.first, node.last)
     return any(
         name.parts[0] in scope.aliases or (len(name.parts) == 1 and name.parts[0] not in scope.declared)
         for name in names

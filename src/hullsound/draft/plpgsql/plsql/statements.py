@@ -118,11 +118,10 @@ def add_code_points(rewriter: Rewriter) -> None:
 def hoisted_declarations(rewriter: Rewriter, routine: Node) -> list[str]:
     """Return declarations that PL/pgSQL needs and PL/SQL makes by itself: records of query loops, the row count."""
     declared = rewriter.subject.scope.declared
-    explicit = {name for name, kind in declared.items() if kind is not None}
+    read = rewriter.subject.read
     lines: list[str] = []
-    for loop in rewriter.subject.all(Loop):
-        inside = routine.first <= loop.first < routine.last
-        if inside and loop.form == "query" and loop.variable not in explicit:
+    for loop in read.inside(Loop, routine.first, routine.last):
+        if loop.form == "query" and declared.get(loop.variable) is None:
             line = f"{rewriter.names.write(loop.variable)} record;"
             if line not in lines:
                 lines.append(line)
@@ -130,7 +129,7 @@ def hoisted_declarations(rewriter: Rewriter, routine: Node) -> list[str]:
     lines += State(rewriter).hoisted(routine.first, routine.last)
     holder = routine if isinstance(routine, Routine) else None
     lines += Collections.of(rewriter).hoisted(routine.first, routine.last)
-    fetches = [each for each in rewriter.subject.all(Fetch) if routine.first <= each.first < routine.last]
+    fetches = read.inside(Fetch, routine.first, routine.last)
     if any(kept_targets(each, rewriter) for each in fetches):
         lines.append(f"{KEPT} record;")
     if holder in asking_routines(rewriter):
@@ -141,16 +140,18 @@ def hoisted_declarations(rewriter: Rewriter, routine: Node) -> list[str]:
 def _package_cursors(rewriter: Rewriter, routine: Node) -> list[str]:
     """Return the declarations of those cursors of a package that a routine opens. Raises CannotDraft for shared ones."""
     tree = rewriter.subject.tree
-    if not isinstance(tree, CreatePackage):
+    cursors = [each for each in rewriter.subject.all(CursorDeclaration) if each.query is not None]
+    if not isinstance(tree, CreatePackage) or not cursors:
         return []
-    opened = {_name_of(n.cursor) for n in rewriter.subject.all(OpenCursor) if routine.first <= n.first < routine.last}
-    for loop in rewriter.subject.all(Loop):
-        if loop.form in ("query", "cursor") and routine.first <= loop.first < routine.last:
+    read, first, last = rewriter.subject.read, routine.first, routine.last
+    opened = {_name_of(each.cursor) for each in read.inside(OpenCursor, first, last)}
+    for loop in read.inside(Loop, first, last):
+        if loop.form in ("query", "cursor"):
             opened |= {_name_of(bound) for bound in loop.bounds}
-    fetched = {_name_of(n.cursor) for n in rewriter.subject.all(Fetch) if routine.first <= n.first < routine.last}
+    fetched = {_name_of(each.cursor) for each in read.inside(Fetch, first, last)}
     lines = []
-    for cursor in tree.declarations:
-        if isinstance(cursor, CursorDeclaration) and cursor.query is not None:
+    for cursor in cursors:
+        if cursor in tree.declarations:
             if cursor.name in fetched - opened:
                 raise CannotDraft("a cursor of the package that another routine opens")
             if cursor.name in opened:
@@ -218,10 +219,10 @@ def _parameter(node: Parameter, rewriter: Rewriter) -> str:
 
 def _follows_default(node: Parameter, rewriter: Rewriter) -> bool:
     """Whether a parameter of the same list before this one has a default."""
-    for routine in rewriter.subject.all(Routine):
-        if node in routine.parameters:
-            return any(p.default is not None for p in routine.parameters[: routine.parameters.index(node)])
-    return False
+    routine = rewriter.subject.read.innermost(Routine, node)
+    if routine is None or node not in routine.parameters:
+        return False
+    return any(p.default is not None for p in routine.parameters[: routine.parameters.index(node)])
 
 
 def _add_loop(loop: Loop, rewriter: Rewriter) -> None:

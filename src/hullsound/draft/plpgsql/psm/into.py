@@ -87,8 +87,9 @@ def _is_aggregate(select: Select, rewriter: Rewriter) -> bool:
     names = {"COUNT", "SUM", "MAX", "MIN", "AVG", "GROUP_CONCAT", "COUNT_BIG", "STRING_AGG"}
     if select.group or not select.items:
         return False
-    calls = [c for c in rewriter.subject.all(Call) if c.parts[-1] in names and c.over is None]
+    read = rewriter.subject.read
     return all(
-        isinstance(item.value, Literal) or any(item.first <= c.first and c.last <= item.last for c in calls)
+        isinstance(item.value, Literal)
+        or any(c.parts[-1] in names and c.over is None for c in read.inside(Call, item.first, item.last))
         for item in select.items
     )

@@ -111,10 +111,9 @@ def _kept_message(number: str, rewriter: Rewriter) -> str | None:
 def _arguments(node: Node, rewriter: Rewriter) -> list[Node]:
     """Return the outermost expressions of RAISERROR (a, b, c) or THROW a, b, c."""
     found: list[Node] = []
-    for each in sorted(rewriter.subject.read.nodes, key=lambda n: (n.first, -n.last)):
-        inside = node.first < each.first and each.last <= node.last
+    for each in rewriter.subject.read.inside(Node, node.first + 1, node.last):
         opens = rewriter.words[each.first - 1] in ("(", ",", "THROW")
-        if inside and opens and (not found or each.first >= found[-1].last):
+        if opens and (not found or each.first >= found[-1].last):
             found.append(each)
     return found
 

@@ -69,10 +69,11 @@ def _assigning(code: "TsqlCode", node: QueryStatement, block: Select) -> str:
 def _collects(code: "TsqlCode", block: Select) -> bool:
     """Whether a value is made from a variable that the same query assigns: it grows row by row."""
     assigned = {assigned_item(item)[0] for item in block.items}
+    read = code.rewriter.subject.read
     return any(
-        item.first <= used.first < item.last and used.first != item.first and used.parts[0] in assigned
-        for used in code.rewriter.subject.all(Name)
+        used.first != item.first and used.parts[0] in assigned
         for item in block.items
+        for used in read.inside(Name, item.first, item.last)
     )
 
 
@@ -125,6 +126,9 @@ def assigned_item(item: SelectItem) -> tuple[str, Node]:
 
 
 def _is_aggregate(code: "TsqlCode", block: Select) -> bool:
-    calls = [c for c in code.rewriter.subject.all(Call) if c.parts[-1] in _AGGREGATES and c.over is None]
-    inside = [any(item.first <= c.first and c.last <= item.last for c in calls) for item in block.items]
+    read = code.rewriter.subject.read
+    inside = [
+        any(c.parts[-1] in _AGGREGATES and c.over is None for c in read.inside(Call, item.first, item.last))
+        for item in block.items
+    ]
     return not block.group and all(inside)

@@ -65,22 +65,23 @@ class Transactions:
         return isinstance(node, PlainStatement) and node.words == "begin transaction"
 
     def _holds_begin(self, node: Node) -> bool:
-        return any(
-            self._begins(each) and node.first <= each.first < max(node.last, node.first + 1)
-            for each in self.code.rewriter.subject.all(PlainStatement)
-        )
+        read = self.code.rewriter.subject.read
+        return any(map(self._begins, read.inside(PlainStatement, node.first, max(node.last, node.first + 1))))
 
     def _mark_undoing(self, statements: list[Node], *, can_go_on: bool) -> None:
         """Mark each ROLLBACK behind which only the end of the code comes; `can_go_on` if statements follow the list."""
         for place, each in enumerate(statements):
-            rest = [s for s in statements[place + 1 :] if not isinstance(s, Label)]
+            branches = branches_of(each) if isinstance(each, If | Block) else []
             is_back = isinstance(each, PlainStatement) and each.words == "rollback" and not self.savepoints.knows(each)
+            if not is_back and not branches:
+                continue
+            rest = [s for s in statements[place + 1 :] if not isinstance(s, Label)]
             if is_back and not self.is_caught(each):
                 passed = list(takewhile(self.savepoints.is_plain, rest))
                 ends = isinstance(rest[len(passed)], Return) if len(rest) > len(passed) else not can_go_on
                 if ends and not self.raises_beside(each):
                     self.undoing[each] = passed[-1] if passed else each
-            for branch in branches_of(each) if isinstance(each, If | Block) else []:
+            for branch in branches:
                 self._mark_undoing(branch, can_go_on=can_go_on or bool(rest))
 
     def is_caught(self, node: Node) -> bool:
