@@ -156,3 +156,14 @@ def test_a_drop_in_another_file_of_no_known_order_takes_nothing_away() -> None:
     catalog = steps.survey_texts(files, "oracle")
     assert list(catalog.objects) == ["table.t"]
     assert "survey.order-unclear" in constructs(catalog)
+
+
+def test_constraints_of_one_name_in_tables_of_different_files_all_stay() -> None:
+    files = [
+        ScriptFile(f"{name}.sql", f"CREATE TABLE {name} (x INT, CONSTRAINT uk UNIQUE (x));", "")
+        for name in ("a", "b", "c", "d")
+    ]
+    catalog = steps.survey_texts(files, "mysql")
+    constraints = [item for item in catalog.objects.values() if item.constraint is not None]
+    assert {item.table for item in constraints} == {"table.a", "table.b", "table.c", "table.d"}
+    assert len(constraints) == 4

@@ -75,7 +75,8 @@ class Replay:
 
     def _events(self) -> Iterator[Object | Change]:
         catalog = self.catalog
-        objects = sorted([*catalog.earlier, *catalog.objects.values()], key=lambda each: each.step)
+        # Of what one statement brings, the table comes before what belongs to it.
+        objects = sorted([*catalog.earlier, *catalog.objects.values()], key=lambda each: (each.step, bool(each.table)))
         at = 0
         for change in sorted(catalog.changes, key=lambda each: each.step):
             while at < len(objects) and objects[at].step <= change.step:
@@ -90,8 +91,7 @@ class Replay:
         if early is not None and not self._is_ordered(early, item):
             self._remark("survey.order-unclear", item, early, f"{item.type} {shown(item.name)}")
         if before is not None and item.constraint is not None and before.table != item.table:
-            table = self.state.get(item.table)
-            item.id = object_id(item.schema, item.type, f"{table.name if table else ''}.{item.name}")
+            item.id = object_id(item.schema, item.type, f"{item.table.rpartition('.')[2]}.{shown(item.name)}")
             before = self.state.get(item.id)
         if before is not None:
             if item.type is ObjectType.TABLE and before.columns and self._is_ordered(before, item):
