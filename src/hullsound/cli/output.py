@@ -5,6 +5,8 @@ from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from typing import TYPE_CHECKING, Any
 
+from .visible import visible
+
 if TYPE_CHECKING:
     from pathlib import Path
 
@@ -26,9 +28,15 @@ def console() -> "Console":
     """Return a console for stdout that keeps NO_COLOR and COLUMNS, without markup of what it prints."""
     from rich.console import Console
 
+    class VisibleConsole(Console):
+        """A console that lets no text of a source steer the terminal."""
+
+        def print(self, *objects: Any, **options: Any) -> None:
+            super().print(*(visible(each) if isinstance(each, str) else each for each in objects), **options)
+
     # Long lines of a pipe must not be folded for a width that nobody has.
     width = None if sys.stdout.isatty() else _columns(160)
-    return Console(markup=False, highlight=False, emoji=False, width=width)
+    return VisibleConsole(markup=False, highlight=False, emoji=False, width=width)
 
 
 def _columns(default: int) -> int:
@@ -48,7 +56,7 @@ def table(title: str, columns: Sequence[str], rows: Sequence[Sequence[object]], 
     for column in columns:
         drawn.add_column(column, justify="right" if column in right else "left", overflow="fold")
     for row in rows:
-        drawn.add_row(*(Text(str(cell), style=STYLES.get(str(cell), "")) for cell in row))
+        drawn.add_row(*(Text(visible(str(cell)), style=STYLES.get(str(cell), "")) for cell in row))
     return drawn
 
 
@@ -94,7 +102,7 @@ def say_survey(done: "Surveyed", hull: "Path") -> None:
 
 def say(text: str) -> None:
     """Write a message for people to stderr."""
-    print(text, file=sys.stderr)  # noqa: T201 - the one place that writes plain messages
+    print(visible(text), file=sys.stderr)  # noqa: T201 - the one place that writes plain messages
 
 
 def write_json(value: object) -> None:

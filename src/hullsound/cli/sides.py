@@ -2,6 +2,8 @@
 
 from typing import TYPE_CHECKING
 
+from .visible import visible
+
 if TYPE_CHECKING:
     from rich.console import Console
     from rich.text import Text
@@ -31,7 +33,7 @@ def _numbered(pieces: "list[Piece]", first: int, flagged: set[int], style: str) 
 
     whole = Text()
     for piece in pieces:
-        whole.append(piece.text.expandtabs(4), style=style if piece.is_changed else "")
+        whole.append(visible(piece.text.expandtabs(4)), style=style if piece.is_changed else "")
     lines = []
     for number, line in enumerate(whole.split("\n", allow_blank=True), start=first):
         mark = ">" if number in flagged else " "

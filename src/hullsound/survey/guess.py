@@ -46,6 +46,7 @@ _SIGNS: Final = (
     Sign("mysql", 4, r"\bAUTO_INCREMENT\b", "AUTO_INCREMENT"),
     Sign("mysql", 4, r"^\s*DELIMITER\s+\S+", "DELIMITER"),
     Sign("mysql", 3, r"/\*!\d{5}", "version comments"),
+    Sign("mysql", 4, r"\bINSERT\s+IGNORE\b|\bINT(?:EGER)?(?:\(\d+\))?\s+UNSIGNED\b", "UNSIGNED and INSERT IGNORE"),
     Sign("mariadb", 9, r"/\*M!|-MariaDB|\bWITH\s+SYSTEM\s+VERSIONING\b|\bsql_mode\s*=\s*'?ORACLE", "marks of MariaDB"),
     Sign("postgresql", 5, r"\$\w*\$", "dollar quotes"),
     Sign("postgresql", 5, r"\bLANGUAGE\s+'?plpgsql", "PL/pgSQL"),
