@@ -6,7 +6,7 @@ from typing import Final
 
 import msgspec
 
-from hullsound.sql.tree import Parts
+from hullsound.sql.names import Parts
 
 
 class ObjectType(StrEnum):

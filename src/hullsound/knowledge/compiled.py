@@ -20,16 +20,19 @@ CACHE_VARIABLE: Final = "HULLSOUND_CACHE"
 
 def read_document(file: Traversable) -> dict[str, Any]:
     """Return a TOML file of the shipped knowledge. Raises TOMLDecodeError, UnicodeDecodeError or OSError."""
-    documents = _documents()
-    name = str(file)
-    if name in documents:
-        return documents[name]
+    packed = _documents().get(str(file))
+    if packed is not None:
+        document: dict[str, Any] = msgspec.msgpack.decode(packed)
+        return document
     return tomllib.loads(file.read_text(encoding="utf-8"))
 
 
 @cache
-def _documents() -> dict[str, dict[str, Any]]:
-    """Return all files by their path, from the packed file if it holds this state of them; {} where none can be kept."""
+def _documents() -> dict[str, msgspec.Raw]:
+    """Return all files by their path, each still packed, from the packed file if it holds this state of them.
+
+    Returns {} where none can be kept.
+    """
     folder = cache_folder()
     root = Path(str(ROOT))
     if folder is None or not root.is_dir():
@@ -38,13 +41,12 @@ def _documents() -> dict[str, dict[str, Any]]:
     state = [(str(path), facts.st_size, facts.st_mtime_ns) for path in paths for facts in (path.stat(),)]
     packed = folder / f"knowledge-{hashlib.sha256(repr(state).encode()).hexdigest()[:20]}.msgpack"
     try:
-        found: dict[str, dict[str, Any]] = msgspec.msgpack.decode(packed.read_bytes())
-        return found
+        return msgspec.msgpack.decode(packed.read_bytes(), type=dict[str, msgspec.Raw])
     except (OSError, msgspec.DecodeError):
         return _pack(paths, packed)
 
 
-def _pack(paths: list[Path], packed: Path) -> dict[str, dict[str, Any]]:
+def _pack(paths: list[Path], packed: Path) -> dict[str, msgspec.Raw]:
     """Parse all files and keep them; files with faults are left out, so that whoever reads them meets the fault."""
     try:
         packed.parent.mkdir(parents=True, exist_ok=True)
@@ -52,10 +54,11 @@ def _pack(paths: list[Path], packed: Path) -> dict[str, dict[str, Any]]:
             return {}
     except OSError:
         return {}
-    documents: dict[str, dict[str, Any]] = {}
+    documents: dict[str, msgspec.Raw] = {}
     for path in paths:
         try:
-            documents[str(path)] = tomllib.loads(path.read_text(encoding="utf-8"))
+            document = tomllib.loads(path.read_text(encoding="utf-8"))
+            documents[str(path)] = msgspec.Raw(msgspec.msgpack.encode(document))
         except (tomllib.TOMLDecodeError, UnicodeDecodeError, OSError):
             continue
     try:

@@ -2,8 +2,9 @@
 
 from dataclasses import dataclass
 
-Parts = tuple[str, ...]
-"""A dotted name as the engine stores it: folded where unquoted, exact where quoted."""
+from hullsound.sql.names import Parts
+
+__all__ = ["Node", "Parts"]
 
 
 @dataclass(slots=True, eq=False)
