@@ -24,11 +24,11 @@ def run(
     from hullsound import steps
     from hullsound.storage import write_text
 
-    from .output import draw_summary, draw_worklist, exit_status, write_json
+    from .output import draw_summary, draw_worklist, exit_status, progress, write_json
 
-    document = steps.assess_hull(
-        hull, options.hull_target(hull, target, target_file), options.project(), keep=True
-    ).document
+    chosen = options.hull_target(hull, target, target_file)
+    with progress(False) as report:
+        document = steps.assess_hull(hull, chosen, options.project(), keep=True, progress=report).document
     if output is not None:
         write_text(output, msgspec.json.format(msgspec.json.encode(document), indent=1).decode() + "\n")
     elif format is options.TextFormat.JSON:

@@ -18,10 +18,12 @@ def run(
     from hullsound import steps
     from hullsound.draft.files import write_drafts
 
-    from .output import say
+    from .output import progress, say
 
-    case = steps.assess_hull(hull, options.hull_target(hull, target, target_file), options.project())
-    drafts = steps.draft_case(case)
+    chosen = options.hull_target(hull, target, target_file)
+    with progress(False) as report:
+        case = steps.assess_hull(hull, chosen, options.project(), progress=report)
+        drafts = steps.draft_case(case)
     manifest = write_drafts(drafts, case.catalog, case.assessment, output)
     finished = sum(draft.is_finished for draft in drafts.drafts)
     say(

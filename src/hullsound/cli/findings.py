@@ -38,9 +38,11 @@ def run(
     from hullsound import steps
     from hullsound.report.table import FINDING_COLUMNS, finding_rows
 
-    from .output import console, heading, sides_of, write_csv, write_json
+    from .output import console, heading, progress, sides_of, write_csv, write_json
 
-    document = steps.document_of(hull, options.hull_target(hull, target, target_file), options.project())
+    chosen_target = options.hull_target(hull, target, target_file)
+    with progress(False) as report:
+        document = steps.document_of(hull, chosen_target, options.project(), report)
     chosen = [
         finding
         for finding in document.findings

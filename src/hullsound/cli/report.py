@@ -21,8 +21,11 @@ def run(
     from hullsound import steps
     from hullsound.report.files import write_reports
 
-    from .output import say
+    from .output import progress, say
 
-    case = steps.assess_hull(hull, options.hull_target(hull, target, target_file), options.project())
-    for path in write_reports(case, output, [word.strip() for word in format.split(",")]):
+    chosen = options.hull_target(hull, target, target_file)
+    with progress(False) as report:
+        case = steps.assess_hull(hull, chosen, options.project(), progress=report)
+        paths = write_reports(case, output, [word.strip() for word in format.split(",")])
+    for path in paths:
         say(str(path))

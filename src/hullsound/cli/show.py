@@ -17,10 +17,12 @@ def run(
     """Show the source of an object beside its draft, with the findings at their lines."""
     from hullsound import steps
 
-    from .output import console, heading, table, write_json
+    from .output import console, heading, progress, table, write_json
     from .sides import side_by_side
 
-    look = steps.look_of(hull, options.hull_target(hull, target, target_file), options.project(), object_)
+    chosen = options.hull_target(hull, target, target_file)
+    with progress(False) as report:
+        look = steps.look_of(hull, chosen, options.project(), object_, report)
     if format is options.TextFormat.JSON:
         write_json(look)
         return

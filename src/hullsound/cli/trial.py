@@ -46,8 +46,10 @@ def run(
 
     from .output import console, progress, write_json
 
-    case = steps.assess_hull(hull, options.hull_target(hull, target, target_file), options.project(), untried=True)
-    drafts = steps.draft_case(case)
+    chosen = options.hull_target(hull, target, target_file)
+    with progress(quiet) as report:
+        case = steps.assess_hull(hull, chosen, options.project(), untried=True, progress=report)
+        drafts = steps.draft_case(case)
     if cases or make_cases:
         if cases and make_cases:
             raise UsageError("--cases and --make-cases exclude each other", hint="Run them one after the other.")

@@ -68,7 +68,7 @@ def run_whole(
             )
         if not quiet:
             say_survey(done, hull)
-        case = steps.assess_hull(hull, target, project)
+        case = steps.assess_hull(hull, target, project, progress=report)
         drafts = case.drafts
         write_drafts(drafts, case.catalog, case.assessment, folder / "draft")
         tell(f"  {folder / 'draft'}: {sum(d.is_finished for d in drafts.drafts)} objects drafted")

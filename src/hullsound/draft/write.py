@@ -1,5 +1,6 @@
 """Drafts a whole catalogue: one text per object, in creation order, and stand-ins for what a person must write."""
 
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Final
 
@@ -21,6 +22,8 @@ from .runs import joined_rows
 from .stub import stub_routine
 from .writers import writer_for
 
+_TOLD_EVERY: Final = 25
+"""How many objects are drafted between two words on progress."""
 _COMMENTED: Final = frozenset((ObjectType.TABLE, ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW))
 _STATEMENT_END: Final = frozenset((ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW, ObjectType.QUERY, ObjectType.CHANGE))
 
@@ -68,8 +71,13 @@ class DraftSet:
         return [(d.object.id, line, reason) for d in self.drafts if d.is_promised for _, line, reason in d.skipped]
 
 
-def draft_all(catalog: Catalog, assessment: Assessment) -> DraftSet:
-    """Draft every object of a catalogue for the target of an assessment. Never raises for a single object."""
+def draft_all(
+    catalog: Catalog, assessment: Assessment, progress: Callable[[str, int, int], None] | None = None
+) -> DraftSet:
+    """Draft every object of a catalogue for the target of an assessment. Never raises for a single object.
+
+    `progress` is called now and then with the object, how many are done, and how many there are.
+    """
     outcomes = {each.object.id: each.outcome for each in assessment.objects}
     pair = Pair(catalog.engine, assessment.target)
     if not pair.has_drafts:
@@ -77,7 +85,12 @@ def draft_all(catalog: Catalog, assessment: Assessment) -> DraftSet:
             [Draft(item, outcomes[item.id], stage, "", False) for item, stage in creation_order(catalog)], []
         )
     drafter = _Drafter(catalog, assessment)
-    drafts = [drafter.draft(item, outcomes[item.id], stage) for item, stage in creation_order(catalog)]
+    order = creation_order(catalog)
+    drafts: list[Draft] = []
+    for item, stage in order:
+        if progress is not None and len(drafts) % _TOLD_EVERY == 0:
+            progress(item.id, len(drafts), len(order))
+        drafts.append(drafter.draft(item, outcomes[item.id], stage))
     # Oracle's PUBLIC is nobody's schema, and PostgreSQL has one of that name.
     is_there = (
         "PUBLIC"

@@ -29,7 +29,7 @@ from hullsound.knowledge.targets import parse_target
 from hullsound.project import Project
 from hullsound.report.document import Document, make_document
 
-from .common import DRAFTING, no_collection, now, tool_fingerprint
+from .common import DRAFTING, Progress, no_collection, no_progress, now, tool_fingerprint
 
 
 @dataclass
@@ -39,6 +39,10 @@ class Case:
     catalog: Catalog
     assessment: Assessment
     path: Path | None = None
+    progress: Progress = no_progress
+    """Told of drafting."""
+    made: DraftSet | None = None
+    """The drafts, where judging has made them already and nothing has changed since."""
 
     @cached_property
     def document(self) -> Document:
@@ -47,7 +51,7 @@ class Case:
     @cached_property
     def drafts(self) -> DraftSet:
         """All drafts, made once."""
-        return draft_all(self.catalog, self.assessment)
+        return self.made or draft_all(self.catalog, self.assessment, self.progress)
 
 
 def judge_with_drafts(
@@ -57,8 +61,11 @@ def judge_with_drafts(
     project: Project | None = None,
     basis: Basis | None = None,
     drafted_already: bool = False,
-) -> Assessment:
+    progress: Progress = no_progress,
+) -> tuple[Assessment, DraftSet | None]:
     """Judge a catalogue, and again with what drafting falls short of: nothing is promised that is not written.
+
+    Returns the drafts as well where they were made and are those of the last judgement.
 
     `drafted_already` says that the evidence comes from drafting with the same tool and project.
     """
@@ -67,13 +74,14 @@ def judge_with_drafts(
     assessment = judge(catalog, target, evidence, project, basis)
     pair = Pair(catalog.engine, target)
     if drafted_already or not pair.has_drafts:
-        return assessment
+        return assessment, None
     known = {entry[0] for entry in evidence.skipped}
-    fresh = [entry for entry in draft_all(catalog, assessment).skipped() if entry[0] not in known]
+    made = draft_all(catalog, assessment, progress)
+    fresh = [entry for entry in made.skipped() if entry[0] not in known]
     if not fresh:
-        return assessment
+        return assessment, made
     more = msgspec.structs.replace(evidence, skipped=[*evidence.skipped, *fresh])
-    return judge(catalog, target, more, project, basis)
+    return judge(catalog, target, more, project, basis), None
 
 
 def assess_catalog(
@@ -81,12 +89,14 @@ def assess_catalog(
 ) -> Case:
     """Judge a catalogue against a target such as postgresql:18. Raises UsageError for an unknown target."""
     with no_collection():
-        return Case(catalog, judge_with_drafts(catalog, parse_target(target), evidence, project))
+        assessment, made = judge_with_drafts(catalog, parse_target(target), evidence, project)
+        return Case(catalog, assessment, made=made)
 
 
 def assess_hull(
-    path: Path, target: str, project: Project | None = None, *, keep: bool = False, untried: bool = False
-) -> Case:
+    path: Path, target: str, project: Project | None = None, *, keep: bool = False, untried: bool = False,
+    progress: Progress = no_progress,
+) -> Case:  # fmt: skip
     """Judge a hull file, with what earlier drafts and trials found; `keep` stores the document in the file.
 
     With `untried`, what trials and cases found is left aside, so that they may be run again on all that was promised.
@@ -96,7 +106,8 @@ def assess_hull(
     chosen = parse_target(target)
     with no_collection():
         catalog = read_hull(path)
-        case = Case(catalog, judge_hull(path, catalog, chosen, project, untried=untried), path)
+        assessment, made = judge_hull(path, catalog, chosen, project, untried=untried, progress=progress)
+        case = Case(catalog, assessment, path, progress, made)
     if keep:
         add_assessment(path, str(chosen), now(), msgspec.json.encode(case.document))
     return case
@@ -104,8 +115,8 @@ def assess_hull(
 
 def judge_hull(
     path: Path, catalog: Catalog, target: Target, project: Project | None = None, basis: Basis | None = None,
-    *, untried: bool = False,
-) -> Assessment:  # fmt: skip
+    *, untried: bool = False, progress: Progress = no_progress,
+) -> tuple[Assessment, DraftSet | None]:  # fmt: skip
     """Judge the catalogue of a hull file with its evidence, drafting once for each state of tool and project."""
     name = str(target)
     mark = _drafting_mark(catalog, project)
@@ -118,11 +129,13 @@ def judge_hull(
         evidence.skipped = []
     if untried:
         evidence = Evidence(skipped=evidence.skipped)
-    assessment = judge_with_drafts(catalog, target, evidence, project, basis, drafted_already=is_current)
+    assessment, made = judge_with_drafts(
+        catalog, target, evidence, project, basis, drafted_already=is_current, progress=progress
+    )
     if not is_current:
         with suppress(SourceError):  # a hull file that may only be read is drafted anew each time
             put_skipped(path, name, assessment.evidence.skipped, mark, forget_trials=is_other)
-    return assessment
+    return assessment, made
 
 
 def _drafting_mark(catalog: Catalog, project: Project | None) -> str:

@@ -25,7 +25,7 @@ def compare_hull(path: Path, targets: Sequence[str], project: Project | None = N
     with no_collection():
         catalog = read_hull(path)
         basis = Basis(catalog)
-        assessments = [judge_hull(path, catalog, target, project, basis) for target in chosen]
+        assessments = [judge_hull(path, catalog, target, project, basis)[0] for target in chosen]
         return compare(catalog, assessments)
 
 

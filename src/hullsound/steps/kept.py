@@ -16,7 +16,7 @@ from hullsound.project import Project
 from hullsound.report.document import Document
 from hullsound.report.look import Look, find_object, look_at_all
 
-from .common import REPORTING, tool_fingerprint
+from .common import REPORTING, Progress, no_progress, tool_fingerprint
 
 if TYPE_CHECKING:
     from .assess import Case
@@ -25,7 +25,7 @@ _MOST_KEPT: Final = 20_000_000
 """Characters of source up to which the looks at all objects are kept."""
 
 
-def document_of(path: Path, target: str, project: Project | None = None) -> Document:
+def document_of(path: Path, target: str, project: Project | None = None, progress: Progress = no_progress) -> Document:
     """Return the assessment document of a hull file, from the file where it holds it. Raises as `assess_hull` does."""
     name = str(parse_target(target))
     kept = read_kept(path, name, _mark(path, name, project))
@@ -33,12 +33,12 @@ def document_of(path: Path, target: str, project: Project | None = None) -> Docu
         return msgspec.json.decode(kept, type=Document)
     from .assess import assess_hull
 
-    case = assess_hull(path, target, project)
+    case = assess_hull(path, target, project, progress=progress)
     keep(case, with_looks=False)
     return case.document
 
 
-def look_of(path: Path, target: str, project: Project | None, name: str) -> Look:
+def look_of(path: Path, target: str, project: Project | None, name: str, progress: Progress = no_progress) -> Look:
     """Return one object with its source and draft. Raises UsageError for a name that is not clear, else as `assess_hull`."""
     item = find_object(object_types(path), name)
     chosen = str(parse_target(target))
@@ -48,7 +48,7 @@ def look_of(path: Path, target: str, project: Project | None, name: str) -> Look
             return msgspec.json.decode(content, type=Look)
     from .assess import assess_hull
 
-    case = assess_hull(path, target, project)
+    case = assess_hull(path, target, project, progress=progress)
     keep(case)
     return next(look for look in _looks(case) if look.id == item)
 
