@@ -167,3 +167,15 @@ def test_constraints_of_one_name_in_tables_of_different_files_all_stay() -> None
     constraints = [item for item in catalog.objects.values() if item.constraint is not None]
     assert {item.table for item in constraints} == {"table.a", "table.b", "table.c", "table.d"}
     assert len(constraints) == 4
+
+
+def test_dropped_routines_with_parameters_in_their_ids() -> None:
+    script = (
+        "CREATE FUNCTION f(a int) RETURNS int LANGUAGE sql AS 'SELECT 1';\nDROP FUNCTION f(int);\n"
+        "CREATE FUNCTION g(a int) RETURNS int LANGUAGE sql AS 'SELECT 1';\n"
+        "CREATE FUNCTION g(a text) RETURNS int LANGUAGE sql AS 'SELECT 1';\nDROP FUNCTION g(int);\n"
+    )
+    catalog = survey(script, "postgresql")
+    assert not [each for each in catalog.objects if ".f(" in each]
+    assert len([each for each in catalog.objects if ".g(" in each]) == 2
+    assert "survey.change-unknown" in constructs(catalog)

@@ -10,6 +10,8 @@ import msgspec
 from .model import Catalog, Change, Column, Object, ObjectType, Sighting, UnreadSpan, object_id, shown
 
 _TABLES: Final = (ObjectType.TABLE, ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW)
+_NAMED_LOOSELY: Final = frozenset(("index", "trigger", "function", "procedure"))
+"""Types that some engines name by their table, or that have parameters in their id."""
 _GONE_KINDS: Final = frozenset(("drop", "rename", "move"))
 
 
@@ -35,6 +37,8 @@ class Replay:
         self.state: dict[str, Object] = {}
         self.ids_of_tables: dict[str, list[str]] = {}
         """Ids of the constraints, indexes and triggers of each table, which may be gone."""
+        self.ids_by_name: dict[tuple[str, str], list[str]] = {}
+        """Ids by type and name of what is found by less than its id, which may be gone."""
         self.waiting: dict[tuple[str, str], list[Change]] = {}
         """Changes of what is created only later, or in a file whose order is not known."""
         self.early_drops: dict[str, Change] = {}
@@ -103,6 +107,8 @@ class Replay:
             item.details.setdefault("defined before", f"{before.file}:{before.line}")
             self._supersede(before)
         self.state[item.id] = item
+        if item.type.value in _NAMED_LOOSELY:
+            self.ids_by_name.setdefault((item.type.value, item.name.rpartition(".")[2]), []).append(item.id)
         if item.table:
             self.ids_of_tables.setdefault(item.table, []).append(item.id)
         for change in self.waiting.pop((item.schema, item.name), ()):
@@ -175,15 +181,17 @@ class Replay:
 
     def _whole(self, change: Change) -> Object | None:
         found = self.state.get(object_id(change.schema, change.of, change.name))
-        if found is None and change.of in ("index", "trigger"):
-            # Some engines name these by their table, and let them be named without it.
-            ends = (change.name, f".{change.name}")
-            kind = ObjectType(change.of)
-            found = next(
-                (each for each in self.state.values()
-                 if each.type is kind and (each.name == ends[0] or each.name.endswith(ends[1]))), None,
-            )  # fmt: skip
-        return found
+        if found is not None or change.of not in _NAMED_LOOSELY:
+            return found
+        alike = [
+            self.state[each]
+            for each in dict.fromkeys(self.ids_by_name.get((change.of, change.name), ()))
+            if each in self.state
+        ]
+        if change.of in ("function", "procedure"):  # of several with other parameters none is meant for sure
+            alike = [each for each in alike if each.schema == change.schema]
+            return alike[0] if len(alike) == 1 else None
+        return alike[0] if alike else None
 
     def _apply(self, item: Object, change: Change) -> None:
         if item.type not in _TABLES and change.of == "table":
@@ -201,6 +209,10 @@ class Replay:
         else:
             item = self._table(change.schema, change.name) if change.of == "table" else self._whole(change)
         if item is None:
+            if len([i for i in self.ids_by_name.get((change.of, change.name), ()) if i in self.state]) > 1:
+                self._remark(
+                    "survey.change-unknown", None, change, f"drop of one of several {change.of}s {shown(change.name)}"
+                )
             self.early_drops[object_id(change.schema, change.of, change.name)] = change
         elif not self._is_ordered(item, change):
             self._remark("survey.order-unclear", item, change, f"{item.type} {shown(item.name)}")
