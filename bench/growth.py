@@ -84,10 +84,15 @@ def main() -> int:
         if arguments.only.lower() not in name.lower():
             continue
         cost(engine, make(12))  # what is loaded once is loaded now
-        small, large = (min(cost(engine, make(size)) for _ in range(3)) for size in (arguments.size, 10 * arguments.size))
+        small, large = (
+            min(cost(engine, make(size)) for _ in range(3)) for size in (arguments.size, 10 * arguments.size)
+        )
         times = large / max(small, NOISE)
         worst = max(worst, times)
-        print(f"{name:30} {small:7.3f} s {large:7.3f} s  {times:5.1f} times{'  too much' if times > MOST else ''}", flush=True)
+        print(
+            f"{name:30} {small:7.3f} s {large:7.3f} s  {times:5.1f} times{'  too much' if times > MOST else ''}",
+            flush=True,
+        )
     return 1 if worst > MOST else 0
 
 
