@@ -42,12 +42,10 @@ def run(
 
 
 def _draw(case: "Case") -> None:
-    from hullsound import steps
-
     from .output import console, heading, table
 
     out = console()
-    for draft in steps.draft_case(case).drafts:
+    for draft in case.drafts.drafts:
         heading(out, f"{draft.object.id}: {draft.outcome.value}")
         out.print(draft.text if draft.is_finished else "(no draft)", soft_wrap=True)
     rows = [(f.line or "", f.severity.value, f.construct, f.excerpt, f.remedy) for f in case.document.findings]

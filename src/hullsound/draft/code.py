@@ -29,7 +29,6 @@ from .fixers.template import fill_template
 from .plpgsql import add_plsql_points, add_unit_points
 from .plpgsql.shared import write_type
 from .rewrite import CannotDraft, Point, Rewriter, Skipped
-from .routines.write import write_routine
 from .text import quote_name
 
 _NOT_IMMUTABLE: Final = frozenset(("oracle.null-concatenation",))
@@ -163,6 +162,8 @@ _PACKAGES: Final = (ObjectType.PACKAGE, ObjectType.PACKAGE_BODY)
 def _draft_object(item: Object, rewriter: Rewriter) -> CodeDraft:
     read = rewriter.subject.read
     if item.type in CODE_TYPES and rewriter.target.engine != "postgresql":
+        from .routines.write import write_routine
+
         return CodeDraft(item.text, [Edit(0, len(item.text), write_routine(item, rewriter))])
     if item.type in _PACKAGES and not rewriter.is_partial:
         others = (each.schema for each in rewriter.catalog.with_name(item.name) if each.type is item.type)
