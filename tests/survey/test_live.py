@@ -1,5 +1,6 @@
 """Surveys of running servers: what they find equals the survey of the scripts, and they change nothing and tell no password."""
 
+import re
 import shutil
 import sqlite3
 from collections.abc import Iterator
@@ -16,6 +17,7 @@ from hullsound.errors import SourceError, UsageError
 from hullsound.survey.catalogues.model import Statement, load_queries
 from hullsound.survey.files import ScriptFile
 from hullsound.survey.live.model import Choice, parse_address
+from hullsound.survey.live.sqlserver import year_of
 from tests.servers import postgresql_with
 
 HARBOUR = """
@@ -225,11 +227,43 @@ def test_catalogue_queries_only_read(engine: str) -> None:
     assert all(q.text.startswith("SELECT ") and ";" not in q.text.replace("';'", "") for q in queries.values())
 
 
+@pytest.mark.parametrize("year", ["2008", "2012", "2014", "2016", "2017"])
+def test_an_older_sql_server_is_asked_for_what_it_has_in_the_same_columns(year: str) -> None:
+    since = {
+        "2012": r"is_filetable|sys\.sequences",
+        "2014": r"is_memory_optimized|durability_desc",
+        "2016": r"temporal_type|history_table_id|is_external|is_hidden|generated_always_type|masked_columns|sys\.periods",
+        "2017": r"is_node|is_edge",
+    }
+    newest = load_queries("sqlserver")
+    for name, query in load_queries("sqlserver", year).items():
+        later = [word for first, words in since.items() if first > year for word in re.findall(words, query.text)]
+        assert later == [], name
+        assert count_values(query.text) == count_values(newest[name].text), name
+
+
+def count_values(query: str) -> int:
+    """Return how many values the first SELECT of a query lists."""
+    while re.search(r"\([^()]*\)", query):
+        query = re.sub(r"\([^()]*\)", "", query)
+    return re.split(r"\sFROM\s", query)[0].count(",") + 1
+
+
+def test_a_service_that_tells_the_number_of_an_old_server_is_no_old_server() -> None:
+    assert [year_of(number, 3) for number in ("10.50.6000.34", "12.0.6024.0", "16.0.1000.6")] == [
+        "2008",
+        "2014",
+        "2022",
+    ]
+    assert year_of("12.0.2000.8", 5) == year_of("12.0.2000.8", 8) == ""
+
+
 def test_a_query_is_taken_for_the_versions_that_it_holds_for() -> None:
     assert "is_node" not in load_queries("sqlserver", "2016")["tables"].text
     assert "is_node" in load_queries("sqlserver", "2017")["tables"].text
     assert "is_node" in load_queries("sqlserver")["tables"].text
     assert "checks" not in load_queries("mysql", "5.7")
+    assert "sequences" not in load_queries("sqlserver", "2008")
     assert "TABLE_CONSTRAINTS" in load_queries("mysql", "8.4")["checks"].text
     assert "TABLE_CONSTRAINTS" not in load_queries("mariadb", "10.11")["checks"].text
     assert "names" not in load_queries("postgresql")

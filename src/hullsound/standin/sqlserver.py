@@ -89,7 +89,7 @@ def open_sqlserver_stand_in(address: Address, catalog: Catalog) -> Iterator[SqlS
     """Yield a session on the catalogue views that a surveyed database amounts to."""
     made = Filler(catalog)
     connection = made.views.connection
-    connection.create_function("SERVERPROPERTY", 1, lambda name: "15.0.4300.1")
+    connection.create_function("SERVERPROPERTY", 1, lambda name: 3 if name == "EngineEdition" else "15.0.4300.1")
     connection.create_function("DB_NAME", 0, lambda: catalog.name)
     connection.execute("ATTACH DATABASE ':memory:' AS msdb")
     connection.execute("CREATE TABLE msdb.sysjobs (job_id, name, enabled)")

@@ -1,4 +1,4 @@
--- The catalogue of one database of SQL Server 2016 to 2022, and what the server keeps for it.
+-- The catalogue of one database of SQL Server 2008 to 2022, and what the server keeps for it.
 -- Transact-SQL reference, "System catalog views". Who has VIEW DEFINITION on the database sees the text of all modules.
 
 -- name: schemas
@@ -19,6 +19,7 @@ WHERE t.is_user_defined = 1 AND t.is_table_type = 0
 ORDER BY s.name, t.name
 
 -- name: table_types
+-- since: 2014
 -- right: GRANT VIEW DEFINITION TO {user}
 SELECT s.name AS type_schema, t.name, t.type_table_object_id, t.is_memory_optimized
 FROM sys.table_types t
@@ -26,7 +27,17 @@ JOIN sys.schemas s ON s.schema_id = t.schema_id
 WHERE t.is_user_defined = 1
 ORDER BY s.name, t.name
 
+-- name: table_types
+-- before: 2014
+-- right: GRANT VIEW DEFINITION TO {user}
+SELECT s.name AS type_schema, t.name, t.type_table_object_id, 0
+FROM sys.table_types t
+JOIN sys.schemas s ON s.schema_id = t.schema_id
+WHERE t.is_user_defined = 1
+ORDER BY s.name, t.name
+
 -- name: sequences
+-- since: 2012
 -- right: GRANT VIEW DEFINITION TO {user}
 SELECT s.name AS sequence_schema, q.name, y.name AS type_name, CAST(q.start_value AS varchar(40)), CAST(q.increment AS varchar(40)),
        CAST(q.minimum_value AS varchar(40)), CAST(q.maximum_value AS varchar(40)), q.is_cycling,
@@ -68,6 +79,7 @@ WHERE t.is_ms_shipped = 0
 ORDER BY s.name, t.name
 
 -- name: tables
+-- since: 2016
 -- before: 2017
 -- right: GRANT VIEW DEFINITION TO {user}
 SELECT t.object_id, s.name AS table_schema, t.name, t.temporal_type, t.is_memory_optimized, t.durability_desc, 0, 0,
@@ -76,6 +88,35 @@ FROM sys.tables t
 JOIN sys.schemas s ON s.schema_id = t.schema_id
 LEFT JOIN sys.tables h ON h.object_id = t.history_table_id
 LEFT JOIN sys.schemas hs ON hs.schema_id = h.schema_id
+WHERE t.is_ms_shipped = 0
+ORDER BY s.name, t.name
+
+-- name: tables
+-- since: 2014
+-- before: 2016
+-- right: GRANT VIEW DEFINITION TO {user}
+SELECT t.object_id, s.name AS table_schema, t.name, 0, t.is_memory_optimized, t.durability_desc, 0, 0, 0, t.is_filetable, NULL, NULL
+FROM sys.tables t
+JOIN sys.schemas s ON s.schema_id = t.schema_id
+WHERE t.is_ms_shipped = 0
+ORDER BY s.name, t.name
+
+-- name: tables
+-- since: 2012
+-- before: 2014
+-- right: GRANT VIEW DEFINITION TO {user}
+SELECT t.object_id, s.name AS table_schema, t.name, 0, 0, NULL, 0, 0, 0, t.is_filetable, NULL, NULL
+FROM sys.tables t
+JOIN sys.schemas s ON s.schema_id = t.schema_id
+WHERE t.is_ms_shipped = 0
+ORDER BY s.name, t.name
+
+-- name: tables
+-- before: 2012
+-- right: GRANT VIEW DEFINITION TO {user}
+SELECT t.object_id, s.name AS table_schema, t.name, 0, 0, NULL, 0, 0, 0, 0, NULL, NULL
+FROM sys.tables t
+JOIN sys.schemas s ON s.schema_id = t.schema_id
 WHERE t.is_ms_shipped = 0
 ORDER BY s.name, t.name
 
@@ -88,6 +129,7 @@ WHERE v.is_ms_shipped = 0
 ORDER BY s.name, v.name
 
 -- name: columns
+-- since: 2016
 -- right: GRANT VIEW DEFINITION TO {user}
 SELECT c.object_id, c.name, ys.name AS type_schema, y.name AS type_name, y.is_user_defined, c.max_length, c.precision, c.scale,
        c.is_nullable, c.collation_name, c.is_sparse, c.is_column_set, c.is_filestream, c.is_rowguidcol, c.is_hidden,
@@ -105,7 +147,26 @@ WHERE c.object_id IN (SELECT t.object_id FROM sys.tables t WHERE t.is_ms_shipped
    OR c.object_id IN (SELECT v.object_id FROM sys.views v WHERE v.is_ms_shipped = 0)
 ORDER BY c.object_id, c.column_id
 
+-- name: columns
+-- before: 2016
+-- right: GRANT VIEW DEFINITION TO {user}
+SELECT c.object_id, c.name, ys.name AS type_schema, y.name AS type_name, y.is_user_defined, c.max_length, c.precision, c.scale,
+       c.is_nullable, c.collation_name, c.is_sparse, c.is_column_set, c.is_filestream, c.is_rowguidcol, 0,
+       0, d.name AS default_name, d.is_system_named, d.definition AS default_text, CAST(i.seed_value AS varchar(40)) AS seed, CAST(i.increment_value AS varchar(40)) AS step,
+       p.definition AS computed_text, p.is_persisted, NULL
+FROM sys.columns c
+JOIN sys.types y ON y.user_type_id = c.user_type_id
+JOIN sys.schemas ys ON ys.schema_id = y.schema_id
+LEFT JOIN sys.default_constraints d ON d.object_id = c.default_object_id
+LEFT JOIN sys.identity_columns i ON i.object_id = c.object_id AND i.column_id = c.column_id
+LEFT JOIN sys.computed_columns p ON p.object_id = c.object_id AND p.column_id = c.column_id
+WHERE c.object_id IN (SELECT t.object_id FROM sys.tables t WHERE t.is_ms_shipped = 0)
+   OR c.object_id IN (SELECT t.type_table_object_id FROM sys.table_types t)
+   OR c.object_id IN (SELECT v.object_id FROM sys.views v WHERE v.is_ms_shipped = 0)
+ORDER BY c.object_id, c.column_id
+
 -- name: periods
+-- since: 2016
 -- right: GRANT VIEW DEFINITION TO {user}
 SELECT p.object_id, a.name AS start_name, b.name AS end_name
 FROM sys.periods p

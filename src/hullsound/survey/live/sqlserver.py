@@ -18,8 +18,18 @@ from .session import (
     missing_driver,
 )
 
-_YEARS: Final = {"13": "2016", "14": "2017", "15": "2019", "16": "2022", "17": "2025"}
+_YEARS: Final = {
+    "10": "2008", "11": "2012", "12": "2014", "13": "2016", "14": "2017", "15": "2019", "16": "2022", "17": "2025"
+}  # fmt: skip
 """Product versions by the number that the server tells: documentation, "SQL Server versions"."""
+_OF_A_SERVER: Final = range(1, 5)
+"""Values of EngineEdition for servers of one's own: the others tell the number 12 for ever, and have what the newest has
+(documentation, "SERVERPROPERTY")."""
+
+
+def year_of(number: str, edition: int) -> str:
+    """Return the year that a version is named by, from what the server tells of itself; empty for a service without versions."""
+    return _YEARS.get(number.split(".", maxsplit=1)[0], "") if edition in _OF_A_SERVER else ""
 
 
 class SqlServerSession(Session):
@@ -28,8 +38,10 @@ class SqlServerSession(Session):
     def __init__(self, connection: Any, address: Address, errors: tuple[type[Exception], ...]) -> None:
         self.errors = errors  # type: ignore[misc]  # the driver is not imported before it is needed
         super().__init__(connection, address, "sqlserver", "", "")
-        number, self.name = self.ask("SELECT CAST(SERVERPROPERTY('ProductVersion') AS varchar(40)), DB_NAME()")[0]
-        self.version = _YEARS.get(str(number).split(".")[0], "")
+        number, edition, self.name = self.ask(
+            "SELECT CAST(SERVERPROPERTY('ProductVersion') AS varchar(40)), CAST(SERVERPROPERTY('EngineEdition') AS int), DB_NAME()"
+        )[0]
+        self.version = year_of(str(number), int(edition))
 
     def is_lost(self, error: Exception) -> bool:
         said = str(error).lower()
