@@ -40,7 +40,7 @@ from hullsound.sql.tree import (
 
 from .calls import effects_of_call
 from .definitions import data_type, declared_name, exception_numbers, serial_identity, system_default
-from .kinds import EMPTY_DETAILS, OTHER_TYPES, SERVER_WORDS, SESSION_WORDS, UNREAD_TYPES
+from .kinds import EMPTY_DETAILS, OTHER_TYPES, SERVER_CALLS, SERVER_WORDS, SESSION_WORDS, UNREAD_TYPES
 from .measure import measure_routines
 from .model import Catalog, Change, Column, Constraint, Object, ObjectType, UnreadSpan, object_id, shown
 
@@ -493,7 +493,7 @@ class ScriptBuilder:
         if tree.words in SESSION_WORDS:
             self._change_schema(read, tree)
             return DATABASE
-        if tree.words in SERVER_WORDS:
+        if tree.words in SERVER_WORDS or (tree.name and tree.name[-1] in SERVER_CALLS):
             return SERVER
         if not read.is_complete and tree.words in UNREAD_TYPES:
             return self._put(self._numbered(read, UNREAD_TYPES[tree.words]))

@@ -16,6 +16,12 @@ SERVER_WORDS: Final = frozenset(
     create publication|create stogroup|create workload|create threshold|create spatial reference|dump database|
     load database|dump transaction""".replace("\n    ", "").split("|")
 )
+SERVER_CALLS: Final = frozenset(
+    """SP_ADDLINKEDSERVER SP_ADDLINKEDSRVLOGIN SP_DROPSERVER SP_SERVEROPTION SP_ADDSERVER SP_ADDLOGIN SP_ADDSRVROLEMEMBER
+    SP_CONFIGURE SP_ADDMESSAGE SP_ADDUMPDEVICE SP_ADD_JOB SP_ADD_JOBSTEP SP_ADD_JOBSERVER SP_ADD_JOBSCHEDULE SP_ADD_SCHEDULE
+    SP_ATTACH_SCHEDULE SP_UPDATE_JOB SP_ADD_ALERT SP_ADD_OPERATOR SP_ADD_NOTIFICATION""".split()
+)
+"""Procedures of SQL Server and ASE that change the server rather than the database: "System stored procedures"."""
 OTHER_TYPES: Final = {
     "create database link": ObjectType.DATABASE_LINK,
     "create public database link": ObjectType.DATABASE_LINK,
