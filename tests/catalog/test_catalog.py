@@ -146,8 +146,12 @@ def test_the_result_does_not_depend_on_the_number_of_processes(
 
 @pytest.mark.parametrize(
     "text",
-    ["EXEC sys.sp_addlinkedserver @server = N'TIDES'", "EXEC msdb.dbo.sp_add_job @job_name = N'night'", "CREATE LOGIN bob WITH PASSWORD = 'x'"],
-)  # fmt: skip
+    [
+        "EXEC sys.sp_addlinkedserver @server = N'TIDES'",
+        "EXEC msdb.dbo.sp_add_job @job_name = N'night'",
+        "CREATE LOGIN bob WITH PASSWORD = 'x'",
+    ],
+)
 def test_what_changes_the_server_stands_under_server(text: str) -> None:
     catalog = steps.survey_texts([ScriptFile("f.sql", text + "\nGO\n", "")], "sqlserver")
     assert {sighting.object for sighting in catalog.sightings} == {"server"}
