@@ -13,6 +13,7 @@ from urllib.parse import unquote, urlsplit
 
 from hullsound.errors import TargetError
 
+from .failure import failures_told
 from .postgresql import without_password
 
 if TYPE_CHECKING:
@@ -72,7 +73,8 @@ def root_connection(socket: Path) -> Iterator["pymysql.connections.Connection[An
     try:
         yield connection
     finally:
-        connection.close()
+        if connection.open:
+            connection.close()
 
 
 def _flags() -> dict[str, Any]:
@@ -92,7 +94,7 @@ def connected(url: str) -> Iterator["pymysql.connections.Connection[Any]"]:
             hint="Install it with: pip install 'hull-sound[trial]'",
         ) from error  # fmt: skip
     if not url:
-        with private_mariadb() as socket, root_connection(socket) as connection:
+        with private_mariadb() as socket, failures_told(pymysql.MySQLError), root_connection(socket) as connection:
             yield connection
         return
     parts = urlsplit(url)
@@ -107,9 +109,11 @@ def connected(url: str) -> Iterator["pymysql.connections.Connection[Any]"]:
             hint="Check address, port, user and password.",
         ) from None  # fmt: skip
     try:
-        yield connection
+        with failures_told(pymysql.MySQLError):
+            yield connection
     finally:
-        connection.close()
+        if connection.open:
+            connection.close()
 
 
 def is_mariadb(connection: "pymysql.connections.Connection[Any]") -> bool:

@@ -11,6 +11,7 @@ from hullsound.draft.names import names_of
 from hullsound.draft.write import Draft, DraftSet
 from hullsound.errors import TargetError
 
+from .failure import server_failed
 from .mariadb import connected
 from .model import NOT_RUN, Progress, Trial, TrialResult, line_at, not_finished, null_for_variables, with_tables
 from .postgresql import SCRATCH_PREFIX
@@ -21,6 +22,8 @@ if TYPE_CHECKING:
 _LINE: Final = re.compile(r"at line (\d+)")
 _ACCOUNT: Final = re.compile(r"(?:'[^'\\]*'|`[^`]*`)@(?:'[^'\\]*'|`[^`]*`)")
 _EMPTY_QUERY: Final = 1065
+_OWN_FAILURES: Final = frozenset((1021, 1037, 1041, 1053, 1927, 2006, 2013))
+"""Full disk, no memory, shutdown, connection lost or killed: MariaDB 10.11, "MariaDB Error Codes"."""
 
 
 def try_on_mariadb(
@@ -112,6 +115,8 @@ def _try(connection: "pymysql.connections.Connection[Any]", draft: Draft) -> Tri
             _execute(connection, text)
     except pymysql.MySQLError as error:
         code = error.args[0] if error.args else 0
+        if code in _OWN_FAILURES or not connection.open:
+            raise server_failed(error) from error
         if code != _EMPTY_QUERY:
             message = str(error.args[1] if len(error.args) > 1 else error)
             line = _source_line(draft, message)

