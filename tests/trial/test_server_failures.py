@@ -33,7 +33,7 @@ def run_with(text: str, target: str, url: str = "") -> None:
     ids=["connection lost", "disk full"],
 )
 def test_a_failure_of_postgresql_is_no_refusal(text: str, server_url: str) -> None:
-    with pytest.raises(TargetError, match="the server failed during the trial"):
+    with pytest.raises(TargetError, match=r"the server failed during the trial of table\.t: "):
         run_with(text, "postgresql:18", server_url)
 
 
@@ -45,7 +45,7 @@ def test_a_failure_of_postgresql_is_no_refusal(text: str, server_url: str) -> No
     ids=["connection lost", "disk full"],
 )
 def test_a_failure_of_mariadb_is_no_refusal(text: str) -> None:
-    with pytest.raises(TargetError, match="the server failed during the trial"):
+    with pytest.raises(TargetError, match=r"the server failed during the trial of table\.t: "):
         run_with(text, "mariadb")
 
 

@@ -6,11 +6,11 @@ from contextlib import contextmanager
 from hullsound.errors import TargetError
 
 
-def server_failed(error: Exception) -> TargetError:
-    """Return what to raise where a server fails while it is worked with."""
+def server_failed(error: Exception, item: str = "") -> TargetError:
+    """Return what to raise where a server fails while it is worked with, by the id of the object that was tried."""
     said = " ".join(str(error).split()) or error.__class__.__name__
     return TargetError(
-        f"the server failed during the trial: {said}", where="trial",
+        f"the server failed during the trial{' of ' * bool(item)}{item}: {said}", where="trial",
         hint="Is it still up, with room on its disk and in its memory? Then run the trial again.",
     )  # fmt: skip
 

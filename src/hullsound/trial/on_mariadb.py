@@ -3,6 +3,8 @@
 import re
 import secrets
 import time
+from collections.abc import Iterator
+from contextlib import contextmanager, suppress
 from typing import TYPE_CHECKING, Any, Final
 
 from hullsound.catalog.model import Catalog, ObjectType
@@ -30,21 +32,36 @@ def try_on_mariadb(
     catalog: Catalog, drafts: DraftSet, target: str, url: str = "", progress: Progress | None = None
 ) -> Trial:
     """Try all drafts on a private MariaDB, or on the server at `url`. Raises TargetError."""
-    with connected(url) as connection:
-        made: list[str] = []
-        try:
-            _prepare(connection, catalog, drafts, made)
-            results = []
-            for done, draft in enumerate(drafts.drafts):
-                if progress is not None:
-                    progress(draft.object.id, done, len(drafts.drafts))
-                results.append(_try(connection, draft))
-            version = str(_execute(connection, "SELECT VERSION()")[0][0])
-            name = "MariaDB" if "maria" in version.lower() else "MySQL"
-            return Trial(target, f"{name} {version.split('-', maxsplit=1)[0]}", with_tables(drafts, results))
-        finally:
-            for statement in reversed(made):
-                _execute(connection, statement)
+    with connected(url) as connection, _removed_at_the_end(connection) as made:
+        _prepare(connection, catalog, drafts, made)
+        results = []
+        for done, draft in enumerate(drafts.drafts):
+            if progress is not None:
+                progress(draft.object.id, done, len(drafts.drafts))
+            results.append(_try(connection, draft))
+        version = str(_execute(connection, "SELECT VERSION()")[0][0])
+        name = "MariaDB" if "maria" in version.lower() else "MySQL"
+        return Trial(target, f"{name} {version.split('-', maxsplit=1)[0]}", with_tables(drafts, results))
+
+
+@contextmanager
+def _removed_at_the_end(connection: "pymysql.connections.Connection[Any]") -> Iterator[list[str]]:
+    """Yield a list for the statements that undo what is made, and run them at the end, the last first."""
+    import pymysql
+
+    made: list[str] = []
+    try:
+        yield made
+    except BaseException:
+        with suppress(pymysql.MySQLError):  # a server that has failed says so by the first error
+            _undo(connection, made)
+        raise
+    _undo(connection, made)
+
+
+def _undo(connection: "pymysql.connections.Connection[Any]", made: list[str]) -> None:
+    for statement in reversed(made):
+        _execute(connection, statement)
 
 
 def _prepare(
@@ -116,7 +133,7 @@ def _try(connection: "pymysql.connections.Connection[Any]", draft: Draft) -> Tri
     except pymysql.MySQLError as error:
         code = error.args[0] if error.args else 0
         if code in _OWN_FAILURES or not connection.open:
-            raise server_failed(error) from error
+            raise server_failed(error, item.id) from error
         if code != _EMPTY_QUERY:
             message = str(error.args[1] if len(error.args) > 1 else error)
             line = _source_line(draft, message)

@@ -98,7 +98,7 @@ def try_draft(connection: "psycopg.Connection[Any]", draft: Draft) -> TrialResul
                 connection.execute(statement.encode(), prepare=False)
     except Error as error:
         if is_own_failure(connection, error):
-            raise server_failed(error) from error
+            raise server_failed(error, item.id) from error
         message = str(error.diag.message_primary or error).strip()
         line = _source_line(draft, error)
         if _LACKING.search(message):
