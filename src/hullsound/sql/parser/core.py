@@ -5,7 +5,7 @@ from typing import Final, NoReturn
 
 from hullsound.sql.dialect import Dialect, NameCase
 from hullsound.sql.levels import STANDARD
-from hullsound.sql.lexer import END, FENCE, QUOTED, STRING, WORD, Tokens
+from hullsound.sql.lexer import END, FENCE, NUMBER, QUOTED, STRING, WORD, Tokens
 from hullsound.sql.tree import Clause, Node, Parts, Statement, Unread
 
 MAX_DEPTH: Final = 90
@@ -205,6 +205,14 @@ class Core:
             case NameCase.LOWER:
                 # Stored in lower case where unquoted; upper case is the form in which the tree keeps such names.
                 return name.upper() if name == name.lower() else f'"{name}"' if name == name.upper() else name
+
+    def signed_number(self) -> str:
+        """Read a number and its sign where one stands here; '' where none does."""
+        sign = "-" if self.accept("-") else ""
+        if self.kinds[self.pos] != NUMBER:
+            return ""
+        self.pos += 1
+        return sign + self.words[self.pos - 1]
 
     def any_word(self) -> str:
         """Read one word, reserved or not, or a quoted name."""

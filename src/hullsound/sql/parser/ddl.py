@@ -3,6 +3,7 @@
 from typing import Final
 
 from hullsound.sql.lexer import END, WORD
+from hullsound.sql.parser.privileges import read_privileges
 from hullsound.sql.parser.schema_changes import read_schema_changes
 from hullsound.sql.parser.tables import TableParser
 from hullsound.sql.tree import (
@@ -380,20 +381,7 @@ class DdlParser(TableParser):
         first = self.pos
         revoke = self.words[first] == "REVOKE"
         self.pos += 1
-        privileges: list[str] = []
-        current: list[str] = []
-        while self.words[self.pos] not in ("ON", "TO", "FROM"):
-            if self.kinds[self.pos] == END:
-                self.fail("ON or TO")
-            if self.words[self.pos] == "(":
-                self.skip_parenthesized()
-            elif self.accept(","):
-                privileges.append(" ".join(current))
-                current = []
-            else:
-                current.append(self.words[self.pos])
-                self.pos += 1
-        privileges.append(" ".join(current))
+        privileges = read_privileges(self)
         target: tuple[str, ...] = ()
         if self.accept("ON"):
             if self.at("DIRECTORY") and self.words[self.pos + 1] not in ("TO", "FROM", "."):

@@ -4,7 +4,7 @@ from typing import ClassVar, Final
 
 from hullsound.sql.dialect import Client, Grammar
 from hullsound.sql.levels import COMPARE
-from hullsound.sql.lexer import END, FENCE, NUMBER, QUOTED, STRING, WORD
+from hullsound.sql.lexer import END, FENCE, QUOTED, STRING, WORD
 from hullsound.sql.parser.grants import GrantParser
 from hullsound.sql.parser.options import TABLE_OPTIONS
 from hullsound.sql.parser.schema_changes import read_schema_changes
@@ -310,12 +310,7 @@ class DefinitionParser(GrantParser):
                 self.pos += 1
                 self.accept_any(("WITH", "BY"))
                 self.accept("=")
-                sign = "-" if self.accept("-") else ""
-                value = ""
-                if self.kinds[self.pos] == NUMBER:
-                    value = sign + self.words[self.pos]
-                    self.pos += 1
-                options[word.lower()] = value
+                options[word.lower()] = self.signed_number()
             elif word == "NO":
                 self.pos += 2
                 options[f"no {self.words[self.pos - 1].lower()}"] = ""

@@ -1,6 +1,7 @@
 """GRANT, REVOKE and DENY in the forms of all engines but Oracle's own."""
 
-from hullsound.sql.lexer import END, QUOTED, STRING, WORD
+from hullsound.sql.lexer import QUOTED, STRING, WORD
+from hullsound.sql.parser.privileges import read_privileges
 from hullsound.sql.parser.triggers import TriggerHeadParser
 from hullsound.sql.tree import Grant, Parts
 
@@ -13,20 +14,7 @@ class GrantParser(TriggerHeadParser):
         revoke = self.words[first] in ("REVOKE", "DENY")
         self.pos += 1
         self.accept("GRANT", "OPTION", "FOR") or self.accept("ADMIN", "OPTION", "FOR")
-        privileges: list[str] = []
-        current: list[str] = []
-        while self.words[self.pos] not in ("ON", "TO", "FROM"):
-            if self.kinds[self.pos] == END:
-                self.fail("ON or TO")
-            if self.words[self.pos] == "(":
-                self.skip_parenthesized()
-            elif self.accept(","):
-                privileges.append(" ".join(current))
-                current = []
-            else:
-                current.append(self.words[self.pos])
-                self.pos += 1
-        privileges.append(" ".join(current))
+        privileges = read_privileges(self)
         target: Parts = self._grant_target() if self.accept("ON") else ()
         if not self.accept_any(("TO", "FROM")):
             self.fail("TO")

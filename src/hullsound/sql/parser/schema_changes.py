@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from typing import Final
 
-from hullsound.sql.lexer import NUMBER, QUOTED, WORD
+from hullsound.sql.lexer import QUOTED, WORD
 from hullsound.sql.parser.core import Core, Unreadable
 from hullsound.sql.tree import Parts, SchemaChange
 
@@ -122,12 +122,7 @@ def _sequence_options(parser: Core) -> dict[str, str]:
         parser.pos += 1
         if word in _NUMBERS:
             parser.accept_any(("WITH", "BY", "="))
-            sign = "-" if parser.accept("-") else ""
-            value = ""
-            if parser.kinds[parser.pos] == NUMBER:
-                value = sign + parser.words[parser.pos]
-                parser.pos += 1
-            options[word.lower()] = value
+            options[word.lower()] = parser.signed_number()
         elif word == "OWNED" and parser.accept("BY"):
             options["owned by"] = ".".join(parser.qualified_name())
         elif word == "NO":

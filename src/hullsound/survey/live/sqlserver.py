@@ -23,8 +23,8 @@ _YEARS: Final = {
 }  # fmt: skip
 """Product versions by the number that the server tells: documentation, "SQL Server versions"."""
 _OF_A_SERVER: Final = range(1, 5)
-"""Values of EngineEdition for servers of one's own: the others tell the number 12 for ever, and have what the newest has
-(documentation, "SERVERPROPERTY")."""
+"""Values of EngineEdition for servers of one's own; the number that a service tells names no year, and it has what the newest
+server has (documentation, "SERVERPROPERTY")."""
 
 
 def year_of(number: str, edition: int) -> str:
