@@ -14,9 +14,10 @@ from hullsound import steps
 from hullsound.catalog.model import Catalog
 from hullsound.cli.app import app
 from hullsound.errors import SourceError, UsageError
-from hullsound.survey.catalogues.model import Statement, load_queries
+from hullsound.survey.catalogues.model import load_queries
+from hullsound.survey.choice import Choice
 from hullsound.survey.files import ScriptFile
-from hullsound.survey.live.model import Choice, parse_address
+from hullsound.survey.live.model import parse_address
 from hullsound.survey.live.sqlserver import year_of
 from tests.servers import postgresql_with
 
@@ -213,11 +214,10 @@ def test_an_address_shows_itself_without_its_password() -> None:
 
 
 def test_patterns_fit_names_with_and_without_their_schema() -> None:
-    statement = Statement("Yard", "table", "Old_Boat", "")
-    assert Choice().takes(statement)
-    assert Choice(include=("yard.*",)).takes(statement)
-    assert not Choice(include=("boat",)).takes(statement)
-    assert not Choice(exclude=("old_*",)).takes(statement)
+    assert Choice().takes("Yard", "Old_Boat")
+    assert Choice(include=("yard.*",)).takes("Yard", "Old_Boat")
+    assert not Choice(include=("boat",)).takes("Yard", "Old_Boat")
+    assert not Choice(exclude=("old_*",)).takes("Yard", "Old_Boat")
 
 
 @pytest.mark.parametrize("engine", ["postgresql", "mysql", "mariadb", "sqlite", "oracle", "sqlserver"])

@@ -16,7 +16,8 @@ from hullsound.project import AcceptEntry, Project, override_stem
 
 from .answers import Answers
 from .basis import Basis
-from .model import Acceptance, Evidence, Finding, Minutes
+from .hours import Minutes
+from .model import Acceptance, Evidence, Finding
 from .naming import iter_name_faults
 from .pair import Pair
 

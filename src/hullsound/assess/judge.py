@@ -59,8 +59,7 @@ def assess(
     total = estimate_objects(objects, findings.general())
     for each in objects:
         each.dependents = basis.dependents[each.object.id]
-    p50, p80 = total.percentiles()
-    return Assessment(target, rank_objects(objects), findings.general(), p50, p80, evidence, project)
+    return Assessment(target, rank_objects(objects), findings.general(), total, evidence, project)
 
 
 def _outcome(item: Object, findings: Findings) -> Outcome:

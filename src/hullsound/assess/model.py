@@ -8,8 +8,7 @@ from hullsound.catalog.model import Object
 from hullsound.knowledge.model import Severity, Target, Way
 from hullsound.project import Project
 
-Minutes = tuple[float, float, float]
-"""Low, likely and high."""
+from .hours import Minutes, Total
 
 
 class Outcome(StrEnum):
@@ -66,6 +65,10 @@ class Finding(msgspec.Struct, frozen=True, omit_defaults=True):
     accepted: Acceptance | None = None
     """Set where hullsound.toml accepts the finding: it stays visible, and out of the exit status."""
 
+    def place(self) -> tuple[str, int, int, str]:
+        """Return what findings of an object are sorted by."""
+        return self.file, self.line, self.column, self.construct
+
 
 class Judged(msgspec.Struct):
     """One object with all that was found in it."""
@@ -115,7 +118,11 @@ class Assessment(msgspec.Struct):
     """In the order to work in."""
     general: list[Finding]
     """Findings that belong to the server or the database."""
-    p50_hours: float = 0.0
-    p80_hours: float = 0.0
+    effort: Total
+    """Minutes of the whole, from which its hours are drawn."""
     evidence: Evidence = msgspec.field(default_factory=Evidence)
     project: Project = Project()
+
+    def findings(self) -> list[Finding]:
+        """Return all findings: those of server and database, then worst objects first, by file and line."""
+        return [*self.general, *(f for each in self.objects for f in sorted(each.findings, key=Finding.place))]

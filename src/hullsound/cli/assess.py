@@ -36,4 +36,4 @@ def run(
     else:
         draw_summary(document)
         draw_worklist(document, 6)
-    raise typer.Exit(exit_status(document, fail_on))
+    raise typer.Exit(exit_status(document.findings, fail_on))

@@ -1,7 +1,7 @@
 """Drawing on the terminal: tables, progress and the text of an assessment; plain where nobody looks."""
 
 import sys
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from contextlib import contextmanager
 from typing import TYPE_CHECKING, Any
 
@@ -12,6 +12,7 @@ if TYPE_CHECKING:
 
     from rich.console import Console
 
+    from hullsound.assess.model import Finding
     from hullsound.catalog.model import Catalog
     from hullsound.report.document import Document
     from hullsound.report.values import ValueFact
@@ -119,10 +120,10 @@ def write_csv(columns: Sequence[str], rows: Sequence[Sequence[object]]) -> None:
     sys.stdout.write(csv_text(columns, rows))
 
 
-def exit_status(document: "Document", fail_on: str) -> int:
-    """Return 1 if the document has findings at or above `fail_on`, else 0."""
+def exit_status(findings: "Iterable[Finding]", fail_on: str) -> int:
+    """Return 1 if there are findings at or above `fail_on` that nobody accepted, else 0."""
     severities = {"never": (), "blocker": ("blocker",), "warning": ("blocker", "warning")}[fail_on]
-    return 1 if any(f.severity.value in severities and f.accepted is None for f in document.findings) else 0
+    return 1 if any(f.severity.value in severities and f.accepted is None for f in findings) else 0
 
 
 REFUSED = 4

@@ -9,6 +9,7 @@ import typer
 from . import options
 
 if TYPE_CHECKING:
+    from hullsound.assess.model import Finding
     from hullsound.steps import Case
 
 
@@ -33,22 +34,22 @@ def run(
     kind, version = options.split_engine(engine)
     catalog = steps.survey_texts([script], kind, version, name=script.name, is_whole=False)
     case = steps.assess_catalog(catalog, options.pick_target(target, target_file), project=options.project())
-    document = case.document
+    findings = case.assessment.findings()
     if format is options.TextFormat.JSON:
-        write_json(document)
+        write_json(case.document)
     else:
-        _draw(case)
-    raise typer.Exit(exit_status(document, fail_on))
+        _draw(case, findings)
+    raise typer.Exit(exit_status(findings, fail_on))
 
 
-def _draw(case: "Case") -> None:
+def _draw(case: "Case", findings: "list[Finding]") -> None:
     from .output import console, heading, table
 
     out = console()
     for draft in case.drafts.drafts:
         heading(out, f"{draft.object.id}: {draft.outcome.value}")
         out.print(draft.text if draft.is_finished else "(no draft)", soft_wrap=True)
-    rows = [(f.line or "", f.severity.value, f.construct, f.excerpt, f.remedy) for f in case.document.findings]
+    rows = [(f.line or "", f.severity.value, f.construct, f.excerpt, f.remedy) for f in findings]
     if rows:
         out.print(table("", ["line", "severity", "construct", "source", "what to do"], rows, right=["line"]))
     else:

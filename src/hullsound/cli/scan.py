@@ -52,4 +52,4 @@ def run(
     document = case.document
     draw_summary(document)
     draw_worklist(document, 10)
-    raise typer.Exit(exit_status(document, fail_on) or (REFUSED if refused else 0))
+    raise typer.Exit(exit_status(document.findings, fail_on) or (REFUSED if refused else 0))

@@ -83,8 +83,7 @@ def _side(assessment: Assessment, findings: list[Finding], only: list[str]) -> S
         {severity.value: severities[severity] for severity in Severity},
         round(len(ready) / max(len(assessment.objects), 1), 4),
         round(sum(ready) / max(lines, 1), 4),
-        assessment.p50_hours,
-        assessment.p80_hours,
+        *assessment.effort.percentiles(),
         only,
     )
 

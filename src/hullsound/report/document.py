@@ -5,7 +5,8 @@ from collections.abc import Iterable
 
 import msgspec
 
-from hullsound.assess.model import READY, Assessment, Evidence, Finding, Judged, Minutes, Outcome
+from hullsound.assess.hours import Minutes
+from hullsound.assess.model import READY, Assessment, Evidence, Finding, Judged, Outcome
 from hullsound.catalog.model import Catalog, shown
 from hullsound.knowledge.model import Severity, version_text
 
@@ -135,7 +136,7 @@ def make_document(catalog: Catalog, assessment: Assessment, tool_version: str) -
     evidence = assessment.evidence
     objects = [_entry(each, evidence) for each in assessment.objects]
     cases = [case for told in evidence.cases.values() for case in told]
-    findings = [*assessment.general, *(f for each in assessment.objects for f in sorted(each.findings, key=_place))]
+    findings = assessment.findings()
     target = assessment.target
     return Document(
         schema=SCHEMA_NAME,
@@ -154,10 +155,6 @@ def make_document(catalog: Catalog, assessment: Assessment, tool_version: str) -
         objects=objects,
         findings=findings,
     )
-
-
-def _place(finding: Finding) -> tuple[str, int, int, str]:
-    return finding.file, finding.line, finding.column, finding.construct
 
 
 def _entry(each: Judged, evidence: Evidence) -> ObjectEntry:
@@ -200,7 +197,7 @@ def _summary(assessment: Assessment, findings: Iterable[Finding]) -> Summary:
         by_severity={severity.value: severities[severity] for severity in Severity},
         by_type={name: TypeCount(*row) for name, row in sorted(types.items())},
         readiness=Readiness(_share(len(ready), len(objects)), _share(ready_lines, lines)),
-        effort_hours=Effort(assessment.p50_hours, assessment.p80_hours),
+        effort_hours=Effort(*assessment.effort.percentiles()),
     )
 
 

@@ -1,7 +1,6 @@
 """A debugging aid: prints the tokens and the tree of each statement of a script."""
 
 import sys
-from dataclasses import fields, is_dataclass
 from pathlib import Path
 
 from .dialect import load_dialect
@@ -12,11 +11,11 @@ from .tree import Node
 def _lines(value: object, indent: int, label: str) -> list[str]:
     """Draw a node with its fields, one line each; spans are given in tokens."""
     pad = "  " * indent + (f"{label}: " if label else "")
-    if isinstance(value, Node) and is_dataclass(value):
+    if isinstance(value, Node):
         lines = [f"{pad}{type(value).__name__} [{value.first}:{value.last}]"]
-        for field in fields(value):
-            if field.name not in ("first", "last"):
-                lines += _lines(getattr(value, field.name), indent + 1, field.name)
+        for name in value.__struct_fields__:
+            if name not in ("first", "last"):
+                lines += _lines(getattr(value, name), indent + 1, name)
         return lines
     if isinstance(value, list) and value:
         return [f"{pad}[]", *(line for item in value for line in _lines(item, indent + 1, ""))]

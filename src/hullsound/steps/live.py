@@ -10,7 +10,8 @@ from hullsound.errors import SourceError
 from hullsound.profile.run import take_profile
 from hullsound.survey.catalogues.model import Size, load_queries
 from hullsound.survey.catalogues.record import read_record
-from hullsound.survey.live.model import STAND_IN, Address, Choice, parse_address
+from hullsound.survey.choice import Choice
+from hullsound.survey.live.model import STAND_IN, Address, parse_address
 from hullsound.survey.live.open import open_session
 from hullsound.survey.live.read import LiveSource, as_source, capture_live
 from hullsound.survey.live.session import Opened, Session

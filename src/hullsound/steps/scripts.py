@@ -1,9 +1,8 @@
 """Survey scripts: texts into catalogues with sightings and resolved references."""
 
-import multiprocessing
+import os
 import threading
 from collections.abc import Iterator, Sequence
-from concurrent.futures import ProcessPoolExecutor
 from itertools import repeat
 from operator import attrgetter
 from pathlib import Path
@@ -26,9 +25,9 @@ from hullsound.sight.dynamic import Dynamic, read_dynamic
 from hullsound.sight.see import EngineNames, load_seer, to_sighting
 from hullsound.sight.values import needs_hold
 from hullsound.sql.dialect import ENGINES, load_dialect
+from hullsound.survey.choice import Choice
 from hullsound.survey.files import ScriptFile, read_all
 from hullsound.survey.guess import guess_engine, other_engine
-from hullsound.survey.live.model import Choice
 from hullsound.survey.order import ScriptOrder, order_scripts
 from hullsound.survey.scripts import ScriptSurvey, SurveyedStatement, called_files, file_groups, pack_groups
 
@@ -59,7 +58,7 @@ def survey_scripts(
     catalog = Catalog(engine, version, name)
     catalog.file_ranks = order.ranks
     _survey_groups(groups, count, catalog, is_whole=True, jobs=jobs, previous=previous, progress=progress)
-    keep_chosen(catalog, choice.takes_name)
+    keep_chosen(catalog, choice.takes)
     _add_order(catalog, order)
     if doubt:
         catalog.doubt = doubt
@@ -181,12 +180,15 @@ def _read_packs(
     """Read packs of groups in order, in several processes where that pays and is safe; packed where it is kept or sent."""
     size = sum(len(file.text) for pack in packs for group in pack for file in group)
     single = jobs < 2 or len(packs) < 2 or size < _WORTH_A_PROCESS or threading.active_count() > 1
-    if single or "fork" not in multiprocessing.get_all_start_methods():
+    if single or not hasattr(os, "fork"):
         for pack in packs:
             with no_collection():
                 parts = [_read_group(group, engine) for group in pack]
             yield [pack_part(part) for part in parts] if is_kept else parts
         return
+    import multiprocessing  # costs more to import than a small source takes to read
+    from concurrent.futures import ProcessPoolExecutor
+
     load_seer(engine)  # before the fork, so that no worker loads it again
     context = multiprocessing.get_context("fork")
     with ProcessPoolExecutor(jobs, mp_context=context) as pool:

@@ -12,8 +12,8 @@ from hullsound.errors import SourceError
 from hullsound.knowledge.load import load_engine
 from hullsound.survey import access, dictionary
 from hullsound.survey.catalogues.record import is_record
+from hullsound.survey.choice import Choice
 from hullsound.survey.files import read_all
-from hullsound.survey.live.model import Choice
 
 from .common import Progress, no_progress, now
 from .live import survey_live, survey_record

@@ -1,6 +1,5 @@
 """Nodes of procedural code."""
 
-from dataclasses import dataclass
 from typing import ClassVar
 
 from .expressions import TypeName
@@ -9,7 +8,6 @@ from .queries import Query
 from .statements import Statement
 
 
-@dataclass(slots=True, eq=False)
 class Parameter(Node):
     name: str
     mode: str
@@ -19,7 +17,6 @@ class Parameter(Node):
     nocopy: bool
 
 
-@dataclass(slots=True, eq=False)
 class Variable(Node):
     name: str
     type: TypeName
@@ -27,18 +24,15 @@ class Variable(Node):
     default: Node | None
 
 
-@dataclass(slots=True, eq=False)
 class ExceptionDeclaration(Node):
     name: str
 
 
-@dataclass(slots=True, eq=False)
 class Pragma(Node):
     name: str
     arguments: list[Node]
 
 
-@dataclass(slots=True, eq=False)
 class CursorDeclaration(Node):
     name: str
     parameters: list[Parameter]
@@ -46,7 +40,6 @@ class CursorDeclaration(Node):
     is_at: int
 
 
-@dataclass(slots=True, eq=False)
 class TypeDeclaration(Node):
     """A local type: `form` is record, table, varray, ref cursor or subtype."""
 
@@ -56,13 +49,11 @@ class TypeDeclaration(Node):
     element: TypeName | None
 
 
-@dataclass(slots=True, eq=False)
 class Handler(Node):
     exceptions: list[Parts]
     body: list[Node]
 
 
-@dataclass(slots=True, eq=False)
 class Block(Node):
     declarations: list[Node]
     body: list[Node]
@@ -73,7 +64,6 @@ class Block(Node):
     end_at: int
 
 
-@dataclass(slots=True, eq=False)
 class Routine(Node):
     """A procedure or function, nested or alone; without a block it is only declared."""
 
@@ -91,13 +81,11 @@ class Routine(Node):
     nested: bool
 
 
-@dataclass(slots=True, eq=False)
 class CreateRoutine(Statement):
     routine: Routine
     kind: ClassVar[str] = "create routine"
 
 
-@dataclass(slots=True, eq=False)
 class CreatePackage(Statement):
     name: Parts
     is_body: bool
@@ -107,7 +95,6 @@ class CreatePackage(Statement):
     kind: ClassVar[str] = "create package"
 
 
-@dataclass(slots=True, eq=False)
 class CreateTrigger(Statement):
     name: Parts
     timing: str
@@ -125,7 +112,6 @@ class CreateTrigger(Statement):
     kind: ClassVar[str] = "create trigger"
 
 
-@dataclass(slots=True, eq=False)
 class CompoundSection(Node):
     """One moment of a compound trigger: timing before, after or instead of; level row or statement."""
 
@@ -134,7 +120,6 @@ class CompoundSection(Node):
     block: Block
 
 
-@dataclass(slots=True, eq=False)
 class CompoundBody(Node):
     """The parts of a compound trigger and what they share."""
 
@@ -142,32 +127,27 @@ class CompoundBody(Node):
     sections: list[CompoundSection]
 
 
-@dataclass(slots=True, eq=False)
 class AnonymousBlock(Statement):
     block: Block
     kind: ClassVar[str] = "anonymous block"
 
 
-@dataclass(slots=True, eq=False)
 class Assign(Node):
     target: Node
     value: Node
 
 
-@dataclass(slots=True, eq=False)
 class If(Node):
     branches: list[tuple[Node, list[Node]]]
     otherwise: list[Node]
 
 
-@dataclass(slots=True, eq=False)
 class CaseStatement(Node):
     subject: Node | None
     branches: list[tuple[Node, list[Node]]]
     otherwise: list[Node]
 
 
-@dataclass(slots=True, eq=False)
 class Loop(Node):
     """`form` is basic, while, range, query or cursor."""
 
@@ -179,7 +159,6 @@ class Loop(Node):
     loop_at: int
 
 
-@dataclass(slots=True, eq=False)
 class Jump(Node):
     """EXIT, CONTINUE or GOTO."""
 
@@ -188,22 +167,18 @@ class Jump(Node):
     condition: Node | None
 
 
-@dataclass(slots=True, eq=False)
 class Return(Node):
     value: Node | None
 
 
-@dataclass(slots=True, eq=False)
 class Raise(Node):
     name: Parts
 
 
-@dataclass(slots=True, eq=False)
 class CallStatement(Node):
     call: Node
 
 
-@dataclass(slots=True, eq=False)
 class ExecuteImmediate(Node):
     text: Node
     into: list[Node]
@@ -211,7 +186,6 @@ class ExecuteImmediate(Node):
     using: list[Node]
 
 
-@dataclass(slots=True, eq=False)
 class ValuesInto(Node):
     """VALUES value, ... INTO target, ... of Db2."""
 
@@ -219,7 +193,6 @@ class ValuesInto(Node):
     into: list[Node]
 
 
-@dataclass(slots=True, eq=False)
 class OpenCursor(Node):
     cursor: Node
     arguments: list[Node]
@@ -227,7 +200,6 @@ class OpenCursor(Node):
     using: list[Node]
 
 
-@dataclass(slots=True, eq=False)
 class Fetch(Node):
     cursor: Node
     into: list[Node]
@@ -235,18 +207,15 @@ class Fetch(Node):
     limit: Node | None
 
 
-@dataclass(slots=True, eq=False)
 class CloseCursor(Node):
     cursor: Node
 
 
-@dataclass(slots=True, eq=False)
 class Forall(Node):
     variable: str
     statement: Node
 
 
-@dataclass(slots=True, eq=False)
 class PlainStatement(Node):
     """NULL, PIPE ROW and transaction control, by their words."""
 
@@ -254,12 +223,10 @@ class PlainStatement(Node):
     value: Node | None
 
 
-@dataclass(slots=True, eq=False)
 class Label(Node):
     name: str
 
 
-@dataclass(slots=True, eq=False)
 class Execute(Node):
     """EXEC or CALL: `routine` is empty where the text is built at run time and stands in `text`."""
 
@@ -268,13 +235,11 @@ class Execute(Node):
     text: Node | None
 
 
-@dataclass(slots=True, eq=False)
 class TryCatch(Node):
     body: list[Node]
     handler: list[Node]
 
 
-@dataclass(slots=True, eq=False)
 class ConditionHandler(Node):
     """DECLARE ... HANDLER: `action` is continue, exit or undo."""
 
@@ -283,7 +248,6 @@ class ConditionHandler(Node):
     body: Node
 
 
-@dataclass(slots=True, eq=False)
 class Prepare(Node):
     """PREPARE name FROM text."""
 

@@ -1,13 +1,12 @@
 """What all nodes are: spans of tokens."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from hullsound.sql.names import Parts
 
 __all__ = ["Node", "Parts"]
 
 
-@dataclass(slots=True, eq=False)
-class Node:
+class Node(Struct, eq=False):
     first: int
     last: int

@@ -1,24 +1,19 @@
 """Nodes of queries."""
 
-from dataclasses import dataclass
-
 from .node import Node, Parts
 
 
-@dataclass(slots=True, eq=False)
 class SelectItem(Node):
     value: Node
     alias: str = ""
 
 
-@dataclass(slots=True, eq=False)
 class OrderItem(Node):
     value: Node
     descending: bool = False
     nulls: str = ""
 
 
-@dataclass(slots=True, eq=False)
 class TableRef(Node):
     """A table, view or query name in FROM or as the object of a change."""
 
@@ -27,20 +22,17 @@ class TableRef(Node):
     link: str = ""
 
 
-@dataclass(slots=True, eq=False)
 class DerivedTable(Node):
     query: "Query"
     alias: str = ""
     lateral: bool = False
 
 
-@dataclass(slots=True, eq=False)
 class TableFunction(Node):
     call: Node
     alias: str = ""
 
 
-@dataclass(slots=True, eq=False)
 class Join(Node):
     kind: str
     left: Node
@@ -48,14 +40,12 @@ class Join(Node):
     condition: Node | None
 
 
-@dataclass(slots=True, eq=False)
 class CommonTable(Node):
     name: str
     columns: list[str]
     query: "Node"
 
 
-@dataclass(slots=True, eq=False)
 class Select(Node):
     """One query block."""
 
@@ -75,7 +65,6 @@ class Select(Node):
     """Index of the token FROM, or -1."""
 
 
-@dataclass(slots=True, eq=False)
 class Query(Node):
     """Query blocks with set operators, and what applies to their result."""
 

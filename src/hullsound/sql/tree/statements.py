@@ -1,27 +1,25 @@
 """Nodes of statements that define objects or change rows."""
 
-from dataclasses import dataclass, field
 from typing import ClassVar
+
+from msgspec import field
 
 from .expressions import Name, TypeName
 from .node import Node, Parts
 from .queries import OrderItem, Query, TableRef
 
 
-@dataclass(slots=True, eq=False)
 class Statement(Node):
     """Root of statements; `kind` is what a construct's `statement` key is matched with."""
 
     kind: ClassVar[str] = ""
 
 
-@dataclass(slots=True, eq=False)
 class QueryStatement(Statement):
     query: Query
     kind: ClassVar[str] = "select"
 
 
-@dataclass(slots=True, eq=False)
 class Insert(Statement):
     table: TableRef | None
     columns: list[Name]
@@ -31,7 +29,6 @@ class Insert(Statement):
     kind: ClassVar[str] = "insert"
 
 
-@dataclass(slots=True, eq=False)
 class Update(Statement):
     table: Node
     assignments: list[tuple[Node, Node]]
@@ -41,7 +38,6 @@ class Update(Statement):
     kind: ClassVar[str] = "update"
 
 
-@dataclass(slots=True, eq=False)
 class Delete(Statement):
     table: Node
     where: Node | None
@@ -50,7 +46,6 @@ class Delete(Statement):
     kind: ClassVar[str] = "delete"
 
 
-@dataclass(slots=True, eq=False)
 class Merge(Statement):
     table: TableRef
     source: Node
@@ -60,7 +55,6 @@ class Merge(Statement):
     kind: ClassVar[str] = "merge"
 
 
-@dataclass(slots=True, eq=False)
 class ColumnDefinition(Node):
     name: str
     type: TypeName | None
@@ -83,7 +77,6 @@ class ColumnDefinition(Node):
     """Name before CHANGE old new ..."""
 
 
-@dataclass(slots=True, eq=False)
 class ConstraintDefinition(Node):
     """`form` is primary key, unique, foreign key, check or not null."""
 
@@ -106,7 +99,6 @@ class ConstraintDefinition(Node):
     """Whether rows that meet a key are left out without an error (IGNORE_DUP_KEY)."""
 
 
-@dataclass(slots=True, eq=False)
 class SchemaChange(Node):
     """What a statement does to something that another statement made.
 
@@ -126,7 +118,6 @@ class SchemaChange(Node):
     options: dict[str, str] = field(default_factory=dict)
 
 
-@dataclass(slots=True, eq=False)
 class CreateTable(Statement):
     name: Parts
     columns: list[ColumnDefinition]
@@ -145,7 +136,6 @@ class CreateTable(Statement):
     kind: ClassVar[str] = "create table"
 
 
-@dataclass(slots=True, eq=False)
 class AlterTable(Statement):
     name: Parts
     columns: list[ColumnDefinition]
@@ -158,7 +148,6 @@ class AlterTable(Statement):
     kind: ClassVar[str] = "alter table"
 
 
-@dataclass(slots=True, eq=False)
 class CreateIndex(Statement):
     name: Parts
     table: Parts
@@ -174,7 +163,6 @@ class CreateIndex(Statement):
     kind: ClassVar[str] = "create index"
 
 
-@dataclass(slots=True, eq=False)
 class CreateView(Statement):
     name: Parts
     columns: list[str]
@@ -186,14 +174,12 @@ class CreateView(Statement):
     kind: ClassVar[str] = "create view"
 
 
-@dataclass(slots=True, eq=False)
 class CreateSequence(Statement):
     name: Parts
     options: dict[str, str]
     kind: ClassVar[str] = "create sequence"
 
 
-@dataclass(slots=True, eq=False)
 class CreateSynonym(Statement):
     name: Parts
     target: Parts
@@ -202,7 +188,6 @@ class CreateSynonym(Statement):
     kind: ClassVar[str] = "create synonym"
 
 
-@dataclass(slots=True, eq=False)
 class CreateType(Statement):
     """`form` is object, table, varray, body, incomplete or subtype."""
 
@@ -213,7 +198,6 @@ class CreateType(Statement):
     kind: ClassVar[str] = "create type"
 
 
-@dataclass(slots=True, eq=False)
 class Grant(Statement):
     privileges: list[str]
     object: Parts
@@ -222,7 +206,6 @@ class Grant(Statement):
     kind: ClassVar[str] = "grant"
 
 
-@dataclass(slots=True, eq=False)
 class CommentOn(Statement):
     on: str
     name: Parts
@@ -230,7 +213,6 @@ class CommentOn(Statement):
     kind: ClassVar[str] = "comment"
 
 
-@dataclass(slots=True, eq=False)
 class OtherStatement(Statement):
     """A statement known by its words and its name only, such as CREATE TABLESPACE or ALTER SYSTEM."""
 

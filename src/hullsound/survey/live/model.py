@@ -1,13 +1,11 @@
-"""What every live survey shares: addresses without their passwords, and which objects are wanted."""
+"""What every live survey shares: addresses without their passwords."""
 
 import os
 from dataclasses import dataclass, field
-from fnmatch import fnmatchcase
 from typing import Final
 from urllib.parse import parse_qsl, unquote, urlsplit
 
 from hullsound.errors import UsageError
-from hullsound.survey.catalogues.model import Statement
 
 SCHEMES: Final = {
     "postgresql": "postgresql", "postgres": "postgresql", "mysql": "mysql", "mariadb": "mariadb", "sqlite": "sqlite",
@@ -96,24 +94,3 @@ def as_switch(address: Address, name: str) -> bool:
     if value in ("0", "false", "off", "no", "disabled"):
         return False
     raise UsageError(f"the option {name} is {value!r}", where=address.text, hint="It is true or false.")
-
-
-@dataclass(frozen=True)
-class Choice:
-    """Which objects are wanted, by patterns such as `yard.*` or `old_*` on schema.name or the name alone."""
-
-    include: tuple[str, ...] = ()
-    exclude: tuple[str, ...] = ()
-
-    def takes(self, statement: Statement) -> bool:
-        """Whether a statement belongs to a wanted object; case does not count."""
-        return self.takes_name(statement.schema, statement.name)
-
-    def takes_name(self, schema: str, name: str) -> bool:
-        """Whether an object of this name is wanted."""
-        names = (f"{schema}.{name}".lower(), name.lower())
-
-        def fits(patterns: tuple[str, ...]) -> bool:
-            return any(fnmatchcase(name, pattern.lower()) for name in names for pattern in patterns)
-
-        return (not self.include or fits(self.include)) and not fits(self.exclude)

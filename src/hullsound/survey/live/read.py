@@ -12,9 +12,9 @@ from hullsound.survey.catalogues.assemble import assemble, hidden_texts
 from hullsound.survey.catalogues.model import Capture, Rows, Size, Statement, load_queries
 from hullsound.survey.catalogues.record import Recorder, read_record
 from hullsound.survey.catalogues.rights import hidden_parts
+from hullsound.survey.choice import Choice
 from hullsound.survey.files import ScriptFile
 
-from .model import Choice
 from .session import QueryRefusedError, Session
 
 _END: Final = "//hullsound-end"
@@ -91,7 +91,7 @@ def _before(kept: Path, capture: Capture) -> dict[str, Rows]:
 def as_source(capture: Capture, choice: Choice | None = None, *, where: str = "") -> LiveSource:
     """Turn a captured catalogue into script files. `where` is shown with what could not be read."""
     choice = choice or Choice()
-    wanted = [statement for statement in assemble(capture) if choice.takes(statement)]
+    wanted = [statement for statement in assemble(capture) if choice.takes(statement.schema, statement.name)]
     remarks = [
         Sighting(
             "survey.unread-catalogue",
