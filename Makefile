@@ -33,6 +33,7 @@ docs: $(VENV)/.dev
 
 bench: $(VENV)/.dev
 	$(BIN)/python bench/run.py
+	$(BIN)/python bench/commands.py
 
 clean:
 	rm -rf $(VENV) hullsound-demo

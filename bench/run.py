@@ -7,8 +7,6 @@ import argparse
 import os
 import resource
 import statistics
-import subprocess
-import sys
 import tempfile
 import time
 from pathlib import Path
@@ -52,10 +50,6 @@ def measure_drafting(engine: str, root: Path, lines: int) -> None:
     print(
         f"{engine}: drafting {lines:,} lines / reading them: {drafting / reading:.2f} ({drafting:.1f} s / {reading:.1f} s)"
     )
-
-
-def start_up(*command: str) -> float:
-    return min(timed(lambda: subprocess.run(command, capture_output=True, check=True)) for _ in range(5))
 
 
 def measure_engine(engine: str, root: Path, lines: int, rounds: int) -> None:
@@ -116,9 +110,6 @@ def main() -> None:
     for engine in arguments.engine or LEXERS:
         with tempfile.TemporaryDirectory() as name:
             measure_drafting(engine, Path(name), arguments.lines // 4)
-    help_time = start_up(sys.executable, "-m", "hullsound", "--help")
-    base = start_up(sys.executable, "-c", "import typer")
-    print(f"hullsound --help / python -c 'import typer': {help_time / base:.2f}")
 
 
 if __name__ == "__main__":
