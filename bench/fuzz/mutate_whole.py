@@ -28,7 +28,7 @@ from hullsound.survey.files import ScriptFile, read_all
 PIECE = 6000
 """Characters of a text that is damaged."""
 PATIENCE = 30.0
-"""Seconds after which a case counts as hanging."""
+"""Seconds of CPU after which a case counts as hanging."""
 TARGETS = ("postgresql:18", "mariadb:10.11", "mysql:8.4", "sqlserver:2022", "oracle:23")
 
 
@@ -112,7 +112,7 @@ def main() -> None:
     parser.add_argument("--count", type=int, default=0, help="one case of this number alone")
     arguments = parser.parse_args()
     texts = texts_by_engine(arguments.folder)
-    signal.signal(signal.SIGALRM, give_up)
+    signal.signal(signal.SIGPROF, give_up)
     ends = time.monotonic() + arguments.seconds
     seen: dict[str, int] = {}
     number = arguments.count
@@ -121,7 +121,7 @@ def main() -> None:
         chance = random.Random(f"{arguments.seed}:{number}")
         engine, target = chance.choice(list(texts)), chance.choice(TARGETS)
         text = damaged(texts, engine, chance)
-        signal.setitimer(signal.ITIMER_REAL, PATIENCE)
+        signal.setitimer(signal.ITIMER_PROF, PATIENCE)
         try:
             found = list(faults_of(text, engine, target))
         except TooSlow:
@@ -132,7 +132,7 @@ def main() -> None:
                 f"{type(error).__name__} at {Path(place.filename).name}:{place.lineno} {place.name}: {str(error)[:80]}"
             ]
         finally:
-            signal.setitimer(signal.ITIMER_REAL, 0)
+            signal.setitimer(signal.ITIMER_PROF, 0)
         for fault in found:
             key = fault[:60]
             seen[key] = seen.get(key, 0) + 1

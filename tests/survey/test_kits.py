@@ -13,7 +13,7 @@ from hullsound.cli.app import app
 from hullsound.errors import SourceError, UsageError
 from hullsound.survey.catalogues.model import load_queries
 from hullsound.survey.catalogues.record import is_record, read_record, write_record
-from hullsound.survey.kit import CLIENTS, write_kit
+from hullsound.survey.kit import CLIENTS, SCRIPTED, write_kit
 from hullsound.survey.live.model import parse_address
 from hullsound.survey.live.read import capture_live
 from tests.servers import postgresql_with
@@ -85,7 +85,7 @@ def test_a_record_of_a_stand_in_equals_its_live_survey(engine: str, scheme: str,
     assert shape(told) == shape(live)
 
 
-@pytest.mark.parametrize("engine", [engine for engine in CLIENTS if engine not in ("db2", "teradata")])
+@pytest.mark.parametrize("engine", [engine for engine in CLIENTS if engine not in SCRIPTED])
 def test_a_kit_holds_every_query_and_only_reads(engine: str) -> None:
     kit = write_kit(engine)
     for name, query in load_queries(engine).items():
@@ -99,7 +99,7 @@ def test_a_kit_holds_every_query_and_only_reads(engine: str) -> None:
     assert CLIENTS[engine].command in kit
 
 
-@pytest.mark.parametrize(("engine", "asks"), [("db2", "db2look"), ("teradata", "SHOW")])
+@pytest.mark.parametrize(("engine", "asks"), [("ase", "ddlgen"), ("db2", "db2look"), ("teradata", "SHOW")])
 def test_a_kit_of_an_engine_that_writes_its_own_statements(engine: str, asks: str) -> None:
     kit = write_kit(engine)
     assert asks in kit

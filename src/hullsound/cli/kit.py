@@ -8,7 +8,12 @@ import typer
 
 def run(
     engine: Annotated[
-        str, typer.Argument(help="postgresql, mysql, mariadb, oracle, sqlserver, db2 or teradata.", metavar="ENGINE")
+        str,
+        typer.Argument(
+            help="postgresql, mysql, mariadb, oracle, sqlserver, ase, db2 or teradata; with a version, such as "
+            "sqlserver:2012 or oracle:11, for an older server.",
+            metavar="ENGINE[:VERSION]",
+        ),
     ],
     output: Annotated[
         Path | None, typer.Option("--output", "-o", help="File to write, instead of stdout.", metavar="FILE.sql")
@@ -20,14 +25,17 @@ def run(
     hullsound survey takes in.
     """
     from hullsound.storage import write_text
-    from hullsound.survey.kit import CLIENTS, write_kit
+    from hullsound.survey.kit import CLIENTS, SCRIPTED, write_kit
 
+    from .options import split_engine
     from .output import say
 
-    text = write_kit(engine.lower())
+    kind, version = split_engine(engine)
+    text = write_kit(kind, version)
     if output is None:
         typer.echo(text, nl=False)
         return
     write_text(output, text)
-    command = CLIENTS[engine.lower()].command.replace("FILE", output.name)
-    say(f"{output}: run it so: {command}\nThen: hullsound survey OUTPUT -o NAME.hull")
+    source = f" --from {kind}" if kind in SCRIPTED else ""
+    command = CLIENTS[kind].command.replace("FILE", output.name)
+    say(f"{output}: run it so: {command}\nThen: hullsound survey OUTPUT -o NAME.hull{source}")

@@ -33,6 +33,8 @@ from hullsound.survey.scripts import ScriptSurvey, SurveyedStatement, called_fil
 
 from .common import Progress, no_collection, no_progress, now, tool_fingerprint
 
+_AT_RUN_TIME: Final = "in SQL built at run time"
+"""What is noted of a construct in the text of dynamic SQL."""
 _WORTH_A_PROCESS: Final = 400_000
 """Characters of source below which starting processes costs more than it saves."""
 
@@ -260,7 +262,7 @@ class _Looker:
             self.uses += [use._replace(line=start[0]) for use in dynamic.uses(read, scope, owner)]
             for hit in self.seer.see(read, scope):
                 needs = hit.found.needs
-                self.sightings.append(Sighting(hit.construct, *place, "in SQL built at run time", needs))
+                self.sightings.append(Sighting(hit.construct, *place, _AT_RUN_TIME, needs))
 
 
 def _resolve(catalog: Catalog, uses: list[bytes], missing: list[tuple[str, int, str]], *, is_whole: bool) -> None:
@@ -285,7 +287,42 @@ def _resolve(catalog: Catalog, uses: list[bytes], missing: list[tuple[str, int, 
         kept.append(Sighting("survey.missing-script", "database", file, line, 1, line, 1, called, called))
     for field in ("construct", "column", "line", "file"):  # stable, and without a tuple of keys for each of very many
         kept.sort(key=attrgetter(field))
-    catalog.sightings = kept
+    catalog.sightings = list(_each_once(kept))
+
+
+def _each_once(sightings: list[Sighting]) -> Iterator[Sighting]:
+    """Yield sightings in order of their places, but one that two ways of looking found at one place only once.
+
+    In SQL built at run time several places share the place that runs it, so these are all kept.
+    """
+    last: Sighting | None = None
+    for each in sightings:
+        if (
+            last is None
+            or each.detail == _AT_RUN_TIME
+            or (
+                each.line,
+                each.column,
+                each.end_line,
+                each.end_column,
+                each.construct,
+                each.object,
+                each.file,
+                each.detail,
+            )
+            != (
+                last.line,
+                last.column,
+                last.end_line,
+                last.end_column,
+                last.construct,
+                last.object,
+                last.file,
+                last.detail,
+            )
+        ):
+            yield each
+        last = each
 
 
 def fingerprint_of(files: list[ScriptFile], *facts: str) -> str:

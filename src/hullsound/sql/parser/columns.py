@@ -335,9 +335,7 @@ class ColumnParser(ConstraintParser):
             return True
         if self.dialect.client is Client.BATCH:
             self.pos += 1
-            self.any_word()
-            if self.at("("):
-                self.skip_parenthesized()
+            self.storage_place()
             return True
         return False
 

@@ -82,6 +82,15 @@ class ConstraintParser(TableChangeParser, OptionParser):
             return item
         return self.order_item()
 
+    def storage_place(self) -> None:
+        """Read the filegroup or segment behind ON, which may be a text, or a partition scheme with its column."""
+        if self.is_string():
+            self.pos += 1
+            return
+        self.any_word()
+        if self.at("("):
+            self.skip_parenthesized()
+
     def index_tail(self, clauses: set[str], node: CreateIndex | ConstraintDefinition | None = None) -> None:
         """Read what may stand behind the keys of an index or a key inside a table."""
         while self.words[self.pos] in _INDEX_TAILS and not (
@@ -96,9 +105,7 @@ class ConstraintParser(TableChangeParser, OptionParser):
                 if isinstance(node, CreateIndex):
                     node.where = condition
             elif word == "ON":
-                self.any_word()
-                if self.at("("):
-                    self.skip_parenthesized()
+                self.storage_place()
             elif word == "INCLUDE":
                 names = self._name_list()
                 clauses.add(self.clause("index-include", first))

@@ -10,8 +10,9 @@ from typing import Any, Final, NamedTuple
 Row = tuple[Any, ...]
 Rows = list[Row]
 
-_HEAD: Final = re.compile(r"^-- name: (\w+)\n((?:-- \w+: .*\n)*)", re.MULTILINE)
+_HEAD: Final = re.compile(r"^-- (name|part): (\w+)\n((?:-- \w+: .*\n)*)", re.MULTILINE)
 _FACT: Final = re.compile(r"^-- (\w+): (.*)$", re.MULTILINE)
+_COMMENT: Final = re.compile(r"^--.*\n", re.MULTILINE)
 _FILES: Final = {"mariadb": "mysql"}
 """Engines whose catalogue is described in the file of another."""
 
@@ -78,24 +79,31 @@ def load_queries(engine: str, version: str = "", when: str = "survey") -> dict[s
     """Return the catalogue queries of an engine by name, in the order of their file: those of a survey, or others (`-- when:`).
 
     A query may be meant for one engine of a family (`-- for:`) or for versions (`-- since:`, `-- before:`); an empty
-    version takes the newest.
+    version takes the newest. `{part}` in its text stands for a part of that name, which several queries share.
     """
     text = (files(__package__) / f"{_FILES.get(engine, engine)}.sql").read_text(encoding="utf-8")
     heads = list(_HEAD.finditer(text))
     ends = [*(head.start() for head in heads[1:]), len(text)]
-    queries = {}
+    queries: dict[str, Query] = {}
+    parts: dict[str, str] = {}
     for head, end in zip(heads, ends, strict=True):
-        facts = dict(_FACT.findall(head[2]))
-        if facts.get("when", "survey") != when:
+        kind, name, facts = head[1], head[2], dict(_FACT.findall(head[3]))
+        if engine not in facts.get("for", engine).split():
             continue
-        if engine in facts.get("for", engine).split() and _holds(
-            version, facts.get("since", ""), facts.get("before", "")
-        ):
-            queries[head[1]] = Query(head[1], text[head.end() : end].strip(), facts.get("right", ""))
+        if not holds(version, facts.get("since", ""), facts.get("before", "")):
+            continue
+        body = _COMMENT.sub("", text[head.end() : end]).strip()
+        if kind == "part":
+            parts[name] = body
+        elif facts.get("when", "survey") == when:
+            for part, meaning in parts.items():
+                body = body.replace(f"{{{part}}}", meaning)
+            queries[name] = Query(name, body, facts.get("right", ""))
     return queries
 
 
-def _holds(version: str, since: str, before: str) -> bool:
+def holds(version: str, since: str = "", before: str = "") -> bool:
+    """Whether a version lies in a span; an empty version is the newest."""
     if not version:
         return not before
     return _order(since) <= _order(version) and (not before or _order(version) < _order(before))

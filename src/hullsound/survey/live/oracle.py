@@ -54,15 +54,18 @@ class OracleSession(Session):
 def open_oracle(address: Address) -> Iterator[Session]:
     """Connect and begin a transaction that only reads. Raises SourceError where that cannot be done.
 
-    The password comes from the address or from HULLSOUND_PASSWORD.
+    The password comes from the address or from HULLSOUND_PASSWORD. Servers before 12.1 are only reached through Oracle's
+    client libraries, whose folder the option `client` names (python-oracledb, "Enabling python-oracledb Thick mode").
     """
     try:
         import oracledb
     except ImportError:
         raise missing_driver("oracledb", "oracle", address) from None
     oracledb.defaults.fetch_lobs = False
-    check_options(address, ())
+    check_options(address, ("client",))
     try:
+        if "client" in address.options:
+            oracledb.init_oracle_client(lib_dir=address.options["client"] or None)
         connection = oracledb.connect(
             user=address.user, password=address.password, host=address.host,
             port=address.port or 1521, service_name=address.database, tcp_connect_timeout=CONNECT_SECONDS, program=PROGRAM,
@@ -93,6 +96,9 @@ _HINTS: Final = {
     "ORA-00018": "The server takes no more sessions: try again later.",
     "ORA-00020": "The server takes no more processes: try again later.",
     "ORA-01045": "The user lacks CREATE SESSION.",
+    "DPY-3010": "The driver alone reaches 12.1 and newer. For 11.2, add ?client=FOLDER with Oracle Instant Client 19 or 21, or use "
+    "a kit: hullsound kit oracle:11.",
+    "DPI-1047": "The folder of ?client= holds no Oracle Instant Client that fits this machine.",
     "DPY-6005": "Is the server up, and does it listen on this address and port?",
     "DPY-6000": "The listener refused the connection: does it allow this host?",
 }
