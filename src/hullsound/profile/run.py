@@ -45,7 +45,7 @@ class Profiler:
 
     def run(self, progress: Progress) -> None:
         """Ask all questions. Raises ConnectionLostError where the server goes away."""
-        plans = sorted(plan_tables(self.catalog), key=self._estimate)
+        plans = sorted(filter(self._is_of_session, plan_tables(self.catalog)), key=self._estimate)
         if not any(plan.asked for plan in plans):
             self.profile.unfinished.append(("database", f"no question is known for {self.session.engine}"))
         sampled: list[tuple[TablePlan, RealTable, int]] = []
@@ -74,6 +74,11 @@ class Profiler:
             else:
                 self._replace(plan.table.id)
             self._follow(plan, table)
+
+    def _is_of_session(self, plan: TablePlan) -> bool:
+        """Whether a table is in the database of the session; the source may be several databases of one server."""
+        is_one = self.session.engine in ("mysql", "mariadb")
+        return not is_one or plan.table.schema.lower() in ("", self.session.name.lower())
 
     def _estimate(self, plan: TablePlan) -> int:
         return int(plan.table.details.get("rows", 0))

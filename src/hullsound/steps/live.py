@@ -1,6 +1,7 @@
 """Survey running sources, and what kits printed of them."""
 
 from collections.abc import Sequence
+from contextlib import ExitStack
 from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import Final
@@ -11,9 +12,10 @@ from hullsound.profile.run import take_profile
 from hullsound.survey.catalogues.model import Size, load_queries
 from hullsound.survey.catalogues.record import read_record
 from hullsound.survey.choice import Choice
+from hullsound.survey.live.databases import each_database
 from hullsound.survey.live.model import STAND_IN, Address, parse_address
 from hullsound.survey.live.open import open_session
-from hullsound.survey.live.read import LiveSource, as_source, capture_live
+from hullsound.survey.live.read import LiveSource, as_source, capture_live, merge_sources
 from hullsound.survey.live.session import Opened, Session
 
 from .common import Progress, no_progress, now
@@ -33,21 +35,42 @@ def survey_live(
     Raises UsageError for an address that is none, SourceError where the server cannot be reached or read.
     """
     place = parse_address(address)
-    with TemporaryDirectory() as folder, open_source(place) as session:
-        capture = capture_live(session, kept or Path(folder) / "kept", progress, is_resumed=is_resumed)
-        source = as_source(capture, Choice(tuple(include), tuple(exclude)), where=place.text)
-        capture.found.clear()  # its rows are texts now, and need no place beside what comes of them
+    choice = Choice(tuple(include), tuple(exclude))
+    places = each_database(place, open_source)
+    sources: list[LiveSource] = []
+    with TemporaryDirectory() as folder, ExitStack() as stack:
+        files = [_kept_for(kept or Path(folder) / "kept", number) for number in range(len(places))]
+        for one, file in zip(places, files, strict=True):
+            # Only the last session stays open, so that the values of a single database are asked in the same one.
+            stack.close()
+            session = stack.enter_context(open_source(one))
+            capture = capture_live(session, file, progress, is_resumed=is_resumed)
+            sources.append(as_source(capture, choice, where=one.text))
+            capture.found.clear()  # its rows are texts now, and need no place beside what comes of them
+        source = merge_sources(sources)
+        for file in files:
+            file.unlink()
         if not source.files:
             raise SourceError("nothing is there, or nothing that fits", where=place.text)
         catalog = _survey_captured(source, name=name or place.name, jobs=jobs, progress=progress)
         if profile_seconds:
-            _add_profile(catalog, session, profile_seconds, progress)
+            _add_profile(catalog, session, profile_seconds / len(places), progress)
+    for one in places[:-1] if profile_seconds else ():
+        try:
+            with open_source(one) as session:
+                _add_profile(catalog, session, profile_seconds / len(places), progress)
+        except SourceError as error:  # what the catalogues said is worth keeping
+            catalog.sightings.append(Sighting("data.unfinished", "database", "", 0, 0, 0, 0, "", error.what))
     return catalog
+
+
+def _kept_for(kept: Path, number: int) -> Path:
+    return kept.with_name(f"{kept.name}.{number + 1}") if number else kept
 
 
 def _add_profile(catalog: Catalog, session: Session, seconds: float, progress: Progress) -> None:
     profile = take_profile(session, catalog, seconds, progress)
-    catalog.measures = profile.measures
+    catalog.measures += profile.measures
     for key, reason in profile.unfinished:
         item = catalog.objects.get(key)
         place = (item.file, item.line, 1, item.line, 1) if item is not None else ("", 0, 0, 0, 0)

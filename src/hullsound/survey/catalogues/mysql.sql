@@ -95,6 +95,12 @@ UNION ALL SELECT 'default_storage_engine', @@default_storage_engine
 UNION ALL SELECT 'event_scheduler', @@event_scheduler
 UNION ALL SELECT 'auto_increment_increment', @@GLOBAL.auto_increment_increment
 
+-- name: databases
+-- when: databases
+SELECT SCHEMA_NAME FROM information_schema.SCHEMATA
+WHERE SCHEMA_NAME NOT IN ('information_schema', 'mysql', 'performance_schema', 'sys')
+ORDER BY SCHEMA_NAME
+
 -- name: names
 -- when: profile
 SELECT TABLE_SCHEMA, TABLE_NAME, COLUMN_NAME FROM information_schema.COLUMNS WHERE TABLE_SCHEMA = DATABASE()

@@ -1,6 +1,6 @@
 """Reads a running source as script files, one for each object."""
 
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from contextlib import suppress
 from dataclasses import dataclass, field
 from pathlib import Path
@@ -40,8 +40,8 @@ class LiveSource:
 def capture_live(session: Session, kept: Path, asked: Asked, *, is_resumed: bool = False) -> Capture:
     """Ask a running source all that its engine's file asks, one query after the other.
 
-    What comes in is written to the file `kept` at once, which goes when all is in; with `is_resumed`, queries that ended
-    there before are not asked again. Raises SourceError where the server goes away.
+    What comes in is written to the file `kept` at once, which the caller removes when all is in; with `is_resumed`, queries
+    that ended there before are not asked again. Raises SourceError where the server goes away.
     """
     capture = Capture(session.engine, session.version, session.name)
     before = _before(kept, capture) if is_resumed else {}
@@ -63,7 +63,6 @@ def capture_live(session: Session, kept: Path, asked: Asked, *, is_resumed: bool
                 recorder.add(query.name, rows)
         session.more(capture.found, capture.refused)
         ask_rights(session, capture)
-    kept.unlink()
     return capture
 
 
@@ -121,6 +120,25 @@ def as_source(capture: Capture, choice: Choice | None = None, *, where: str = ""
     return LiveSource(
         capture.engine, capture.version, capture.name, files, list(capture.sizes()), capture.settings(), remarks
     )
+
+
+def merge_sources(sources: Sequence[LiveSource]) -> LiveSource:
+    """Put the databases of one server together; a setting in which one differs is named with that database."""
+    first, *others = sources
+    if not others:
+        return first
+    settings = dict(first.settings)
+    for other in others:
+        for name, value in other.settings.items():
+            if settings.setdefault(name, value) != value:
+                settings[f"{name} of {other.name}"] = value
+    return LiveSource(
+        first.engine, first.version, first.name,
+        [file for source in sources for file in source.files],
+        [size for source in sources for size in source.sizes],
+        settings,
+        [remark for source in sources for remark in source.remarks],
+    )  # fmt: skip
 
 
 def _files(engine: str, statements: Iterable[Statement]) -> Iterator[ScriptFile]:
