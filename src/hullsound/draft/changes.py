@@ -323,7 +323,8 @@ def _with_output(node: Update | Delete | Insert | Merge, text: str, target: Tabl
     table = next(t for t in rewriter.subject.all(TableRef) if t.first == into + 1)
     columns = rewriter.text(table.last, output.last)
     name = rewriter.names.qualified(*_table_parts(table, rewriter))
-    return f"WITH hs_changed AS (\n{text}\n)\nINSERT INTO {name}{' ' + columns if columns else ''} SELECT * FROM hs_changed"
+    opening = "WITH" if rewriter.words[node.first] != "WITH" else ","  # behind the common tables that stand before it
+    return f"{opening} hs_changed AS (\n{text}\n)\nINSERT INTO {name}{' ' + columns if columns else ''} SELECT * FROM hs_changed"
 
 
 def _output_item(node: Node, item: SelectItem, target: TableRef | None, rewriter: Rewriter) -> str:

@@ -124,7 +124,7 @@ def _find_kind(node: Node, rewriter: Rewriter) -> str:
                 return _kind_in_record(node, rewriter) or _kind_in_query(node, rewriter)
             return kind_of_type(source, rewriter)
         case Case():
-            return _kind_among(_choices(node), rewriter)
+            return _kind_among(choices_of(node), rewriter)
         case Call():
             return _call_kind(node, rewriter)
         case Comparison():
@@ -149,7 +149,7 @@ def _call_kind(node: Call, rewriter: Rewriter) -> str:
         return first if first in ("date", "timestamp") else _OF_FUNCTION[name]
     if len(node.parts) == 1 and name == "ISNULL":
         return "boolean" if len(node.arguments) == 1 else kind_of(node.arguments[0], rewriter)
-    choices = _choices(node)
+    choices = choices_of(node)
     if choices:
         kind = _kind_among(choices, rewriter)
         if kind == "date" and name in _MOVING and _counts_hours(node.arguments[1], rewriter):
@@ -163,12 +163,12 @@ def can_be_whole(node: Node, rewriter: Rewriter) -> bool:
     """Whether a value is a whole number, or a choice among whole numbers and values of which nothing is known."""
     kind = kind_of(node, rewriter)
     if kind == "number":
-        choices = _choices(node)
+        choices = choices_of(node)
         return bool(choices) and all(not kind_of(each, rewriter) or can_be_whole(each, rewriter) for each in choices)
     return kind == "integer"
 
 
-def _choices(node: Node) -> list[Node]:
+def choices_of(node: Node) -> list[Node]:
     """Return the values of which an expression gives one, or what it makes of one."""
     if isinstance(node, Case):
         return [result for _, result in node.branches] + ([node.otherwise] if node.otherwise else [])

@@ -90,6 +90,8 @@ class Dialect:
     comment_openers: tuple[str, ...] = ("--", "/*")
     word_openers: str = ""
     """Characters other than letters that open a word when more of it follows."""
+    digit_names: bool = False
+    """Whether a name may begin with digits, as long as a letter is in it."""
     bind_openers: str = ":"
     """Characters that open a host variable when a name or number follows."""
     operators: Mapping[str, int] = field(default_factory=lambda: MappingProxyType({}))

@@ -30,6 +30,7 @@ _SPACES: Final = frozenset(
 _ASCII_UPPER: Final = str.maketrans(ascii_lowercase, ascii_uppercase)
 _SYMBOLS: Final = frozenset("()[]{},;+-*/<>=!|^~%@.?#\\`$&:")
 _KINDS_KEPT: Final = 50_000
+_NUMBER_TEXT: Final = re.compile(r"0X[0-9A-F]+|0B[01]+|\d*\.?\d*(?:E[+-]?\d+)?")
 
 
 class _Kinds(dict[str, int]):
@@ -46,6 +47,7 @@ class _Kinds(dict[str, int]):
              QUOTED if form.is_name else STRING)
             for form in dialect.literals
         ]  # fmt: skip
+        self.digit_names = dialect.digit_names
         self.words = dialect.word_openers
         self.binds = dialect.bind_openers
 
@@ -54,7 +56,7 @@ class _Kinds(dict[str, int]):
         if first in _SPACES or (piece.startswith(self.openers) and len(piece) > 1) or piece.startswith("*/"):
             kind = self._trivia(piece)
         elif first in "0123456789" or (first == "." and len(piece) > 1 and piece[1].isdigit()):
-            kind = NUMBER
+            kind = WORD if self.digit_names and not _NUMBER_TEXT.fullmatch(piece) else NUMBER
         else:
             kind = self._literal(piece) if piece[-1] in "'\"`]" or "'" in piece or first in '"`[' else -1
             if kind < 0:

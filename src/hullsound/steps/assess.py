@@ -22,6 +22,7 @@ from hullsound.catalog.hullfile import (
     read_hull,
 )
 from hullsound.catalog.model import Catalog
+from hullsound.draft.rejections import take_back_rejected
 from hullsound.draft.write import DraftSet, draft_all
 from hullsound.errors import SourceError
 from hullsound.knowledge.model import Target
@@ -77,6 +78,7 @@ def judge_with_drafts(
         return assessment, None
     known = {entry[0] for entry in evidence.skipped}
     made = draft_all(catalog, assessment, progress)
+    take_back_rejected(made, catalog, target)
     fresh = [entry for entry in made.skipped() if entry[0] not in known]
     if not fresh:
         return assessment, made

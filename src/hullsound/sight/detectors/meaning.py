@@ -161,6 +161,19 @@ def see_zero_date(node: Literal, subject: Subject) -> Iterable[Found]:
         yield found(node)
 
 
+@detector("zero-date-default", ColumnDefinition, texts=("DATE", "DATETIME", "TIMESTAMP"))
+def see_zero_date_default(node: ColumnDefinition, subject: Subject) -> Iterable[Found]:
+    """A date whose default is the number 0, which MySQL keeps as the zero date."""
+    is_zero = isinstance(node.default, Literal) and subject.words[node.default.first].strip("'\"") == "0"
+    if (
+        is_zero
+        and node.default is not None
+        and node.type is not None
+        and node.type.name in ("DATE", "DATETIME", "TIMESTAMP")
+    ):
+        yield found(node.default)
+
+
 @detector("empty-text", Literal, texts=("''",))
 def see_empty_text(node: Literal, subject: Subject) -> Iterable[Found]:
     if node.form == "string" and subject.words[node.first] in ("''", "N''"):

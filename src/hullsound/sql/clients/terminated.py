@@ -103,11 +103,14 @@ def _boundary(directive_line: str, terminator: str) -> re.Pattern[str]:
 
 
 class SqliteReader(TerminatedReader):
-    """Reads scripts of the sqlite3 shell: dot commands, triggers with statements inside."""
+    """Reads scripts of the sqlite3 shell: dot commands, lines of comment that begin with #, triggers with statements inside."""
 
-    directive_line = r"^(?P<word>\.[A-Z]+)(?P<rest>[^\n]*)"
+    directive_line = r"^(?P<word>\.[A-Z]+|#)(?P<rest>[^\n]*)"
     code_kinds = frozenset(("TRIGGER",))
     code_openers = frozenset()
+
+    def ends_before_directive(self, word: str) -> bool:
+        return word != "#"
 
 
 class BteqReader(TerminatedReader):

@@ -14,6 +14,7 @@ _MARKS: Final = (
     r"/\*(?!M?!)[^*]*\*+(?:[^/*][^*]*\*+)*/",
     r"/\*M?!\d*",  # what stands in a version comment is code
     r"\*/(?!\*)",
+    r"\\\r?\n",  # the client drops a backslash at the end of a line
 )
 _OPERATORS: Final = {
     ":=": ASSIGN,
@@ -47,6 +48,8 @@ DIALECT: Final = Dialect(
     literals=(quoted("'", prefix=_PLAIN_STRING, backslash=True), _DOUBLE, _BACKTICKS),
     token_patterns=(
         r"(?:[^\W\d]|\$)[\w$]*",
+        r"(?!0X[0-9A-F]+\b|0B[01]+\b|\d+E[+-]?\d+\b)\d+[^\W\d][\w$]*",
+        r"(?<=[\w`])\.(?=\d+[^\W\dE])",
         r"@@?(?:[\w$.]+|`[^`]*`|'[^']*'|\"[^\"]*\")?",
         rf"0X[0-9A-F]+|0B[01]+|{NUMBER}",
         r":=|\.\.|<=>|<>|!=|<=|>=|\|\||&&|<<|>>|->>|->",
@@ -57,7 +60,8 @@ DIALECT: Final = Dialect(
         ROWS""".split()
     ),
     comments=_MARKS,
-    comment_openers=("--", "/*", "#"),
+    comment_openers=("--", "/*", "#", "\\"),
+    digit_names=True,
     word_openers="@$",
     bind_openers="",
     operators=_OPERATORS,

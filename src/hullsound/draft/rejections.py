@@ -1,0 +1,256 @@
+"""What PostgreSQL would reject in a draft by its rules of names and types, so that such drafts are not promised.
+
+Drafts are read again as PostgreSQL's own text, beside the tables as they are drafted. PostgreSQL compares and keeps values of
+different families only where a cast is implicit, which other engines do by themselves (PostgreSQL 18, "Type Conversion").
+Only pairs of which both kinds are known count: what is unknown passes.
+"""
+
+import re
+from collections.abc import Iterable, Iterator
+from typing import Final
+
+from hullsound.assess.pair import Pair
+from hullsound.catalog.definitions import data_type
+from hullsound.catalog.model import Catalog, Object, ObjectType
+from hullsound.catalog.references import Scope
+from hullsound.catalog.settle import settle
+from hullsound.knowledge.model import Target
+from hullsound.sight.subject import Subject
+from hullsound.sql.dialect import load_dialect
+from hullsound.sql.literals import string_content
+from hullsound.sql.script import ReadStatement, read_script
+from hullsound.sql.tree import (
+    AlterTable,
+    ColumnDefinition,
+    Comparison,
+    CreateIndex,
+    Insert,
+    Literal,
+    Name,
+    Node,
+    Operation,
+    Paren,
+    Row,
+    Select,
+    TableRef,
+    Update,
+)
+from hullsound.survey.files import ScriptFile
+from hullsound.survey.scripts import ScriptSurvey
+
+from .local_tables import local_columns
+from .rewrite import Rewriter
+from .truth import inserted_literals, inserted_types
+from .values import choices_of, kind_of, kind_of_type
+from .write import DraftSet
+
+ENGINE: Final = "postgresql"
+_COMPARED: Final = frozenset(("=", "<>", "!=", "<", ">", "<=", ">="))
+_ARITHMETIC: Final = frozenset("+-*/%")
+_CONNECTED: Final = frozenset(("AND", "OR", "NOT"))
+_FAMILIES: Final = {"integer": "number", "date": "timestamp", "bits": "", "json": "", "uuid": ""}
+"""Kinds that mix with another, or of which nothing is said ('')."""
+_READABLE: Final = {
+    "integer": re.compile(r"\s*[+-]?\d+\s*"),
+    "number": re.compile(
+        r"\s*[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?\s*|\s*[+-]?(?:NaN|inf(?:inity)?)\s*", re.IGNORECASE
+    ),
+}
+"""Texts that a column of numbers takes: PostgreSQL 18, "Numeric Types"."""
+_CHECKED: Final = frozenset(
+    (ObjectType.TABLE, ObjectType.INDEX, ObjectType.CONSTRAINT, ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW, ObjectType.DATA,
+     ObjectType.CHANGE, ObjectType.QUERY, ObjectType.PROCEDURE, ObjectType.FUNCTION, ObjectType.TRIGGER,
+     ObjectType.PACKAGE_BODY, ObjectType.BLOCK, ObjectType.EVENT)
+)  # fmt: skip
+
+
+def take_back_rejected(made: DraftSet, catalog: Catalog, target: Target) -> None:
+    """Note in each promised draft why PostgreSQL would reject it; other targets and drafts for kin are not looked at."""
+    if target.engine != ENGINE or Pair(catalog.engine, target).is_kin:
+        return
+    tables = ((d.object.id, d.text) for d in made.drafts if d.object.type is ObjectType.TABLE and d.text)
+    rejections = Rejections(target, tables)
+    for draft in made.drafts:
+        if draft.is_promised and draft.is_finished and not draft.is_own:
+            reason = rejections.find(draft.object, draft.text)
+            if reason:
+                draft.skipped.append(("", draft.object.line, reason))
+
+
+class Rejections:
+    """What the columns of drafted tables are, and which drafts do not fit them."""
+
+    def __init__(self, target: Target, tables: Iterable[tuple[str, str]]) -> None:
+        """Take the drafts of tables as (id, text)."""
+        self.target = target
+        self.catalog = Catalog(ENGINE)
+        self.dialect = load_dialect(ENGINE)
+        files = {name: ScriptFile(name, f"{text}\n", "") for name, text in tables}
+        ScriptSurvey(self.catalog, self.dialect, files, lambda _: None).run()
+        settle(self.catalog)
+
+    def find(self, item: Object, text: str) -> str:
+        """Return why PostgreSQL would reject the draft of an object, '' where nothing speaks against it."""
+        if item.type not in _CHECKED or (item.type is ObjectType.TABLE and " DEFAULT " not in text):
+            return ""
+        for read in read_script(f"{text}\n", self.dialect).statements():
+            rewriter = Rewriter(Subject(read, Scope(read), ENGINE), self.catalog, self.target, "")
+            rewriter.default_schema = item.default_schema or item.schema
+            reason = next(_reasons(read, rewriter), "")
+            if reason:
+                return f"PostgreSQL rejects {reason}"
+        return ""
+
+
+def _reasons(read: ReadStatement, rewriter: Rewriter) -> Iterator[str]:
+    yield from _missing_columns(read, rewriter)
+    for node in read.all(Operation):
+        yield from _operation_reasons(node, rewriter)
+    for comparison in read.all(Comparison):
+        if comparison.operator in ("IN", "BETWEEN"):
+            first, *others = comparison.operands
+            for other in others:
+                for value in other.items if isinstance(other, Row) else [other]:
+                    yield from _pair_reason(first, value, rewriter)
+    for column in read.all(ColumnDefinition):
+        if column.default is not None and column.type is not None:
+            yield from _kept_reason(kind_of_type(data_type(column.type), rewriter), column.default, rewriter)
+    for update in read.all(Update):
+        for place, value in update.assignments:
+            yield from _kept_reason(kind_of(place, rewriter), value, rewriter)
+    for insert in read.all(Insert):
+        yield from _insert_reasons(insert, rewriter)
+
+
+# --- names ---
+
+
+def _missing_columns(read: ReadStatement, rewriter: Rewriter) -> Iterator[str]:
+    """Say which columns a change, an index or a key names that its drafted table has not."""
+    for insert in read.all(Insert):
+        if insert.table is not None:
+            yield from _missing(insert.table.parts, (column.parts[-1] for column in insert.columns), rewriter)
+    for update in read.all(Update):
+        if isinstance(update.table, TableRef):
+            names = (
+                place.parts[0] for place, _ in update.assignments if isinstance(place, Name) and len(place.parts) == 1
+            )
+            yield from _missing(update.table.parts, names, rewriter)
+    tree = read.tree
+    if isinstance(tree, CreateIndex):
+        keys = (key.value.parts[-1] for key in tree.keys if isinstance(key.value, Name))
+        yield from _missing(tree.table, keys, rewriter)
+    elif isinstance(tree, AlterTable):
+        for constraint in tree.constraints:
+            yield from _missing(tree.name, constraint.columns, rewriter)
+
+
+def _missing(parts: tuple[str, ...], names: Iterable[str], rewriter: Rewriter) -> Iterator[str]:
+    if not parts or parts[-1] in local_columns(rewriter.subject):
+        return
+    table = rewriter.catalog.table(parts, rewriter.default_schema)
+    if table is None or table.type is not ObjectType.TABLE or not table.columns:
+        return
+    columns = {column.name.strip('"').lower() for column in table.columns}
+    for name in names:
+        if name.strip('"').lower() not in columns:
+            yield f"the column {name.lower()} is not in the table {table.name.lower()}"
+
+
+# --- types ---
+
+
+def _operation_reasons(node: Operation, rewriter: Rewriter) -> Iterator[str]:
+    operators = set(node.operators)
+    if operators <= _COMPARED and len(node.operands) == 2:
+        yield from _pair_reason(node.operands[0], node.operands[1], rewriter)
+    elif operators <= _ARITHMETIC and len(node.operands) > 1:
+        for operand in node.operands:
+            kind = _kind(operand, rewriter)
+            if kind in ("text", "boolean", "bytes") and not _is_open(operand):
+                yield f"arithmetic with a {kind}: {_shown(operand, rewriter)}"
+    elif operators <= _CONNECTED:
+        for operand in node.operands:
+            kind = _kind(operand, rewriter)
+            if kind not in ("", "boolean") and not _is_open(operand):
+                yield f"a condition that is a {kind}: {_shown(operand, rewriter)}"
+
+
+def _pair_reason(one: Node, other: Node, rewriter: Rewriter) -> Iterator[str]:
+    for place, value in ((one, other), (other, one)):
+        if _is_open(value):
+            yield from _unreadable(kind_of(place, rewriter), value, rewriter)
+            return
+    kinds = _kind(one, rewriter), _kind(other, rewriter)
+    if "" not in kinds and kinds[0] != kinds[1]:
+        yield f"a {kinds[0]} compared with a {kinds[1]}: {_shown(one, rewriter)}, {_shown(other, rewriter)}"
+
+
+def _kept_reason(wanted: str, value: Node, rewriter: Rewriter) -> Iterator[str]:
+    """Say where a value is kept in a column that takes it neither as it is nor by an assignment cast; texts take all."""
+    if _is_open(value):
+        yield from _unreadable(wanted, value, rewriter)
+        return
+    given, column = _kind(value, rewriter), _FAMILIES.get(wanted, wanted)
+    if given and column and given != column and column != "text":
+        yield f"a {given} kept in a column of type {column}: {_shown(value, rewriter)}"
+
+
+def _unreadable(wanted: str, value: Node, rewriter: Rewriter) -> Iterator[str]:
+    """Say where a text literal stands for a number and cannot be read as one."""
+    pattern = _READABLE.get(wanted)
+    while isinstance(value, Paren):
+        value = value.inner
+    if pattern is not None and isinstance(value, Literal) and value.form == "string":
+        text = rewriter.subject.source(value)
+        if text.startswith("'") and not pattern.fullmatch(string_content(text, ENGINE)):
+            yield f"the text {text[:40]} where a number is wanted"
+
+
+def _insert_reasons(insert: Insert, rewriter: Rewriter) -> Iterator[str]:
+    kinds = [kind_of_type(each, rewriter) for each in inserted_types(insert, rewriter)]
+    if insert.query is not None:
+        for block in insert.query.blocks:
+            if isinstance(block, Select) and len(block.items) == len(kinds):
+                for kind, item in zip(kinds, block.items, strict=True):
+                    yield from _kept_reason(kind, item.value, rewriter)
+    places = {
+        place for place, kind in enumerate(kinds) if kind in ("integer", "number", "date", "timestamp", "boolean")
+    }
+    for place, literal in inserted_literals(insert, places, rewriter):
+        yield from _kept_reason(kinds[place], literal, rewriter)
+
+
+def _kind(node: Node, rewriter: Rewriter) -> str:
+    """Return the family of a value, '' where any part of it is not known: intervals among others."""
+    while isinstance(node, Paren):
+        node = node.inner
+    if isinstance(node, Operation):
+        return _operation_kind(node, rewriter)
+    choices = choices_of(node)
+    if choices:
+        kinds = {_kind(each, rewriter) for each in choices if not _is_open(each)}
+        return kinds.pop() if len(kinds) == 1 else ""
+    kind = kind_of(node, rewriter)
+    return _FAMILIES.get(kind, kind)
+
+
+def _operation_kind(node: Operation, rewriter: Rewriter) -> str:
+    operators = set(node.operators)
+    if operators <= _COMPARED | _CONNECTED:
+        return "boolean"
+    if operators == {"||"}:
+        return "text" if any(_kind(operand, rewriter) == "text" for operand in node.operands) else ""
+    is_number = operators <= _ARITHMETIC and {_kind(operand, rewriter) for operand in node.operands} == {"number"}
+    return "number" if is_number else ""
+
+
+def _is_open(node: Node) -> bool:
+    """Whether PostgreSQL reads a value as whatever stands beside it: text literals and NULL."""
+    while isinstance(node, Paren):
+        node = node.inner
+    return isinstance(node, Literal) and node.form in ("string", "null")
+
+
+def _shown(node: Node, rewriter: Rewriter) -> str:
+    return " ".join(rewriter.tokens.source(node.first, node.last).split())[:60]
