@@ -45,6 +45,26 @@ _SEED: Final = re.compile(r"(-?\d+) ?, ?(-?\d+)")
 _GIVEN_BY_SETTING: Final = frozenset(("sqlserver", "ase"))
 
 
+_PLAIN_DEFAULTS: Final = (
+    (
+        re.compile(r"-?\d+(?:\.\d+)?"),
+        re.compile(r"(?i)(?:small|big|tiny)?int|integer|numeric|decimal|number|double|float|real"),
+    ),
+    (re.compile(r"'(?:[^']|'')*'"), re.compile(r"(?i)(?:long|medium)?(?:n?var)?(?:char|text)|timestamp|date|time")),
+    (re.compile(r"(?i)true|false"), re.compile(r"(?i)bool")),
+    (
+        re.compile(r"(?i)(?:current_timestamp|localtimestamp|now\(\)|clock_timestamp\(\)).*"),
+        re.compile(r"(?i)timestamp|date"),
+    ),
+)
+"""Drafts of defaults that fit at first sight, and the types that they fit."""
+
+
+def _is_plainly_of(kind: str, value: str) -> bool:
+    """Whether a default surely fits a type, as it must in a stand-in, of which nobody asks more."""
+    return any(values.fullmatch(value) and kinds.match(kind) for values, kinds in _PLAIN_DEFAULTS)
+
+
 class ObjectWriter(KeyWriter):
     """Writes objects of one catalogue for PostgreSQL; every method raises CannotDraft where it has no text.
 
@@ -335,8 +355,8 @@ class ObjectWriter(KeyWriter):
         try:
             if column.identity:
                 return self._identity(column.identity, item)
-            is_plain = column.default and "-00" not in column.default
-            text = f" DEFAULT {self._default(item, column)}" if is_plain else ""
+            value = self._default(item, column) if column.default and "-00" not in column.default else ""
+            text = f" DEFAULT {value}" if _is_plainly_of(self.column_type(item, column), value) else ""
         except CannotDraft:
             return ""
         # Without a default, the rows of the source may rest on what could not be drafted.

@@ -21,9 +21,14 @@ from hullsound.sql.literals import string_content
 from hullsound.sql.script import ReadStatement, read_script
 from hullsound.sql.tree import (
     AlterTable,
+    AnonymousBlock,
     ColumnDefinition,
     Comparison,
+    ConstraintDefinition,
     CreateIndex,
+    CreateRoutine,
+    CreateTrigger,
+    Delete,
     Insert,
     Literal,
     Name,
@@ -32,6 +37,7 @@ from hullsound.sql.tree import (
     Paren,
     Row,
     Select,
+    SelectItem,
     TableRef,
     Update,
 )
@@ -50,6 +56,8 @@ _ARITHMETIC: Final = frozenset("+-*/%")
 _CONNECTED: Final = frozenset(("AND", "OR", "NOT"))
 _FAMILIES: Final = {"integer": "number", "date": "timestamp", "bits": "", "json": "", "uuid": ""}
 """Kinds that mix with another, or of which nothing is said ('')."""
+_BORROWING: Final = re.compile(r"(?i)^[^(]*(?:\(\s*LIKE\b|\bAS\b|\bPARTITION\s+OF\b)")
+"""Beginnings of tables that take columns from elsewhere."""
 _READABLE: Final = {
     "integer": re.compile(r"\s*[+-]?\d+\s*"),
     "number": re.compile(
@@ -57,6 +65,11 @@ _READABLE: Final = {
     ),
 }
 """Texts that a column of numbers takes: PostgreSQL 18, "Numeric Types"."""
+_NAMES_OF_ITS_OWN: Final = frozenset(
+    """CURRENT_DATE CURRENT_TIME CURRENT_TIMESTAMP LOCALTIME LOCALTIMESTAMP CURRENT_USER SESSION_USER USER CURRENT_ROLE
+    CURRENT_SCHEMA CURRENT_CATALOG DEFAULT CTID XMIN TABLEOID""".split()
+)
+"""Names that are no columns of a table's own: PostgreSQL 18, "Session Information Functions", "Date/Time Functions"."""
 _CHECKED: Final = frozenset(
     (ObjectType.TABLE, ObjectType.INDEX, ObjectType.CONSTRAINT, ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW, ObjectType.DATA,
      ObjectType.CHANGE, ObjectType.QUERY, ObjectType.PROCEDURE, ObjectType.FUNCTION, ObjectType.TRIGGER,
@@ -138,18 +151,60 @@ def _missing_columns(read: ReadStatement, rewriter: Rewriter) -> Iterator[str]:
             yield from _missing(update.table.parts, names, rewriter)
     tree = read.tree
     if isinstance(tree, CreateIndex):
-        keys = (key.value.parts[-1] for key in tree.keys if isinstance(key.value, Name))
-        yield from _missing(tree.table, keys, rewriter)
+        values = (_inner(key.value) for key in tree.keys)
+        yield from _missing(tree.table, (value.parts[-1] for value in values if isinstance(value, Name)), rewriter)
     elif isinstance(tree, AlterTable):
         for constraint in tree.constraints:
             yield from _missing(tree.name, constraint.columns, rewriter)
+            yield from _unlike_keys(tree.name, constraint, rewriter)
+    elif not isinstance(tree, CreateRoutine | CreateTrigger | AnonymousBlock):  # whose variables are names as well
+        yield from _missing_in_block(read, rewriter)
+
+
+def _missing_in_block(read: ReadStatement, rewriter: Rewriter) -> Iterator[str]:
+    """Say which names of a statement over a single table are no columns of it."""
+    selects, tree = read.all(Select), read.tree
+    table: Node
+    within: Node
+    if len(selects) == 1 and len(selects[0].sources) == 1:
+        table, within = selects[0].sources[0], selects[0]
+    elif not selects and isinstance(tree, Update | Delete) and len(read.all(TableRef)) == 1:
+        table, within = tree.table, tree
+    else:
+        return
+    if isinstance(table, TableRef):
+        known = {item.alias for item in read.all(SelectItem)} | _NAMES_OF_ITS_OWN | {table.alias, table.parts[-1]}
+        names = (
+            name.parts[0]
+            for name in read.all(Name)
+            if len(name.parts) == 1 and within.first <= name.first < within.last
+        )
+        yield from _missing(table.parts, (name for name in names if name not in known), rewriter)
+
+
+def _unlike_keys(name: tuple[str, ...], key: ConstraintDefinition, rewriter: Rewriter) -> Iterator[str]:
+    """Say where a foreign key and the key that it refers to are of types that PostgreSQL cannot compare."""
+    if key.form != "foreign key" or not key.reference_columns:
+        return
+    own, other = (rewriter.catalog.table(parts, rewriter.default_schema) for parts in (name, key.references))
+    if own is None or other is None:
+        return
+    for mine, theirs in zip(key.columns, key.reference_columns, strict=False):
+        kinds = [
+            _FAMILIES.get(kind, kind)
+            for table, wanted in ((own, mine), (other, theirs))
+            for column in table.columns if column.name == wanted
+            for kind in (kind_of_type(column.type, rewriter),)
+        ]  # fmt: skip
+        if len(kinds) == 2 and "" not in kinds and kinds[0] != kinds[1]:
+            yield f"a foreign key of type {kinds[0]} that refers to a {kinds[1]}: {mine.lower()}"
 
 
 def _missing(parts: tuple[str, ...], names: Iterable[str], rewriter: Rewriter) -> Iterator[str]:
     if not parts or parts[-1] in local_columns(rewriter.subject):
         return
     table = rewriter.catalog.table(parts, rewriter.default_schema)
-    if table is None or table.type is not ObjectType.TABLE or not table.columns:
+    if table is None or table.type is not ObjectType.TABLE or not table.columns or _BORROWING.search(table.text):
         return
     columns = {column.name.strip('"').lower() for column in table.columns}
     for name in names:
@@ -199,8 +254,7 @@ def _kept_reason(wanted: str, value: Node, rewriter: Rewriter) -> Iterator[str]:
 def _unreadable(wanted: str, value: Node, rewriter: Rewriter) -> Iterator[str]:
     """Say where a text literal stands for a number and cannot be read as one."""
     pattern = _READABLE.get(wanted)
-    while isinstance(value, Paren):
-        value = value.inner
+    value = _inner(value)
     if pattern is not None and isinstance(value, Literal) and value.form == "string":
         text = rewriter.subject.source(value)
         if text.startswith("'") and not pattern.fullmatch(string_content(text, ENGINE)):
@@ -223,8 +277,7 @@ def _insert_reasons(insert: Insert, rewriter: Rewriter) -> Iterator[str]:
 
 def _kind(node: Node, rewriter: Rewriter) -> str:
     """Return the family of a value, '' where any part of it is not known: intervals among others."""
-    while isinstance(node, Paren):
-        node = node.inner
+    node = _inner(node)
     if isinstance(node, Operation):
         return _operation_kind(node, rewriter)
     choices = choices_of(node)
@@ -245,10 +298,15 @@ def _operation_kind(node: Operation, rewriter: Rewriter) -> str:
     return "number" if is_number else ""
 
 
-def _is_open(node: Node) -> bool:
-    """Whether PostgreSQL reads a value as whatever stands beside it: text literals and NULL."""
+def _inner(node: Node) -> Node:
     while isinstance(node, Paren):
         node = node.inner
+    return node
+
+
+def _is_open(node: Node) -> bool:
+    """Whether PostgreSQL reads a value as whatever stands beside it: text literals and NULL."""
+    node = _inner(node)
     return isinstance(node, Literal) and node.form in ("string", "null")
 
 

@@ -9,7 +9,7 @@ from hullsound.catalog.model import DataType
 from hullsound.project import Project
 
 from .load import load_source_types
-from .model import Target, Way
+from .model import SourceTypeRow, Target, Way
 from .targets import load_target_types
 
 
@@ -73,7 +73,7 @@ def logical_type(engine: str, source: DataType) -> LogicalType | None:
     name = source.name.removesuffix(" ZEROFILL")
     if name.endswith("[]"):
         return LogicalType("array")
-    row = load_source_types(engine).get(name)
+    row = load_source_types(engine).get(name) or _by_affinity(engine, name, bool(source.arguments))
     if row is None:
         return None
     numbers = [int(a) if a.lstrip("-").isdigit() else 0 for a in source.arguments]
@@ -94,6 +94,24 @@ def logical_type(engine: str, source: DataType) -> LogicalType | None:
     if row.logical == "float" and row.precision >= 0 and 0 < argument(row.precision) <= 24:
         bits = 32
     return LogicalType(row.logical, length=length, precision=precision, bits=bits)
+
+
+_AFFINITIES: Final = (
+    (("INT",), "INTEGER", "INTEGER"), (("CHAR", "CLOB", "TEXT"), "TEXT", "VARCHAR"), (("BLOB",), "BLOB", "BLOB"),
+    (("REAL", "FLOA", "DOUB"), "REAL", "REAL"),
+)  # fmt: skip
+"""What a type name of SQLite holds -> the type that it means, without and with a length: "Datatypes In SQLite", 3.1. Other names
+mean NUMERIC, which says too little of what is kept."""
+
+
+def _by_affinity(engine: str, name: str, has_length: bool) -> SourceTypeRow | None:
+    """Return the type that SQLite takes any name for that it does not know."""
+    if engine != "sqlite":
+        return None
+    for parts, plain, sized in _AFFINITIES:
+        if any(part in name for part in parts):
+            return load_source_types(engine)[sized if has_length else plain]
+    return None
 
 
 def _number(engine: str, arguments: tuple[str, ...], numbers: list[int]) -> LogicalType:

@@ -13,7 +13,7 @@ from hullsound.knowledge.targets import functions_everywhere
 from hullsound.sql.lexer import Tokens
 from hullsound.sql.positions import Positions, excerpt
 from hullsound.sql.script import ReadStatement
-from hullsound.sql.tree import Call, Loop, Node, Statement
+from hullsound.sql.tree import Call, Loop, Node, Statement, TableRef
 
 from .detectors.shared import inserts_row_by_row
 from .rows import Hit, Rows
@@ -37,6 +37,7 @@ class Seer:
 
     def __init__(self, engine: str) -> None:
         self.engine = engine
+        self.row = load_engine(engine)
         constructs = load_constructs(engine)
         self.detectors: list[tuple[ConstructId, Detector]] = []
         for module in _DETECTOR_MODULES:
@@ -68,9 +69,7 @@ class Seer:
                 self._by_kind.setdefault(kind, []).append(entry)
 
         called = frozenset(self._by_call)
-        self.rows = Rows(
-            constructs.values(), load_engine(engine).function_names - functions_everywhere() - called, engine
-        )
+        self.rows = Rows(constructs.values(), self.row.function_names - functions_everywhere() - called, engine)
 
     def see(self, read: ReadStatement, scope: Scope) -> list[Hit]:
         """Return every construct in a statement, in no particular order."""
@@ -97,7 +96,25 @@ class Seer:
             if inserts_row_by_row(loop, subject):
                 add(Hit("improve.insert-in-loop", Found(loop, loop.first, min(loop.first + 4, loop.last))))
         self.rows.see_words(subject, add)
+        self._add_own_relations(subject, hits)
         return hits
+
+    def _add_own_relations(self, subject: Subject, hits: list[Hit]) -> None:
+        """Add tables and views that the engine itself provides and no construct speaks of."""
+        told = {id(hit.found.node) for hit in hits}
+        for table in subject.all(TableRef):
+            if id(table) not in told and self._is_own(table, subject):
+                needs = (("", ".".join(table.parts), "no relation"),)
+                hits.append(
+                    Hit("assess.relation-missing", Found(table, table.first, table.last, table.parts[-1], needs))
+                )
+
+    def _is_own(self, table: TableRef, subject: Subject) -> bool:
+        row, parts = self.row, table.parts
+        last = parts[-1] if parts else ""
+        if not last or last[0] in "@:#" or last in row.relations or last in subject.scope.locals:
+            return False
+        return bool(set(parts[:-1]).intersection(row.schemas)) or (len(parts) == 1 and last.startswith(row.prefixes))
 
     def _active(self, tokens: Tokens) -> dict[type[Node], list[tuple[ConstructId, Predicate]]]:
         """Return the predicates by kind of node that can hold anywhere in a text; worked out once for all its statements."""
