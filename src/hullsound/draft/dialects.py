@@ -48,6 +48,7 @@ from .spellings import add_spellings
 from .sums import add_sum_points
 from .text import add_lexical_points
 from .truth import add_truth_points
+from .typed_nulls import add_typed_nulls
 from .values import find_column, kind_of
 from .versions import add_version_points
 
@@ -98,6 +99,7 @@ def add_structure(rewriter: Rewriter) -> None:
                 rewriter.add(Point(cast.first, cast.last, partial(cast_of, cast)))
     if target == "postgresql" and source != "postgresql":
         add_call_points(rewriter)
+        add_typed_nulls(rewriter)
         add_refusals(rewriter)
         add_rounding_points(rewriter)
         add_case_brackets(rewriter)

@@ -46,6 +46,7 @@ from hullsound.survey.scripts import ScriptSurvey
 
 from .local_tables import local_columns
 from .rewrite import Rewriter
+from .row_keys import RowKeys
 from .truth import inserted_literals, inserted_types
 from .values import choices_of, kind_of, kind_of_type
 from .write import DraftSet
@@ -82,7 +83,7 @@ def take_back_rejected(made: DraftSet, catalog: Catalog, target: Target) -> None
     if target.engine != ENGINE or Pair(catalog.engine, target).is_kin:
         return
     tables = ((d.object.id, d.text) for d in made.drafts if d.object.type is ObjectType.TABLE and d.text)
-    rejections = Rejections(target, tables)
+    rejections = Rejections(target, tables, RowKeys(catalog))
     for draft in made.drafts:
         if draft.is_promised and draft.is_finished and not draft.is_own:
             reason = rejections.find(draft.object, draft.text)
@@ -93,9 +94,10 @@ def take_back_rejected(made: DraftSet, catalog: Catalog, target: Target) -> None
 class Rejections:
     """What the columns of drafted tables are, and which drafts do not fit them."""
 
-    def __init__(self, target: Target, tables: Iterable[tuple[str, str]]) -> None:
+    def __init__(self, target: Target, tables: Iterable[tuple[str, str]], row_keys: RowKeys) -> None:
         """Take the drafts of tables as (id, text)."""
         self.target = target
+        self.row_keys = row_keys
         self.catalog = Catalog(ENGINE)
         self.dialect = load_dialect(ENGINE)
         files = {name: ScriptFile(name, f"{text}\n", "") for name, text in tables}
@@ -112,6 +114,9 @@ class Rejections:
             reason = next(_reasons(read, rewriter), "")
             if reason:
                 return f"PostgreSQL rejects {reason}"
+            repeated = self.row_keys.repeated(read) if item.type is ObjectType.DATA else ""
+            if repeated:
+                return f"an earlier row has the same key: {repeated}"
         return ""
 
 
