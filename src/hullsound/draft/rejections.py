@@ -114,7 +114,7 @@ class Rejections:
             reason = next(_reasons(read, rewriter), "")
             if reason:
                 return f"PostgreSQL rejects {reason}"
-            repeated = self.row_keys.repeated(read) if item.type is ObjectType.DATA else ""
+            repeated = self.row_keys.repeated(read) if item.type in (ObjectType.DATA, ObjectType.CHANGE) else ""
             if repeated:
                 return f"an earlier row has the same key: {repeated}"
         return ""

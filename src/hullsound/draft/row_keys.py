@@ -1,7 +1,7 @@
 """Rows that a source's scripts write twice: the key that both share holds only one of them.
 
 A folder that holds a schema and the scripts that lead up to it does so, since nobody runs both. The later rows are not
-promised. Tables that a script takes rows out of are left aside, because what is left of them is not known.
+promised. What a DELETE or UPDATE of the scripts may have taken away in between is left aside.
 """
 
 import re
@@ -15,8 +15,11 @@ from hullsound.sql.tree import Insert
 from .values import lone_values
 
 _TAKING: Final = re.compile(
-    r"(?i)\b(?:DELETE\s+(?:FROM\s+)?|UPDATE\s+|TRUNCATE\s+(?:TABLE\s+)?|REPLACE\s+INTO\s+)([\w$.\"`\[\]]+)"
+    r"(?i)\b(DELETE\s+(?:FROM\s+)?|UPDATE\s+|TRUNCATE\s+(?:TABLE\s+)?|REPLACE\s+INTO\s+)([\w$.\"`\[\]]+)([^;]*)"
 )
+_CONDITION: Final = re.compile(r"(?i)\bWHERE\b(.*)", re.DOTALL)
+_CONSTANT: Final = re.compile(r"'((?:[^']|'')*)'|\b(\d+)\b")
+_ASSIGNED: Final = re.compile(r"(?i)(?:\bSET|,)\s*(?:\w+\.)?[`\"\[]?(\w+)[`\"\]]?\s*=")
 _MOST_ROWS: Final = 200_000
 """Rows of which the keys are remembered, for all tables together."""
 
@@ -29,20 +32,38 @@ class RowKeys:
         for table in catalog.objects.values():
             if table.type is ObjectType.TABLE:
                 self._keys.setdefault(_bare(table.name), []).append((table, catalog.keys_of(table)))
-        self._taken = {
-            _bare(match[1].rpartition(".")[2])
-            for item in catalog.objects.values()
-            if item.type in (ObjectType.CHANGE, ObjectType.BLOCK)
-            for match in _TAKING.finditer(item.text)
-        }
+        self._emptied: set[str] = set()
+        """Tables of which no row is sure to be left."""
+        self._taken: dict[str, set[str]] = {}
+        """Constants of the conditions under which rows of a table are taken away."""
+        self._assigned: dict[str, set[str]] = {}
+        """Columns of a table that change after rows were written."""
+        for item in catalog.objects.values():
+            if item.type in (ObjectType.CHANGE, ObjectType.BLOCK):
+                self._note_changes(item.text)
         self._met: set[tuple[str, tuple[str, ...], tuple[str, ...]]] = set()
+
+    def _note_changes(self, text: str) -> None:
+        for verb, name, rest in _TAKING.findall(text):
+            table = _bare(name.rpartition(".")[2])
+            if verb.upper().startswith("UPDATE"):
+                self._assigned.setdefault(table, set()).update(map(_bare, _ASSIGNED.findall(rest)))
+                continue
+            condition = _CONDITION.search(rest)
+            constants = (
+                {one or other for one, other in _CONSTANT.findall(condition[1])} if condition is not None else set()
+            )
+            if constants:
+                self._taken.setdefault(table, set()).update(constants)
+            else:
+                self._emptied.add(table)
 
     def repeated(self, read: ReadStatement) -> str:
         """Return the key of a row of an INSERT that an earlier row has, as a text; '' for none."""
         for insert in read.all(Insert):
             name = _bare(insert.table.parts[-1]) if insert.table is not None else ""
             tables = self._keys.get(name, [])
-            if len(tables) != 1 or name in self._taken or "CONFLICT" in read.tokens.words[insert.first : insert.last]:
+            if len(tables) != 1 or name in self._emptied or "CONFLICT" in read.tokens.words[insert.first : insert.last]:
                 continue
             table, keys = tables[0]
             names = [_bare(column.parts[-1]) for column in insert.columns] or [_bare(c.name) for c in table.columns]
@@ -54,9 +75,11 @@ class RowKeys:
         return ""
 
     def _find(self, table: str, key: list[str], names: list[str], row: dict[int, str]) -> str:
-        if not key or not set(key) <= set(names):
+        if not key or not set(key) <= set(names) or self._assigned.get(table, set()).intersection(key):
             return ""
         values = tuple(row.get(names.index(column), "") for column in key)
+        if self._taken.get(table, set()).intersection(values):
+            return ""
         if not all(values) or "NULL" in values or len(self._met) > _MOST_ROWS:
             return ""
         entry = (table, tuple(key), values)
