@@ -84,6 +84,9 @@ def take_back_rejected(made: DraftSet, catalog: Catalog, target: Target) -> None
         return
     tables = ((d.object.id, d.text) for d in made.drafts if d.object.type is ObjectType.TABLE and d.text)
     rejections = Rejections(target, tables, RowKeys(catalog))
+    rejections.partly_known = frozenset(
+        item.name.lower() for item in catalog.objects.values() if "not created" in item.details
+    )
     for draft in made.drafts:
         if draft.is_promised and draft.is_finished and not draft.is_own:
             reason = rejections.find(draft.object, draft.text)
@@ -98,6 +101,8 @@ class Rejections:
         """Take the drafts of tables as (id, text)."""
         self.target = target
         self.row_keys = row_keys
+        self.partly_known: frozenset[str] = frozenset()
+        """Names of tables that the source never creates: only those of their columns are known that it adds."""
         self.catalog = Catalog(ENGINE)
         self.dialect = load_dialect(ENGINE)
         files = {name: ScriptFile(name, f"{text}\n", "") for name, text in tables}
@@ -114,6 +119,12 @@ class Rejections:
             reason = next(_reasons(read, rewriter), "")
             if reason:
                 return f"PostgreSQL rejects {reason}"
+            for insert in read.all(Insert):
+                name = insert.table.parts[-1].strip('"').lower() if insert.table is not None else ""
+                if name in self.partly_known and not insert.columns:
+                    return (
+                        f"values without the names of their columns, of a table that the source never creates: {name}"
+                    )
             repeated = self.row_keys.repeated(read) if item.type in (ObjectType.DATA, ObjectType.CHANGE) else ""
             if repeated:
                 return f"an earlier row has the same key: {repeated}"

@@ -10,6 +10,8 @@ from hullsound.catalog.model import Catalog, ObjectType
 from hullsound.draft.files import roles_of, search_path
 from hullsound.draft.names import names_of
 from hullsound.draft.write import Draft, DraftSet
+from hullsound.sql.dialect import load_dialect
+from hullsound.sql.script import read_script
 
 from .bodies import check_bodies
 from .checker import can_check, check_created, load_checker
@@ -29,6 +31,7 @@ _LACKING: Final = re.compile(
     r'could not access file "|ICU is not supported in this build|unsupported XML feature|could not load library'
 )
 """What PostgreSQL 18 says where an extension, a language or a library is not installed."""
+_ASKING: Final = re.compile(r"(?i)\(\s*SELECT\b")
 _BODY_LINE: Final = re.compile(r"near line (\d+)|at line (\d+)|line (\d+) at")
 
 
@@ -134,6 +137,10 @@ def _has_body(draft: Draft) -> bool:
 
 def _statements(draft: Draft) -> list[str]:
     """Return what is sent: the draft itself, or for rows and blocks a statement that checks it without running it."""
+    if draft.object.type is ObjectType.DATA and _ASKING.search(draft.text):
+        # The rows that they ask for are not there, since those of other drafts do not stay.
+        reads = read_script(f"{draft.text}\n", load_dialect("postgresql")).statements()
+        return [f"EXPLAIN {read.text}" for read in reads]
     if draft.object.type not in NOT_RUN or not draft.is_finished:
         return [draft.text]
     if draft.object.type is ObjectType.BLOCK:
