@@ -207,6 +207,7 @@ class ScriptBuilder:
             generated=self._source(read, node.generated),
             comment=string_content(node.comment, self.catalog.engine) if node.comment else "",
             default_name=node.default_name,
+            place=node.place,
             line=self.positions.line(read.tokens.starts[node.first]),
         )
 

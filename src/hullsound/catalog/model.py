@@ -86,6 +86,8 @@ class Column(msgspec.Struct):
     """Source text of the definition, where a later statement than CREATE TABLE brought it whole."""
     default_name: str = ""
     """Name of the constraint that the default is; known until the scripts are replayed."""
+    place: str = ""
+    """`first`, `after NAME` or `before NAME`, where a change puts it; known until the scripts are replayed."""
 
 
 class Constraint(msgspec.Struct):

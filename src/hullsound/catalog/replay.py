@@ -383,6 +383,8 @@ class Replay:
         known = {column.name for column in table.columns}
         fresh = [column for column in change.columns if column.name not in known]
         table.columns = [*table.columns, *fresh]
+        for column in fresh:
+            _put_at(table, column, column.place)
         for column in change.columns:
             if column.name in known and table.type is ObjectType.TABLE:
                 self._remark("survey.column-exists", table, change, shown(column.name))
@@ -404,6 +406,7 @@ class Replay:
             if change.kind == "redefine":
                 column.default, column.identity, column.generated = new.default, new.identity, new.generated
                 column.comment = new.comment
+            _put_at(table, column, new.place)
 
     def _is_in_key(self, table: Object, column: str) -> bool:
         key = self._key(table, "primary key", [])
@@ -515,6 +518,18 @@ def _kept(
 def _with_owner(span: UnreadSpan, moved: dict[str, str], dead: set[str]) -> UnreadSpan:
     owner = "database" if span.object in dead else moved.get(span.object, span.object)
     return span if owner == span.object else msgspec.structs.replace(span, object=owner)
+
+
+def _put_at(table: Object, column: Column, place: str) -> None:
+    """Move a column to where a change says that it stands; without a word on it, it stays."""
+    where, _, name = place.partition(" ")
+    others = [each for each in table.columns if each is not column]
+    beside = next((at for at, each in enumerate(others) if each.name == name), -1)
+    if where == "first":
+        table.columns = [column, *others]
+    elif where and beside >= 0:
+        at = beside + (where == "after")
+        table.columns = [*others[:at], column, *others[at:]]
 
 
 def _column(table: Object, name: str) -> Column | None:

@@ -53,6 +53,7 @@ class TableText:
             elif (column := last.get(self.renamed.get(node.name, node.name))) is not None:
                 self._settle(node, column)
         self._other_places()
+        self._check_order()
         self._add_columns()
         return sorted(self.edits, key=lambda edit: edit.start)
 
@@ -116,10 +117,31 @@ class TableText:
         added = [column for column in self.item.columns if column.name not in written]
         if not added:
             return
-        clauses = ", ".join(f"ADD COLUMN {column.definition or self.definition(column)}" for column in added)
+        clauses = ", ".join(
+            f"ADD COLUMN {column.definition or self.definition(column)}{self._place(column, written)}"
+            for column in added
+        )
         end = len(self.item.text.rstrip().rstrip(";"))
         change = f";\nALTER TABLE {self.named(self.item.schema, self.item.name)} {clauses};"
         self.edits.append(Edit(end, len(self.item.text), change))
+
+    def _check_order(self) -> None:
+        """Raise CannotDraft where a later statement moves a column that the text of the table has."""
+        written = [
+            name for node in self.tree.columns if (name := self.renamed.get(node.name, node.name)) not in self.dropped
+        ]
+        if written != [column.name for column in self.item.columns if column.name in written]:
+            raise CannotDraft("a later statement moves one of its columns")
+
+    def _place(self, column: Column, written: set[str]) -> str:
+        """Return where an added column stands, if it is not at the end; only MySQL and MariaDB can say so."""
+        at = self.item.columns.index(column)
+        if not any(each.name in written for each in self.item.columns[at + 1 :]) or self.engine not in (
+            "mysql",
+            "mariadb",
+        ):
+            return ""
+        return f" AFTER {self.named(self.item.columns[at - 1].name)}" if at else " FIRST"
 
     def definition(self, column: Column) -> str:
         """Write a column from the catalogue. Raises CannotDraft for one that counts by itself."""

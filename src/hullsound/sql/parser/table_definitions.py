@@ -297,15 +297,13 @@ class TableDefinitionParser(ColumnParser):
             self.expect(")")
         else:
             node.modified.append(self.column_definition())
-            self._column_place()
+            node.modified[-1].place = self._column_place()
 
-    def _column_place(self) -> None:
-        if self.words[self.pos] in ("FIRST", "BEFORE"):
-            self.pos += 1
-            if self.words[self.pos - 1] == "BEFORE":
-                self.identifier()
-        elif self.accept("AFTER"):
-            self.identifier()
+    def _column_place(self) -> str:
+        if self.accept("FIRST"):
+            return "first"
+        word = self.accept_any(("AFTER", "BEFORE"))
+        return f"{word.lower()} {self.identifier()}" if word else ""
 
     def _alter_add(self, node: AlterTable) -> None:
         first = self.pos
@@ -326,7 +324,7 @@ class TableDefinitionParser(ColumnParser):
             self.clause(f"add-{word.lower()}", first)
         else:
             node.columns.append(self.column_definition())
-            self._column_place()
+            node.columns[-1].place = self._column_place()
             self._more_elements(node)
 
     def _more_elements(self, node: AlterTable) -> None:

@@ -75,6 +75,8 @@ class ColumnDefinition(Node):
     """Whether WITH DEFAULT stands without a value, which then depends on the type."""
     renamed_from: str = ""
     """Name before CHANGE old new ..."""
+    place: str = ""
+    """`first`, `after NAME` or `before NAME`, where a change of the table says so."""
 
 
 class ConstraintDefinition(Node):
