@@ -179,3 +179,21 @@ def test_dropped_routines_with_parameters_in_their_ids() -> None:
     assert not [each for each in catalog.objects if ".f(" in each]
     assert len([each for each in catalog.objects if ".g(" in each]) == 2
     assert "survey.change-unknown" in constructs(catalog)
+
+
+def test_first_and_after_say_where_a_column_stands() -> None:
+    catalog = survey(
+        "CREATE TABLE t (a INT, b INT);\nALTER TABLE t ADD COLUMN c INT AFTER a, ADD d INT FIRST;\n"
+        "ALTER TABLE t MODIFY b INT FIRST;\nALTER TABLE t CHANGE c cc INT AFTER d;\nALTER TABLE t ADD e INT AFTER lost;\n",
+        "mysql",
+    )
+    assert [column.name for column in catalog.objects["table.t"].columns] == ["B", "D", "CC", "A", "E"]
+
+
+def test_between_mysql_and_mariadb_added_columns_keep_their_place() -> None:
+    text = "CREATE TABLE t (a INT, b INT);\nALTER TABLE t ADD COLUMN c INT AFTER a, ADD d INT FIRST, ADD e INT;\n"
+    case = steps.assess_catalog(survey(text, "mysql"), "mariadb:10.11")
+    draft = case.drafts.drafts[0].text
+    assert draft.endswith("ALTER TABLE `t` ADD COLUMN d INT FIRST, ADD COLUMN c INT AFTER `a`, ADD COLUMN e INT;")
+    moved = steps.assess_catalog(survey(text + "ALTER TABLE t MODIFY b INT FIRST;\n", "mysql"), "mariadb:10.11")
+    assert moved.assessment.objects[0].outcome.value == "rewrite"

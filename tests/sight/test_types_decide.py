@@ -3,6 +3,7 @@
 import pytest
 
 from hullsound import steps
+from hullsound.knowledge.types import logical_type
 from hullsound.survey.files import ScriptFile
 
 SCHEMA = """
@@ -103,3 +104,18 @@ def test_limits_and_marks(query: str, construct: str) -> None:
 def test_text_in_strings_comments_and_quoted_names_is_never_seen() -> None:
     text = 'SELECT \'NVL(a, 0) FROM dual\' AS "SYSDATE", "ROWNUM" AS r FROM calls /* DECODE(a, 1, 2) */ -- CONNECT BY PRIOR\n;'
     assert seen(text) <= {"folded-quoted-name"}
+
+
+def test_a_date_whose_default_is_zero_is_a_zero_date() -> None:
+    text = "CREATE TABLE t (a DATETIME DEFAULT 0, b DATE DEFAULT '0', c INT DEFAULT 0, d TIMESTAMP DEFAULT CURRENT_TIMESTAMP);\n"
+    catalog = steps.survey_texts([ScriptFile("a.sql", text, "")], "mysql")
+    assert [s.column for s in catalog.sightings if s.construct == "mysql.zero-date-default"] == [
+        text.index("0,") + 1, text.index("'0'") + 1,
+    ]  # fmt: skip
+
+
+def test_types_that_sqlite_has_no_name_for_are_taken_by_their_parts() -> None:
+    text = "CREATE TABLE t (a INTEGER UNSIGNED, b NVARCHAR2(20), c LONGTEXT2, d DOUBLE FLOAT, e MONEYISH);\n"
+    catalog = steps.survey_texts([ScriptFile("a.sql", text, "")], "sqlite")
+    kinds = [logical_type("sqlite", column.type) for column in catalog.objects["table.t"].columns]
+    assert [kind.kind if kind is not None else "" for kind in kinds] == ["integer", "text", "large-text", "float", ""]

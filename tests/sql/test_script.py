@@ -162,3 +162,22 @@ def test_trivia_may_stand_between_any_two_tokens() -> None:
         spread = " /* c */ ".join(pieces)
         again = statements(spread + "\n/\n")
         assert not [u.reason for s in again for u in s.unread()], spread[:200]
+
+
+def test_the_client_of_mysql_drops_a_backslash_at_the_end_of_a_line() -> None:
+    script = read_script(
+        "INSERT INTO t VALUES (1, \\\n  2), ('a\\\nb', 3);\nSELECT 1 \\\r\n+ 1;\n", load_dialect("mysql")
+    )
+    assert [read.unread() for read in script.statements()] == [[], []]
+
+
+def test_the_shell_of_sqlite_passes_over_lines_that_begin_with_a_hash() -> None:
+    text = "# a comment, with a ;\nCREATE TABLE t (a);\n#another\nSELECT 1;\nSELECT 2\n# no comment here\n;\n"
+    script = read_script(text, load_dialect("sqlite"))
+    assert [bool(read.unread()) for read in script.statements()] == [False, False, True]
+    assert [item.word for item in script.items if isinstance(item, Directive)] == ["#", "#"]
+
+
+def test_a_segment_behind_a_key_may_be_a_text() -> None:
+    text = "CREATE TABLE t (a int, CONSTRAINT pk PRIMARY KEY (a) ON 'default') LOCK ALLPAGES ON 'default'\ngo\n"
+    assert [read.unread() for read in read_script(text, load_dialect("ase")).statements()] == [[]]

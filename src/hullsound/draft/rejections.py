@@ -182,7 +182,7 @@ def _missing_in_block(read: ReadStatement, rewriter: Rewriter) -> Iterator[str]:
     selects, tree = read.all(Select), read.tree
     table: Node
     within: Node
-    if len(selects) == 1 and len(selects[0].sources) == 1:
+    if len(selects) == 1 and len(selects[0].sources) == 1 and not isinstance(tree, Update | Delete):
         table, within = selects[0].sources[0], selects[0]
     elif not selects and isinstance(tree, Update | Delete) and len(read.all(TableRef)) == 1:
         table, within = tree.table, tree
