@@ -24,7 +24,10 @@ ROWS_PASSED_OVER: Final = "-- Rows that the survey passed over: loading data bri
 _PARTS_OF_TABLES: Final = (ObjectType.CONSTRAINT, ObjectType.INDEX)
 _CREATE_SCHEMA: Final = re.compile(r"(?i)\s*CREATE\s+(?:SCHEMA|DATABASE)\s+(?!IF\b|AUTHORIZATION\b)")
 _HEAD: Final = "CREATE TABLE t ("
-_VERSION_COMMENT: Final = re.compile(r"/\*M?!(?:\d{5,6})?|\*/")
+_MARK: Final = re.compile(
+    r"/\*(?!M?!)[\s\S]*?\*/|--[^\n]*|#[^\n]*|(?P<opens>/\*M?!(?:\d{5,6})?)|(?P<closes>\*/)|(?P<drops>\\(?=\r?\n))"
+)
+"""Comments, and what only the client heeds: marks of version comments, and a backslash at the end of a line."""
 
 
 class KinDrafter:
@@ -46,7 +49,7 @@ class KinDrafter:
         if item.type is ObjectType.DATA:
             return CodeDraft(self._data(item), [])
         # What tools wrap into comments for versions to come loses its opening mark when it is cut out of its script.
-        is_marked = self._has_marks and "*/" in item.text
+        is_marked = self._has_marks and ("*/" in item.text or "\\\n" in item.text or "\\\r\n" in item.text)
         if item.id not in self._touched and not is_marked and item.type is not ObjectType.TABLE:
             return CodeDraft(item.text, self._repeatable(item))
         edits = []
@@ -129,13 +132,21 @@ class KinDrafter:
 
 
 def _marks(read: ReadStatement) -> list[Edit]:
-    """Take out the marks of version comments that stand between the tokens."""
-    edits = []
+    """Take out backslashes at ends of lines, and the marks of version comments that were cut off from their other halves.
+
+    Where a comment had begun before the statement, all marks go: what they told the server holds for all that is left.
+    """
+    always, marks, opened = [], [], 0
+    is_cut = False
     tokens, text = read.tokens, read.tokens.text
     for at in range(read.first, read.last):
         start, end = tokens.ends[at], tokens.starts[at + 1] if at + 1 < read.last else len(text)
-        gap = text[start:end]
-        marks = list(_VERSION_COMMENT.finditer(gap)) if "*/" in gap else []
-        if marks and marks[0][0] == "*/":
-            edits += [Edit(start + mark.start(), start + mark.end(), "", "") for mark in marks]
-    return edits
+        for mark in _MARK.finditer(text, start, end):
+            edit = Edit(mark.start(), mark.end(), "", "")
+            if mark["drops"]:
+                always.append(edit)
+            elif mark["opens"] or mark["closes"]:
+                marks.append(edit)
+                opened += 1 if mark["opens"] else -1
+                is_cut = is_cut or opened < 0
+    return always + (marks if is_cut or opened > 0 else [])

@@ -9,6 +9,7 @@ from collections.abc import Iterator
 from typing import Final
 
 from hullsound.catalog.model import Catalog, Object, ObjectType
+from hullsound.sql.lexer import NUMBER, STRING
 from hullsound.sql.script import ReadStatement
 from hullsound.sql.tree import Insert
 
@@ -80,7 +81,7 @@ class RowKeys:
         values = tuple(row.get(names.index(column), "") for column in key)
         if self._taken.get(table, set()).intersection(values):
             return ""
-        if not all(values) or "NULL" in values or len(self._met) > _MOST_ROWS:
+        if not all(values) or len(self._met) > _MOST_ROWS:
             return ""
         entry = (table, tuple(key), values)
         if entry in self._met:
@@ -105,7 +106,8 @@ def _rows(insert: Insert, read: ReadStatement) -> Iterator[dict[int, str]]:
         if place <= last:
             yield row
             row = {}
-        row[place] = read.tokens.source(at, at + 1).strip("'")
+        if read.tokens.kinds[at] in (NUMBER, STRING):
+            row[place] = read.tokens.source(at, at + 1).strip("'")
         last = place
     if row:
         yield row

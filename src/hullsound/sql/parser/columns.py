@@ -58,6 +58,10 @@ _VALUE_OPTIONS: Final = {
 }
 
 
+_COLLATED_BEHIND_DEFAULT: Final = frozenset(("sqlite", "postgresql", "mysql", "mariadb"))
+"""Engines whose COLLATE behind DEFAULT is the column's, since the value is a literal or stands in parentheses."""
+
+
 class ColumnParser(ConstraintParser):
     """Reads the elements between the parentheses of CREATE TABLE."""
 
@@ -233,7 +237,10 @@ class ColumnParser(ConstraintParser):
         )
         is_option = self.words[self.pos] in _COLUMN_OPTIONS and not self.at("NULL")
         if opens_value and not is_option:
+            if self.dialect.engine in _COLLATED_BEHIND_DEFAULT:
+                self.not_collated = self.pos
             node.default = self.expression(COMPARE)
+            self.not_collated = -1
             if self.words[first] == "WITH" and self.at("VALUES"):
                 self.pos += 1
         elif self.dialect.engine == "db2":

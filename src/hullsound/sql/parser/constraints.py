@@ -14,6 +14,8 @@ _INDEX_TAILS: Final = frozenset(
     """USING COMMENT KEY_BLOCK_SIZE WITH VISIBLE INVISIBLE IGNORED NOT INCLUDE WHERE ON ENGINE_ATTRIBUTE TABLESPACE NULLS
     FILESTREAM_ON IN""".split()
 )
+_INLINE_TAILS: Final = _INDEX_TAILS - {"COMMENT", "VISIBLE", "INVISIBLE", "IGNORED", "KEY_BLOCK_SIZE"}
+"""Behind the key that stands in its column, these words speak of the column."""
 
 
 class ConstraintParser(TableChangeParser, OptionParser):
@@ -91,10 +93,13 @@ class ConstraintParser(TableChangeParser, OptionParser):
         if self.at("("):
             self.skip_parenthesized()
 
-    def index_tail(self, clauses: set[str], node: CreateIndex | ConstraintDefinition | None = None) -> None:
-        """Read what may stand behind the keys of an index or a key inside a table."""
-        while self.words[self.pos] in _INDEX_TAILS and not (
-            self.at("ON") and self.words[self.pos + 1] in ("DELETE", "UPDATE", "CONFLICT")
+    def index_tail(
+        self, clauses: set[str], node: CreateIndex | ConstraintDefinition | None = None, *, is_inline: bool = False
+    ) -> None:
+        """Read what may stand behind the keys of an index or a key inside a table, or behind a column's own key."""
+        while self.words[self.pos] in (_INDEX_TAILS if not is_inline else _INLINE_TAILS) and not (
+            (self.at("ON") and self.words[self.pos + 1] in ("DELETE", "UPDATE", "CONFLICT"))
+            or (self.at("NOT") and self.words[self.pos + 1] not in ("VISIBLE", "IGNORED"))
         ):
             first = self.pos
             word = self.words[first]
@@ -240,7 +245,7 @@ class ConstraintParser(TableChangeParser, OptionParser):
             node.columns = [self._key_name(item) for item in self.index_keys()]
         elif self.at("(") and self.dialect.client is Client.BATCH:
             self.index_keys()
-        self.index_tail(set(), node)
+        self.index_tail(set(), node, is_inline=inline)
 
     def _key_name(self, item: OrderItem) -> str:
         """Return the column that an item of a key names, without the length of its prefix or its collation."""
@@ -322,7 +327,7 @@ class ConstraintParser(TableChangeParser, OptionParser):
                 self.pos += 1
                 if word in ("ENABLE", "DISABLE") and following == "QUERY":
                     self.pos += 2
-            elif (word == "NO" and following == "INHERIT") or word == "COMMENT":
+            elif word == "NO" and following == "INHERIT":
                 self.pos += 2
             elif word == "ON" and following == "CONFLICT":
                 self.pos += 3

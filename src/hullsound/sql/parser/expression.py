@@ -52,6 +52,8 @@ class ExpressionParser(CallParser):
 
     openers: ClassVar[Mapping[str, Callable[..., Node | None]]] = MappingProxyType({})
     """Words that open a special form of operand."""
+    not_collated = -1
+    """Where a value begins behind which COLLATE is no part of it."""
 
     def expression(self, floor: int = 0) -> Node:
         """Read an expression whose operators bind tighter than `floor`."""
@@ -212,6 +214,8 @@ class ExpressionParser(CallParser):
                 operator = "AT TIME ZONE"
                 operands.append(self.operand())
         elif word == "COLLATE":
+            if first == self.not_collated:
+                return None
             self.pos += 1
             operator = word
             if self.is_string():
