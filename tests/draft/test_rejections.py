@@ -61,7 +61,8 @@ EMPTY = steps.survey_texts([ScriptFile("a.sql", "SELECT 1;", "")], "sqlite")
 
 def reason(kind: str, text: str) -> str:
     """Return why the draft of an object of this kind is rejected."""
-    rejections = Rejections(parse_target("postgresql:18"), TABLES.items(), RowKeys(EMPTY))
+    rejections = Rejections(parse_target("postgresql:18"), RowKeys(EMPTY))
+    rejections.add_tables((name, "", text) for name, text in TABLES.items())
     return rejections.find(Object("x", ObjectType(kind), "", "X", "a.sql", 1, "", 1), f"{text};")
 
 

@@ -1,11 +1,12 @@
 """Drafts between kin, whose engines read the same language: the text itself with the few edits that the target asks for."""
 
 import re
+from functools import cached_property
 from typing import Final
 
 import msgspec
 
-from hullsound.catalog.model import Catalog, Column, Object, ObjectType, shown
+from hullsound.catalog.model import Catalog, Column, Object, ObjectType, Reference, shown
 from hullsound.catalog.references import Scope
 from hullsound.knowledge.model import Target
 from hullsound.knowledge.stances import load_stances
@@ -59,7 +60,8 @@ class KinDrafter:
             if isinstance(read.tree, CreateTable) and not read.tree.query:
                 key = frozenset(self._primary_key(item))
                 settled = msgspec.structs.replace(item, columns=[self._converted(c, item) for c in item.columns])
-                later = TableText(read, read.tree, settled, self.catalog.engine, self._named, key).edits_for()
+                names = self._named, self.spelled(item)
+                later = TableText(read, read.tree, settled, self.catalog.engine, *names, key).edits_for()
                 edits = [*later, *(e for e in edits if not any(o.start <= e.start and e.end <= o.end for o in later))]
         return CodeDraft(item.text, sorted(edits, key=lambda edit: edit.start))
 
@@ -102,7 +104,12 @@ class KinDrafter:
         # A stand-in for a table that a person finishes has its columns, and the key that counting needs.
         if item.text in table.text and (is_counting_key or self._is_whole(table)):
             return CodeDraft("", [])
-        change = f"ALTER TABLE {self._named(table.schema, table.name)} ADD "
+        change = f"ALTER TABLE {self.spelled(table)} ADD "
+        key = item.constraint
+        if key is not None and key.form in ("primary key", "unique") and "(" not in item.text:  # it stands in a column
+            kind = "PRIMARY KEY" if key.form == "primary key" else "UNIQUE"
+            columns = ", ".join(quote_name(shown(column), self.catalog.engine) for column in key.columns)
+            return CodeDraft("", [Edit(0, 0, f"{change}{kind} ({columns})")])
         return CodeDraft(item.text, [Edit(0, 0, change)])
 
     def _is_whole(self, table: Object) -> bool:
@@ -114,6 +121,35 @@ class KinDrafter:
             except CannotDraft:
                 self._whole[table.id] = False
         return self._whole[table.id]
+
+    def spelled(self, table: Object) -> str:
+        """Return the name of a table as the source writes it: on most servers of this family its case counts."""
+        name = self._spelling(table) or shown(table.name)
+        return ".".join(quote_name(part, self.catalog.engine) for part in (shown(table.schema), name) if part)
+
+    def _spelling(self, table: Object) -> str:
+        if self.catalog.engine not in ("mysql", "mariadb"):
+            return ""
+        wanted = re.compile(rf"(?i)(?<![\w$]){re.escape(table.name)}(?![\w$])")
+        users = (self.catalog.objects.get(each.object) for each in self._uses.get(table.id, ()))
+        for item in (table, *users):
+            found = wanted.search(item.text) if item is not None else None
+            if found is not None:
+                return found[0]
+        return ""
+
+    @cached_property
+    def _uses(self) -> dict[str, list[Reference]]:
+        """References by what they lead to."""
+        uses: dict[str, list[Reference]] = {}
+        for reference in self.catalog.references:
+            uses.setdefault(reference.target, []).append(reference)
+        return uses
+
+    def stand_in(self, text: str, written: str, table: Object) -> str:
+        """Return the stand-in of a table under the name that the source spells, rather than the one `written`."""
+        head = f"CREATE TABLE {written} ("
+        return text.replace(head, f"CREATE TABLE {self.spelled(table)} (", 1)
 
     def _named(self, *names: str) -> str:
         return ".".join(quote_name(shown(name), self.catalog.engine) for name in names if name)

@@ -1,15 +1,14 @@
-"""What PostgreSQL would reject in a draft by its rules of names and types, so that such drafts are not promised.
+"""What the target would reject in a draft by its rules of names and types, so that such drafts are not promised.
 
-Drafts are read again as PostgreSQL's own text, beside the tables as they are drafted. PostgreSQL compares and keeps values of
-different families only where a cast is implicit, which other engines do by themselves (PostgreSQL 18, "Type Conversion").
-Only pairs of which both kinds are known count: what is unknown passes.
+Drafts are read again as the target's own text, beside the tables as they are drafted. No engine takes names of columns that a
+table has not. PostgreSQL compares and keeps values of different families only where a cast is implicit, which other engines
+do by themselves (PostgreSQL 18, "Type Conversion"); only pairs of which both kinds are known count.
 """
 
 import re
 from collections.abc import Iterable, Iterator
 from typing import Final
 
-from hullsound.assess.pair import Pair
 from hullsound.catalog.definitions import data_type
 from hullsound.catalog.model import Catalog, Object, ObjectType
 from hullsound.catalog.references import Scope
@@ -51,13 +50,16 @@ from .truth import inserted_literals, inserted_types
 from .values import choices_of, kind_of, kind_of_type
 from .write import DraftSet
 
-ENGINE: Final = "postgresql"
+_READ_AGAIN: Final = ("postgresql", "mysql", "mariadb")
+"""Targets whose drafts are read again."""
+_TYPED: Final = "postgresql"
+"""The target whose rules of types are asked as well."""
 _COMPARED: Final = frozenset(("=", "<>", "!=", "<", ">", "<=", ">="))
 _ARITHMETIC: Final = frozenset("+-*/%")
 _CONNECTED: Final = frozenset(("AND", "OR", "NOT"))
 _FAMILIES: Final = {"integer": "number", "date": "timestamp", "bits": "", "json": "", "uuid": ""}
 """Kinds that mix with another, or of which nothing is said ('')."""
-_BORROWING: Final = re.compile(r"(?i)^[^(]*(?:\(\s*LIKE\b|\bAS\b|\bPARTITION\s+OF\b)")
+_BORROWING: Final = re.compile(r"(?i)^[^(]*(?:\(\s*LIKE\b|\b(?:AS|LIKE)\b|\bPARTITION\s+OF\b)")
 """Beginnings of tables that take columns from elsewhere."""
 _READABLE: Final = {
     "integer": re.compile(r"\s*[+-]?\d+\s*"),
@@ -68,9 +70,15 @@ _READABLE: Final = {
 """Texts that a column of numbers takes: PostgreSQL 18, "Numeric Types"."""
 _NAMES_OF_ITS_OWN: Final = frozenset(
     """CURRENT_DATE CURRENT_TIME CURRENT_TIMESTAMP LOCALTIME LOCALTIMESTAMP CURRENT_USER SESSION_USER USER CURRENT_ROLE
-    CURRENT_SCHEMA CURRENT_CATALOG DEFAULT CTID XMIN TABLEOID""".split()
+    CURRENT_SCHEMA CURRENT_CATALOG DEFAULT CTID XMIN TABLEOID UTC_DATE UTC_TIME UTC_TIMESTAMP""".split()
 )
 """Names that are no columns of a table's own: PostgreSQL 18, "Session Information Functions", "Date/Time Functions"."""
+_UNITS: Final = frozenset(
+    f"{first}{rest}"
+    for first in ("MICROSECOND", "SECOND", "MINUTE", "HOUR", "DAY", "WEEK", "MONTH", "QUARTER", "YEAR")
+    for rest in ("", "_MICROSECOND", "_SECOND", "_MINUTE", "_HOUR", "_MONTH")
+)
+"""Units of INTERVAL in MySQL and MariaDB, and more words that no column is called."""
 _CHECKED: Final = frozenset(
     (ObjectType.TABLE, ObjectType.INDEX, ObjectType.CONSTRAINT, ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW, ObjectType.DATA,
      ObjectType.CHANGE, ObjectType.QUERY, ObjectType.PROCEDURE, ObjectType.FUNCTION, ObjectType.TRIGGER,
@@ -79,11 +87,15 @@ _CHECKED: Final = frozenset(
 
 
 def take_back_rejected(made: DraftSet, catalog: Catalog, target: Target) -> None:
-    """Note in each promised draft why PostgreSQL would reject it; other targets and drafts for kin are not looked at."""
-    if target.engine != ENGINE or Pair(catalog.engine, target).is_kin:
+    """Note in each promised draft why its target would reject it."""
+    if target.engine not in _READ_AGAIN or catalog.engine == target.engine == _TYPED:
         return
-    tables = ((d.object.id, d.text) for d in made.drafts if d.object.type is ObjectType.TABLE and d.text)
-    rejections = Rejections(target, tables, RowKeys(catalog))
+    rejections = Rejections(target, RowKeys(catalog))
+    rejections.add_tables(
+        (d.object.id, d.object.default_schema or d.object.schema, d.text)
+        for d in made.drafts
+        if d.object.type is ObjectType.TABLE and d.text
+    )
     rejections.partly_known = frozenset(
         item.name.lower() for item in catalog.objects.values() if "not created" in item.details
     )
@@ -97,28 +109,33 @@ def take_back_rejected(made: DraftSet, catalog: Catalog, target: Target) -> None
 class Rejections:
     """What the columns of drafted tables are, and which drafts do not fit them."""
 
-    def __init__(self, target: Target, tables: Iterable[tuple[str, str]], row_keys: RowKeys) -> None:
-        """Take the drafts of tables as (id, text)."""
+    def __init__(self, target: Target, row_keys: RowKeys) -> None:
         self.target = target
         self.row_keys = row_keys
         self.partly_known: frozenset[str] = frozenset()
         """Names of tables that the source never creates: only those of their columns are known that it adds."""
-        self.catalog = Catalog(ENGINE)
-        self.dialect = load_dialect(ENGINE)
-        files = {name: ScriptFile(name, f"{text}\n", "") for name, text in tables}
-        ScriptSurvey(self.catalog, self.dialect, files, lambda _: None).run()
+        self.catalog = Catalog(target.engine)
+        self.dialect = load_dialect(target.engine)
+
+    def add_tables(self, tables: Iterable[tuple[str, str, str]]) -> None:
+        """Take the drafts of all tables as (id, schema that names without one mean, text)."""
+        by_schema: dict[str, dict[str, ScriptFile]] = {}
+        for name, schema, text in tables:
+            by_schema.setdefault(schema, {})[name] = ScriptFile(name, f"{text}\n", "")
+        for schema, files in by_schema.items():
+            ScriptSurvey(self.catalog, self.dialect, files, lambda _: None, schema).run()
         settle(self.catalog)
 
     def find(self, item: Object, text: str) -> str:
-        """Return why PostgreSQL would reject the draft of an object, '' where nothing speaks against it."""
+        """Return why the target would reject the draft of an object, '' where nothing speaks against it."""
         if item.type not in _CHECKED or (item.type is ObjectType.TABLE and " DEFAULT " not in text):
             return ""
         for read in read_script(f"{text}\n", self.dialect).statements():
-            rewriter = Rewriter(Subject(read, Scope(read), ENGINE), self.catalog, self.target, "")
+            rewriter = Rewriter(Subject(read, Scope(read), self.target.engine), self.catalog, self.target, "")
             rewriter.default_schema = item.default_schema or item.schema
-            reason = next(_reasons(read, rewriter), "")
+            reason = next(self._reasons(read, rewriter), "")
             if reason:
-                return f"PostgreSQL rejects {reason}"
+                return f"the target rejects {reason}"
             for insert in read.all(Insert):
                 name = insert.table.parts[-1].strip('"').lower() if insert.table is not None else ""
                 if name in self.partly_known and not insert.columns:
@@ -130,9 +147,13 @@ class Rejections:
                 return f"an earlier row has the same key: {repeated}"
         return ""
 
+    def _reasons(self, read: ReadStatement, rewriter: Rewriter) -> Iterator[str]:
+        yield from _missing_columns(read, rewriter)
+        if self.target.engine == _TYPED:
+            yield from _unlike_types(read, rewriter)
 
-def _reasons(read: ReadStatement, rewriter: Rewriter) -> Iterator[str]:
-    yield from _missing_columns(read, rewriter)
+
+def _unlike_types(read: ReadStatement, rewriter: Rewriter) -> Iterator[str]:
     for node in read.all(Operation):
         yield from _operation_reasons(node, rewriter)
     for comparison in read.all(Comparison):
@@ -167,14 +188,24 @@ def _missing_columns(read: ReadStatement, rewriter: Rewriter) -> Iterator[str]:
             yield from _missing(update.table.parts, names, rewriter)
     tree = read.tree
     if isinstance(tree, CreateIndex):
-        values = (_inner(key.value) for key in tree.keys)
-        yield from _missing(tree.table, (value.parts[-1] for value in values if isinstance(value, Name)), rewriter)
+        yield from _missing_keys(tree, tree.table, rewriter)
     elif isinstance(tree, AlterTable):
         for constraint in tree.constraints:
             yield from _missing(tree.name, constraint.columns, rewriter)
-            yield from _unlike_keys(tree.name, constraint, rewriter)
-    elif not isinstance(tree, CreateRoutine | CreateTrigger | AnonymousBlock):  # whose variables are names as well
+            if rewriter.target.engine == _TYPED:
+                yield from _unlike_keys(tree.name, constraint, rewriter)
+        for index in tree.indexes:
+            yield from _missing_keys(index, tree.name, rewriter)
+    elif isinstance(tree, CreateTrigger):
+        rows = (name.parts[1] for name in read.all(Name) if len(name.parts) == 2 and name.parts[0] in ("NEW", "OLD"))
+        yield from _missing(tree.table, rows, rewriter)
+    elif not isinstance(tree, CreateRoutine | AnonymousBlock):  # whose variables are names as well
         yield from _missing_in_block(read, rewriter)
+
+
+def _missing_keys(index: CreateIndex, table: tuple[str, ...], rewriter: Rewriter) -> Iterator[str]:
+    values = (_inner(key.value) for key in index.keys)
+    yield from _missing(table, (value.parts[-1] for value in values if isinstance(value, Name)), rewriter)
 
 
 def _missing_in_block(read: ReadStatement, rewriter: Rewriter) -> Iterator[str]:
@@ -190,6 +221,7 @@ def _missing_in_block(read: ReadStatement, rewriter: Rewriter) -> Iterator[str]:
         return
     if isinstance(table, TableRef):
         known = {item.alias for item in read.all(SelectItem)} | _NAMES_OF_ITS_OWN | {table.alias, table.parts[-1]}
+        known |= _UNITS if rewriter.target.engine != _TYPED else set()
         names = (
             name.parts[0]
             for name in read.all(Name)
@@ -220,7 +252,9 @@ def _missing(parts: tuple[str, ...], names: Iterable[str], rewriter: Rewriter) -
     if not parts or parts[-1] in local_columns(rewriter.subject):
         return
     table = rewriter.catalog.table(parts, rewriter.default_schema)
-    if table is None or table.type is not ObjectType.TABLE or not table.columns or _BORROWING.search(table.text):
+    if table is None or table.type is not ObjectType.TABLE or not table.columns:
+        return
+    if "query" in table.details or _BORROWING.search(table.text):
         return
     columns = {column.name.strip('"').lower() for column in table.columns}
     for name in names:
@@ -273,7 +307,7 @@ def _unreadable(wanted: str, value: Node, rewriter: Rewriter) -> Iterator[str]:
     value = _inner(value)
     if pattern is not None and isinstance(value, Literal) and value.form == "string":
         text = rewriter.subject.source(value)
-        if text.startswith("'") and not pattern.fullmatch(string_content(text, ENGINE)):
+        if text.startswith("'") and not pattern.fullmatch(string_content(text, _TYPED)):
             yield f"the text {text[:40]} where a number is wanted"
 
 

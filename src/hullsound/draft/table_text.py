@@ -26,8 +26,9 @@ class TableText:
     """The edits on the text of one table."""
 
     def __init__(
-        self, read: ReadStatement, tree: CreateTable, item: Object, engine: str, named: Named, key: frozenset[str]
-    ) -> None:
+        self, read: ReadStatement, tree: CreateTable, item: Object, engine: str, named: Named, spelled: str,
+        key: frozenset[str],
+    ) -> None:  # fmt: skip
         self.key = key
         """Columns of the primary key, which need no NOT NULL."""
         self.read = read
@@ -35,6 +36,8 @@ class TableText:
         self.item = item
         self.engine = engine
         self.named = named
+        self.spelled = spelled
+        """The name of the table as the source writes it."""
         self.renamed = _pairs(item.details.get("renamed columns", ""))
         self.dropped = set(filter(None, item.details.get("dropped columns", "").split("\t")))
         self.edits: list[Edit] = []
@@ -69,7 +72,7 @@ class TableText:
         first = next(i for i in range(self.tree.first, self.tree.last) if words[i] == "TABLE") + 1
         while words[first] in ("IF", "NOT", "EXISTS"):
             first += 1
-        self._replace(first, first + 2 * len(self.tree.name) - 1, self.named(self.item.schema, self.item.name))
+        self._replace(first, first + 2 * len(self.tree.name) - 1, self.spelled)
 
     def _drop(self, node: ColumnDefinition) -> None:
         words = self.read.tokens.words
@@ -87,13 +90,25 @@ class TableText:
         own_identity = node.identity or serial_identity(node.type, self.engine)
         is_same_identity = bool(own_identity) == bool(column.identity)
         if column.definition:
-            self._replace(node.first, node.last, column.definition)
+            self._replace(node.first, node.last, column.definition + self._own_keys(node, column))
         elif not (is_same_type and default == column.default and is_same_null and is_same_identity):
             if node.constraints or node.identity or node.generated is not None:
                 raise CannotDraft(f"a later statement changes its column {shown(column.name)}")
             self._replace(node.first, node.last, self.definition(column))
         elif column.name != node.name:
             self._replace(node.first, node.first + 1, self.named(column.name))
+
+    def _own_keys(self, node: ColumnDefinition, column: Column) -> str:
+        """Return the keys that a column's definition holds, which one that replaces it does not take away."""
+        keys = ""
+        for constraint in node.constraints:
+            if constraint.form not in ("primary key", "unique"):
+                raise CannotDraft(
+                    f"a later statement changes its column {shown(column.name)}, which has a {constraint.form}"
+                )
+            text = "PRIMARY KEY" if constraint.form == "primary key" else "UNIQUE"
+            keys += f" {text}" if text not in column.definition.upper() else ""
+        return keys
 
     def _other_places(self) -> None:
         """Follow changed names in keys, checks and parts; text that names a dropped column cannot stay."""
@@ -122,7 +137,7 @@ class TableText:
             for column in added
         )
         end = len(self.item.text.rstrip().rstrip(";"))
-        change = f";\nALTER TABLE {self.named(self.item.schema, self.item.name)} {clauses};"
+        change = f";\nALTER TABLE {self.spelled} {clauses};"
         self.edits.append(Edit(end, len(self.item.text), change))
 
     def _check_order(self) -> None:

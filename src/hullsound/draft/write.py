@@ -179,6 +179,8 @@ class _Drafter:
         try:
             if item.type is ObjectType.TABLE and item.columns:
                 draft.text = self.writer.stand_in_table(item)
+                if self.kin is not None:
+                    draft.text = self.kin.stand_in(draft.text, self.writer.name(item), item)
             elif self.kin is not None or self.target.engine != "postgresql":
                 draft.text = ""
             elif item.type in (ObjectType.FUNCTION, ObjectType.PROCEDURE):

@@ -53,6 +53,12 @@ def _known(target: Target) -> dict[str, str]:
     return _BY_UNICODE_14 if target.version >= _UCA_SINCE else _BY_UNICODE_5
 
 
+@fixer("engine_for_type")
+def fix_table_type(place: Found, rewriter: Rewriter) -> str:
+    """Write TYPE = x, as a table's option, as ENGINE = x."""
+    return "ENGINE" + rewriter.tokens.source(place.first, place.last)[len("TYPE") :]
+
+
 @fixer("share_lock")
 def fix_share_lock(place: Found, rewriter: Rewriter) -> str:
     """Write the only form that MariaDB has."""
