@@ -7,6 +7,7 @@ from typing import Final
 
 import msgspec
 
+from .given_names import is_given_name
 from .model import Catalog, Change, Column, Object, ObjectType, Sighting, UnreadSpan, object_id, shown
 
 _TABLES: Final = (ObjectType.TABLE, ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW)
@@ -42,6 +43,8 @@ class Replay:
         self.waiting: dict[tuple[str, str], list[Change]] = {}
         """Changes of what is created only later, or in a file whose order is not known."""
         self.early_drops: dict[str, Change] = {}
+        self.unmet_drops: list[tuple[Object, Change]] = []
+        """Drops of parts of a table that were not there."""
         self.skipped_steps: set[int] = set()
         """Statements that define a table which was there already, with all that they bring."""
         self.superseded: list[Object] = []
@@ -75,7 +78,15 @@ class Replay:
         for changes in list(self.waiting.values()):
             for change in changes:
                 self._change_unknown(change)
+        self._tell_unmet_drops()
         self._finish()
+
+    def _tell_unmet_drops(self) -> None:
+        """Say which parts of tables are dropped that no script makes; scripts that begin with drops make them only later."""
+        for table, change in self.unmet_drops:
+            name = change.names[0] if change.names else ""
+            if name and "not created" not in table.details and self._part(table, change.of, name) is None:
+                self._remark("survey.change-unknown", table, change, f"drop of {change.of} {shown(name)}")
 
     def _events(self) -> Iterator[Object | Change]:
         catalog = self.catalog
@@ -247,7 +258,10 @@ class Replay:
         types = {
             "index": (ObjectType.INDEX, ObjectType.CONSTRAINT), "trigger": (ObjectType.TRIGGER,),
         }.get(kind, (ObjectType.CONSTRAINT, ObjectType.INDEX))  # fmt: skip
-        found = [each for each in self._belonging(table) if each.name in wanted and each.type in types]
+        parts = self._belonging(table)
+        found = [each for each in parts if each.name in wanted and each.type in types]
+        if not found and ObjectType.CONSTRAINT in types:
+            found = [each for each in parts if is_given_name(name, each, table, parts, self.catalog.engine)]
         return min(found, key=lambda each: types.index(each.type), default=None)
 
     def _key(self, table: Object, kind: str, columns: list[str]) -> Object | None:
@@ -269,6 +283,8 @@ class Replay:
         for column in table.columns if change.of == "constraint" else ():
             if column.default_name == name:
                 column.default, column.default_name = "", ""
+                return
+        self.unmet_drops.append((table, change))
 
     def _drop_column(self, table: Object, change: Change) -> None:
         name = change.names[0]

@@ -17,6 +17,7 @@ from hullsound.sql.script import ReadStatement, read_script
 from hullsound.sql.tree import Clause, CreateTable
 
 from .code import CodeDraft, add_construct_points
+from .names import stored_name
 from .rewrite import CannotDraft, Rewriter
 from .table_text import TableText
 from .text import quote_name
@@ -108,7 +109,7 @@ class KinDrafter:
         key = item.constraint
         if key is not None and key.form in ("primary key", "unique") and "(" not in item.text:  # it stands in a column
             kind = "PRIMARY KEY" if key.form == "primary key" else "UNIQUE"
-            columns = ", ".join(quote_name(shown(column), self.catalog.engine) for column in key.columns)
+            columns = ", ".join(quote_name(stored_name(column), self.catalog.engine) for column in key.columns)
             return CodeDraft("", [Edit(0, 0, f"{change}{kind} ({columns})")])
         return CodeDraft(item.text, [Edit(0, 0, change)])
 
@@ -152,7 +153,7 @@ class KinDrafter:
         return text.replace(head, f"CREATE TABLE {self.spelled(table)} (", 1)
 
     def _named(self, *names: str) -> str:
-        return ".".join(quote_name(shown(name), self.catalog.engine) for name in names if name)
+        return ".".join(quote_name(stored_name(name), self.catalog.engine) for name in names if name)
 
     def _edits(self, read: ReadStatement, item: Object) -> list[Edit]:
         if item.id not in self._touched:

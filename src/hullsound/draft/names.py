@@ -21,6 +21,18 @@ _TYPE_WORDS: Final = frozenset(
 """Key words that may name a column but neither a function nor a type (PostgreSQL, appendix "SQL Key Words")."""
 
 
+def _is_verbatim(name: str) -> bool:
+    """Whether a name is kept in quotes: one of capitals, in a source that folds to lower case (`Core.identifier`)."""
+    return len(name) > 2 and name[0] == name[-1] == '"'
+
+
+def stored_name(name: str) -> str:
+    """Return a name of the catalogue as an engine that folds to lower case stores it."""
+    if _is_verbatim(name):
+        return name[1:-1]
+    return name.lower() if name == name.upper() else name
+
+
 class Names:
     """Writes stored names of the source for one target.
 
@@ -44,10 +56,12 @@ class Names:
 
     def folded(self, name: str) -> str:
         """Return a stored name as the target stores it."""
-        return name.lower() if name == name.upper() else name
+        return stored_name(name)
 
     def _write(self, name: str) -> str:
         folded = self.folded(name)
+        if _is_verbatim(name):
+            return self.quote(folded)
         if self._plain.fullmatch(folded) and folded.upper() not in self.reserved:
             return folded
         return self.quote(folded)

@@ -45,6 +45,9 @@ _SEED: Final = re.compile(r"(-?\d+) ?, ?(-?\d+)")
 _GIVEN_BY_SETTING: Final = frozenset(("sqlserver", "ase"))
 
 
+_BOOLEAN_TEXT: Final = re.compile(r"(?i)\(?'\s*(t|true|y|yes|on|1|f|false|n|no|off|0)\s*'(?:::bool(?:ean)?)?\)?")
+_TRUE_TEXTS: Final = frozenset(("t", "true", "y", "yes", "on", "1"))
+"""Texts that are true for PostgreSQL, "Boolean Type"."""
 _PLAIN_DEFAULTS: Final = (
     (
         re.compile(r"-?\d+(?:\.\d+)?"),
@@ -226,6 +229,10 @@ class ObjectWriter(KeyWriter):
         bare = column.default.strip("() b'")
         if bare in ("0", "1") and self.column_type(table, column) == "boolean":
             return "TRUE" if bare == "1" else "FALSE"
+        if self.catalog.engine == "postgresql" and column.type.name in ("BOOLEAN", "BOOL"):
+            said = _BOOLEAN_TEXT.fullmatch(column.default.strip())
+            if said is not None:
+                return "TRUE" if said[1].lower() in _TRUE_TEXTS else "FALSE"
         kind = self.column_type(table, column)
         if (
             kind.startswith("bit(") and bare and set(bare) <= {"0", "1"}
