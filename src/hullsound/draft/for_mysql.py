@@ -3,7 +3,9 @@
 from functools import partial
 from typing import Final
 
+from hullsound.sql.lexer import WORD
 from hullsound.sql.tree import (
+    Call,
     Cast,
     Comparison,
     DerivedTable,
@@ -38,6 +40,9 @@ def add_mysql_points(rewriter: Rewriter) -> None:
         for cast in subject.all(Cast):
             if kind_of(cast, rewriter) == "integer" and kind_of(cast.value, rewriter) == "number":
                 rewriter.wrap(cast.value, partial(_cut, cast.value))
+    for call in subject.all(Call):
+        if call.parts == ("EXTRACT",) and rewriter.words[call.opening + 1] == "EPOCH":
+            rewriter.add(Point(call.first, call.last, partial(_seconds_since_1970, call)))
     for order in subject.all(OrderItem):
         if order.nulls:
             rewriter.wrap(order, partial(_with_null_key, order))
@@ -71,6 +76,18 @@ def _add_lower_names(rewriter: Rewriter) -> None:
         for place, part in enumerate(name.parts[:-1]):
             if name.last - name.first == 2 * len(name.parts) - 1:
                 rewriter.replace(name.first + 2 * place, name.first + 2 * place + 1, write(part))
+        column, at = name.parts[-1], name.last - 1
+        is_plain = rewriter.tokens.kinds[at] == WORD and rewriter.words[at] == column
+        if is_plain and column in rewriter.names.reserved and rewriter.catalog.columns_named(column):
+            rewriter.replace(at, at + 1, write(column))
+
+
+def _seconds_since_1970(call: Call, rewriter: Rewriter) -> str:
+    """Write EXTRACT(EPOCH FROM now()); of other timestamps, the result depends on the session's time zone."""
+    value = rewriter.words[call.opening + 3 : call.closing]
+    if value not in (["NOW", "(", ")"], ["CURRENT_TIMESTAMP"]):
+        raise CannotDraft("EXTRACT(EPOCH FROM ...), for which UNIX_TIMESTAMP reads the session's time zone")
+    return "UNIX_TIMESTAMP(CURRENT_TIMESTAMP(6))"
 
 
 def _add_names_of_derived(rewriter: Rewriter) -> None:

@@ -1,5 +1,6 @@
 """What MySQL, MariaDB, SQL Server and Oracle write otherwise than PostgreSQL in tables and what belongs to them."""
 
+import re
 from collections.abc import Callable
 from typing import Final
 
@@ -11,6 +12,11 @@ from hullsound.project import Project
 from .keys import comment_text
 from .objects import ObjectWriter
 from .rewrite import CannotDraft
+
+_TEXT_LENGTH: Final = re.compile(r"(?:var)?(?:char|binary)\((\d+)\)")
+_KEY_BYTES: Final = 3072
+_BYTES_OF_CHARACTER: Final = 4
+"""Most bytes of a key of InnoDB, and of a character of utf8mb4: MySQL 8.4 Reference Manual, "InnoDB Limits"."""
 
 
 class MysqlWriter(ObjectWriter):
@@ -82,10 +88,18 @@ class MysqlWriter(ObjectWriter):
         return ""
 
     def _check_keys(self, table: Object, names: list[str]) -> None:
-        """Raise CannotDraft for keys of large text or bytes, which need a length."""
+        """Raise CannotDraft for keys of large text or bytes, which need a length, and for those that are too long."""
+        total = 0
         for column in table.columns:
-            if column.name in names and self.column_type(table, column).startswith(("longtext", "longblob", "json")):
+            if column.name not in names:
+                continue
+            kind = self.column_type(table, column)
+            if kind.startswith(("longtext", "longblob", "json")):
                 raise CannotDraft(f"a key of the large column {column.name.lower()}, which needs a length")
+            length = _TEXT_LENGTH.match(kind)
+            total += int(length[1]) * (_BYTES_OF_CHARACTER if "char" in kind else 1) if length is not None else 0
+        if total > _KEY_BYTES:
+            raise CannotDraft(f"a key of {total:,} bytes, where InnoDB takes {_KEY_BYTES:,}")
 
     def constraint(self, item: Object) -> str:
         table = self.catalog.objects[item.table]
