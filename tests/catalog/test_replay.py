@@ -197,3 +197,34 @@ def test_between_mysql_and_mariadb_added_columns_keep_their_place() -> None:
     assert draft.endswith("ALTER TABLE `t` ADD COLUMN d INT FIRST, ADD COLUMN c INT AFTER `a`, ADD COLUMN e INT;")
     moved = steps.assess_catalog(survey(text + "ALTER TABLE t MODIFY b INT FIRST;\n", "mysql"), "mariadb:10.11")
     assert moved.assessment.objects[0].outcome.value == "rewrite"
+
+
+@pytest.mark.parametrize(
+    ("engine", "drops", "left"),
+    [
+        ("postgresql", ["CONSTRAINT t_pkey", "CONSTRAINT t_b_key", "CONSTRAINT t_c_fkey", "CONSTRAINT t_d_check"], []),
+        ("mysql", ["FOREIGN KEY t_ibfk_1", "INDEX b", "CHECK t_chk_1"], ["primary key"]),
+    ],
+)
+def test_parts_without_a_name_are_dropped_by_the_one_that_the_engine_gave(
+    engine: str, drops: list[str], left: list[str]
+) -> None:
+    text = "CREATE TABLE t (a INT PRIMARY KEY, b INT, c INT, d INT CHECK (d > 0), UNIQUE (b), FOREIGN KEY (c) REFERENCES o (id));\n"
+    catalog = survey(text + "".join(f"ALTER TABLE t DROP {drop};\n" for drop in drops), engine)
+    assert [item.constraint.form for item in catalog.objects.values() if item.constraint is not None] == left
+    assert "survey.change-unknown" not in constructs(catalog)
+
+
+def test_a_part_that_no_script_makes_and_one_drops_is_said() -> None:
+    catalog = survey("CREATE TABLE t (a NUMBER);\nALTER TABLE t DROP CONSTRAINT lost;\n")
+    assert [s.detail for s in catalog.sightings if s.construct == "survey.change-unknown"] == [
+        "drop of constraint lost"
+    ]
+    first = "CREATE TABLE t (a NUMBER);\nALTER TABLE t DROP CONSTRAINT ck;\n"
+    catalog = survey(first + "ALTER TABLE t ADD CONSTRAINT ck CHECK (a > 0);\n")
+    assert "survey.change-unknown" not in constructs(catalog)
+
+
+def test_a_comment_in_double_quotes_is_read() -> None:
+    catalog = survey('CREATE TABLE t (a INT);\nCOMMENT ON TABLE t IS "it is told";\n', "mysql")
+    assert catalog.objects["table.t"].comment == "it is told"

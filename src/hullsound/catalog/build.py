@@ -479,7 +479,7 @@ class ScriptBuilder:
         return known.id
 
     def _add_comment(self, read: ReadStatement, tree: CommentOn) -> str:
-        text = tree.text[tree.text.index("'") + 1 : -1].replace("''", "'")
+        text = string_content(tree.text, self.catalog.engine)
         parts = tree.name[:-1] if tree.on == "column" else tree.name
         if not parts or tree.on.startswith("other"):
             return DATABASE
