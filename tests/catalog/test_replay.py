@@ -228,3 +228,12 @@ def test_a_part_that_no_script_makes_and_one_drops_is_said() -> None:
 def test_a_comment_in_double_quotes_is_read() -> None:
     catalog = survey('CREATE TABLE t (a INT);\nCOMMENT ON TABLE t IS "it is told";\n', "mysql")
     assert catalog.objects["table.t"].comment == "it is told"
+
+
+def test_between_kin_a_default_that_is_set_later_is_in_the_draft() -> None:
+    text = (
+        "CREATE TABLE t (a INT, b VARCHAR(9));\nALTER TABLE t CHANGE b b VARCHAR(20) NOT NULL;\n"
+        "ALTER TABLE t ALTER COLUMN b SET DEFAULT 'x';\n"
+    )
+    case = steps.assess_catalog(survey(text, "mysql"), "mariadb:10.11")
+    assert case.drafts.drafts[0].text == "CREATE TABLE t (a INT, `b` VARCHAR(20) NOT NULL DEFAULT 'x')"

@@ -34,7 +34,7 @@ REJECTED = {
         "INSERT INTO berth (id, label) SELECT lost, label FROM berth",
     ],
     "data": ["INSERT INTO berth (id, depth) VALUES (1, 'deep')", "INSERT INTO berth (id, seen) VALUES (1, 20)",
-             "INSERT INTO berth (id) VALUES ('')"],
+             "INSERT INTO berth (id) VALUES ('')", "INSERT INTO berth (id, seen) VALUES (1, '9999-12-31 23:59:59:997')"],
     "view": ["CREATE VIEW v AS SELECT id FROM berth WHERE seen > depth", "CREATE VIEW v AS SELECT lost FROM berth"],
     "index": ["CREATE INDEX ix ON berth (lost)", "CREATE INDEX ix ON berth ((lost))"],
     "constraint": ["ALTER TABLE mark ADD CONSTRAINT fk FOREIGN KEY (code) REFERENCES berth (id)",

@@ -522,7 +522,8 @@ class ScriptBuilder:
             at = words.index("CURRENT_SCHEMA") + 2
         elif tree.words == "use":
             # A database of the T-SQL family holds schemas; elsewhere it is one.
-            at = 1 if self.catalog.databases_are_schemas else -1
+            is_name = len([word for word in words if word != ";"]) == 2  # and no variable of a template
+            at = 1 if self.catalog.databases_are_schemas and is_name else -1
         elif tree.words == "database":
             at = 1
         elif words[0] == "SET" and (words[1:2] in (["SCHEMA"], ["SEARCH_PATH"]) or words[1:3] == ["CURRENT", "SCHEMA"]):

@@ -430,18 +430,18 @@ class Replay:
 
     def _not_null(self, table: Object, change: Change) -> None:
         for column in table.columns:
-            if column.name in change.names:
-                column.nullable = False
+            if column.name in change.names and column.nullable:
+                column.nullable, column.definition = False, ""
 
     def _null(self, table: Object, change: Change) -> None:
         for column in table.columns:
-            if column.name in change.names:
-                column.nullable = True
+            if column.name in change.names and not column.nullable:
+                column.nullable, column.definition = True, ""
 
     def _default(self, table: Object, change: Change) -> None:
         column = _column(table, change.names[0]) if change.names else None
         if column is not None:
-            column.default = change.text
+            column.default, column.definition = change.text, ""
             column.default_name = change.new[0] if change.new else ""
 
     def _restart(self, item: Object, change: Change) -> None:

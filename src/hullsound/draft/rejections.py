@@ -66,8 +66,10 @@ _READABLE: Final = {
     "number": re.compile(
         r"\s*[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?\s*|\s*[+-]?(?:NaN|inf(?:inity)?)\s*", re.IGNORECASE
     ),
+    "timestamp": re.compile(r"(?!.*\d:\d\d:\d\d:\d).*", re.DOTALL),
 }
-"""Texts that a column of numbers takes: PostgreSQL 18, "Numeric Types"."""
+"""Texts that a column of numbers takes, and those that one of timestamps may take: a fraction stands behind a point, where
+Transact-SQL lets it stand behind a colon as well (PostgreSQL 18, "Numeric Types", "Date/Time Types")."""
 _NAMES_OF_ITS_OWN: Final = frozenset(
     """CURRENT_DATE CURRENT_TIME CURRENT_TIMESTAMP LOCALTIME LOCALTIMESTAMP CURRENT_USER SESSION_USER USER CURRENT_ROLE
     CURRENT_SCHEMA CURRENT_CATALOG DEFAULT CTID XMIN TABLEOID UTC_DATE UTC_TIME UTC_TIMESTAMP""".split()
@@ -302,13 +304,13 @@ def _kept_reason(wanted: str, value: Node, rewriter: Rewriter) -> Iterator[str]:
 
 
 def _unreadable(wanted: str, value: Node, rewriter: Rewriter) -> Iterator[str]:
-    """Say where a text literal stands for a number and cannot be read as one."""
+    """Say where a text literal stands for a number or timestamp and cannot be read as one."""
     pattern = _READABLE.get(wanted)
     value = _inner(value)
     if pattern is not None and isinstance(value, Literal) and value.form == "string":
         text = rewriter.subject.source(value)
         if text.startswith("'") and not pattern.fullmatch(string_content(text, _TYPED)):
-            yield f"the text {text[:40]} where a number is wanted"
+            yield f"the text {text[:40]} where a {wanted} is wanted"
 
 
 def _insert_reasons(insert: Insert, rewriter: Rewriter) -> Iterator[str]:
