@@ -61,7 +61,13 @@ def _valid_json(test: Comparison, rewriter: Rewriter) -> str:
 def _add_lower_names(rewriter: Rewriter) -> None:
     """Write names of tables and aliases in one case: there they are files, and case may count."""
     subject, write = rewriter.subject, rewriter.names.write
+    is_one_schema = len([schema for schema in rewriter.catalog.schemas() if schema]) < 2
     for table in subject.all(TableRef):
+        item = rewriter.table(table.parts) if len(table.parts) == 1 and not is_one_schema else None
+        if item is not None and item.schema and table.parts[0] not in subject.scope.locals:
+            # There is no path along which a name without its schema would be looked for.
+            rewriter.replace(table.first, table.first + 1, f"{write(item.schema)}.{write(item.name)}")
+            continue
         for place, part in enumerate(table.parts):
             rewriter.replace(table.first + 2 * place, table.first + 2 * place + 1, write(part))
     for value in subject.all(SequenceValue):

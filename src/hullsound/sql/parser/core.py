@@ -3,9 +3,9 @@
 import re
 from typing import Final, NoReturn
 
-from hullsound.sql.dialect import Dialect, NameCase
+from hullsound.sql.dialect import Client, Dialect, NameCase
 from hullsound.sql.levels import STANDARD
-from hullsound.sql.lexer import END, FENCE, NUMBER, QUOTED, STRING, WORD, Tokens
+from hullsound.sql.lexer import BIND, END, FENCE, NUMBER, QUOTED, STRING, WORD, Tokens
 from hullsound.sql.tree import Clause, Node, Parts, Statement, Unread
 
 MAX_DEPTH: Final = 90
@@ -56,6 +56,8 @@ class Core:
         self.reserved = dialect.reserved
         self.levels = _levels(dialect)
         self.open_operators = dialect.open_operators
+        self.fills_names = dialect.client is Client.PSQL
+        """Whether variables of the client, such as :schema, stand for names."""
         self.variables = variables or {}
         """Client substitution variables with their values, by upper-cased name."""
 
@@ -168,7 +170,9 @@ class Core:
     def is_name(self) -> bool:
         """Whether the next token can be an identifier."""
         kind = self.kinds[self.pos]
-        return (kind == WORD and self.words[self.pos] not in self.reserved) or kind == QUOTED
+        if kind == WORD:
+            return self.words[self.pos] not in self.reserved
+        return kind == QUOTED or (kind == BIND and self.fills_names)
 
     def is_string(self) -> bool:
         """Whether the next token is a text literal."""
@@ -187,6 +191,9 @@ class Core:
         if kind == QUOTED:
             self.pos = pos + 1
             return self._quoted_name(pos)
+        if kind == BIND and self.fills_names:
+            self.pos = pos + 1
+            return self.words[pos]
         self.fail("a name")
 
     def _quoted_name(self, pos: int) -> str:

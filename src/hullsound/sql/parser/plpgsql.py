@@ -4,7 +4,7 @@ from collections.abc import Callable
 from typing import Final
 
 from hullsound.sql.levels import COMPARE
-from hullsound.sql.lexer import BIND, END, FENCE, NUMBER, QUOTED, STRING, WORD
+from hullsound.sql.lexer import BIND, END, FENCE, QUOTED, STRING, WORD
 from hullsound.sql.parser.blocks import BlockParser
 from hullsound.sql.parser.core import Unreadable
 from hullsound.sql.parser.postgresql import PostgresqlParser
@@ -343,9 +343,8 @@ class PlpgsqlParser(BlockParser, PostgresqlParser):
         self.pos += 1
         while self.words[self.pos] in _DIRECTIONS and self.words[self.pos + 1] not in ("INTO", ";"):
             self.pos += 1
-            if self.words[self.pos - 1] in _COUNTED and (
-                self.kinds[self.pos] == NUMBER or self.words[self.pos] in ("-", "+")
-            ):
+            is_counted = self.words[self.pos - 1] in _COUNTED and self.words[self.pos] not in ("ALL", "FROM", "IN")
+            if is_counted and self.words[self.pos + 1] not in ("INTO", ";"):  # behind which the cursor alone may stand
                 self.expression(COMPARE)
         cursor = self.operand()
         into: list[Node] = []
