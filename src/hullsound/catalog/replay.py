@@ -1,6 +1,5 @@
 """Replays all statements of a survey in their order, so that the catalogue holds the state after the last of them."""
 
-import re
 from bisect import bisect_right
 from collections.abc import Iterator
 from typing import Final
@@ -8,7 +7,9 @@ from typing import Final
 import msgspec
 
 from .given_names import is_given_name
-from .model import Catalog, Change, Column, Object, ObjectType, Sighting, UnreadSpan, object_id, shown
+from .kept_sightings import kept_sightings, with_owner
+from .model import Catalog, Change, Object, ObjectType, Sighting, object_id, shown
+from .parts_of_tables import can_be_off, column_of, disable, mentions, put_at, with_new_name
 
 _TABLES: Final = (ObjectType.TABLE, ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW)
 _NAMED_LOOSELY: Final = frozenset(("index", "trigger", "function", "procedure"))
@@ -294,7 +295,7 @@ class Replay:
         table.columns = [column for column in table.columns if column.name != name]
         table.details["dropped columns"] = "\t".join(filter(None, (table.details.get("dropped columns", ""), name)))
         for part in self._belonging(table):
-            if part.type is not ObjectType.TRIGGER and _mentions(part, name):
+            if part.type is not ObjectType.TRIGGER and mentions(part, name):
                 self._forget(part)
 
     # --- rename ---
@@ -310,14 +311,14 @@ class Replay:
             if column.name == old:
                 column.name = new
                 column.definition = ""
-            column.generated = _renamed(column.generated, old, new)
+            column.generated = with_new_name(column.generated, old, new)
         for part in self._belonging(table):
             if part.type is ObjectType.INDEX:
                 for key in ("keys", "where", "include"):
-                    part.details[key] = _renamed(part.details.get(key, ""), old, new)
+                    part.details[key] = with_new_name(part.details.get(key, ""), old, new)
             elif part.constraint is not None:
                 part.constraint.columns = [new if each == old else each for each in part.constraint.columns]
-                part.constraint.expression = _renamed(part.constraint.expression, old, new)
+                part.constraint.expression = with_new_name(part.constraint.expression, old, new)
         for part in self._referring(table):
             assert part.constraint is not None
             renamed = [new if each == old else each for each in part.constraint.reference_columns]
@@ -400,14 +401,14 @@ class Replay:
         fresh = [column for column in change.columns if column.name not in known]
         table.columns = [*table.columns, *fresh]
         for column in fresh:
-            _put_at(table, column, column.place)
+            put_at(table, column, column.place)
         for column in change.columns:
             if column.name in known and table.type is ObjectType.TABLE:
                 self._remark("survey.column-exists", table, change, shown(column.name))
 
     def _modify(self, table: Object, change: Change) -> None:
         for new in change.columns:
-            column = _column(table, new.name)
+            column = column_of(table, new.name)
             if column is None:
                 continue
             if new.type.name:
@@ -422,7 +423,7 @@ class Replay:
             if change.kind == "redefine":
                 column.default, column.identity, column.generated = new.default, new.identity, new.generated
                 column.comment = new.comment
-            _put_at(table, column, new.place)
+            put_at(table, column, new.place)
 
     def _is_in_key(self, table: Object, column: str) -> bool:
         key = self._key(table, "primary key", [])
@@ -439,7 +440,7 @@ class Replay:
                 column.nullable, column.definition = True, ""
 
     def _default(self, table: Object, change: Change) -> None:
-        column = _column(table, change.names[0]) if change.names else None
+        column = column_of(table, change.names[0]) if change.names else None
         if column is not None:
             column.default, column.definition = change.text, ""
             column.default_name = change.new[0] if change.new else ""
@@ -452,7 +453,7 @@ class Replay:
 
     def _switch(self, item: Object, change: Change) -> None:
         if change.of == "trigger" and not change.names:
-            _disable(item, is_off=change.kind == "disable")
+            disable(item, is_off=change.kind == "disable")
             return
         if change.of in _KEYS:
             key = self._key(item, change.of, change.names)
@@ -460,13 +461,13 @@ class Replay:
         elif change.names == ["ALL"]:
             parts = [
                 each for each in self._belonging(item)
-                if (each.type is ObjectType.TRIGGER if change.of == "trigger" else _can_be_off(each))
+                if (each.type is ObjectType.TRIGGER if change.of == "trigger" else can_be_off(each))
             ]  # fmt: skip
         else:
             part = self._part(item, change.of, change.names[0]) if change.names else item
             parts = [part] if part is not None else []
         for each in parts:
-            _disable(each, is_off=change.kind == "disable")
+            disable(each, is_off=change.kind == "disable")
 
     def _options(self, item: Object, change: Change) -> None:
         for key, value in change.options.items():
@@ -481,7 +482,7 @@ class Replay:
         if not change.names:
             item.comment = change.text
             return
-        column = _column(item, change.names[0])
+        column = column_of(item, change.names[0])
         if column is not None:
             column.comment = change.text
         else:
@@ -501,8 +502,8 @@ class Replay:
         spans: dict[tuple[str, str], list[range]] = {}
         for item in self.superseded:
             spans.setdefault((item.id, item.file), []).append(range(item.line, item.line + max(item.lines, 1)))
-        catalog.sightings = [*_kept(catalog, moved, dead, spans), *self.remarks]
-        catalog.unread = [_with_owner(span, moved, dead) for span in catalog.unread]
+        catalog.sightings = [*kept_sightings(catalog, moved, dead, spans), *self.remarks]
+        catalog.unread = [with_owner(span, moved, dead) for span in catalog.unread]
 
     def _last_id(self, old: str) -> str:
         """Follow changes of names to the last; names that go in a circle end where they began."""
@@ -512,73 +513,6 @@ class Replay:
             seen.add(new)
             new = self.moved[new]
         return new
-
-
-def _kept(
-    catalog: Catalog, moved: dict[str, str], dead: set[str], spans: dict[tuple[str, str], list[range]]
-) -> Iterator[Sighting]:
-    """Return the sightings without those of texts that no longer hold, by the objects' last names."""
-    for sighting in catalog.sightings:
-        if sighting.object in dead:
-            continue
-        ranges = spans.get((sighting.object, sighting.file))
-        if ranges is not None and any(sighting.line in lines for lines in ranges):
-            item = catalog.objects.get(sighting.object)
-            own = range(item.line, item.line + item.lines) if item is not None and item.file == sighting.file else ()
-            if sighting.line not in own:
-                continue
-        sighting.object = moved.get(sighting.object, sighting.object)
-        yield sighting
-
-
-def _with_owner(span: UnreadSpan, moved: dict[str, str], dead: set[str]) -> UnreadSpan:
-    owner = "database" if span.object in dead else moved.get(span.object, span.object)
-    return span if owner == span.object else msgspec.structs.replace(span, object=owner)
-
-
-def _put_at(table: Object, column: Column, place: str) -> None:
-    """Move a column to where a change says that it stands; without a word on it, it stays."""
-    where, _, name = place.partition(" ")
-    others = [each for each in table.columns if each is not column]
-    beside = next((at for at, each in enumerate(others) if each.name == name), -1)
-    if where == "first":
-        table.columns = [column, *others]
-    elif where and beside >= 0:
-        at = beside + (where == "after")
-        table.columns = [*others[:at], column, *others[at:]]
-
-
-def _column(table: Object, name: str) -> Column | None:
-    return next((column for column in table.columns if column.name == name), None)
-
-
-def _disable(item: Object, *, is_off: bool) -> None:
-    if item.constraint is not None:
-        item.constraint.disabled = is_off
-    elif is_off:
-        item.details["disabled"] = "yes"
-    else:
-        item.details.pop("disabled", None)
-
-
-def _can_be_off(item: Object) -> bool:
-    """Whether a constraint is one that the T-SQL family can switch off: a check or a foreign key."""
-    return item.constraint is not None and item.constraint.form in ("check", "foreign key")
-
-
-def _mentions(part: Object, column: str) -> bool:
-    """Whether an index or constraint stands on a column."""
-    if part.constraint is not None:
-        return column in part.constraint.columns or bool(word_pattern(column).search(part.constraint.expression))
-    return any(word_pattern(column).search(part.details.get(key, "")) for key in ("keys", "where"))
-
-
-def _renamed(text: str, old: str, new: str) -> str:
-    return word_pattern(old).sub(lambda _: shown(new), text) if text else text
-
-
-def word_pattern(name: str) -> re.Pattern[str]:
-    return re.compile(rf"(?i)(?<![\w$#@]){re.escape(name)}(?![\w$#@])")
 
 
 _KEYS: Final = ("primary key", "unique", "foreign key", "check")

@@ -50,7 +50,7 @@ _TRUE_TEXTS: Final = frozenset(("t", "true", "y", "yes", "on", "1"))
 """Texts that are true for PostgreSQL, "Boolean Type"."""
 _PLAIN_DEFAULTS: Final = (
     (
-        re.compile(r"-?\d+(?:\.\d+)?"),
+        re.compile(r"-?\d+(?:\.\d+)?|'-?\d+(?:\.\d+)?'"),
         re.compile(r"(?i)(?:small|big|tiny)?int|integer|numeric|decimal|number|double|float|real"),
     ),
     (re.compile(r"'(?:[^']|'')*'"), re.compile(r"(?i)(?:long|medium)?(?:n?var)?(?:char|text)|timestamp|date|time")),

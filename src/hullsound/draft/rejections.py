@@ -45,7 +45,7 @@ from hullsound.survey.scripts import ScriptSurvey
 
 from .local_tables import local_columns
 from .rewrite import Rewriter
-from .row_keys import RowKeys
+from .row_keys import RowKeys, rows_at
 from .truth import inserted_literals, inserted_types
 from .values import choices_of, kind_of, kind_of_type
 from .write import DraftSet
@@ -286,7 +286,8 @@ def _operation_reasons(node: Operation, rewriter: Rewriter) -> Iterator[str]:
 def _pair_reason(one: Node, other: Node, rewriter: Rewriter) -> Iterator[str]:
     for place, value in ((one, other), (other, one)):
         if _is_open(value):
-            yield from _unreadable(kind_of(place, rewriter), value, rewriter)
+            is_column = isinstance(_inner(place), Name)
+            yield from _unreadable(kind_of(place, rewriter), value, rewriter) if is_column else ()
             return
     kinds = _kind(one, rewriter), _kind(other, rewriter)
     if "" not in kinds and kinds[0] != kinds[1]:
@@ -320,6 +321,8 @@ def _insert_reasons(insert: Insert, rewriter: Rewriter) -> Iterator[str]:
             if isinstance(block, Select) and len(block.items) == len(kinds):
                 for kind, item in zip(kinds, block.items, strict=True):
                     yield from _kept_reason(kind, item.value, rewriter)
+    if insert.table is None or rewriter.words[rows_at(insert)] != "VALUES":
+        return
     places = {
         place for place, kind in enumerate(kinds) if kind in ("integer", "number", "date", "timestamp", "boolean")
     }

@@ -90,16 +90,19 @@ class RowKeys:
         return ""
 
 
+def rows_at(insert: Insert) -> int:
+    """Return the token behind the table and the columns of an INSERT, which is VALUES where rows of constants follow."""
+    if insert.columns:
+        return insert.columns[-1].last + 1
+    return insert.table.last if insert.table is not None else insert.first
+
+
 def _rows(insert: Insert, read: ReadStatement) -> Iterator[dict[int, str]]:
     """Yield the constants of each row by their places; a value of more than one token is left out."""
-    start = (
-        insert.columns[-1].last + 1
-        if insert.columns
-        else insert.table.last
-        if insert.table is not None
-        else insert.first
-    )
     words = read.tokens.words
+    start = rows_at(insert)
+    if words[start] != "VALUES":
+        return
     row: dict[int, str] = {}
     last = -1
     for place, at in lone_values(words, start, insert.last):
