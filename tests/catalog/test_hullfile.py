@@ -13,6 +13,7 @@ from hullsound import steps
 from hullsound.catalog.hullfile import APPLICATION_ID, SCHEMA, SCHEMA_VERSION, read_hull
 from hullsound.catalog.model import Catalog
 from hullsound.errors import SourceError
+from hullsound.survey.files import ScriptFile
 
 
 @pytest.fixture(scope="module")
@@ -79,3 +80,26 @@ def test_a_full_disk_leaves_the_old_file(demo_scripts: Path, tmp_path: Path) -> 
     assert "Traceback" not in done.stderr
     assert path.read_bytes() == b"the old one"
     assert [p.name for p in tmp_path.iterdir()] == ["a.hull"]
+
+
+@pytest.mark.parametrize(
+    "damage",
+    [
+        "UPDATE object SET line = 'x'",
+        "UPDATE object SET file = x'ff00'",
+        "UPDATE object SET type = 'no such type'",
+        "UPDATE column_ SET object = 'lost'",
+        "UPDATE sighting SET line = 'x', needs = '[1]'",
+        "UPDATE object SET details = '[]'",
+        "DROP TABLE sighting",
+    ],
+)
+def test_rows_that_no_survey_writes_are_an_error_that_says_so(damage: str, tmp_path: Path) -> None:
+    path = tmp_path / "x.hull"
+    text = "CREATE TABLE t (a NUMBER);\nCREATE VIEW v AS SELECT NVL(a, 1) b FROM t;\n"
+    steps.save_hull(path, steps.survey_texts([ScriptFile("a.sql", text, "")], "oracle"))
+    with sqlite3.connect(path) as connection:
+        connection.execute(damage)
+    connection.close()
+    with pytest.raises(SourceError, match="cannot use the hull file"):
+        read_hull(path)

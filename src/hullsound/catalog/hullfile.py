@@ -237,6 +237,11 @@ def open_hull(path: Path) -> Iterator[sqlite3.Connection]:
         raise SourceError(
             f"cannot use the hull file: {error}", where=str(path), hint="Survey the source again."
         ) from error
+    except (TypeError, KeyError, ValueError, AttributeError) as error:  # rows that no survey writes
+        raise SourceError(
+            f"cannot use the hull file: it holds what no survey writes ({error!r})", where=str(path),
+            hint="Survey the source again.",
+        ) from error  # fmt: skip
     finally:
         connection.close()
 
@@ -266,7 +271,23 @@ def read_hull(path: Path) -> Catalog:
         return _read(connection)
 
 
+_NUMBERS: Final = {
+    "object": ("line", "lines"), "column_": ("line", "nullable"), "sighting": ("line", "column_", "end_line", "end_column"),
+    "unread": ("line", "end_line", "lines"), "reference": ("line",), "file": ("lines", "statements"),
+}  # fmt: skip
+"""Columns that are reckoned with, by table."""
+
+
+def _check_numbers(connection: sqlite3.Connection) -> None:
+    """Raise ValueError for a text where a number is wanted, which SQLite would keep."""
+    for table, names in _NUMBERS.items():
+        wrong = " OR ".join(f"typeof({name}) <> 'integer'" for name in names)
+        if connection.execute(f"SELECT 1 FROM {table} WHERE {wrong} LIMIT 1").fetchone():
+            raise ValueError(f"no number in {table}")
+
+
 def _read(connection: sqlite3.Connection) -> Catalog:
+    _check_numbers(connection)
     decode = msgspec.json.decode
     rows = connection.execute
     facts = dict(rows("SELECT key, value FROM hull"))

@@ -86,6 +86,9 @@ def main() -> None:
     except OSError as error:
         where = f"{error.filename}: " if error.filename else ""
         _fail(3, f"{where}{error.strerror or error}")
+    except Exception as error:
+        fault = f"a fault in Hull Sound: {type(error).__name__}: {error}"
+        _fail(3, f"{fault}\nRun it with --debug to see where; nothing was written half.")
 
 
 def _fail(status: int, message: str) -> None:
