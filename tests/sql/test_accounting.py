@@ -89,3 +89,8 @@ def test_statements_that_no_object_holds_are_findings(engine: str, text: str, co
 def test_hints_of_other_engines_are_not_read_as_names() -> None:
     assert survey("INSERT IGNORE INTO t VALUES (1);", "oracle").unread
     assert not survey("INSERT IGNORE INTO t VALUES (1);", "mysql").unread
+
+
+def test_a_sequence_that_breaks_off_leaves_the_next_statement_whole() -> None:
+    text = "CREATE SEQUENCE s AS bigint MINVALUE 1 NO \nCREATE TABLE t (a int)\nGO\n"
+    assert unaccounted(read_script(text, load_dialect("sqlserver"))) == []

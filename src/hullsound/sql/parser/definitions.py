@@ -44,6 +44,8 @@ _THIRD_WORDS: Final = frozenset(
      "COLLECTION", "POOL", "LIST", "BINDING", "TABLESPACE", "POLICY", "SET", "GROUP", "SYSTEM")
 )  # fmt: skip
 _VIEW_OPTIONS: Final = frozenset(("ENCRYPTION", "SCHEMABINDING", "VIEW_METADATA"))
+_SEQUENCE_REFUSALS: Final = frozenset(("MINVALUE", "MAXVALUE", "CYCLE", "CACHE", "ORDER", "OWNER"))
+"""What may stand behind NO in the options of a sequence."""
 _SEQUENCE_FLAGS: Final = frozenset(
     (
         "CYCLE",
@@ -311,7 +313,7 @@ class DefinitionParser(GrantParser):
                 self.accept_any(("WITH", "BY"))
                 self.accept("=")
                 options[word.lower()] = self.signed_number()
-            elif word == "NO":
+            elif word == "NO" and self.words[self.pos + 1] in _SEQUENCE_REFUSALS:
                 self.pos += 2
                 options[f"no {self.words[self.pos - 1].lower()}"] = ""
             elif word == "OWNED":
