@@ -146,3 +146,16 @@ def test_what_is_written_is_accepted(server_url: str, mariadb: Callable[..., str
     case = steps.assess_catalog(catalog, "postgresql:18")
     trial = run_trial(catalog, case.drafts, "postgresql:18", server_url)
     assert not trial.refused()
+
+
+@pytest.mark.parametrize(
+    ("source", "reason"),
+    [
+        ("CREATE TABLE t (a VARCHAR2(400), b VARCHAR2(400));\nCREATE INDEX ix ON t (a, b);\n", "a key of 3,200 bytes"),
+        ("CREATE TABLE t (" + ", ".join(f"c{n} VARCHAR2(2000)" for n in range(9)) + ");\n", "a row of 72,000 bytes"),
+    ],
+)
+def test_keys_and_rows_that_mariadb_takes_no_longer_are_left_to_a_person(source: str, reason: str) -> None:
+    catalog = steps.survey_texts([ScriptFile("a.sql", source, "")], "oracle")
+    case = steps.assess_catalog(catalog, "mariadb:10.11")
+    assert any(reason in finding.message for finding in case.assessment.findings())

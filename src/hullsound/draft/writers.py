@@ -14,9 +14,12 @@ from .objects import ObjectWriter
 from .rewrite import CannotDraft
 
 _TEXT_LENGTH: Final = re.compile(r"(?:var)?(?:char|binary)\((\d+)\)")
+_LONG_TEXT: Final = re.compile(r"\bvarchar\(\d{4,}\)")
+"""Types that make a row too long at first."""
 _KEY_BYTES: Final = 3072
+_ROW_BYTES: Final = 65_535
 _BYTES_OF_CHARACTER: Final = 4
-"""Most bytes of a key of InnoDB, and of a character of utf8mb4: MySQL 8.4 Reference Manual, "InnoDB Limits"."""
+"""Most bytes of a key and of a row of InnoDB, and of a character of utf8mb4: MySQL 8.4 Reference Manual, "InnoDB Limits"."""
 
 
 class MysqlWriter(ObjectWriter):
@@ -33,6 +36,21 @@ class MysqlWriter(ObjectWriter):
         # Oracle keeps no such value, and what depends on CHAR must not be kept here.
         kept = "VIRTUAL" if self.catalog.engine == "oracle" else "STORED"
         return f"{text} GENERATED ALWAYS AS ({value}) {kept}"
+
+    def table(self, item: Object) -> str:
+        total = self._row_bytes(item)
+        if total > _ROW_BYTES:
+            raise CannotDraft(f"a row of {total:,} bytes, where a table takes {_ROW_BYTES:,} beside large texts")
+        return super().table(item)
+
+    def _row_bytes(self, item: Object) -> int:
+        return sum(self._text_bytes(self.column_type(item, column)) for column in item.columns)
+
+    @staticmethod
+    def _text_bytes(kind: str) -> int:
+        """Return the most bytes of a text or of bytes of a bounded length, 0 for other types."""
+        length = _TEXT_LENGTH.match(kind)
+        return int(length[1]) * (_BYTES_OF_CHARACTER if "char" in kind else 1) if length is not None else 0
 
     def table_lines(self, item: Object) -> list[str]:
         key = self._early_key(item)
@@ -79,7 +97,8 @@ class MysqlWriter(ObjectWriter):
 
     def stand_in_table(self, item: Object) -> str:
         lines = "".join(f",\n  {line}" for line in self.table_lines(item))
-        return super().stand_in_table(item).removesuffix("\n);") + lines + "\n);"
+        text = super().stand_in_table(item).removesuffix("\n);") + lines + "\n);"
+        return text if self._row_bytes(item) <= _ROW_BYTES else _LONG_TEXT.sub("longtext", text)
 
     def _comments(self, item: Object, kind: str) -> str:
         return ""
@@ -96,8 +115,7 @@ class MysqlWriter(ObjectWriter):
             kind = self.column_type(table, column)
             if kind.startswith(("longtext", "longblob", "json")):
                 raise CannotDraft(f"a key of the large column {column.name.lower()}, which needs a length")
-            length = _TEXT_LENGTH.match(kind)
-            total += int(length[1]) * (_BYTES_OF_CHARACTER if "char" in kind else 1) if length is not None else 0
+            total += self._text_bytes(kind)
         if total > _KEY_BYTES:
             raise CannotDraft(f"a key of {total:,} bytes, where InnoDB takes {_KEY_BYTES:,}")
 
