@@ -82,3 +82,9 @@ def test_the_pieces_of_a_look_add_up_to_the_texts() -> None:
 def test_looking_for_an_object_that_is_not_there_offers_others(case: steps.Case) -> None:
     with pytest.raises(UsageError, match="no object"):
         find_object({item.id: item.type.value for item in case.catalog.objects.values()}, "nothing")
+
+
+def test_each_report_is_told_before_it_is_written(case: steps.Case, tmp_path: Path) -> None:
+    told: list[tuple[str, int, int]] = []
+    write_reports(case, tmp_path, ["csv", "json"], lambda *each: told.append(each))
+    assert told == [("report csv", 0, 2), ("report json", 1, 2)]

@@ -26,6 +26,6 @@ def run(
     chosen = options.hull_target(hull, target, target_file)
     with progress(False) as report:
         case = steps.assess_hull(hull, chosen, options.project(), progress=report)
-        paths = write_reports(case, output, [word.strip() for word in format.split(",")])
+        paths = write_reports(case, output, [word.strip() for word in format.split(",")], report)
     for path in paths:
         say(str(path))

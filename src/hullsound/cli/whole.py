@@ -73,11 +73,11 @@ def run_whole(
         write_drafts(drafts, case.catalog, case.assessment, folder / "draft")
         tell(f"  {folder / 'draft'}: {sum(d.is_finished for d in drafts.drafts)} objects drafted")
         refused = 0 if no_trial else _try_drafts(case, folder, on, report, tell)
-    case = steps.assess_hull(hull, target, project, keep=True)
-    steps.keep(case)
-    text = msgspec.json.format(msgspec.json.encode(case.document), indent=1).decode() + "\n"
-    write_text(folder / "assessment.json", text)
-    paths = write_reports(case, folder / "report", ["html", "markdown", "csv", "json"])
+        case = steps.assess_hull(hull, target, project, keep=True, progress=report)
+        steps.keep(case)
+        text = msgspec.json.format(msgspec.json.encode(case.document), indent=1).decode() + "\n"
+        write_text(folder / "assessment.json", text)
+        paths = write_reports(case, folder / "report", ["html", "markdown", "csv", "json"], report)
     tell(f"Open {paths[0]} in a browser.")
     return case, refused
 

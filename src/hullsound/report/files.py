@@ -31,8 +31,12 @@ class Reportable(Protocol):
     def drafts(self) -> "DraftSet": ...
 
 
-def write_reports(case: Reportable, folder: Path, formats: Sequence[str]) -> list[Path]:
+def write_reports(
+    case: Reportable, folder: Path, formats: Sequence[str], progress: Callable[[str, int, int], None] = lambda *_: None
+) -> list[Path]:
     """Write the reports of these formats; return their paths, the page first.
+
+    `progress` is called before each with its name, how many are written, and how many there are.
 
     Raises UsageError for an unknown format, SourceError if the folder cannot be written.
     """
@@ -41,7 +45,8 @@ def write_reports(case: Reportable, folder: Path, formats: Sequence[str]) -> lis
         raise UsageError(f"unknown format {unknown[0]!r}", where="--format", hint=f"Formats: {', '.join(_WRITERS)}.")
     make_folder(folder)
     paths: list[Path] = []
-    for name in formats:
+    for done, name in enumerate(formats):
+        progress(f"report {name}", done, len(formats))
         for file, text in _WRITERS[name](case).items():
             write_text(folder / file, text)
             paths.append(folder / file)
