@@ -302,6 +302,7 @@ class Catalog:
         self.measures: list[Measure] = []
         """What a profile found out of the values."""
         self._by_name: dict[tuple[str, str], list[Object]] | None = None
+        self._column_names: dict[str, frozenset[str]] = {}
         self._columns: dict[str, list[Column]] | None = None
         self._in_any_schema: dict[str, list[Object]] | None = None
         self._schemas: frozenset[str] | None = None
@@ -315,6 +316,7 @@ class Catalog:
     def forget_indexes(self) -> None:
         """Look objects up anew from now on: some came, went or got other names."""
         self._by_name = self._columns = self._in_any_schema = self._schemas = None
+        self._column_names = {}
         self._by_table = self._session_names = None
 
     def keys_of(self, table: Object) -> list[list[str]]:
@@ -405,6 +407,13 @@ class Catalog:
     def tables_named(self, name: str) -> list[Object]:
         """Return the objects of this name, in any schema, that have columns."""
         return [item for item in self.with_name(name) if item.columns]
+
+    def column_names(self, table: Object) -> frozenset[str]:
+        """Return the names of a table's columns in lower case, without quotes."""
+        names = self._column_names.get(table.id)
+        if names is None:
+            names = self._column_names[table.id] = frozenset(column.name.strip('"').lower() for column in table.columns)
+        return names
 
     def columns_named(self, name: str) -> list[Column]:
         """Return the columns of this name that have a type, in any object."""

@@ -102,7 +102,7 @@ def _missing(parts: tuple[str, ...], names: Iterable[str], rewriter: Rewriter) -
         return
     if "query" in table.details or _BORROWING.search(table.text):
         return
-    columns = {column.name.strip('"').lower() for column in table.columns}
+    columns = rewriter.catalog.column_names(table)
     for name in names:
         if name.strip('"').lower() not in columns:
             yield f"the column {name.lower()} is not in the table {table.name.lower()}"
