@@ -168,3 +168,15 @@ def test_rows_behind_common_tables_keep_what_output_gives() -> None:
     draft = next(each for each in case.drafts.drafts if each.object.type.value == "procedure")
     assert draft.text.count("WITH ") == 1
     assert ", hs_changed AS (" in draft.text
+
+
+def test_a_rule_that_fails_costs_one_promise_and_not_the_run(monkeypatch: pytest.MonkeyPatch) -> None:
+    def fail(*_: object) -> str:
+        raise KeyError("lost")
+
+    monkeypatch.setattr(Rejections, "find", fail)
+    case = steps.assess_catalog(
+        steps.survey_texts([ScriptFile("a.sql", "CREATE TABLE t (a NUMBER(5));\n", "")], "oracle"), "postgresql:18"
+    )
+    assert case.assessment.objects[0].outcome not in PROMISED
+    assert any("a form that was not foreseen (KeyError" in finding.message for finding in case.assessment.findings())
