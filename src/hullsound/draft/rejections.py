@@ -38,12 +38,15 @@ def take_back_rejected(made: DraftSet, catalog: Catalog, target: Target) -> None
     """Note in each promised draft why its target would reject it."""
     if target.engine not in _READ_AGAIN or catalog.engine == target.engine == ENGINE:
         return
-    rejections = Rejections(target, RowKeys(catalog))
-    rejections.add_tables(
+    tables = [
         (d.object.id, d.object.default_schema or d.object.schema, d.text)
         for d in made.drafts
         if d.object.type is ObjectType.TABLE and d.text
-    )
+    ]
+    if not tables:  # nothing is known of any column, as in a lone statement
+        return
+    rejections = Rejections(target, RowKeys(catalog))
+    rejections.add_tables(tables)
     rejections.partly_known = frozenset(
         item.name.lower() for item in catalog.objects.values() if "not created" in item.details
     )
