@@ -7,6 +7,6 @@
 --
 --     {command}
 --
--- The Utility Guide, "ddlgen", says which roles it needs; sa_role is enough. Beside it, OUTPUT.errors tells what could not be read.
+-- The Utility Guide, "ddlgen", says which roles it needs. Beside OUTPUT, OUTPUT.errors tells what could not be read.
 
 !! ddlgen -UUSER -PPASSWORD -SHOST:PORT -TDB -NDATABASE -OOUTPUT -EOUTPUT.errors
