@@ -1,4 +1,4 @@
-"""What a project decides for itself, in hullsound.toml: other types, and findings that are accepted."""
+"""What a project decides for itself, in hullsound.toml: other types, findings that are accepted, and what estimates assume."""
 
 import re
 import tomllib
@@ -10,6 +10,7 @@ from typing import Any, Literal, TypeVar
 import msgspec
 
 from hullsound.errors import UsageError
+from hullsound.settings import SECTIONS, Settings
 
 FILE_NAME = "hullsound.toml"
 _Row = TypeVar("_Row")
@@ -71,7 +72,8 @@ class Project(msgspec.Struct, frozen=True):
     drafts: DraftRules = DraftRules()
     overrides: tuple[tuple[str, str], ...] = ()
     """Texts that a person wrote in place of drafts: (object id, text), from files OBJECT.sql in the folder overrides."""
-
+    settings: Settings = Settings()
+    """What estimates assume."""
     seen_types: tuple[TypeOverride, ...] = ()
     """Types that a profile of the values asks for; what the project says itself counts more."""
 
@@ -120,26 +122,36 @@ def read_project(path: Path) -> Project:
         document = tomllib.loads(path.read_text(encoding="utf-8"))
     except (OSError, UnicodeDecodeError, tomllib.TOMLDecodeError) as error:
         raise UsageError(f"cannot read the project file: {error}", where=str(path)) from error
-    faults = [f"[{key}]: not known here" for key in document if key not in ("types", "accept", "drafts")]
+    faults = [f"[{key}]: not known here" for key in document if key not in ("types", "accept", "drafts", *SECTIONS)]
     types = _entries(document, "types", TypeOverride, faults)
     accept = _entries(document, "accept", AcceptEntry, faults)
-    rules = _rules(document.get("drafts", {}), faults)
+    rules = _rules(document.get("drafts", {}), DraftRules, "drafts", faults)
+    settings = _settings(document, faults)
     faults += [f"[[accept]] {i + 1}: reason and owner must say something" for i, entry in enumerate(accept)
                if not entry.reason.strip() or not entry.owner.strip()]  # fmt: skip
     faults += [f"[[types]] {i + 1}: becomes is empty" for i, entry in enumerate(types) if not entry.becomes.strip()]
     if faults:
         raise UsageError(
-            "; ".join(faults), where=str(path), hint="The manual shows [[types]], [[accept]] and [drafts]."
-        )
-    return Project(tuple(types), tuple(accept), str(path), rules, overrides)
+            "; ".join(faults), where=str(path),
+            hint=f"The manual shows [[types]], [[accept]], [drafts] and {', '.join(f'[{name}]' for name in SECTIONS)}.",
+        )  # fmt: skip
+    return Project(tuple(types), tuple(accept), str(path), rules, overrides, settings)
 
 
-def _rules(value: Any, faults: list[str]) -> DraftRules:
+def _settings(document: dict[str, Any], faults: list[str]) -> Settings:
+    """Read the tables of assumptions, and note which keys were set."""
+    tables = {name: document.get(name, {}) for name in SECTIONS}
+    rules = {name: _rules(tables[name], form, name, faults) for name, form in SECTIONS.items()}
+    given = {f"{name}.{key}" for name, table in tables.items() if isinstance(table, dict) for key in table}
+    return Settings(**rules, given=frozenset(given))
+
+
+def _rules(value: Any, form: type[_Row], name: str, faults: list[str]) -> _Row:
     try:
-        return msgspec.convert(value, DraftRules)
+        return msgspec.convert(value, form)
     except msgspec.ValidationError as error:
-        faults.append(f"[drafts]: {error}")
-        return DraftRules()
+        faults.append(f"[{name}]: {error}")
+        return form()
 
 
 def _entries(document: dict[str, Any], key: str, row: type[_Row], faults: list[str]) -> list[_Row]:

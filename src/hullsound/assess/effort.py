@@ -2,6 +2,8 @@
 
 from typing import Final
 
+from hullsound.settings import EffortRules
+
 from .hours import Minutes, Total
 from .model import Finding, Judged, Outcome
 
@@ -12,24 +14,40 @@ REVIEW_PER_LINE: Final[dict[Outcome, Minutes]] = {
     Outcome.REWRITE: (0.05, 0.12, 0.3),
     Outcome.BLOCKED: (0.05, 0.15, 0.4),
 }
-"""Minutes to read and test one line of an object, beside its findings. An assumption: set your own rates by experience."""
-REPEAT_FACTOR: Final = 0.5
-"""Each further place of the same construct in one object costs this share of the one before, down to LEAST_SHARE."""
+"""Minutes to read and test one line of an object, beside its findings. An assumption; [effort.review] sets others."""
 LEAST_SHARE: Final = 0.1
+"""What each further place of a construct in one object costs at least, as a share of the first."""
 
 
-def estimate_objects(objects: list[Judged], general: list[Finding]) -> Total:
+def estimate_objects(objects: list[Judged], general: list[Finding], rules: EffortRules) -> Total:
     """Set the effort of each object: review by line, plus its findings with a discount for repeats. Return the total."""
-    total = Total()
+    total = Total(rules)
     for each in objects:
-        rates, lines = REVIEW_PER_LINE[each.outcome], each.object.lines
-        total.add(f"review {each.outcome}", rates, lines)
-        low, likely, high = _add_findings(total, each.findings)
-        each.effort = (
-            round(low + rates[0] * lines, 1), round(likely + rates[1] * lines, 1), round(high + rates[2] * lines, 1)
-        )  # fmt: skip
+        each.effort = _add_object(total, each)
     _add_findings(total, general)
     return total
+
+
+def estimate_object(each: Judged, rules: EffortRules) -> Total:
+    """Return the minutes of one object by what they belong to."""
+    total = Total(rules)
+    _add_object(total, each)
+    return total
+
+
+def estimate_general(general: list[Finding], rules: EffortRules) -> Total:
+    """Return the minutes of findings at the server and the database by what they belong to."""
+    total = Total(rules)
+    _add_findings(total, general)
+    return total
+
+
+def _add_object(total: Total, each: Judged) -> Minutes:
+    outcome, lines = each.outcome, each.object.lines
+    rates = total.rules.review.get(outcome.value) or REVIEW_PER_LINE[outcome]
+    total.add(f"review {outcome}", rates, lines)
+    low, likely, high = _add_findings(total, each.findings)
+    return round(low + rates[0] * lines, 1), round(likely + rates[1] * lines, 1), round(high + rates[2] * lines, 1)
 
 
 def _add_findings(total: Total, findings: list[Finding]) -> Minutes:
@@ -37,11 +55,12 @@ def _add_findings(total: Total, findings: list[Finding]) -> Minutes:
     shares: dict[str, float] = {}
     low = likely = high = 0.0
     groups = total.groups
+    own, repeat = total.rules.minutes, total.rules.repeat
     for finding in findings:
         key = finding.construct
-        one, two, three = finding.effort_minutes
+        one, two, three = own.get(key) or finding.effort_minutes
         share = shares.get(key, 1.0)
-        shares[key] = share * REPEAT_FACTOR if share > LEAST_SHARE / REPEAT_FACTOR else LEAST_SHARE
+        shares[key] = max(share * repeat, min(LEAST_SHARE, repeat))
         one, two, three = one * share, two * share, three * share
         low += one
         likely += two

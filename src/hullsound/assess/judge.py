@@ -56,7 +56,7 @@ def assess(
               for item in catalog.objects.values()}  # fmt: skip
     add_waiting(judged, basis.dependencies, findings)
     objects = list(judged.values())
-    total = estimate_objects(objects, findings.general())
+    total = estimate_objects(objects, findings.general(), project.settings.effort)
     for each in objects:
         each.dependents = basis.dependents[each.object.id]
     return Assessment(target, rank_objects(objects), findings.general(), total, evidence, project)

@@ -19,7 +19,7 @@ def rank_objects(objects: list[Judged]) -> list[Judged]:
     ranked = sorted(objects, key=lambda each: (_PLACE[each.outcome], -each.dependents, each.effort[1], each.object.id))
     for rank, each in enumerate(ranked, start=1):
         each.rank = rank
-        each.reason = f"{_WORDS[each.outcome]}; {_count(each.dependents)}; {_duration(each.effort[1])}"
+        each.reason = f"{_WORDS[each.outcome]}; {_count(each.dependents)}"
     return ranked
 
 
@@ -27,7 +27,3 @@ def _count(dependents: int) -> str:
     if not dependents:
         return "nothing depends on it"
     return "1 object depends on it" if dependents == 1 else f"{dependents} objects depend on it"
-
-
-def _duration(minutes: float) -> str:
-    return f"about {minutes / 60:.1f} h" if minutes >= 60 else f"about {max(minutes, 1):.0f} min"

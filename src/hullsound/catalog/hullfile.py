@@ -31,9 +31,17 @@ from .model import (
 
 APPLICATION_ID: Final = 0x48554C4C
 """'HULL', stored in the header of every hull file."""
-SCHEMA_VERSION: Final = 5
+SCHEMA_VERSION: Final = 6
 _ASSESSMENTS_KEPT: Final = 10
 """How many assessments of earlier surveys stay."""
+
+class Actual(NamedTuple):
+    """What work on one object took."""
+
+    object: str
+    hours: float
+    done: bool
+
 
 SCHEMA: Final = """
 -- One row per fact about the survey: engine, version, name, surveyed_at, tool, and the fingerprint of all that it read.
@@ -84,6 +92,8 @@ CREATE TABLE kept (target TEXT PRIMARY KEY, mark TEXT NOT NULL, document BLOB NO
 -- See kept.
 CREATE TABLE look (target TEXT NOT NULL, object TEXT NOT NULL, content BLOB NOT NULL,
                    PRIMARY KEY (target, object)) WITHOUT ROWID;
+-- What work on objects really took, in hours; done = 1 where it is finished.
+CREATE TABLE actual (object TEXT PRIMARY KEY, hours REAL NOT NULL, done INTEGER NOT NULL) WITHOUT ROWID;
 -- What drafting could not do after all, by target.
 CREATE TABLE draft_skipped (target TEXT NOT NULL, object TEXT NOT NULL, line INTEGER NOT NULL, reason TEXT NOT NULL);
 -- The last trial by target: accepted 1 or 0, the engine's own message, and the source line it points at.
@@ -112,6 +122,7 @@ def write_hull(path: Path, catalog: Catalog, tool_version: str) -> None:
             connection.executescript("BEGIN;" + SCHEMA)
             _insert(connection, catalog, tool_version)
             connection.executemany("INSERT INTO assessment VALUES (?, ?, ?)", _earlier_assessments(path, catalog))
+            connection.executemany("INSERT INTO actual VALUES (?, ?, ?)", _earlier_actuals(path, catalog))
             connection.commit()
         finally:
             connection.close()
@@ -162,6 +173,14 @@ def _insert(connection: sqlite3.Connection, catalog: Catalog, tool_version: str)
     many("INSERT INTO part VALUES (?, ?)", catalog.parts.items())
     many("INSERT INTO setting VALUES (?, ?)", catalog.settings.items())
     many("INSERT INTO measure VALUES (?, ?, ?, ?, ?, ?, ?)", map(msgspec.structs.astuple, catalog.measures))
+
+
+def _earlier_actuals(path: Path, catalog: Catalog) -> list[Actual]:
+    """Return the hours that an earlier survey was told of objects that are still there."""
+    try:
+        return [row for row in read_actuals(path) if row.object in catalog.objects]
+    except SourceError:
+        return []
 
 
 def _earlier_assessments(path: Path, catalog: Catalog) -> list[tuple[str, str, str]]:
@@ -339,6 +358,19 @@ def add_assessment(path: Path, target: str, made_at: str, document: bytes) -> No
     """Keep an assessment document with the survey it was made of."""
     with _writing(path) as connection:
         connection.execute("INSERT INTO assessment VALUES (?, ?, ?)", (target, made_at, document.decode()))
+
+
+def put_actuals(path: Path, rows: Iterable[Actual]) -> None:
+    """Record what work on objects took; what was recorded of the same objects before is replaced."""
+    with _writing(path) as connection:
+        connection.executemany("INSERT OR REPLACE INTO actual VALUES (?, ?, ?)", rows)
+
+
+def read_actuals(path: Path) -> list[Actual]:
+    """Return what work on objects took, as far as it was recorded."""
+    with open_hull(path) as connection:
+        rows = connection.execute("SELECT object, hours, done FROM actual ORDER BY object")
+        return [Actual(item, float(hours), bool(done)) for item, hours, done in rows]
 
 
 def read_assessments(path: Path) -> list[tuple[str, str, str]]:

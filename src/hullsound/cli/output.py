@@ -184,7 +184,7 @@ def draw_worklist(document: "Document", count: int) -> None:
     out = console()
     work = [entry for entry in document.objects if entry.outcome.value in ("blocked", "rewrite", "confirm")]
     rows = [
-        (entry.rank, entry.outcome.value, entry.id, entry.lines, f"{entry.effort_minutes[1] / 60:.1f}", entry.reason)
+        (entry.rank, entry.outcome.value, entry.id, entry.lines, f"{entry.hours:.1f}", entry.reason)
         for entry in work[:count]
     ]
     if rows:

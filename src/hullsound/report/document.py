@@ -9,6 +9,7 @@ from hullsound.assess.hours import Minutes
 from hullsound.assess.model import READY, Assessment, Evidence, Finding, Judged, Outcome
 from hullsound.catalog.model import Catalog, shown
 from hullsound.knowledge.model import Severity, version_text
+from hullsound.ranges import mean
 
 SCHEMA_NAME = "hullsound.assessment/1"
 
@@ -60,6 +61,12 @@ class Effort(msgspec.Struct, frozen=True):
     """Hours that suffice in 80 of 100 cases."""
 
 
+class HoursPart(msgspec.Struct, frozen=True):
+    what: str
+    """Why these hours are added, or taken off where they are below 0."""
+    hours: float
+
+
 class TypeCount(msgspec.Struct, frozen=True):
     objects: int
     lines: int
@@ -74,6 +81,10 @@ class Summary(msgspec.Struct, frozen=True):
     by_type: dict[str, TypeCount]
     readiness: Readiness
     effort_hours: Effort
+    effort_parts: list[HoursPart]
+    """How the P50 hours come about: they are the sum of these."""
+    general_hours: float
+    """Share of server and database in the P50 hours."""
 
 
 class Proof(msgspec.Struct, frozen=True):
@@ -101,7 +112,9 @@ class ObjectEntry(msgspec.Struct, frozen=True):
     dependents: int
     """Objects that use this one, directly or through others."""
     effort_minutes: Minutes
-    """Low, likely and high."""
+    """Low, likely and high, for a team that needs what the knowledge says."""
+    hours: float
+    """Its share of the P50 hours of the whole: with the share of server and database, the shares of all objects add up to them."""
     rank: int
     """Place in the order to work in, from 1."""
     reason: str
@@ -134,7 +147,9 @@ class Document(msgspec.Struct, frozen=True):
 def make_document(catalog: Catalog, assessment: Assessment, tool_version: str) -> Document:
     """Put a judged catalogue into the form that is written out."""
     evidence = assessment.evidence
-    objects = [_entry(each, evidence) for each in assessment.objects]
+    p50, p80 = assessment.effort.percentiles()
+    share = p50 / (assessment.effort.mean_minutes() or 1.0)
+    objects = [_entry(each, evidence, share) for each in assessment.objects]
     cases = [case for told in evidence.cases.values() for case in told]
     findings = assessment.findings()
     target = assessment.target
@@ -144,7 +159,7 @@ def make_document(catalog: Catalog, assessment: Assessment, tool_version: str) -
         source=Source(catalog.engine, catalog.version, catalog.name, catalog.surveyed_at),
         target=TargetFacts(target.engine, version_text(target.version), target.hosting, target.name),
         coverage=_coverage(catalog),
-        summary=_summary(assessment, findings),
+        summary=_summary(assessment, findings, Effort(p50, p80)),
         trial=Proof(
             evidence.engine,
             len(evidence.accepted),
@@ -157,11 +172,11 @@ def make_document(catalog: Catalog, assessment: Assessment, tool_version: str) -
     )
 
 
-def _entry(each: Judged, evidence: Evidence) -> ObjectEntry:
+def _entry(each: Judged, evidence: Evidence, share: float) -> ObjectEntry:
     item = each.object
     return ObjectEntry(
         item.id, item.type.value, shown(item.schema), shown(item.name), each.outcome, item.lines, item.file, item.line,
-        each.dependents, each.effort, each.rank, each.reason, item.id in evidence.accepted,
+        each.dependents, each.effort, round(mean(each.effort) * share, 4), each.rank, each.reason, item.id in evidence.accepted,
         *evidence.case_counts(item.id),
     )  # fmt: skip
 
@@ -178,8 +193,11 @@ def _coverage(catalog: Catalog) -> Coverage:
     )
 
 
-def _summary(assessment: Assessment, findings: Iterable[Finding]) -> Summary:
+def _summary(assessment: Assessment, findings: Iterable[Finding], effort: Effort) -> Summary:
     objects = assessment.objects
+    own = sum(mean(each.effort) for each in objects)
+    average = assessment.effort.mean_minutes()
+    parts = assessment.effort.parts(sum(each.effort[1] for each in objects))
     outcomes = Counter(each.outcome for each in objects)
     severities = Counter(finding.severity for finding in findings)
     types: dict[str, list[int]] = {}
@@ -197,7 +215,9 @@ def _summary(assessment: Assessment, findings: Iterable[Finding]) -> Summary:
         by_severity={severity.value: severities[severity] for severity in Severity},
         by_type={name: TypeCount(*row) for name, row in sorted(types.items())},
         readiness=Readiness(_share(len(ready), len(objects)), _share(ready_lines, lines)),
-        effort_hours=Effort(*assessment.effort.percentiles()),
+        effort_hours=effort,
+        effort_parts=[HoursPart(part.what, round(part.hours, 2)) for part in parts],
+        general_hours=round(max(average - own, 0.0) / (average or 1.0) * effort.p50, 2),
     )
 
 

@@ -72,7 +72,7 @@ def render_markdown(document: Document) -> str:
 
 
 def _work_row(each: ObjectEntry) -> str:
-    hours = f"{each.effort_minutes[1] / 60:.1f}"
+    hours = f"{each.hours:.1f}"
     return _row([each.rank, each.outcome.value, _cell(each.id), each.lines, each.dependents, hours])
 
 

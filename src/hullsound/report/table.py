@@ -14,7 +14,7 @@ FINDING_COLUMNS: Final = (
     "minutes low", "minutes likely", "minutes high", "accepted by", "accepted because",
 )  # fmt: skip
 OBJECT_COLUMNS: Final = (
-    "rank", "outcome", "type", "object", "lines", "dependents", "hours likely", "file", "line", "reason", "proven",
+    "rank", "outcome", "type", "object", "lines", "dependents", "hours", "file", "line", "reason", "proven",
     "cases", "cases alike",
 )  # fmt: skip
 _FORMULA_STARTS: Final = ("=", "+", "-", "@", "\t", "\r")
@@ -30,7 +30,7 @@ def finding_rows(findings: Iterable[Finding]) -> list[tuple[object, ...]]:
 
 def object_rows(document: Document) -> list[tuple[object, ...]]:
     return [
-        (o.rank, o.outcome.value, o.type, o.id, o.lines, o.dependents, round(o.effort_minutes[1] / 60, 2), o.file, o.line,
+        (o.rank, o.outcome.value, o.type, o.id, o.lines, o.dependents, round(o.hours, 2), o.file, o.line,
          o.reason, "yes" if o.proven else "", *((o.cases, o.alike) if o.cases else ("", "")))
         for o in document.objects
     ]  # fmt: skip

@@ -29,6 +29,7 @@ from hullsound.knowledge.model import Target
 from hullsound.knowledge.targets import parse_target
 from hullsound.project import Project
 from hullsound.report.document import Document, make_document
+from hullsound.settings import Settings
 
 from .common import DRAFTING, Progress, no_collection, no_progress, now, tool_fingerprint
 
@@ -142,7 +143,7 @@ def judge_hull(
 
 def _drafting_mark(catalog: Catalog, project: Project | None) -> str:
     """Return what tells whether earlier drafting still holds: survey and tool, and behind a blank the project's decisions."""
-    decisions = msgspec.json.encode(project or Project())
+    decisions = msgspec.json.encode(msgspec.structs.replace(project or Project(), settings=Settings()))
     made_of = b"".join((catalog.surveyed_at.encode(), tool_fingerprint(DRAFTING).encode()))
     return f"{hashlib.sha256(made_of).hexdigest()} {hashlib.sha256(decisions).hexdigest()}"
 

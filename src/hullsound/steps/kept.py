@@ -15,6 +15,7 @@ from hullsound.knowledge.targets import parse_target
 from hullsound.project import Project
 from hullsound.report.document import Document
 from hullsound.report.look import Look, find_object, look_at_all
+from hullsound.settings import Settings
 
 from .common import REPORTING, Progress, no_progress, tool_fingerprint
 
@@ -72,7 +73,8 @@ def _looks(case: "Case") -> Iterator[Look]:
 
 def _mark(path: Path, target: str, project: Project | None) -> str:
     """Return what tells whether a judgement still holds: survey, evidence, tool, decisions, and the day they hold on."""
-    decisions = msgspec.structs.replace(project or Project(), seen_types=())
+    decided = project or Project()
+    decisions = msgspec.structs.replace(decided, seen_types=(), settings=Settings(effort=decided.settings.effort))
     day = date.today().isoformat() if decisions.accept else ""
     parts = (
         judging_state(path, target),
