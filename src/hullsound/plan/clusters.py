@@ -1,40 +1,39 @@
-"""Bundles that hold together strongly, up to a size: what the filling of waves tries not to cut."""
+"""Bundles that hold together strongly: what the filling of waves tries not to cut."""
+
+from typing import Final
+
+import networkx as nx
+
+from hullsound.ranges import SEED
 
 from .bundles import Bundles
 
+_FINER: Final = 2.0
+"""Factor on the resolution with which a cluster that is too large is divided again."""
+_TRIES: Final = 4
+
 
 def clusters_of(bundles: Bundles, most_minutes: float, members: set[int]) -> dict[int, int]:
-    """Return the cluster of each of `members`: joined along the heaviest edges first, none larger than `most_minutes`.
+    """Return the cluster of each of `members`, as its least number; none is larger than `most_minutes` where that can be had.
 
-    An edge counts by its weight beside all edges of the bundle that has fewer of them. This is the coarsening by heavy edges
-    of multilevel graph partitioning (Karypis and Kumar, SIAM J. Sci. Comput. 20, 1998), with a bound on the size.
+    Clusters are communities of the weighted graph of needs by the method of Louvain (Blondel et al., J. Stat. Mech. P10008,
+    2008); what is too large is divided again with a finer resolution.
     """
-    degree = {
-        number: sum(w for other, w in _ties(bundles, number) if other in members) or 1.0 for number in members
-    }
-    edges = sorted(
-        (-weight / min(degree[number], degree[other]), number, other)
-        for number in members
-        for other, weight in bundles.all[number].needs.items()
-        if other in members
-    )
-    root = {number: number for number in members}
-    minutes = {number: bundles.all[number].minutes for number in members}
-
-    def find(number: int) -> int:
-        while root[number] != number:
-            root[number] = root[root[number]]
-            number = root[number]
-        return number
-
-    for _, number, other in edges:
-        one, two = sorted((find(number), find(other)))
-        if one != two and minutes[one] + minutes[two] <= most_minutes:
-            root[two] = one
-            minutes[one] += minutes[two]
-    return {number: find(number) for number in members}
-
-
-def _ties(bundles: Bundles, number: int) -> list[tuple[int, float]]:
-    each = bundles.all[number]
-    return [*each.needs.items(), *each.users.items()]
+    graph: nx.Graph[int] = nx.Graph()
+    graph.add_nodes_from(sorted(members))
+    for number in sorted(members):
+        for other, weight in bundles.all[number].needs.items():
+            if other in members and weight:
+                graph.add_edge(number, other, weight=weight)
+    found: dict[int, int] = {}
+    waiting = [(graph, 1.0)]
+    while waiting:
+        part, resolution = waiting.pop()
+        for community in nx.community.louvain_communities(part, resolution=resolution, seed=SEED):
+            minutes = sum(bundles.all[number].minutes for number in community)
+            if minutes > most_minutes and len(community) > 1 and resolution < _FINER**_TRIES:
+                waiting.append((part.subgraph(community).copy(), resolution * _FINER))
+            else:
+                least = min(community)
+                found.update(dict.fromkeys(community, least))
+    return found

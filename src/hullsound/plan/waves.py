@@ -15,6 +15,10 @@ _PASSES: Final = 4
 """How often single bundles are moved to where they are tied more strongly."""
 
 
+_Fresh = tuple[bool, bool, float, int]
+"""A cluster that may be begun: whether it waits for others, whether it begins with a blocker, minus its minutes, its number."""
+
+
 def fill_waves(bundles: Bundles, capacity: float, pilot: set[int]) -> list[list[int]]:
     """Return the bundles of each wave by their numbers; the first wave is the pilot, perhaps empty.
 
@@ -40,6 +44,8 @@ class _Filling:
         self.waiting = {number: sum(need in rest for need in self.bundles[number].needs) for number in rest}
         self.ready: dict[int, list[tuple[bool, int, int]]] = defaultdict(list)
         """By cluster: heaps of (is blocked, rank, number)."""
+        self.outside: dict[int, int] = defaultdict(int)
+        """How many needs of each cluster are in another cluster and in no wave yet: with some left, it cannot be finished."""
         self.left: dict[int, float] = defaultdict(float)
         """Minutes of each cluster that no wave holds yet."""
         self.ties: dict[int, float] = defaultdict(float)
@@ -49,16 +55,21 @@ class _Filling:
         self.room = capacity
         self.wave: list[int] = []
         for number in rest:
-            self.left[self.cluster_of[number]] += self.bundles[number].minutes
-        self.fresh: list[tuple[bool, float, int]] = []
-        """A heap of the clusters that no wave has begun: those without a blocker first, large ones before small ones."""
+            cluster = self.cluster_of[number]
+            self.left[cluster] += self.bundles[number].minutes
+            self.outside[cluster] += sum(
+                self.cluster_of.get(need, cluster) != cluster for need in self.bundles[number].needs
+            )
+        self.fresh: list[_Fresh] = []
+        """A heap of the clusters that no wave has begun: those that can be finished first, then those without a blocker, large
+        ones before small ones."""
         for number in sorted(rest):
             if not self.waiting[number]:
                 self._make_ready(number)
 
     def run(self) -> None:
         remaining = len(self.waiting)
-        passed: list[tuple[bool, float, int]] = []
+        passed: list[_Fresh] = []
         while remaining:
             number = self._from_begun()
             if number is None:
@@ -78,7 +89,11 @@ class _Filling:
         heap = self.ready[cluster]
         heapq.heappush(heap, (each.is_blocked, each.rank, number))
         if cluster not in self.begun and len(heap) == 1:
-            heapq.heappush(self.fresh, (each.is_blocked, -self.left[cluster], cluster))
+            self._offer(cluster)
+
+    def _offer(self, cluster: int) -> None:
+        is_blocked = self.ready[cluster][0][0]
+        heapq.heappush(self.fresh, (self.outside[cluster] > 0, is_blocked, -self.left[cluster], cluster))
 
     def _fits(self, minutes: float) -> bool:
         return minutes <= self.room or not self.wave
@@ -91,15 +106,16 @@ class _Filling:
                 return heapq.heappop(heap)[2]
         return None
 
-    def _from_another(self, passed: list[tuple[bool, float, int]]) -> int | None:
+    def _from_another(self, passed: list[_Fresh]) -> int | None:
         """Return the first bundle of another cluster: one that is tied to this wave, else the largest that fits whole."""
         while self.tied:
             tie, cluster = heapq.heappop(self.tied)
-            if -tie == self.ties[cluster] and cluster not in self.begun and self._may_begin(cluster):
+            is_current = -tie == self.ties[cluster] and not self.outside[cluster]
+            if is_current and cluster not in self.begun and self._may_begin(cluster):
                 return self._begin(cluster)
         while self.fresh:
             entry = heapq.heappop(self.fresh)
-            cluster = entry[2]
+            cluster = entry[3]
             if cluster in self.begun or not self.ready[cluster]:
                 continue
             if self._may_begin(cluster):
@@ -128,6 +144,7 @@ class _Filling:
                 self.waiting[user] -= 1
                 if not self.waiting[user]:
                     self._make_ready(user)
+                self._settle(cluster, self.cluster_of[user])
         for other, weight in (*each.needs.items(), *each.users.items()):
             tied = self.cluster_of.get(other)
             if tied is not None and tied not in self.begun:
@@ -136,6 +153,13 @@ class _Filling:
         del self.waiting[number]
         if cluster in self.begun and not any(self.ready[cluster]) and self.left[cluster] <= 1e-9:
             self.begun.discard(cluster)
+
+    def _settle(self, cluster: int, user: int) -> None:
+        """Note that one need of another cluster is met; where it was the last, that cluster can be finished now."""
+        if user != cluster:
+            self.outside[user] -= 1
+            if not self.outside[user] and user not in self.begun and self.ready[user]:
+                self._offer(user)
 
     def _close(self) -> None:
         if self.wave:
