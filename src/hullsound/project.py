@@ -141,7 +141,7 @@ def read_project(path: Path) -> Project:
 def _settings(document: dict[str, Any], faults: list[str]) -> Settings:
     """Read the tables of assumptions, and note which keys were set."""
     tables = {name: document.get(name, {}) for name in SECTIONS}
-    rules = {name: _rules(tables[name], form, name, faults) for name, form in SECTIONS.items()}
+    rules: dict[str, Any] = {name: _rules(tables[name], form, name, faults) for name, form in SECTIONS.items()}
     given = {f"{name}.{key}" for name, table in tables.items() if isinstance(table, dict) for key in table}
     return Settings(**rules, given=frozenset(given))
 

@@ -36,7 +36,9 @@ class EffortRules(_Rules, frozen=True):
         float, _Share, Meta(description="each further place of a construct in one object, as a share of the one before")
     ] = 0.5
     spread: Annotated[
-        float, _Positive, Meta(description="spread of single objects about what their constructs say (log scale); for actuals")
+        float,
+        _Positive,
+        Meta(description="spread of single objects about what their constructs say (log scale); for actuals"),
     ] = 0.4
     review: Annotated[dict[str, Range], Meta(description="minutes to read and test one line, by outcome")] = {}
     minutes: Annotated[dict[str, Range], Meta(description="minutes for one place, by construct")] = {}
@@ -58,7 +60,8 @@ class PlanRules(_Rules, frozen=True):
     ] = 0.6
     pilot_weeks: Annotated[float, _Positive, Meta(description="weeks that the pilot may take")] = 2.0
     weights: Annotated[
-        dict[str, Annotated[float, Meta(ge=0)]], Meta(description="how much it hurts to cut an edge between waves, by kind")
+        dict[str, Annotated[float, Meta(ge=0)]],
+        Meta(description="how much it hurts to cut an edge between waves, by kind"),
     ] = {}
 
 
@@ -72,8 +75,12 @@ class WindowRules(_Rules, frozen=True):
             if isinstance(value, tuple) and not value[0] > 0:
                 raise ValueError(f"{field.name} must be greater than 0")
 
-    streams: Annotated[int, Meta(ge=1, le=1024), Meta(description="tables or parts of tables that are copied at once")] = 4
-    mbit: Annotated[float, _Positive, Meta(description="bandwidth of the network between both sides, in Mbit/s")] = 1000.0
+    streams: Annotated[
+        int, Meta(ge=1, le=1024), Meta(description="tables or parts of tables that are copied at once")
+    ] = 4
+    mbit: Annotated[float, _Positive, Meta(description="bandwidth of the network between both sides, in Mbit/s")] = (
+        1000.0
+    )
     hours: Annotated[float, _Positive, Meta(description="length of the window, in hours")] = 8.0
     network_share: Annotated[Range, Meta(description="share of the bandwidth that the copy gets")] = (0.5, 0.7, 0.9)
     read_mb_s: Annotated[Range, Meta(description="MB/s that one stream reads from the source")] = (20.0, 50.0, 120.0)
@@ -81,13 +88,21 @@ class WindowRules(_Rules, frozen=True):
     write_limit: Annotated[
         Range, Meta(description="MB/s that the target writes in all, however many streams")
     ] = (40.0, 100.0, 250.0)  # fmt: skip
-    rows_s: Annotated[Range, Meta(description="rows a second that one stream writes, however short")] = (
-        15_000.0,
-        40_000.0,
-        120_000.0,
+    rows_s: Annotated[Range, Meta(description="rows a second that one stream would write if they had no width")] = (
+        60_000.0,
+        150_000.0,
+        500_000.0,
     )
-    table_seconds: Annotated[Range, Meta(description="seconds that each table or part costs beside its rows")] = (0.2, 1.0, 3.0)
-    index_mb_s: Annotated[Range, Meta(description="MB/s of table that one index build goes through")] = (15.0, 40.0, 100.0)
+    table_seconds: Annotated[Range, Meta(description="seconds that each table or part costs beside its rows")] = (
+        0.2,
+        1.0,
+        3.0,
+    )
+    index_mb_s: Annotated[Range, Meta(description="MB/s of table that one index build goes through")] = (
+        15.0,
+        40.0,
+        100.0,
+    )
     index_share: Annotated[
         float, Meta(ge=0), Meta(description="size of an index as a share of its table, where it is not known")
     ] = 0.15
@@ -97,7 +112,11 @@ class WindowRules(_Rules, frozen=True):
         3_000_000.0,
     )
     check_mb_s: Annotated[Range, Meta(description="MB/s that checks read on each side")] = (20.0, 60.0, 150.0)
-    stop_minutes: Annotated[Range, Meta(description="minutes to stop the programs and drain the source")] = (5.0, 10.0, 20.0)
+    stop_minutes: Annotated[Range, Meta(description="minutes to stop the programs and drain the source")] = (
+        5.0,
+        10.0,
+        20.0,
+    )
     switch_minutes: Annotated[Range, Meta(description="minutes to point the programs to the target and start them")] = (
         10.0,
         20.0,
@@ -108,8 +127,14 @@ class WindowRules(_Rules, frozen=True):
         12_000.0,
         30_000.0,
     )
-    lag_minutes: Annotated[Range, Meta(description="minutes of changes still to apply when the programs stop")] = (0.5, 2.0, 5.0)
-    part_mb: Annotated[float, _Positive, Meta(description="size from which a table is split by key range, in MB")] = 2_000.0
+    lag_minutes: Annotated[Range, Meta(description="minutes of changes still to apply when the programs stop")] = (
+        0.5,
+        2.0,
+        5.0,
+    )
+    part_mb: Annotated[float, _Positive, Meta(description="size from which a table is split by key range, in MB")] = (
+        2_000.0
+    )
     row_bytes: Annotated[
         float, _Positive, Meta(description="bytes of a row, where neither size nor types tell")
     ] = 120.0  # fmt: skip
@@ -216,9 +241,14 @@ def _description(kind: Any) -> str:
 def _shown(value: Any) -> str:
     if isinstance(value, tuple) and len(value) == 3 and isinstance(value[0], (int, float)):
         low, likely, high = value
-        return f"{low:g} to {high:g}, likely {likely:g}"
+        return f"{_plain(low)} to {_plain(high)}, likely {_plain(likely)}"
     if isinstance(value, dict):
         return "; ".join(f"{key} {_shown(entry)}" for key, entry in value.items())
     if isinstance(value, tuple):
         return ", ".join(map(str, value))
-    return f"{value:g}" if isinstance(value, float) else str(value)
+    return _plain(value) if isinstance(value, float) else str(value)
+
+
+def _plain(value: float) -> str:
+    """Write a number with three digits that count, and without an exponent."""
+    return f"{value:,.0f}" if value >= 1_000 else f"{value:.3g}"

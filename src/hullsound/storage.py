@@ -18,10 +18,14 @@ def make_folder(folder: Path) -> None:
 
 def write_text(path: Path, text: str) -> None:
     """Write a text file whole: into a new file first, which then takes its place. Raises SourceError."""
+    write_bytes(path, text.encode())
+
+
+def write_bytes(path: Path, content: bytes) -> None:
+    """Write a file whole: into a new file first, which then takes its place. Raises SourceError."""
     fresh = path.with_name(f".{path.name}.{os.getpid()}.new")
     try:
-        with fresh.open("w", encoding="utf-8", newline="") as stream:
-            stream.write(text)
+        fresh.write_bytes(content)
         fresh.replace(path)
     except OSError as error:
         fresh.unlink(missing_ok=True)

@@ -35,6 +35,7 @@ SCHEMA_VERSION: Final = 6
 _ASSESSMENTS_KEPT: Final = 10
 """How many assessments of earlier surveys stay."""
 
+
 class Actual(NamedTuple):
     """What work on one object took."""
 

@@ -8,6 +8,7 @@ import typer
 from hullsound import __version__
 
 from . import (
+    actuals,
     assess,
     changes,
     compare,
@@ -17,6 +18,7 @@ from . import (
     findings,
     inventory,
     kit,
+    plan,
     preflight,
     probe,
     report,
@@ -26,6 +28,7 @@ from . import (
     trial,
     types,
     values,
+    window,
 )
 
 app = typer.Typer(
@@ -62,7 +65,7 @@ def common(
 
 for _module in (
     scan, preflight, survey, kit, inventory, values, assess, findings, show, explain, types, compare, changes, draft, trial, probe,
-    report, demo,
+    plan, actuals, window, report, demo,
 ):  # fmt: skip
     app.command(_module.__name__.rsplit(".", 1)[-1])(_module.run)
 

@@ -7,7 +7,10 @@ from typing import TYPE_CHECKING, Annotated
 import typer
 
 if TYPE_CHECKING:
+    from datetime import date
+
     from hullsound.project import Project
+    from hullsound.settings import Settings
 
 
 class TextFormat(StrEnum):
@@ -150,6 +153,38 @@ def hull_target(hull: Path, target: str, file: str) -> str:
         f"Target: {chosen}, {'which was assessed last' if last else 'since no other was assessed'}. Another: --to TARGET."
     )
     return chosen
+
+
+def settings(decided: "Project", section: str, **values: object) -> "Settings":
+    """Return what estimates assume, with the options of a command. Raises UsageError for a value that does not fit."""
+    from hullsound.errors import UsageError
+
+    try:
+        return decided.settings.with_given(section, **values)
+    except ValueError as error:
+        raise UsageError(str(error), where=f"[{section}]", hint="Check the options of the command.") from error
+
+
+def day(option: str, text: str | None) -> "date | None":
+    """Read a date that an option gives. Raises UsageError for anything else."""
+    from datetime import date
+
+    from hullsound.errors import UsageError
+
+    try:
+        return date.fromisoformat(text) if text is not None else None
+    except ValueError:
+        raise UsageError(f"{text!r} is not a date", where=option, hint="Write it as 2027-02-01.") from None
+
+
+def check_picture(path: Path) -> None:
+    """Raise UsageError for a picture of a form that is not drawn."""
+    from hullsound.errors import UsageError
+
+    if path.suffix not in (".svg", ".png"):
+        raise UsageError(
+            "pictures are drawn as .svg or .png", where=str(path), hint="Give a name that ends in one of them."
+        )
 
 
 def project() -> "Project":

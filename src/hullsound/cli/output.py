@@ -16,6 +16,7 @@ if TYPE_CHECKING:
     from hullsound.catalog.model import Catalog
     from hullsound.report.document import Document
     from hullsound.report.values import ValueFact
+    from hullsound.settings import Assumption
     from hullsound.steps import Progress, Surveyed
 
 STYLES = {
@@ -192,6 +193,15 @@ def draw_worklist(document: "Document", count: int) -> None:
         out.print(table("\nWork on first", columns, rows, right=["rank", "lines", "hours"]))
     if len(work) > count:
         out.print(f"... and {len(work) - count} more; see hullsound report.")
+
+
+def draw_assumptions(out: "Console", listed: "Sequence[Assumption]") -> None:
+    """Write what an estimate rests on: what was measured or given first."""
+    order = ("measured", "given", "assumed")
+    rows = [(a.key, a.value, a.origin, a.meaning) for a in sorted(listed, key=lambda a: order.index(a.origin))]
+    out.print(
+        table("What this rests on (hullsound.toml sets the keys)", ["key", "value", "origin", "what it is"], rows)
+    )
 
 
 VALUE_COLUMNS = ("object", "column", "says", "rows", "number", "seen", "of")

@@ -10,7 +10,9 @@ from hullsound.catalog.model import CODE_TYPES, Catalog, ObjectType
 from hullsound.storage import make_folder, write_text
 
 from .collations import collation_statement
+from .cutover import cutover_files
 from .names import literal, names_of
+from .stages import creation_stages, load_levels
 from .write import Draft, DraftSet
 
 _UNSAFE: Final = re.compile(r"[^a-z0-9_]+")
@@ -95,8 +97,19 @@ def write_drafts(drafts: DraftSet, catalog: Catalog, assessment: Assessment, fol
             "stage": draft.stage,
             "finished": draft.is_finished,
         })  # fmt: skip
+    extra = cutover_files(drafts, catalog, assessment) if drafts.drafts else {}
+    for name, text in extra.items():
+        make_folder((folder / name).parent)
+        write_text(folder / name, text)
     manifest = folder / "manifest.json"
-    document = {"target": str(assessment.target), "prepare": "prepare.sql", "objects": entries}
+    document = {
+        "target": str(assessment.target),
+        "prepare": "prepare.sql",
+        "stages": [stage._asdict() for stage in creation_stages(catalog)],
+        "load": [level._asdict() for level in load_levels(catalog)],
+        "cutover": list(extra),
+        "objects": entries,
+    }
     write_text(manifest, json.dumps(document, indent=1) + "\n")
     return manifest
 

@@ -39,6 +39,11 @@ _CONSTRAINT_ORDER: Final = {"primary key": 0, "unique": 1, "check": 2, "foreign 
 
 def creation_order(catalog: Catalog) -> list[tuple[Object, str]]:
     """Return all objects so that each comes behind what its creation needs, with its stage: before or after the data."""
+    return [(item, stage) for item, stage, _ in creation_places(catalog)]
+
+
+def creation_places(catalog: Catalog) -> list[tuple[Object, str, int]]:
+    """Return all objects in the order of `creation_order`, with stage and place within it; `stages` names the places."""
     depth = _depths(catalog)
     late = _grouped_views(catalog)
     gaps = rows_with_gaps(catalog)
@@ -64,7 +69,7 @@ def creation_order(catalog: Catalog) -> list[tuple[Object, str]]:
 
     places = {item.id: place_of(item) for item in catalog.objects.values()}
     ordered = sorted(catalog.objects.values(), key=lambda item: places[item.id])
-    return [(item, AFTER if places[item.id][0] else BEFORE) for item in ordered]
+    return [(item, AFTER if places[item.id][0] else BEFORE, places[item.id][1]) for item in ordered]
 
 
 def _is_of_materialized_view(item: Object, catalog: Catalog) -> bool:

@@ -51,9 +51,7 @@ class Finish(NamedTuple):
     p80: date
 
 
-def finishes(
-    hours: "NDArray[np.float64]", largest: Sequence[float], calendar: Calendar
-) -> list[Finish]:
+def finishes(hours: "NDArray[np.float64]", largest: Sequence[float], calendar: Calendar) -> list[Finish]:
     """Return when each wave is finished, from draws of its hours: shape (waves, draws).
 
     People go on to the next wave as soon as they are free, and share the hours; but a wave takes no less than its `largest`

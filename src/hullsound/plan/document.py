@@ -53,6 +53,11 @@ class Wave(msgspec.Struct, frozen=True):
     """What must be bridged between old and new from this wave on."""
 
 
+def wave_name(number: int) -> str:
+    """Return what a wave is called."""
+    return "pilot" if number == 0 else f"wave {number}"
+
+
 class Decision(msgspec.Struct, frozen=True):
     """What blocks, and by when someone must decide."""
 

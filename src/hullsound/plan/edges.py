@@ -20,7 +20,8 @@ class Kind(NamedTuple):
 
 KINDS: Final = {
     "reference": Kind(
-        8.0, "keep a read-only copy of it on the old side, refreshed from the new one, so that the foreign key is checked there"
+        8.0,
+        "keep a read-only copy of it on the old side, refreshed from the new one, so that the foreign key is checked there",
     ),
     "other database": Kind(6.0, "point the link or the qualified name of the old side to the new server"),
     "type": Kind(5.0, "keep the type on both sides and change it on neither"),

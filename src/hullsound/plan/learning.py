@@ -42,10 +42,10 @@ class Learned:
     """The estimate of work, with what is finished taken into account.
 
     The log ratio of an object is that of the team, plus those of its constructs by their share of its minutes, plus its own
-    deviation: y = Xb + e. The spreads of all three are the assumed ones times one unknown scale s, with e ~ N(0, s² spread²), and
-    the prior of s² is inverse gamma, so that the posterior has a closed form (normal-inverse-gamma; Gelman et al., Bayesian
-    Data Analysis, 3rd ed., chapter 14.8). Constructs shrink towards the team by how seldom they were finished, and where what happened is
-    wider than assumed, s widens all that is left.
+    deviation: y = Xb + e. The spreads of all three are the assumed ones times one unknown scale s, with e ~ N(0, s² spread²),
+    and the prior of s² is inverse gamma, so that the posterior has a closed form (normal-inverse-gamma; Gelman et al., Bayesian
+    Data Analysis, 3rd ed., chapter 14.8). Constructs shrink towards the estimate by how seldom they were finished, and where
+    what happened is wider than assumed, s widens all that is left.
     """
 
     def __init__(self, total: Total, finished: Sequence[Finished], rules: EffortRules) -> None:
@@ -60,7 +60,7 @@ class Learned:
     def _fit(self) -> None:
         """Set mean and covariance of the effects (team first, then `groups`), and shape and scale of s²."""
         spreads = np.array([self._team, *(self._spreads.get(group, 0.0) for group in self.groups)])
-        prior_mean = np.array([np.log(mean(self.rules.team)) - self._team**2 / 2, *(-spreads[1:] ** 2 / 2)])
+        prior_mean = np.array([np.log(mean(self.rules.team)) - self._team**2 / 2, *(-(spreads[1:] ** 2) / 2)])
         rows = np.array([self._row(each.minutes) for each in self.finished]).reshape(-1, len(spreads))
         ratios = np.array([np.log(each.hours * 60 / sum(each.minutes.values())) for each in self.finished])
         own = self.rules.spread
@@ -134,7 +134,9 @@ class Learned:
         for start in range(0, len(bucket), _CHUNK):
             chunk = bucket[start : start + _CHUNK]
             used = sorted({group for minutes in chunk for group in minutes})
-            weights = np.array([[minutes.get(group, 0.0) for group in used] for minutes in chunk]).reshape(-1, len(used))
+            weights = np.array([[minutes.get(group, 0.0) for group in used] for minutes in chunk]).reshape(
+                -1, len(used)
+            )
             matrix = np.array([factors[group] for group in used]).reshape(len(used), draws)
             noise = np.exp(own * scale * rng.standard_normal((len(chunk), draws)) - own**2 / 2)
             hours += ((weights @ matrix) * noise).sum(axis=0) / 60
@@ -150,4 +152,5 @@ class Learned:
             for minutes in bucket:
                 for group, value in minutes.items():
                     row[place[group]] += value
-        return weights @ np.array([factors[key] for key in keys]).reshape(len(keys), DRAWS) / 60
+        matrix = np.array([factors[key] for key in keys]).reshape(len(keys), DRAWS)
+        return np.asarray(weights @ matrix / 60)

@@ -14,7 +14,7 @@ from hullsound.settings import PlanRules, Settings, assumptions
 
 from .bundles import Bundles, bundle
 from .calendar import Calendar, finishes
-from .document import SCHEMA_NAME, Bridge, Decision, Hours, Plan, PlannedObject, Progress, Wave
+from .document import SCHEMA_NAME, Bridge, Decision, Hours, Plan, PlannedObject, Progress, Wave, wave_name
 from .edges import KINDS, needs_graph
 from .learning import Finished, Learned
 from .pilot import choose_pilot
@@ -170,7 +170,7 @@ class _Planner:
         own = {unit.id for unit in self.units_of_waves[number]}
         waves = sorted({self.wave_of[used] for unit in own for used in self.graph.successors(unit)
                         if self.wave_of.get(used, number) != number})  # fmt: skip
-        named = ["the pilot" if each == 0 else f"wave {each}" for each in waves]
+        named = [wave_name(each) for each in waves]
         return [*named, *(f"decision on {each.construct}" for each in decisions if each.wave == number)]
 
     def _bridges(self) -> tuple[list[list[Bridge]], int, float]:

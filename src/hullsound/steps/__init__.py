@@ -9,9 +9,11 @@ if TYPE_CHECKING:
     from .compare import compare_hull, find_hull_changes
     from .kept import document_of, keep, look_of
     from .live import open_source, survey_live, survey_record
+    from .plan import plan_hulls, plan_sources, record_hours
     from .prove import compare_behaviour, draft_case, try_case
     from .scripts import survey_scripts, survey_texts
     from .survey import Surveyed, save_hull, survey_into, survey_live_into, survey_source
+    from .window import measure_rates, window_of_hull
 
 _HOMES: Final = {
     "assess": ("Case", "assess_catalog", "assess_hull"),
@@ -19,8 +21,10 @@ _HOMES: Final = {
     "compare": ("compare_hull", "find_hull_changes"),
     "kept": ("document_of", "keep", "look_of"),
     "live": ("open_source", "survey_live", "survey_record"),
+    "plan": ("plan_hulls", "plan_sources", "record_hours"),
     "prove": ("compare_behaviour", "draft_case", "try_case"),
     "scripts": ("survey_scripts", "survey_texts"),
+    "window": ("measure_rates", "window_of_hull"),
     "survey": ("Surveyed", "save_hull", "survey_into", "survey_live_into", "survey_source"),
 }
 """Module of each step: a command that only shows what is kept loads none that reads, judges or drafts."""
@@ -46,8 +50,12 @@ __all__ = [
     "find_hull_changes",
     "keep",
     "look_of",
+    "measure_rates",
     "no_progress",
     "open_source",
+    "plan_hulls",
+    "plan_sources",
+    "record_hours",
     "save_hull",
     "survey_into",
     "survey_live",
@@ -57,4 +65,5 @@ __all__ = [
     "survey_source",
     "survey_texts",
     "try_case",
+    "window_of_hull",
 ]

@@ -1,6 +1,7 @@
 """A scratch MariaDB: a private server where one is installed, or one that is given; MySQL by its address."""
 
 import getpass
+import secrets
 import shutil
 import subprocess
 import tempfile
@@ -14,7 +15,7 @@ from urllib.parse import unquote, urlsplit
 from hullsound.errors import TargetError
 
 from .failure import failures_told
-from .postgresql import without_password
+from .postgresql import SCRATCH_PREFIX, without_password
 
 if TYPE_CHECKING:
     import pymysql
@@ -137,3 +138,30 @@ def _wait(socket: Path, connect: Callable[[], Any]) -> Any:
             if time.monotonic() > deadline:
                 raise TargetError(f"the private MariaDB did not answer: {error}", where="trial") from error
             time.sleep(0.1)
+
+
+@contextmanager
+def scratch_mariadb(url: str) -> Iterator["pymysql.connections.Connection[Any]"]:
+    """Create a database of our own on a private server or the one at `url`, use it, and drop it at the end.
+
+    Raises TargetError where the server cannot be reached or does not allow a new database.
+    """
+    import pymysql
+
+    name = SCRATCH_PREFIX + secrets.token_hex(6)
+    with connected(url) as connection:
+        try:
+            with connection.cursor() as cursor:
+                cursor.execute(f"CREATE DATABASE `{name}` CHARACTER SET utf8mb4")
+                cursor.execute(f"USE `{name}`")
+        except pymysql.MySQLError as error:
+            raise TargetError(
+                f"cannot create a scratch database: {error}", where=without_password(url) if url else "trial",
+                hint="Give a user who may create databases.",
+            ) from None  # fmt: skip
+        try:
+            yield connection
+        finally:
+            if connection.open:
+                with connection.cursor() as cursor:
+                    cursor.execute(f"DROP DATABASE IF EXISTS `{name}`")
