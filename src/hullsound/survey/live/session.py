@@ -75,6 +75,17 @@ class Session:
     def more(self, found: dict[str, Rows], refused: dict[str, str]) -> None:
         """Ask what only the answers so far tell how to ask, and add it to what was found and what was refused."""
 
+    def set_up(self, statement: str) -> None:
+        """Run a statement that sets something for this session alone, such as its time zone. Raises QueryRefusedError."""
+        try:
+            cursor = self.connection.cursor()
+            try:
+                cursor.execute(statement)
+            finally:
+                cursor.close()
+        except self.errors as error:
+            raise QueryRefusedError(self.said(error)) from None
+
     def recover(self) -> None:
         """Make the session fit for the next query after one was refused."""
 

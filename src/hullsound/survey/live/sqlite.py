@@ -1,5 +1,6 @@
 """Sessions on an SQLite file, opened for reading alone."""
 
+import hashlib
 import sqlite3
 import time
 from collections.abc import Iterator
@@ -45,6 +46,13 @@ class SqliteSession(Session):
         return "interrupted" in str(error)
 
 
+def _digest(text: str | None) -> int | None:
+    """Return 48 bits of the MD5 of a text, which other engines have functions for."""
+    if text is None:
+        return None
+    return int(hashlib.md5(str(text).encode(), usedforsecurity=False).hexdigest()[:12], 16)
+
+
 @contextmanager
 def open_sqlite(address: Address) -> Iterator[SqliteSession]:
     """Open the file for reading. Raises SourceError where that cannot be done."""
@@ -59,6 +67,7 @@ def open_sqlite(address: Address) -> Iterator[SqliteSession]:
         raise SourceError(f"cannot open it: {error}", where=str(path)) from None
     try:
         connection.execute("PRAGMA query_only = ON")
+        connection.create_function("hull_digest", 1, _digest, deterministic=True)
         connection.execute("SELECT 1 FROM sqlite_master LIMIT 1")
         yield SqliteSession(connection, address)
     except sqlite3.DatabaseError as error:
