@@ -11,6 +11,7 @@ from . import (
     actuals,
     assess,
     changes,
+    checks,
     compare,
     demo,
     draft,
@@ -65,7 +66,7 @@ def common(
 
 for _module in (
     scan, preflight, survey, kit, inventory, values, assess, findings, show, explain, types, compare, changes, draft, trial, probe,
-    plan, actuals, window, report, demo,
+    plan, actuals, window, checks, report, demo,
 ):  # fmt: skip
     app.command(_module.__name__.rsplit(".", 1)[-1])(_module.run)
 

@@ -91,6 +91,10 @@ AskPassword = Annotated[
         "--ask-password", help="Ask for the password of the source; HULLSOUND_PASSWORD gives it without asking."
     ),
 ]
+Sizes = Annotated[
+    Path | None,
+    typer.Option("--sizes", help="Rows and bytes by table (CSV), where the survey does not tell.", metavar="SIZES.csv"),
+]
 Quiet = Annotated[bool, typer.Option("--quiet", "-q", help="No progress on stderr.")]
 
 

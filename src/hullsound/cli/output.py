@@ -5,7 +5,7 @@ from collections.abc import Iterable, Iterator, Sequence
 from contextlib import contextmanager
 from typing import TYPE_CHECKING, Any
 
-from .visible import visible
+from hullsound.visible import visible
 
 if TYPE_CHECKING:
     from pathlib import Path

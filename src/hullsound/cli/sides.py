@@ -2,7 +2,7 @@
 
 from typing import TYPE_CHECKING
 
-from .visible import visible
+from hullsound.visible import visible
 
 if TYPE_CHECKING:
     from rich.console import Console

@@ -25,12 +25,7 @@ def run(
     hull: options.Hull,
     target: options.To = "",
     target_file: options.TargetFile = "",
-    sizes: Annotated[
-        Path | None,
-        typer.Option(
-            "--sizes", help="Rows and bytes by table (CSV), where the survey does not tell.", metavar="SIZES.csv"
-        ),
-    ] = None,
+    sizes: options.Sizes = None,
     mbit: Annotated[
         float | None, typer.Option("--mbit", help="Bandwidth of the network, in Mbit/s.", metavar="N")
     ] = None,

@@ -5,6 +5,7 @@ from typing import TYPE_CHECKING, Any, Final
 
 if TYPE_CHECKING:
     from .assess import Case, assess_catalog, assess_hull
+    from .checks import checks_of_hull, run_checks_of_hull
     from .common import Progress, no_progress
     from .compare import compare_hull, find_hull_changes
     from .kept import document_of, keep, look_of
@@ -17,6 +18,7 @@ if TYPE_CHECKING:
 
 _HOMES: Final = {
     "assess": ("Case", "assess_catalog", "assess_hull"),
+    "checks": ("checks_of_hull", "run_checks_of_hull"),
     "common": ("Progress", "no_progress"),
     "compare": ("compare_hull", "find_hull_changes"),
     "kept": ("document_of", "keep", "look_of"),
@@ -43,6 +45,7 @@ __all__ = [
     "Surveyed",
     "assess_catalog",
     "assess_hull",
+    "checks_of_hull",
     "compare_behaviour",
     "compare_hull",
     "document_of",
@@ -56,6 +59,7 @@ __all__ = [
     "plan_hulls",
     "plan_sources",
     "record_hours",
+    "run_checks_of_hull",
     "save_hull",
     "survey_into",
     "survey_live",

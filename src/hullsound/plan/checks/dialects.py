@@ -11,6 +11,9 @@ _HEX_DIGITS: Final = 12
 """Of an MD5, so that the digest fits into a signed integer of 64 bits and sums stay exact."""
 
 
+_BITS: Final = frozenset(("bit", "bit-string"))
+
+
 class CheckDialect:
     """PostgreSQL; other engines say in their own classes what differs. Every result is text, so that no driver rounds it."""
 
@@ -29,7 +32,7 @@ class CheckDialect:
     def text(self, form: Form, column: str, kind: str) -> str:
         """Return the common text of a column; NULL stays NULL. `kind` is the logical type on this side."""
         if form.name == "integer":
-            return f"({column})::numeric::text"
+            return f"({self._integer(column, kind)})::text"
         if form.name == "decimal":
             return f"round(({column})::numeric, {form.digits})::text"
         if form.name == "boolean":
@@ -48,6 +51,9 @@ class CheckDialect:
             return f"lower(({column})::text)"
         return f"({column})::text"
 
+    def _integer(self, column: str, kind: str) -> str:
+        return f"({column})::{'bigint' if kind == 'bit-string' else 'numeric'}"
+
     def _flag(self, column: str, kind: str) -> str:
         is_set = column if kind == "boolean" else f"{column} <> 0"
         return f"CASE WHEN {is_set} THEN '1' WHEN NOT ({is_set}) THEN '0' END"
@@ -63,7 +69,7 @@ class CheckDialect:
         """Return a column as a number that sums without rounding."""
         if form.name == "boolean":
             return f"({self._flag(column, kind)})::numeric"
-        return f"round(({column})::numeric, {form.digits})"
+        return f"round({self._integer(column, kind)}, {form.digits})"
 
     def fixed(self, number: str, digits: int) -> str:
         """Return a number as text with so many decimals."""
@@ -107,7 +113,7 @@ class MysqlChecks(CheckDialect):
 
     def text(self, form: Form, column: str, kind: str) -> str:
         if form.name == "integer":
-            return f"CAST({column} + 0 AS CHAR)" if kind == "bit" else f"CAST({column} AS CHAR)"
+            return f"CAST({column} + 0 AS CHAR)" if kind in _BITS else f"CAST({column} AS CHAR)"
         if form.name == "decimal":
             return f"CAST(CAST({column} AS DECIMAL(65, {form.digits})) AS CHAR)"
         if form.name == "fixed":
@@ -133,7 +139,7 @@ class MysqlChecks(CheckDialect):
     def number(self, form: Form, column: str, kind: str) -> str:
         if form.name == "boolean":
             return f"CAST({self._flag(column, kind)} AS DECIMAL(65, 0))"
-        return f"CAST({column + ' + 0' if kind == 'bit' else column} AS DECIMAL(65, {form.digits}))"
+        return f"CAST({column + ' + 0' if kind in _BITS else column} AS DECIMAL(65, {form.digits}))"
 
     def fixed(self, number: str, digits: int) -> str:
         return f"CAST(CAST({number} AS DECIMAL(65, {digits})) AS CHAR)"

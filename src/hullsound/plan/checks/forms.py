@@ -7,7 +7,7 @@ import msgspec
 from hullsound.knowledge.types import LogicalType
 
 _TEXTS: Final = frozenset(("text", "large-text", "enum", "set"))
-_INTEGERS: Final = frozenset(("integer", "unsigned", "serial", "year", "bit", "decimal-whole"))
+_INTEGERS: Final = frozenset(("integer", "unsigned", "serial", "year", "bit", "bit-string", "decimal-whole"))
 _DECIMALS: Final = frozenset(("decimal", "decimal-free", "money", "small-money"))
 _FLOATS: Final = frozenset(("float", "decimal-float"))
 _DATES: Final = frozenset(("date", "date-zero"))
@@ -18,6 +18,8 @@ _FREE_SCALE: Final = 10
 """Decimals that numbers of any scale are compared to."""
 _SCALES: Final = {"money": 4, "small-money": 4, "decimal-free": _FREE_SCALE}
 _FRACTION: Final = 6
+_MOST_BITS: Final = 63
+"""Bits that an integer of both sides holds."""
 
 
 class Form(msgspec.Struct, frozen=True):
@@ -46,6 +48,8 @@ def form_of(source: LogicalType | None, target: LogicalType | None, float_decima
     numbers = _INTEGERS | _DECIMALS | _FLOATS
     if "boolean" in kinds and kinds <= numbers | {"boolean"}:
         return Form("boolean")
+    if "bit-string" in kinds and max(source.length, target.length) > _MOST_BITS:
+        return Form("none", remark="bit strings longer than an integer: only how many values are not NULL is compared")
     if kinds <= numbers:
         return _number_form(source, target, float_decimals)
     if kinds <= _TEXTS | {"fixed-text"}:
@@ -54,8 +58,9 @@ def form_of(source: LogicalType | None, target: LogicalType | None, float_decima
         return Form("text")
     if kinds <= _DATES | _TIMESTAMPS:
         return _time_form(source, target)
-    if kinds == {"time"}:
-        return Form("time")
+    if kinds <= {"time", "time-span"}:
+        remark = "" if kinds == {"time"} else "spans of time beyond a day have no place in a time of day"
+        return Form("time", remark=remark)
     if kinds <= _BINARIES:
         return Form("binary")
     if "uuid" in kinds and kinds <= _TEXTS | {"uuid", "fixed-text"}:

@@ -191,11 +191,7 @@ def _compare_rows(mine: Sequence[tuple[Any, ...]], theirs: Sequence[tuple[Any, .
     source, target = Counter((str(k), str(d)) for k, d in mine), Counter((str(k), str(d)) for k, d in theirs)
     missing, extra = source - target, target - source
     changed = {key for key, _ in missing} & {key for key, _ in extra}
-    told = 0
-    for key in sorted({key for key, _ in missing} | {key for key, _ in extra}):
-        if told == _ROWS_TOLD:
-            return
-        told += 1
+    for key in sorted({key for key, _ in missing} | {key for key, _ in extra})[:_ROWS_TOLD]:
         readable = _readable(key)
         if key in changed:
             yield Difference("row", readable, "as it was", "changed")
