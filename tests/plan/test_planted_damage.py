@@ -99,7 +99,9 @@ def test_a_sample_names_the_row_that_changed(moved: Moved) -> None:
     try:
         run = compared(moved, Level.QUICK, samples=True)
         told = {each for result in run.results if result.level == "sample" for each in result.differences}
-        assert {(each.measure, each.column, each.target) for each in told} == {("row", str(number), "changed")}
+        assert told
+        assert {(each.measure, each.column) for each in told} == {("row", str(number))}
+        assert {each.target for each in told} <= {"changed", "missing"}, "it may have left a sample of its kind"
     finally:
         target.execute(rename, [name, number])
         target.commit()

@@ -350,8 +350,11 @@ class _Maker:
         one, other = self.source.dialect, self.target.dialect
         keys = self._key_texts(key) if key else digests
         chosen = f"a share of about 1 in {buckets}" if buckets > 1 else "all rows"
-        conditions = [(chosen, one.modulo(self._key_digest(one, keys[0], bool(key)), buckets) + " = 0",
-                       other.modulo(self._key_digest(other, keys[1], bool(key)), buckets) + " = 0")]  # fmt: skip
+        conditions = [(chosen, "1 = 1", "1 = 1")]
+        if buckets > 1:
+            digested = (self._key_digest(one, keys[0], bool(key)), self._key_digest(other, keys[1], bool(key)))
+            mine, theirs = one.modulo(digested[0], buckets), other.modulo(digested[1], buckets)
+            conditions = [(chosen, f"{mine} = 0", f"{theirs} = 0")]
         conditions += self._kinds(table, pairs)
         for number, (reason, mine, theirs) in enumerate(conditions):
             yield Sample(
