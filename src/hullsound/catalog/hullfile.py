@@ -123,7 +123,7 @@ def write_hull(path: Path, catalog: Catalog, tool_version: str) -> None:
             connection.executescript("BEGIN;" + SCHEMA)
             _insert(connection, catalog, tool_version)
             connection.executemany("INSERT INTO assessment VALUES (?, ?, ?)", _earlier_assessments(path, catalog))
-            connection.executemany("INSERT INTO actual VALUES (?, ?, ?)", _earlier_actuals(path, catalog))
+            connection.executemany("INSERT INTO actual VALUES (?, ?, ?)", _earlier_actuals(path))
             connection.commit()
         finally:
             connection.close()
@@ -176,10 +176,10 @@ def _insert(connection: sqlite3.Connection, catalog: Catalog, tool_version: str)
     many("INSERT INTO measure VALUES (?, ?, ?, ?, ?, ?, ?)", map(msgspec.structs.astuple, catalog.measures))
 
 
-def _earlier_actuals(path: Path, catalog: Catalog) -> list[Actual]:
-    """Return the hours that an earlier survey was told of objects that are still there."""
+def _earlier_actuals(path: Path) -> list[Actual]:
+    """Return the hours that were recorded with an earlier survey."""
     try:
-        return [row for row in read_actuals(path) if row.object in catalog.objects]
+        return read_actuals(path)
     except SourceError:
         return []
 

@@ -19,12 +19,14 @@ from . import (
     findings,
     inventory,
     kit,
+    meter,
     plan,
     preflight,
     probe,
     report,
     scan,
     show,
+    size,
     survey,
     trial,
     types,
@@ -66,7 +68,7 @@ def common(
 
 for _module in (
     scan, preflight, survey, kit, inventory, values, assess, findings, show, explain, types, compare, changes, draft, trial, probe,
-    plan, actuals, window, checks, report, demo,
+    plan, actuals, window, size, meter, checks, report, demo,
 ):  # fmt: skip
     app.command(_module.__name__.rsplit(".", 1)[-1])(_module.run)
 

@@ -29,7 +29,8 @@ def run(
     if live:
         _run_live(folder, target, no_trial=no_trial, quiet=quiet)
         return
-    from hullsound.demo import SYSTEMS, copy_scripts
+    from hullsound.demo import PLANNED, SYSTEMS, copy_planning, copy_scripts
+    from hullsound.plan.planning import PlanningInput
 
     from .output import REFUSED, draw_summary, draw_worklist, say
     from .whole import run_whole
@@ -42,7 +43,16 @@ def run(
         say(
             f"The same by hand: hullsound scan {scripts} --from {engine} --to {target} -o {folder} --name {system.name}"
         )
-    case, refused = run_whole(scripts, engine, target, folder, name=system.name, no_trial=no_trial, quiet=quiet)
+    given, hours = None, None
+    if source == PLANNED:
+        tables = copy_planning(folder)
+        given = PlanningInput(
+            tables["sizes"], tables["load"], tables["prices"], stay_month=2_400, hour_cost=95, change_mb_h=900
+        )
+        hours = tables["hours"]
+    case, refused = run_whole(
+        scripts, engine, target, folder, name=system.name, no_trial=no_trial, quiet=quiet, given=given, hours=hours
+    )
     draw_summary(case.document)
     draw_worklist(case.document, 10)
     raise typer.Exit(REFUSED if refused else 0)

@@ -15,6 +15,10 @@ def run(
             metavar="ENGINE[:VERSION]",
         ),
     ],
+    is_meter: Annotated[
+        bool,
+        typer.Option("--meter", help="Instead: a script that prints the load counters, to be run again and again."),
+    ] = False,
     output: Annotated[
         Path | None, typer.Option("--output", "-o", help="File to write, instead of stdout.", metavar="FILE.sql")
     ] = None,
@@ -25,17 +29,20 @@ def run(
     hullsound survey takes in.
     """
     from hullsound.storage import write_text
-    from hullsound.survey.kit import CLIENTS, SCRIPTED, write_kit
+    from hullsound.survey.kit import CLIENTS, SCRIPTED, write_kit, write_meter_kit
 
     from .options import split_engine
     from .output import say
 
     kind, version = split_engine(engine)
-    text = write_kit(kind, version)
+    text = write_meter_kit(kind, version) if is_meter else write_kit(kind, version)
     if output is None:
         typer.echo(text, nl=False)
         return
     write_text(output, text)
+    if is_meter:
+        say(f"{output}: the first lines say how to run it, and how to hand its output to hullsound size.")
+        return
     source = f" --from {kind}" if kind in SCRIPTED else ""
     command = CLIENTS[kind].command.replace("FILE", output.name)
     say(f"{output}: run it so: {command}\nThen: hullsound survey OUTPUT -o NAME.hull{source}")

@@ -95,6 +95,22 @@ Sizes = Annotated[
     Path | None,
     typer.Option("--sizes", help="Rows and bytes by table (CSV), where the survey does not tell.", metavar="SIZES.csv"),
 ]
+Load = Annotated[
+    Path | None,
+    typer.Option("--load", help="Samples of load (CSV), from meter or from monitoring.", metavar="LOAD.csv"),
+]
+Prices = Annotated[Path | None, typer.Option("--prices", help="Price list (CSV).", metavar="PRICES.csv")]
+Cores = Annotated[
+    float | None, typer.Option("--cores", help="Cores of the source, where the load has CPU in per cent.", metavar="N")
+]
+Stay = Annotated[
+    float | None, typer.Option("--stay", min=0, help="What a month costs today, for the break-even.", metavar="COST")
+]
+HourCost = Annotated[float, typer.Option("--hour-cost", min=0, help="What an hour of work costs.", metavar="COST")]
+ChangeRate = Annotated[
+    float | None,
+    typer.Option("--change-mb-h", min=0, help="MB of changes an hour: asks for the online way too.", metavar="MB"),
+]
 Quiet = Annotated[bool, typer.Option("--quiet", "-q", help="No progress on stderr.")]
 
 

@@ -29,6 +29,7 @@ def run(
     wave_weeks: Annotated[
         float | None, typer.Option("--wave-weeks", help="Weeks of one wave.", metavar="WEEKS")
     ] = None,
+    sizes: options.Sizes = None,
     format: options.Format = options.TextFormat.TEXT,
     output: Annotated[
         Path | None,
@@ -51,7 +52,8 @@ def run(
     with progress(False) as report:
         plan = steps.plan_hulls(hulls, chosen, settings, project, report)
     if output is not None:
-        for path in write_plan(plan, output):
+        window = steps.window_of_hull(hulls[0], chosen, settings, sizes=sizes) if len(hulls) == 1 else None
+        for path in write_plan(plan, output, window if window is not None and window.bytes else None):
             say(str(path))
     if format is options.TextFormat.JSON:
         write_json(plan)

@@ -10,6 +10,7 @@ from .output import progress, say, say_survey
 if TYPE_CHECKING:
     from collections.abc import Callable
 
+    from hullsound.plan.planning import PlanningInput
     from hullsound.steps import Case, Progress
 
 PROFILE_SECONDS = 120.0
@@ -28,8 +29,12 @@ def run_whole(
     no_trial: bool = False,
     profile_seconds: float = 0,
     quiet: bool = False,
+    given: "PlanningInput | None" = None,
+    hours: Path | None = None,
 ) -> "tuple[Case, int]":
-    """Survey, assess, draft, try and report into `folder`; say on the way what is done.
+    """Survey, assess, draft, try, plan and report into `folder`; say on the way what is done.
+
+    `given` holds tables for the plan, and `hours` a table of what work took.
 
     Returns the final case and how many promised drafts the trial refused.
 
@@ -40,7 +45,10 @@ def run_whole(
     from hullsound import steps
     from hullsound.draft.files import write_drafts
     from hullsound.knowledge.targets import parse_target
+    from hullsound.plan.planning import PlanningInput
     from hullsound.report.files import write_reports
+    from hullsound.report.planning.checks_report import write_checks
+    from hullsound.report.planning.files import write_plan
     from hullsound.storage import make_folder, write_text
     from hullsound.survey.live.model import parse_address
 
@@ -77,7 +85,14 @@ def run_whole(
         steps.keep(case)
         text = msgspec.json.format(msgspec.json.encode(case.document), indent=1).decode() + "\n"
         write_text(folder / "assessment.json", text)
-        paths = write_reports(case, folder / "report", ["html", "markdown", "csv", "json"], report)
+        if hours is not None:
+            steps.record_hours(hull, hours, target, project.settings, project)
+        planning = steps.planning_of(case, project, given or PlanningInput())
+        write_plan(planning.plan, folder / "plan", planning.window)
+        if planning.checks is not None:
+            write_checks(planning.checks, folder / "checks")
+        tell(f"  {folder / 'plan'}: {len(planning.plan.waves)} waves, finished by {planning.plan.ends_p80} (P80)")
+        paths = write_reports(case, folder / "report", ["html", "markdown", "csv", "json"], report, planning)
     tell(f"Open {paths[0]} in a browser.")
     return case, refused
 

@@ -33,10 +33,7 @@ def run(
         int | None, typer.Option("--streams", help="Tables or parts of tables copied at once.", metavar="N")
     ] = None,
     hours: Annotated[float | None, typer.Option("--hours", help="Length of the window, in hours.", metavar="H")] = None,
-    change_mb_h: Annotated[
-        float | None,
-        typer.Option("--change-mb-h", min=0, help="MB of changes an hour: asks for the online way too.", metavar="MB"),
-    ] = None,
+    change_mb_h: options.ChangeRate = None,
     check: Annotated[
         CheckChoice,
         typer.Option("--check", help="Checks that run within the window.", metavar="none|quick|standard|full"),

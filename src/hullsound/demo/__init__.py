@@ -29,6 +29,10 @@ SYSTEMS: Final = {
 """The systems by the engine they run on."""
 
 
+PLANNED: Final = "oracle"
+"""Engine of the system whose sizes, load and hours are made up as well."""
+
+
 def copy_scripts(engine: str, folder: Path) -> Path:
     """Copy the scripts of one source engine below `folder`; return where they are.
 
@@ -46,6 +50,23 @@ def copy_scripts(engine: str, folder: Path) -> Path:
             f"cannot copy the demo: {error.strerror}", where=str(where), hint="Give another folder."
         ) from error
     return goal
+
+
+def copy_planning(folder: Path) -> dict[str, Path]:
+    """Copy the made-up tables for the plan of the system on PLANNED: sizes, load, prices and hours; return where each is.
+
+    Raises SourceError if the folder cannot be written.
+    """
+    goal = folder / "planning"
+    try:
+        with as_file(files(__package__) / "planning") as tables:
+            shutil.copytree(tables, goal, dirs_exist_ok=True)
+    except OSError as error:
+        where = error.filename or str(goal)
+        raise SourceError(
+            f"cannot copy the demo: {error.strerror}", where=str(where), hint="Give another folder."
+        ) from error
+    return {name: goal / f"{name}.csv" for name in ("sizes", "load", "prices", "hours")}
 
 
 def scripts_of(engine: str) -> Path:

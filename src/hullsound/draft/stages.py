@@ -6,6 +6,7 @@ from hullsound.catalog.model import Catalog, ObjectType
 
 from .order import AFTER, BEFORE, creation_places
 
+PREPARATION: Final = "schemas and extensions"
 LOAD: Final = "load"
 SEQUENCES: Final = "sequence positions"
 REFERENCES: Final = "references"
@@ -17,11 +18,11 @@ _NAMES: Final = {
     (AFTER, 3): "indexes and views that need keys", (AFTER, 4): "materialized views", (AFTER, 5): "triggers",
     (AFTER, 6): "grants", (AFTER, 7): "others", (AFTER, 8): "others",
 }  # fmt: skip
-_ORDER: Final = (
+STAGES: Final = (
     "schemas and extensions", "types", "sequences", "tables", "routines", "views", LOAD, "rows of the scripts", "keys and checks",
     "indexes and views that need keys", "materialized views", REFERENCES, "triggers", SEQUENCES, "grants", "others", STATISTICS,
 )  # fmt: skip
-"""References come behind the indexes, which validate them quickly."""
+"""All stages in their order. References come behind the indexes, which validate them quickly."""
 
 
 class Stage(NamedTuple):
@@ -41,10 +42,10 @@ class LoadLevel(NamedTuple):
 
 def creation_stages(catalog: Catalog) -> list[Stage]:
     """Return all stages in their order; those between which nothing is created from a draft have no objects."""
-    objects: dict[str, list[str]] = {name: [] for name in _ORDER}
+    objects: dict[str, list[str]] = {name: [] for name in STAGES}
     for item, stage, place in creation_places(catalog):
         objects[_NAMES[stage, place]].append(item.id)
-    always = (LOAD, SEQUENCES, STATISTICS)
+    always = (PREPARATION, LOAD, SEQUENCES, STATISTICS)
     return [Stage(name, those) for name, those in objects.items() if those or name in always]
 
 

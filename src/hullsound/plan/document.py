@@ -82,6 +82,15 @@ class Progress(msgspec.Struct, frozen=True):
     """How much wider (above 1) what happened was than assumed; 1 where nothing is finished."""
 
 
+class CreationStage(msgspec.Struct, frozen=True):
+    """One stage of creating the target, in its order."""
+
+    name: str
+    objects: int
+    levels: int
+    """Of the load: levels of tables that wait for each other; 0 for other stages."""
+
+
 class Plan(msgspec.Struct, frozen=True):
     """Waves and dates for one move."""
 
@@ -98,6 +107,8 @@ class Plan(msgspec.Struct, frozen=True):
     ends_p80: date
     waves: list[Wave]
     decisions: list[Decision]
+    creation: list[CreationStage]
+    """The stages of the switch; of several sources together."""
     cut_weight: float
     """Sum of the weights of all edges between waves."""
     edges: int

@@ -8,13 +8,25 @@ from typing import Final
 import networkx as nx
 
 from hullsound.catalog.hullfile import Actual
+from hullsound.draft.stages import LOAD, STAGES, creation_stages, load_levels
 from hullsound.knowledge.load import load_constructs, load_general
 from hullsound.ranges import percentiles
 from hullsound.settings import PlanRules, Settings, assumptions
 
 from .bundles import Bundles, bundle
 from .calendar import Calendar, finishes
-from .document import SCHEMA_NAME, Bridge, Decision, Hours, Plan, PlannedObject, Progress, Wave, wave_name
+from .document import (
+    SCHEMA_NAME,
+    Bridge,
+    CreationStage,
+    Decision,
+    Hours,
+    Plan,
+    PlannedObject,
+    Progress,
+    Wave,
+    wave_name,
+)
 from .edges import KINDS, needs_graph
 from .learning import Finished, Learned
 from .pilot import choose_pilot
@@ -57,6 +69,21 @@ def _without(graph: "nx.DiGraph[str]", kept: set[str]) -> "nx.DiGraph[str]":
 def next_monday(today: date) -> date:
     """Return the first Monday behind a day: when work begins, where nothing else is said."""
     return today + timedelta(days=_FULL_TURN - today.weekday())
+
+
+def _creation(sources: Sequence[PlanSource]) -> list[CreationStage]:
+    """Return the stages of all sources together, in the order in which a target is created."""
+    counts: dict[str, int] = dict.fromkeys(STAGES, 0)
+    present: set[str] = set()
+    levels = 0
+    for source in sources:
+        for stage in creation_stages(source.catalog):
+            counts[stage.name] += len(stage.objects)
+            present.add(stage.name)
+        levels = max(levels, len(load_levels(source.catalog)))
+    return [
+        CreationStage(name, count, levels if name == LOAD else 0) for name, count in counts.items() if name in present
+    ]
 
 
 class _Planner:
@@ -134,6 +161,7 @@ class _Planner:
             ends_p80=last.ends_p80 if last else self.calendar.start,
             waves=waves,
             decisions=decisions,
+            creation=_creation(self.work.sources),
             cut_weight=round(cut_weight, 1),
             edges=self.graph.number_of_edges(),
             cut_edges=cut,

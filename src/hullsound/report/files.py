@@ -16,6 +16,7 @@ if TYPE_CHECKING:
     from hullsound.assess.model import Assessment
     from hullsound.catalog.model import Catalog
     from hullsound.draft.write import DraftSet
+    from hullsound.plan.planning import Planning
 
 
 class Reportable(Protocol):
@@ -32,9 +33,13 @@ class Reportable(Protocol):
 
 
 def write_reports(
-    case: Reportable, folder: Path, formats: Sequence[str], progress: Callable[[str, int, int], None] = lambda *_: None
+    case: Reportable,
+    folder: Path,
+    formats: Sequence[str],
+    progress: Callable[[str, int, int], None] = lambda *_: None,
+    planning: "Planning | None" = None,
 ) -> list[Path]:
-    """Write the reports of these formats; return their paths, the page first.
+    """Write the reports of these formats; return their paths, the page first. With a planning they hold that as well.
 
     `progress` is called before each with its name, how many are written, and how many there are.
 
@@ -47,37 +52,61 @@ def write_reports(
     paths: list[Path] = []
     for done, name in enumerate(formats):
         progress(f"report {name}", done, len(formats))
-        for file, text in _WRITERS[name](case).items():
+        for file, text in _WRITERS[name](case, planning).items():
             write_text(folder / file, text)
             paths.append(folder / file)
     return paths
 
 
-def _html(case: Reportable) -> dict[str, str]:
+def _html(case: Reportable, planning: "Planning | None") -> dict[str, str]:
     from .html.page import render_page
 
-    return {"index.html": render_page(case.catalog, case.assessment, case.document, case.drafts)}
+    return {"index.html": render_page(case.catalog, case.assessment, case.document, case.drafts, planning)}
 
 
-def _markdown(case: Reportable) -> dict[str, str]:
+def _markdown(case: Reportable, planning: "Planning | None") -> dict[str, str]:
     from .markdown import render_markdown
 
-    return {"report.md": render_markdown(case.document)}
+    texts = {"report.md": render_markdown(case.document, planning)}
+    if planning is not None:
+        from .planning.runbook import render_runbook
+
+        texts["runbook.md"] = render_runbook(planning.plan, planning.window)
+    return texts
 
 
-def _csv(case: Reportable) -> dict[str, str]:
+def _csv(case: Reportable, planning: "Planning | None") -> dict[str, str]:
     document = case.document
-    return {
+    texts = {
         "objects.csv": csv_text(OBJECT_COLUMNS, object_rows(document)),
         "findings.csv": csv_text(FINDING_COLUMNS, finding_rows(document.findings)),
     }
+    if planning is not None:
+        from .planning.tables import plan_csv
+
+        texts |= plan_csv(planning.plan)
+    return texts
 
 
-def _json(case: Reportable) -> dict[str, str]:
-    return {"assessment.json": msgspec.json.format(msgspec.json.encode(case.document), indent=1).decode() + "\n"}
+def _json(case: Reportable, planning: "Planning | None") -> dict[str, str]:
+    texts = {"assessment.json": _json_text(case.document)}
+    if planning is not None:
+        texts["planning.json"] = _json_text(
+            {
+                "plan": planning.plan,
+                "window": planning.window,
+                "size": planning.sizing.report if planning.sizing else None,
+                "checks": planning.checks,
+            }
+        )
+    return texts
 
 
-_WRITERS: Final[dict[str, Callable[[Reportable], dict[str, str]]]] = {
+def _json_text(value: object) -> str:
+    return msgspec.json.format(msgspec.json.encode(value), indent=1).decode() + "\n"
+
+
+_WRITERS: Final[dict[str, Callable[[Reportable, "Planning | None"], dict[str, str]]]] = {
     "html": _html,
     "markdown": _markdown,
     "csv": _csv,

@@ -1,13 +1,21 @@
 """The assessment as Markdown: for wikis, tickets and mails."""
 
+from typing import TYPE_CHECKING
+
+from hullsound.plan.document import wave_name
+
 from .document import Document, ObjectEntry, has_drafts
+from .markdown_text import cell, code, row
+
+if TYPE_CHECKING:
+    from hullsound.plan.planning import Planning
 
 
-def render_markdown(document: Document) -> str:
-    """Return the summary, the worklist and the findings by construct."""
+def render_markdown(document: Document, planning: "Planning | None" = None) -> str:
+    """Return the summary, the worklist, what is planned, and the findings by construct."""
     summary, cover, target = document.summary, document.coverage, document.target
     lines = [
-        f"# {_cell(document.source.name)}: {document.source.engine} to {target.engine} {target.version}",
+        f"# {cell(document.source.name)}: {document.source.engine} to {target.engine} {target.version}",
         "",
         f"- Hosting: {target.hosting}; surveyed {document.source.surveyed_at or 'just now'}; Hull Sound {document.tool.version}",
         f"- Read: {cover.statements} statements, {cover.lines} lines, {cover.files} files; "
@@ -24,13 +32,13 @@ def render_markdown(document: Document) -> str:
     if document.trial.cases:
         lines.append(f"- Behaviour: {document.trial.alike} of {document.trial.cases} cases alike on both engines")
     outcomes = list(summary.by_outcome)
-    lines += ["", "## Outcomes", "", _row(["type", *outcomes, "all"]), _row(["---", *["---:"] * (len(outcomes) + 1)])]
+    lines += ["", "## Outcomes", "", row(["type", *outcomes, "all"]), row(["---", *["---:"] * (len(outcomes) + 1)])]
     for kind in summary.by_type:
         counts = [
             sum(1 for o in document.objects if o.type == kind and o.outcome.value == outcome) for outcome in outcomes
         ]
-        lines.append(_row([kind, *counts, sum(counts)]))
-    lines.append(_row(["**all**", *summary.by_outcome.values(), summary.objects]))
+        lines.append(row([kind, *counts, sum(counts)]))
+    lines.append(row(["**all**", *summary.by_outcome.values(), summary.objects]))
     work = [o for o in document.objects if o.outcome.value in ("blocked", "rewrite", "confirm")]
     lines += [
         "",
@@ -40,10 +48,12 @@ def render_markdown(document: Document) -> str:
         "",
     ]
     lines += [
-        _row(["rank", "outcome", "object", "lines", "dependents", "hours"]),
-        _row(["---:", "---", "---", "---:", "---:", "---:"]),
+        row(["rank", "outcome", "object", "lines", "dependents", "hours"]),
+        row(["---:", "---", "---", "---:", "---:", "---:"]),
     ]
     lines += [_work_row(each) for each in work]
+    if planning is not None:
+        lines += ["", *_planning_lines(planning)]
     lines += ["", "## Findings", ""]
     by_construct: dict[str, list[int]] = {}
     for place, finding in enumerate(document.findings):
@@ -57,35 +67,63 @@ def render_markdown(document: Document) -> str:
         lines += [
             f"### {construct} ({first.severity.value}, {len(places)})",
             "",
-            _cell(first.message),
+            cell(first.message),
             "",
-            f"*{_cell(first.remedy)}*",
+            f"*{cell(first.remedy)}*",
             "",
         ]
         for place in places[:10]:
             each = document.findings[place]
-            lines.append(f"- `{_code(each.file)}:{each.line}` {_cell(each.object)}")
+            lines.append(f"- `{code(each.file)}:{each.line}` {cell(each.object)}")
         if len(places) > 10:
             lines.append(f"- ... and {len(places) - 10} more")
         lines.append("")
     return "\n".join(lines).rstrip() + "\n"
 
 
+def _planning_lines(planning: "Planning") -> list[str]:
+    """Return the plan, the window, the size and the checks, each where its data is there."""
+    from hullsound.plan.window import duration
+
+    plan, window, sizing, checks = planning.plan, planning.window, planning.sizing, planning.checks
+    lines = [
+        "## Plan",
+        "",
+        f"Finished by {plan.ends_p50} (P50), {plan.ends_p80} (P80): {plan.hours.p50:.0f} to {plan.hours.p80:.0f} h for "
+        f"{plan.team} people with {plan.hours_week:g} h a week each, from {plan.begins}.",
+        "",
+        row(["wave", "objects", "h P50", "h P80", "begins", "ends P50", "ends P80"]),
+        row(["---", "---:", "---:", "---:", "---", "---", "---"]),
+    ]
+    lines += [
+        row([wave_name(w.number), len(w.objects), f"{w.hours.p50:.0f}", f"{w.hours.p80:.0f}", w.begins, w.ends_p50, w.ends_p80])
+        for w in plan.waves
+    ]  # fmt: skip
+    lines += ["", *(f"- By {d.due}: decide on {cell(d.title)} ({cell(', '.join(d.objects))})" for d in plan.decisions)]
+    if window is not None:
+        total = f"{duration(window.total.p50)} (P50), {duration(window.total.p80)} (P80)"
+        fits = f"fits into {window.window_hours:g} h in {window.fits:.0%} of all cases"
+        lines += ["", "## Window", "", f"Offline {total}; {fits}; bound by {cell(window.limit)}."]
+    if sizing is not None:
+        size = sizing.report
+        cost = f"{size.choices[0].cost.total:,.0f} {cell(size.currency)} a month" if size.chosen else ""
+        said = (
+            f"{cell(size.chosen)}: {cost}; {size.binding} decides"
+            if size.chosen
+            else "No size of the list carries the load"
+        )
+        lines += ["", "## Size", "", f"{said}. Confidence {size.confidence}."]
+    if checks is not None:
+        count = f"{len(checks.checks)} paired queries, {len(checks.samples)} samples"
+        lines += [
+            "",
+            "## Checks",
+            "",
+            f"{count}; {len(checks.expected)} expected differences are stated and not counted.",
+        ]
+    return lines
+
+
 def _work_row(each: ObjectEntry) -> str:
     hours = f"{each.hours:.1f}"
-    return _row([each.rank, each.outcome.value, _cell(each.id), each.lines, each.dependents, hours])
-
-
-def _row(cells: list[object]) -> str:
-    return "| " + " | ".join(str(cell) for cell in cells) + " |"
-
-
-def _cell(text: str) -> str:
-    """Make text safe for Markdown: one line, nothing that draws, links or runs."""
-    for char in "\\`*_[]<>|#":
-        text = text.replace(char, f"&#{ord(char)};" if char in "<>|" else f"\\{char}")
-    return " ".join(text.split())
-
-
-def _code(text: str) -> str:
-    return " ".join(text.replace("`", "'").split())
+    return row([each.rank, each.outcome.value, cell(each.id), each.lines, each.dependents, hours])

@@ -1,8 +1,16 @@
 """A data dictionary in SQLite databases in memory, attached under the names of the schemas that hold it on the engine."""
 
 import sqlite3
+import time
 from collections.abc import Iterable, Sequence
-from typing import Any, ClassVar
+from typing import Any, ClassVar, Final
+
+_BEGIN: Final = time.time() - 86_400
+
+
+def passed_seconds() -> float:
+    """Return for how long a stand-in has been up: what its counters count by."""
+    return time.time() - _BEGIN
 
 
 class Dictionary:

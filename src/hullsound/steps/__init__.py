@@ -10,9 +10,10 @@ if TYPE_CHECKING:
     from .compare import compare_hull, find_hull_changes
     from .kept import document_of, keep, look_of
     from .live import open_source, survey_live, survey_record
-    from .plan import plan_hulls, plan_sources, record_hours
+    from .plan import plan_hulls, plan_sources, planning_of, record_hours
     from .prove import compare_behaviour, draft_case, try_case
     from .scripts import survey_scripts, survey_texts
+    from .size import meter_source, size_for
     from .survey import Surveyed, save_hull, survey_into, survey_live_into, survey_source
     from .window import measure_rates, window_of_hull
 
@@ -23,10 +24,11 @@ _HOMES: Final = {
     "compare": ("compare_hull", "find_hull_changes"),
     "kept": ("document_of", "keep", "look_of"),
     "live": ("open_source", "survey_live", "survey_record"),
-    "plan": ("plan_hulls", "plan_sources", "record_hours"),
+    "plan": ("plan_hulls", "plan_sources", "planning_of", "record_hours"),
     "prove": ("compare_behaviour", "draft_case", "try_case"),
     "scripts": ("survey_scripts", "survey_texts"),
     "window": ("measure_rates", "window_of_hull"),
+    "size": ("meter_source", "size_for"),
     "survey": ("Surveyed", "save_hull", "survey_into", "survey_live_into", "survey_source"),
 }
 """Module of each step: a command that only shows what is kept loads none that reads, judges or drafts."""
@@ -54,13 +56,16 @@ __all__ = [
     "keep",
     "look_of",
     "measure_rates",
+    "meter_source",
     "no_progress",
     "open_source",
     "plan_hulls",
     "plan_sources",
+    "planning_of",
     "record_hours",
     "run_checks_of_hull",
     "save_hull",
+    "size_for",
     "survey_into",
     "survey_live",
     "survey_live_into",

@@ -9,11 +9,12 @@ from hullsound.errors import UsageError
 from hullsound.plan.actuals import ActualsReport, read_hours, report_actuals
 from hullsound.plan.document import Plan
 from hullsound.plan.make import make_plan
-from hullsound.plan.work import PlanSource
+from hullsound.plan.planning import Planning, PlanningInput, make_planning
+from hullsound.plan.work import GENERAL, PlanSource, prefix_of
 from hullsound.project import Project
 from hullsound.settings import Settings
 
-from .assess import assess_hull
+from .assess import Case, assess_hull
 from .common import Progress, no_progress
 
 
@@ -46,11 +47,18 @@ def plan_hulls(
     return make_plan(sources, settings, recorded_hours(hulls, sources), today)
 
 
+def planning_of(case: Case, project: Project, given: PlanningInput | None = None) -> Planning:
+    """Plan all that the data of a case allows. Raises SourceError for a table of the user's that is wrong."""
+    name = case.catalog.name or (case.path.stem if case.path else "source")
+    recorded = read_actuals(case.path) if case.path is not None else []
+    return make_planning(PlanSource(name, case.catalog, case.assessment), project, given or PlanningInput(), recorded)
+
+
 def recorded_hours(hulls: Sequence[Path], sources: Sequence[PlanSource]) -> list[Actual]:
     """Return the recorded hours of all hull files, named as a plan of them names objects."""
     rows: list[Actual] = []
     for path, source in zip(hulls, sources, strict=True):
-        prefix = f"{source.name}:" if len(sources) > 1 else ""
+        prefix = prefix_of(source, sources)
         rows += [row._replace(object=prefix + row.object) for row in read_actuals(path)]
     return rows
 
@@ -60,7 +68,7 @@ def record_hours(
     progress: Progress = no_progress,
 ) -> ActualsReport:  # fmt: skip
     """Record what work took from a table of hours, and report what it teaches. Nothing is recorded where a line is wrong."""
-    rows = read_hours(table, object_types(hull))
+    rows = read_hours(table, object_types(hull) | {GENERAL: "findings"})
     put_actuals(hull, rows)
     sources = plan_sources([hull], target, project, progress)
     return report_actuals(sources, read_actuals(hull), settings)

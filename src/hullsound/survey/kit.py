@@ -3,7 +3,7 @@
 import re
 from dataclasses import dataclass
 from importlib.resources import files
-from typing import Final
+from typing import Final, NamedTuple
 
 from hullsound.errors import UsageError
 
@@ -180,3 +180,72 @@ def _split(values: str) -> list[str]:
 def _without_alias(value: str) -> str:
     words = _outer_words(value, 0)
     return value[: words[-2][0]].strip() if len(words) > 1 and words[-2][1] == "AS" else value
+
+
+class _MeterForm(NamedTuple):
+    """How a client prints counters as lines of CSV: what comes before, and the query around each query of the meter."""
+
+    before: str
+    line: str
+
+
+_MYSQL_LINE: Final = (
+    "SELECT CONCAT(DATE_FORMAT(UTC_TIMESTAMP(), '%Y-%m-%dT%H:%i:%sZ'), ',', name, ',', value) FROM ({query}) AS c;"
+)
+_METER_FORMS: Final = {
+    "postgresql": _MeterForm(
+        "\\pset format unaligned\n\\pset tuples_only on\n\\pset pager off",
+        "SELECT to_char(now() AT TIME ZONE 'UTC', 'YYYY-MM-DD\"T\"HH24:MI:SS\"Z\"') || ',' || name || ',' || value "
+        "FROM ({query}) AS c;",
+    ),
+    "mysql": _MeterForm("", _MYSQL_LINE),
+    "mariadb": _MeterForm("", _MYSQL_LINE),
+    "oracle": _MeterForm(
+        "SET PAGESIZE 0 FEEDBACK OFF HEADING OFF LINESIZE 200 TRIMOUT ON",
+        "SELECT TO_CHAR(SYS_EXTRACT_UTC(SYSTIMESTAMP), 'YYYY-MM-DD\"T\"HH24:MI:SS\"Z\"') || ',' || name || ',' || value "
+        "FROM ({query}) c;",
+    ),
+    "sqlserver": _MeterForm(
+        "SET NOCOUNT ON;",
+        "SELECT CONVERT(varchar(19), SYSUTCDATETIME(), 126) + 'Z,' + name + ',' + CAST(value AS varchar(40)) FROM ({query}) AS c;",
+    ),
+    "db2": _MeterForm(
+        "",
+        "SELECT TO_CHAR(CURRENT TIMESTAMP - CURRENT TIMEZONE, 'YYYY-MM-DD') || 'T' || "
+        "TO_CHAR(CURRENT TIMESTAMP - CURRENT TIMEZONE, 'HH24:MI:SS') || 'Z,' || name || ',' || VARCHAR(value) FROM ({query}) AS c;",
+    ),
+}
+_METER_COMMANDS: Final = {
+    "postgresql": "psql -X -q -d DATABASE -f FILE >> LOAD.csv",
+    "mysql": "mysql -N -r DATABASE < FILE >> LOAD.csv",
+    "mariadb": "mariadb -N -r DATABASE < FILE >> LOAD.csv",
+    "oracle": "sqlplus -S USER@SERVICE @FILE < /dev/null >> LOAD.csv",
+    "sqlserver": "sqlcmd -S SERVER -d DATABASE -h -1 -W -i FILE >> LOAD.csv",
+    "db2": "db2 -x -t -f FILE >> LOAD.csv",
+}
+
+
+def write_meter_kit(engine: str, version: str = "") -> str:
+    """Return a script for an engine's own client that prints what the server counts of its load, one line for each counter.
+
+    Run again and again, its lines are a table that `hullsound size` reads. Raises UsageError for an engine without one.
+    """
+    form = _METER_FORMS.get(engine)
+    if form is None:
+        raise UsageError(
+            f"no meter kit for {engine!r}", where="kit",
+            hint=f"There are some for {', '.join(_METER_FORMS)}; others export CSV from their monitoring.",
+        )  # fmt: skip
+    head = [
+        f"-- Hull Sound: what a server counts of its load ({CLIENTS[engine].about}). It reads views of the engine alone.",
+        "-- Begin the table with the line  time,name,value  and let a scheduler run this every minute, for a week:",
+        "--",
+        "--     echo time,name,value > LOAD.csv",
+        f"--     {_METER_COMMANDS[engine]}",
+        "--",
+        "-- Then: hullsound size LOAD.csv --prices PRICES.csv",
+        "",
+    ]
+    queries = load_queries(engine, version, "meter").values()
+    lines = [form.line.replace("{query}", query.text) for query in queries]
+    return "\n".join([*head, *([form.before] if form.before else []), *lines]) + "\n"

@@ -2,7 +2,7 @@
 
 import re
 from collections import Counter
-from typing import Final
+from typing import TYPE_CHECKING, Final
 
 from hullsound.assess.model import Assessment, Finding, Outcome
 from hullsound.catalog.model import Catalog
@@ -15,14 +15,24 @@ from hullsound.report.look import draft_pieces, proof_of, source_pieces
 
 from .template import load_asset, load_template
 
+if TYPE_CHECKING:
+    from hullsound.plan.planning import Planning
+
 _OPEN_WORK: Final = (Outcome.BLOCKED, Outcome.REWRITE, Outcome.CONFIRM)
 _SENTENCE_END: Final = re.compile(r"(?<!\.)\.\s")
 _SHOWN_SOURCE_LINES: Final = 600
 """Longer sources are left to `hullsound show`, so that the page stays light."""
 
 
-def render_page(catalog: Catalog, assessment: Assessment, document: Document, made: DraftSet) -> str:
-    """Return the whole page: summary, worklist, findings by object with source and draft, coverage."""
+def render_page(
+    catalog: Catalog, assessment: Assessment, document: Document, made: DraftSet, planning: "Planning | None" = None
+) -> str:
+    """Return the whole page: summary, worklist, plan, findings by object with source and draft, coverage."""
+    planned = None
+    if planning is not None:
+        from .planning import render_planning  # which draws pictures
+
+        planned = render_planning(planning)
     drafts = {draft.object.id: draft for draft in made.drafts}
     findings: dict[str, list[Finding]] = {}
     for finding in document.findings:
@@ -46,6 +56,10 @@ def render_page(catalog: Catalog, assessment: Assessment, document: Document, ma
             target_title=load_target(assessment.target.engine).title,
             open_work=sum(1 for entry in document.objects if entry.outcome in _OPEN_WORK),
             has_drafts=has_drafts(document),
+            planned=planned,
+            has_window=planning is not None and planning.window is not None,
+            has_size=planning is not None and planning.sizing is not None,
+            has_checks=planning is not None and planning.checks is not None,
             unread=catalog.unread,
             files=catalog.files,
         )

@@ -1,12 +1,14 @@
 """What all charts share: a canvas in the colours of the page, written as SVG or PNG, the same bytes on every run."""
 
 import io
+import re
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, Final
 
 from hullsound.storage import write_bytes
+from hullsound.visible import visible
 
 if TYPE_CHECKING:
     from matplotlib.axes import Axes
@@ -19,6 +21,7 @@ DEEP: Final = "#12394a"
 SERIES: Final = ("#3d7fa6", "#3f8f6b", "#c79a2b", "#c4693d", "#8c2f4b", "#6a5d9c", "#5b6b74", "#2f6f73")
 _INCH: Final = 100.0
 """Points of a picture to an inch."""
+_METADATA: Final = re.compile(r"<metadata>.*?</metadata>\s*", re.DOTALL)
 _SETTINGS: Final[Any] = {
     "svg.hashsalt": "hullsound",
     "svg.fonttype": "none",
@@ -52,7 +55,7 @@ def as_svg(figure: "Figure") -> str:
     stream = io.StringIO()
     figure.savefig(stream, format="svg", transparent=True, metadata={"Date": None})
     text = stream.getvalue()
-    return text[text.index("<svg") :]
+    return _METADATA.sub("", text[text.index("<svg") :])
 
 
 def as_png(figure: "Figure") -> bytes:
@@ -68,7 +71,8 @@ def save(path: Path, figure: "Figure") -> None:
 
 
 def shortened(text: str, most: int) -> str:
-    """Return a text for a label, cut in the middle where it is too long."""
+    """Return a text for a label, with control characters written out, cut in the middle where it is too long."""
+    text = visible(text)
     if len(text) <= most:
         return text
     half = (most - 1) // 2

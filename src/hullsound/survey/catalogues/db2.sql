@@ -122,3 +122,13 @@ ORDER BY c.name
 -- when: profile
 SELECT c.tabschema, c.tabname, c.colname FROM syscat.columns c
 WHERE c.tabschema NOT LIKE 'SYS%' ORDER BY c.tabschema, c.tabname, c.colno
+
+-- What the server counts of its load: (name, value) as plan/counters.py knows them. SQL reference, "MON_GET_DATABASE", of 11.5.
+
+-- name: meter_reads_and_writes
+-- when: meter
+-- right: GRANT EXECUTE ON FUNCTION SYSPROC.MON_GET_DATABASE TO USER {user}
+SELECT 'read ios' AS name, SUM(pool_data_p_reads + pool_index_p_reads) AS value FROM TABLE(MON_GET_DATABASE(-1)) AS m
+UNION ALL SELECT 'write ios', SUM(pool_data_writes + pool_index_writes) FROM TABLE(MON_GET_DATABASE(-1)) AS m
+UNION ALL SELECT 'cpu seconds', SUM(total_cpu_time) / 1000000 FROM TABLE(MON_GET_DATABASE(-1)) AS m
+UNION ALL SELECT 'connections', SUM(appls_cur_cons) FROM TABLE(MON_GET_DATABASE(-1)) AS m

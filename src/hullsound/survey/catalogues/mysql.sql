@@ -156,3 +156,32 @@ SELECT COALESCE(SUM(DATA_LENGTH + INDEX_LENGTH), 0) FROM information_schema.TABL
 -- name: granted
 -- when: rights
 SHOW GRANTS
+
+-- What the server counts of its load: (name, value) as plan/counters.py knows them. "Server Status Variables".
+
+-- part: global_status
+-- for: mysql
+performance_schema.global_status
+
+-- part: global_status
+-- for: mariadb
+information_schema.GLOBAL_STATUS
+
+-- name: meter_reads_and_writes
+-- when: meter
+SELECT 'read ios' AS name, VARIABLE_VALUE AS value FROM {global_status} WHERE VARIABLE_NAME = 'INNODB_DATA_READS'
+UNION ALL SELECT 'read bytes', VARIABLE_VALUE FROM {global_status} WHERE VARIABLE_NAME = 'INNODB_DATA_READ'
+UNION ALL SELECT 'write ios', VARIABLE_VALUE FROM {global_status} WHERE VARIABLE_NAME = 'INNODB_DATA_WRITES'
+UNION ALL SELECT 'write bytes', VARIABLE_VALUE FROM {global_status} WHERE VARIABLE_NAME = 'INNODB_DATA_WRITTEN'
+UNION ALL SELECT 'log bytes', VARIABLE_VALUE FROM {global_status} WHERE VARIABLE_NAME = 'INNODB_OS_LOG_WRITTEN'
+
+-- name: meter_sessions
+-- when: meter
+SELECT 'connections' AS name, VARIABLE_VALUE AS value FROM {global_status} WHERE VARIABLE_NAME = 'THREADS_CONNECTED'
+UNION ALL SELECT 'busy sessions', GREATEST(CAST(VARIABLE_VALUE AS SIGNED) - 1, 0) FROM {global_status}
+WHERE VARIABLE_NAME = 'THREADS_RUNNING'
+
+-- name: meter_memory_and_storage
+-- when: meter
+SELECT 'memory bytes' AS name, @@innodb_buffer_pool_size AS value
+UNION ALL SELECT 'storage bytes', COALESCE(SUM(DATA_LENGTH + INDEX_LENGTH), 0) FROM information_schema.TABLES

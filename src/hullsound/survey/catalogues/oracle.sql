@@ -246,3 +246,30 @@ ORDER BY c.owner, c.table_name, c.column_id
 -- when: preflight
 -- right: GRANT SELECT_CATALOG_ROLE TO {user}
 SELECT count(*) FROM sys.dba_users u WHERE u.username IN ({own_schemas})
+
+-- What the server counts of its load: (name, value) as plan/counters.py knows them. Database Reference, "V$SYSSTAT", "V$OSSTAT".
+
+-- name: meter_reads_and_writes
+-- when: meter
+-- right: GRANT SELECT_CATALOG_ROLE TO {user}
+SELECT 'read ios' AS name, value FROM v$sysstat WHERE name = 'physical read total IO requests'
+UNION ALL SELECT 'read bytes', value FROM v$sysstat WHERE name = 'physical read total bytes'
+UNION ALL SELECT 'write ios', value FROM v$sysstat WHERE name = 'physical write total IO requests'
+UNION ALL SELECT 'write bytes', value FROM v$sysstat WHERE name = 'physical write total bytes'
+UNION ALL SELECT 'log bytes', value FROM v$sysstat WHERE name = 'redo size'
+
+-- name: meter_cpu
+-- when: meter
+-- right: GRANT SELECT_CATALOG_ROLE TO {user}
+SELECT 'cpu seconds' AS name, value / 100 AS value FROM v$osstat WHERE stat_name = 'BUSY_TIME'
+
+-- name: meter_sessions
+-- when: meter
+-- right: GRANT SELECT_CATALOG_ROLE TO {user}
+SELECT 'connections' AS name, count(*) AS value FROM v$session WHERE type = 'USER'
+
+-- name: meter_memory_and_storage
+-- when: meter
+-- right: GRANT SELECT_CATALOG_ROLE TO {user}
+SELECT 'memory bytes' AS name, sum(bytes) AS value FROM v$sgastat
+UNION ALL SELECT 'storage bytes', sum(bytes) FROM v$datafile

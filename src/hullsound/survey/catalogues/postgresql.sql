@@ -258,3 +258,51 @@ SELECT name FROM pg_available_extensions ORDER BY name
 -- name: used_bytes
 -- when: target
 SELECT pg_database_size(current_database())
+
+-- What the server counts of its load: (name, value) as plan/counters.py knows them. "The Cumulative Statistics System".
+
+-- name: meter_reads_and_writes
+-- when: meter
+-- since: 18
+-- right: GRANT pg_monitor TO {user}
+SELECT 'read ios' AS name, sum(reads) AS value FROM pg_stat_io
+UNION ALL SELECT 'read bytes', sum(read_bytes) FROM pg_stat_io
+UNION ALL SELECT 'write ios', sum(writes) + sum(extends) FROM pg_stat_io
+UNION ALL SELECT 'write bytes', sum(write_bytes) + sum(extend_bytes) FROM pg_stat_io
+
+-- name: meter_reads_and_writes
+-- when: meter
+-- since: 16
+-- before: 18
+-- right: GRANT pg_monitor TO {user}
+SELECT 'read ios' AS name, sum(reads) AS value FROM pg_stat_io
+UNION ALL SELECT 'read bytes', sum(reads * op_bytes) FROM pg_stat_io
+UNION ALL SELECT 'write ios', sum(writes) + sum(extends) FROM pg_stat_io
+UNION ALL SELECT 'write bytes', sum((writes + extends) * op_bytes) FROM pg_stat_io
+
+-- name: meter_reads_and_writes
+-- when: meter
+-- before: 16
+-- right: GRANT pg_monitor TO {user}
+SELECT 'read ios' AS name, sum(blks_read) AS value FROM pg_stat_database
+UNION ALL SELECT 'read bytes', sum(blks_read) * current_setting('block_size')::numeric FROM pg_stat_database
+UNION ALL SELECT 'write ios', sum(buffers_checkpoint + buffers_clean + buffers_backend) FROM pg_stat_bgwriter
+UNION ALL SELECT 'write bytes', sum(buffers_checkpoint + buffers_clean + buffers_backend) * current_setting('block_size')::numeric
+FROM pg_stat_bgwriter
+
+-- name: meter_log
+-- when: meter
+-- right: GRANT pg_monitor TO {user}
+SELECT 'log bytes' AS name, pg_wal_lsn_diff(pg_current_wal_insert_lsn(), '0/0') AS value
+
+-- name: meter_sessions
+-- when: meter
+-- right: GRANT pg_monitor TO {user}
+SELECT 'connections' AS name, count(*) AS value FROM pg_stat_activity WHERE backend_type = 'client backend'
+UNION ALL SELECT 'busy sessions', count(*) FROM pg_stat_activity
+WHERE state = 'active' AND wait_event IS NULL AND pid <> pg_backend_pid()
+
+-- name: meter_memory_and_storage
+-- when: meter
+SELECT 'memory bytes' AS name, pg_size_bytes(current_setting('shared_buffers')) AS value
+UNION ALL SELECT 'storage bytes', pg_database_size(current_database())

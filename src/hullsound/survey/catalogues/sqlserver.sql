@@ -323,3 +323,34 @@ SELECT COUNT(*) FROM sys.sql_modules m WHERE m.definition IS NULL
 -- name: may_view_definitions
 -- when: rights
 SELECT HAS_PERMS_BY_NAME(DB_NAME(), 'DATABASE', 'VIEW DEFINITION')
+
+-- What the server counts of its load: (name, value) as plan/counters.py knows them. Transact-SQL reference,
+-- "sys.dm_os_performance_counters", "sys.dm_os_schedulers". A page is 8,192 bytes.
+
+-- name: meter_reads_and_writes
+-- when: meter
+-- right: GRANT VIEW SERVER STATE TO {user}
+SELECT 'read ios' AS name, p.cntr_value AS value FROM sys.dm_os_performance_counters p WHERE p.counter_name = 'Page reads/sec'
+UNION ALL SELECT 'read bytes', p.cntr_value * 8192 FROM sys.dm_os_performance_counters p WHERE p.counter_name = 'Page reads/sec'
+UNION ALL SELECT 'write ios', p.cntr_value FROM sys.dm_os_performance_counters p WHERE p.counter_name = 'Page writes/sec'
+UNION ALL SELECT 'write bytes', p.cntr_value * 8192 FROM sys.dm_os_performance_counters p WHERE p.counter_name = 'Page writes/sec'
+UNION ALL SELECT 'log bytes', p.cntr_value FROM sys.dm_os_performance_counters p
+WHERE p.counter_name = 'Log Bytes Flushed/sec' AND p.instance_name = '_Total'
+
+-- name: meter_cpu
+-- when: meter
+-- since: 2016
+-- right: GRANT VIEW SERVER STATE TO {user}
+SELECT 'cpu seconds' AS name, SUM(s.total_cpu_usage_ms) / 1000 AS value FROM sys.dm_os_schedulers s
+
+-- name: meter_sessions
+-- when: meter
+-- right: GRANT VIEW SERVER STATE TO {user}
+SELECT 'connections' AS name, p.cntr_value AS value FROM sys.dm_os_performance_counters p WHERE p.counter_name = 'User Connections'
+UNION ALL SELECT 'memory bytes', p.cntr_value * 1024 FROM sys.dm_os_performance_counters p
+WHERE p.counter_name = 'Total Server Memory (KB)'
+
+-- name: meter_storage
+-- when: meter
+-- right: GRANT VIEW ANY DEFINITION TO {user}
+SELECT 'storage bytes' AS name, SUM(CAST(f.size AS bigint)) * 8192 AS value FROM sys.master_files f
