@@ -156,7 +156,9 @@ def test_probe_takes_anything_from_a_file_or_a_pipe(tmp_path: Path) -> None:
 
 def test_report_writes_what_is_asked_for(hull: Path, tmp_path: Path) -> None:
     assert run("report", hull, "-o", tmp_path / "r", "--format", "html,csv").returncode == 0
-    assert sorted(p.name for p in (tmp_path / "r").iterdir()) == ["findings.csv", "index.html", "objects.csv"]
+    assert sorted(p.name for p in (tmp_path / "r").iterdir()) == [
+        "bridges.csv", "decisions.csv", "findings.csv", "index.html", "objects.csv", "plan.csv",
+    ]  # fmt: skip
 
 
 @pytest.mark.server
@@ -164,7 +166,7 @@ def test_demo_leaves_everything_and_says_what_to_open(tmp_path: Path) -> None:
     done = run("demo", tmp_path / "d")
     assert done.returncode == 0, done.stderr
     assert {p.name for p in (tmp_path / "d").iterdir()} == {
-        "oracle-scripts", "harbour.hull", "assessment.json", "draft", "trial.json", "report",
+        "oracle-scripts", "harbour.hull", "assessment.json", "draft", "trial.json", "report", "planning", "plan", "checks",
     }  # fmt: skip
     assert "index.html in a browser" in done.stderr
     assert "0 refused" in done.stdout

@@ -123,7 +123,7 @@ def test_evidence_reaches_show_assessment_and_reports(tmp_path: Path, server_url
     assert said.exit_code == 0
     out = tmp_path / "out"
     assert run(app, ["report", hull, "--to", "postgresql:18", "-o", str(out)]).exit_code == 0
-    assert "cases alike on both engines" in next(out.glob("*.md")).read_text(encoding="utf-8")
+    assert "cases alike on both engines" in (out / "report.md").read_text(encoding="utf-8")
 
 
 @pytest.mark.server

@@ -47,8 +47,9 @@ def run(
     if source == PLANNED:
         tables = copy_planning(folder)
         given = PlanningInput(
-            tables["sizes"], tables["load"], tables["prices"], stay_month=2_400, hour_cost=95, change_mb_h=900
-        )
+            tables["sizes"], tables["load"], tables["prices"], stay_month=2_400, hour_cost=95, change_mb_h=900,
+            window_hours=1.5, wave_weeks=1.0,
+        )  # fmt: skip
         hours = tables["hours"]
     case, refused = run_whole(
         scripts, engine, target, folder, name=system.name, no_trial=no_trial, quiet=quiet, given=given, hours=hours

@@ -10,7 +10,7 @@ from .output import progress, say, say_survey
 if TYPE_CHECKING:
     from collections.abc import Callable
 
-    from hullsound.plan.planning import PlanningInput
+    from hullsound.plan.planning import Planning, PlanningInput
     from hullsound.steps import Case, Progress
 
 PROFILE_SECONDS = 120.0
@@ -45,10 +45,7 @@ def run_whole(
     from hullsound import steps
     from hullsound.draft.files import write_drafts
     from hullsound.knowledge.targets import parse_target
-    from hullsound.plan.planning import PlanningInput
     from hullsound.report.files import write_reports
-    from hullsound.report.planning.checks_report import write_checks
-    from hullsound.report.planning.files import write_plan
     from hullsound.storage import make_folder, write_text
     from hullsound.survey.live.model import parse_address
 
@@ -85,16 +82,30 @@ def run_whole(
         steps.keep(case)
         text = msgspec.json.format(msgspec.json.encode(case.document), indent=1).decode() + "\n"
         write_text(folder / "assessment.json", text)
-        if hours is not None:
-            steps.record_hours(hull, hours, target, project.settings, project)
-        planning = steps.planning_of(case, project, given or PlanningInput())
-        write_plan(planning.plan, folder / "plan", planning.window)
-        if planning.checks is not None:
-            write_checks(planning.checks, folder / "checks")
-        tell(f"  {folder / 'plan'}: {len(planning.plan.waves)} waves, finished by {planning.plan.ends_p80} (P80)")
+        planning = _plan(case, folder, given, hours, tell)
         paths = write_reports(case, folder / "report", ["html", "markdown", "csv", "json"], report, planning)
     tell(f"Open {paths[0]} in a browser.")
     return case, refused
+
+
+def _plan(
+    case: "Case", folder: Path, given: "PlanningInput | None", hours: Path | None, tell: "Callable[[str], None]"
+) -> "Planning":
+    """Record what work took, and write plan and checks as far as the data allows."""
+    from hullsound import steps
+    from hullsound.plan.planning import PlanningInput
+    from hullsound.report.planning.checks_report import write_checks
+    from hullsound.report.planning.files import write_plan
+
+    project = case.assessment.project
+    if hours is not None and case.path is not None:
+        steps.record_hours(case.path, hours, str(case.assessment.target), project.settings, project)
+    planning = steps.planning_of(case, project, given or PlanningInput())
+    write_plan(planning.plan, folder / "plan", planning.window)
+    if planning.checks is not None:
+        write_checks(planning.checks, folder / "checks")
+    tell(f"  {folder / 'plan'}: {len(planning.plan.waves)} waves, finished by {planning.plan.ends_p80} (P80)")
+    return planning
 
 
 def _try_drafts(case: "Case", folder: Path, on: str, report: "Progress", tell: "Callable[[str], None]") -> int:

@@ -68,7 +68,7 @@ def meter(
     written; UsageError for an engine that is not sampled.
     """
     found = Metered()
-    wanted = max(int(seconds // every), 1)
+    wanted = max(round(seconds / every), 1)
     before = _first(address, opened, found)
     rows = _Rows(path)
     begin = time.monotonic()
@@ -108,7 +108,7 @@ class _Rows:
         self._write("w", ("time", *DIMENSIONS))
 
     def add(self, at: float, rates: dict[str, float]) -> None:
-        when = datetime.fromtimestamp(at, UTC).strftime("%Y-%m-%dT%H:%M:%SZ")
+        when = datetime.fromtimestamp(at, UTC).isoformat(timespec="milliseconds")
         self._write("a", (when, *(f"{rates[name]:.4g}" if name in rates else "" for name in DIMENSIONS)))
 
     def _write(self, mode: str, cells: "tuple[str, ...]") -> None:

@@ -34,6 +34,9 @@ class PlanningInput(NamedTuple):
     stay_month: float | None = None
     hour_cost: float = 0.0
     change_mb_h: float | None = None
+    window_hours: float | None = None
+    """Length of the window, in place of that of the settings."""
+    wave_weeks: float | None = None
 
 
 class Sizing(NamedTuple):
@@ -60,7 +63,8 @@ def make_planning(
     """Plan a judged source. Raises SourceError for a table that is wrong, UsageError for load without prices."""
     if (given.load is None) != (given.prices is None):
         raise UsageError("load and prices go together", where="--load, --prices", hint="Give both or neither.")
-    settings = project.settings
+    settings = project.settings.with_given("window", hours=given.window_hours)
+    settings = settings.with_given("plan", wave_weeks=given.wave_weeks)
     hours = list(recorded)
     plan = make_plan([source], settings, hours)
     listed = table_sizes(source.catalog, settings.window, given.sizes)
