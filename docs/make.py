@@ -7,17 +7,30 @@ import json
 import re
 import sys
 from pathlib import Path
+from types import ModuleType
 from typing import Any
 
 import msgspec
 from typer.main import get_command
 
+import hullsound.plan.checks.model as checks_document
+import hullsound.plan.checks.run as run_document
+import hullsound.plan.document as plan_document
+import hullsound.plan.sizing as size_document
+import hullsound.plan.window as window_document
+from hullsound import settings
 from hullsound.catalog.hullfile import APPLICATION_ID, SCHEMA, SCHEMA_VERSION
 from hullsound.cli.app import app
 from hullsound.errors import HullError
 from hullsound.knowledge.load import load_constructs, load_general
+from hullsound.plan.checks.model import CheckSet
+from hullsound.plan.checks.run import CheckRun
+from hullsound.plan.document import Plan
+from hullsound.plan.sizing import SizeReport
+from hullsound.plan.window import Window
 from hullsound.report.document import Document
 from hullsound.report.explain import ConstructPage, explain_construct
+from hullsound.settings import SECTIONS, every_key
 from hullsound.sql.dialect import ENGINES
 
 DOCS = Path(__file__).parent
@@ -107,23 +120,59 @@ def field_docs(source: str) -> dict[str, dict[str, str]]:
     return found
 
 
+DOCUMENTS: dict[str, tuple[Any, str]] = {
+    "plan": (Plan, "hullsound.plan/1"),
+    "window": (Window, "hullsound.window/1"),
+    "size": (SizeReport, "hullsound.size/1"),
+    "checks": (CheckSet, "hullsound.checks/1"),
+    "checks-run": (CheckRun, "hullsound.checks-run/1"),
+}
+
+
+def plain_schema(form: Any, title: str) -> str:
+    """Return the JSON Schema of a document of the plan, with the texts under its fields."""
+    return _described(
+        form, title, (plan_document, window_document, size_document, checks_document, run_document, settings)
+    )
+
+
 def schema() -> str:
     """Return the JSON Schema of the assessment document, with the texts under its fields."""
     import hullsound.assess.model as findings
     import hullsound.report.document as document
 
+    return _described(Document, "hullsound.assessment/1", (findings, document))
+
+
+def _described(form: Any, title: str, modules: tuple[ModuleType, ...]) -> str:
+    """Return the JSON Schema of a form, with the texts under the fields of the modules' classes."""
     texts: dict[str, dict[str, str]] = {}
-    for module in (findings, document):
+    for module in modules:
         assert module.__file__
         texts |= field_docs(Path(module.__file__).read_text(encoding="utf-8"))
-    result = msgspec.json.schema(Document)
+    result = msgspec.json.schema(form)
     for name, definition in result["$defs"].items():
         for field, text in texts.get(name, {}).items():
             if field in definition.get("properties", {}):
                 definition["properties"][field]["description"] = text
     result["$schema"] = "https://json-schema.org/draft/2020-12/schema"
-    result["title"] = "hullsound.assessment/1"
+    result["title"] = title
     return json.dumps(result, indent=1) + "\n"
+
+
+def assumptions_page() -> str:
+    """Return the page of all assumptions, by table of hullsound.toml."""
+    lines = [
+        "# Assumptions",
+        "",
+        "Generated from the program. Each key may be set in `hullsound.toml`; ranges are `[low, likely, high]`.",
+        "",
+    ]
+    for section in SECTIONS:
+        lines += [f"## [{section}]", "", "| key | assumed | what it is |", "|---|---|---|"]
+        lines += [f"| `{each.key}` | {each.value} | {each.meaning} |" for each in every_key(section)]
+        lines.append("")
+    return "\n".join(lines)
 
 
 def hull_file() -> str:
@@ -143,7 +192,9 @@ def pages() -> dict[str, str]:
         **{f"constructs/{engine}.md": constructs(engine) for engine in ENGINES},
         "constructs/own.md": remarks(),
         "assessment.schema.json": schema(),
+        "assumptions.md": assumptions_page(),
         "hull-file.md": hull_file(),
+        **{f"{name}.schema.json": plain_schema(form, title) for name, (form, title) in DOCUMENTS.items()},
     }
 
 

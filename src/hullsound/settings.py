@@ -216,6 +216,15 @@ class Assumption(msgspec.Struct, frozen=True):
     meaning: str
 
 
+def every_key(section: str) -> list[Assumption]:
+    """Return all keys of one section with what is assumed where nothing is set."""
+    rules = SECTIONS[section]()
+    return [
+        Assumption(f"{section}.{name}", _shown(getattr(rules, name)), "assumed", _description(kind))
+        for name, kind in _kinds(rules).items()
+    ]
+
+
 def assumptions(settings: Settings, section: str, measured: dict[str, Any] | None = None) -> list[Assumption]:
     """Return what the estimates of one section rest on. `measured` holds values by key that took the place of settings."""
     return list(_assumptions(settings, section, measured or {}))
@@ -223,8 +232,7 @@ def assumptions(settings: Settings, section: str, measured: dict[str, Any] | Non
 
 def _assumptions(settings: Settings, section: str, measured: dict[str, Any]) -> Iterator[Assumption]:
     rules = getattr(settings, section)
-    described = {field.name: field.type for field in msgspec.inspect.type_info(type(rules)).fields}  # type: ignore[attr-defined]
-    for name, kind in described.items():
+    for name, kind in _kinds(rules).items():
         key = f"{section}.{name}"
         value = measured.get(name, getattr(rules, name))
         if value is None or value in ({}, ()):
@@ -233,12 +241,19 @@ def _assumptions(settings: Settings, section: str, measured: dict[str, Any]) -> 
         yield Assumption(key, _shown(value), origin, _description(kind))
 
 
+def _kinds(rules: _Rules) -> dict[str, Any]:
+    """Return the fields of a table with their types, which carry what they mean."""
+    return {field.name: field.type for field in msgspec.inspect.type_info(type(rules)).fields}  # type: ignore[attr-defined]
+
+
 def _description(kind: Any) -> str:
     extra = getattr(kind, "extra_json_schema", None) or {}
     return str(extra.get("description", ""))
 
 
 def _shown(value: Any) -> str:
+    if value is None or value in ({}, ()):
+        return ""
     if isinstance(value, tuple) and len(value) == 3 and isinstance(value[0], (int, float)):
         low, likely, high = value
         return f"{_plain(low)} to {_plain(high)}, likely {_plain(likely)}"
