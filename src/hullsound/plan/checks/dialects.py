@@ -23,6 +23,10 @@ class CheckDialect:
     has_seconds: ClassVar[bool] = True
     """Whether the distance of two timestamps can be had exactly, in microseconds."""
     hashes_large_text: ClassVar[bool] = True
+    has_long_texts: ClassVar[bool] = True
+    """Whether texts of all columns of a row may be put together, however long they are."""
+    fraction: ClassVar[int] = 6
+    """Digits of the fraction of seconds that can be written."""
     quotes: ClassVar[str] = '""'
 
     def quote(self, name: str) -> str:
@@ -167,6 +171,7 @@ class OracleChecks(CheckDialect):
     utc = "ALTER SESSION SET TIME_ZONE = 'UTC'"
     has_seconds = False
     hashes_large_text = False
+    has_long_texts = False
 
     def text(self, form: Form, column: str, kind: str) -> str:
         if form.name == "integer":
@@ -291,6 +296,7 @@ class Db2Checks(CheckDialect):
     utc = ""
     has_seconds = False
     hashes_large_text = False
+    has_long_texts = False
 
     def text(self, form: Form, column: str, kind: str) -> str:
         if form.name == "integer":
@@ -348,6 +354,7 @@ class SqliteChecks(CheckDialect):
     """The digest is a function that `checks --run` brings along; SQLite itself has none."""
 
     utc = ""
+    fraction = 3
     has_seconds = False
 
     def text(self, form: Form, column: str, kind: str) -> str:

@@ -120,6 +120,9 @@ class _Maker:
         if spelled:
             self.source = _Side(one, lambda t: spelled[t.id][0], lambda t, name: spelled[t.id][1][name])
         self.spelled = spelled
+        self.empties_texts = "oracle" in (catalog.engine, target.engine) and catalog.engine != target.engine
+        if self.empties_texts:
+            self.expected.append(Expected("", "", "Oracle keeps an empty string as NULL: both count as the same"))
         names = names_of(target.engine)
         # PostgreSQL looks names without a schema up along the search path, which a session that only reads does not set.
         bare = "public" if target.engine == "postgresql" else ""
@@ -169,6 +172,9 @@ class _Maker:
             form = Form(
                 "length" if form.name != "binary" else "none", remark="large objects: only their lengths are compared"
             )
+        fraction = min(self.source.dialect.fraction, self.target.dialect.fraction)
+        if form.name == "timestamp" and form.digits > fraction:
+            form = Form("timestamp", fraction, f"fractions of seconds are compared to {fraction} digits")
         return _Pair(
             column.name,
             form,
@@ -261,7 +267,7 @@ class _Maker:
     def _measures(self, pair: _Pair) -> Iterator[tuple[str, str, str]]:
         """Yield (measure, expression on the source, expression on the target)."""
         one, other, form = self.source.dialect, self.target.dialect, pair.form
-        source, target = one.text(form, pair.source, pair.source_kind), other.text(form, pair.target, pair.target_kind)
+        source, target = self._texts(pair)
         if form.name in ("none", "length"):
             source, target = pair.source, pair.target
         yield "not null", one.as_text(f"COUNT({source})"), other.as_text(f"COUNT({target})")
@@ -316,10 +322,26 @@ class _Maker:
         whole = [pair for pair in pairs if pair.can_hash]
         if not whole:
             return None
+        mine, theirs = self._joined(whole)
+        return self.source.dialect.digest(mine), self.target.dialect.digest(theirs)
+
+    def _texts(self, pair: _Pair) -> tuple[str, str]:
+        """Return the common text of a column on both sides. Where one side is Oracle, an empty string is NULL on both."""
+        source = self.source.dialect.text(pair.form, pair.source, pair.source_kind)
+        target = self.target.dialect.text(pair.form, pair.target, pair.target_kind)
+        if self.empties_texts and pair.form.name in ("text", "fixed"):
+            return f"NULLIF({source}, '')", f"NULLIF({target}, '')"
+        return source, target
+
+    def _joined(self, pairs: Sequence[_Pair]) -> tuple[str, str]:
+        """Return the texts of columns put together, on both sides; their digests where an engine has no room for the texts."""
         one, other = self.source.dialect, self.target.dialect
-        mine = [one.marked(one.text(pair.form, pair.source, pair.source_kind)) for pair in whole]
-        theirs = [other.marked(other.text(pair.form, pair.target, pair.target_kind)) for pair in whole]
-        return one.digest(_joined(one, mine)), other.digest(_joined(other, theirs))
+        texts = [self._texts(pair) for pair in pairs]
+        mine, theirs = [one.marked(text) for text, _ in texts], [other.marked(text) for _, text in texts]
+        if not (one.has_long_texts and other.has_long_texts) and len(pairs) > 1:
+            mine = [one.marked(one.as_text(one.digest(text))) for text in mine]
+            theirs = [other.marked(other.as_text(other.digest(text))) for text in theirs]
+        return _together(one, mine), _together(other, theirs)
 
     def _check(
         self, level: Level, table: Object, part: str, fields: list[Field], source: list[str], target: list[str]
@@ -348,7 +370,7 @@ class _Maker:
         key = self._key(table, pairs)
         buckets = max(int(rows // self.project.settings.checks.sample_rows), _LEAST_BUCKETS)
         one, other = self.source.dialect, self.target.dialect
-        keys = self._key_texts(key) if key else digests
+        keys = self._keys(key) if key else digests
         chosen = f"a share of about 1 in {buckets}" if buckets > 1 else "all rows"
         conditions = [(chosen, "1 = 1", "1 = 1")]
         if buckets > 1:
@@ -371,11 +393,12 @@ class _Maker:
         keys = [key for key in self.catalog.keys_of(table) if all(name in by_name for name in key)]
         return [by_name[name] for name in keys[0]] if keys else []
 
-    def _key_texts(self, key: Sequence[_Pair]) -> tuple[str, str]:
+    def _keys(self, key: Sequence[_Pair]) -> tuple[str, str]:
+        """Return the texts of a key put together; keys are short, and stay readable."""
         one, other = self.source.dialect, self.target.dialect
-        mine = [one.marked(one.text(pair.form, pair.source, pair.source_kind)) for pair in key]
-        theirs = [other.marked(other.text(pair.form, pair.target, pair.target_kind)) for pair in key]
-        return _joined(one, mine), _joined(other, theirs)
+        texts = [self._texts(pair) for pair in key]
+        mine, theirs = [one.marked(text) for text, _ in texts], [other.marked(text) for _, text in texts]
+        return _together(one, mine), _together(other, theirs)
 
     @staticmethod
     def _key_digest(dialect: CheckDialect, key: str, is_text: bool) -> str:
@@ -410,7 +433,7 @@ def _kind_reason(measure: Measure) -> str:
     return f"{measure.question} in {measure.column.lower()}: {found}"
 
 
-def _joined(dialect: CheckDialect, parts: list[str]) -> str:
+def _together(dialect: CheckDialect, parts: list[str]) -> str:
     return dialect.concat(parts) if len(parts) > 1 else parts[0]
 
 
