@@ -34,6 +34,7 @@ docs: $(VENV)/.dev
 bench: $(VENV)/.dev
 	$(BIN)/python bench/run.py
 	$(BIN)/python bench/commands.py
+	$(BIN)/python bench/plan.py
 
 clean:
 	rm -rf $(VENV) hullsound-demo

@@ -57,7 +57,7 @@ class PlanRules(_Rules, frozen=True):
     ] = 2.0
     pilot_share: Annotated[
         float, _Share, Meta(description="share of the constructs without a blocker that the pilot should meet")
-    ] = 0.6
+    ] = 0.5
     pilot_weeks: Annotated[float, _Positive, Meta(description="weeks that the pilot may take")] = 2.0
     weights: Annotated[
         dict[str, Annotated[float, Meta(ge=0)]],

@@ -28,6 +28,7 @@ class RunFormat(StrEnum):
 
 
 _SHOWN = 20
+_DIFFERENCES_SHOWN = 3
 
 
 def run(
@@ -130,7 +131,7 @@ def draw_run(out: "Console", run: "CheckRun") -> None:
                  f"{counts['failed']} failed, in {run.seconds:.1f} s")  # fmt: skip
     wrong = [result for result in run.results if result.verdict.value != "equal"]
     rows = [
-        (result.verdict.value, result.level, result.table, "; ".join(difference_texts(result)) or result.said)
+        (result.verdict.value, result.level, result.table, _shortly(difference_texts(result)) or result.said)
         for result in wrong[:_SHOWN]
     ]
     if rows:
@@ -139,6 +140,11 @@ def draw_run(out: "Console", run: "CheckRun") -> None:
         out.print(f"... and {len(wrong) - _SHOWN} more; --format json lists them all.")
     stated = f"{len(run.expected)} expected differences are stated and not counted"
     out.print(f"{stated}, {len(run.left_out)} tables or columns are not compared; see expected.csv.")
+
+
+def _shortly(texts: list[str]) -> str:
+    more = f"; and {len(texts) - _DIFFERENCES_SHOWN} more" if len(texts) > _DIFFERENCES_SHOWN else ""
+    return "; ".join(texts[:_DIFFERENCES_SHOWN]) + more
 
 
 def _draw_notes(out: "Console", rows: list[tuple[str, str, str]], title: str) -> None:

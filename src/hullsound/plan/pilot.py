@@ -7,13 +7,15 @@ from .bundles import Bundles
 
 _MOST_NEEDED: Final = 300
 """Bundles that one candidate may need; what needs more is no small start."""
+_MINUTES_AS_OBJECT: Final = 20.0
+"""Minutes that weigh as much as one more object."""
 _DONE: Final = 1e-9
 
 
 def choose_pilot(bundles: Bundles, share: float, capacity: float) -> set[int]:
     """Return bundles, with all that they need, that meet `share` of the constructs that occur without a blocker.
 
-    Greedy by constructs for each minute, which comes within a factor ln(n) of the smallest set (Chvátal, Math. Oper. Res. 4,
+    Greedy by constructs for what each costs, which comes within a factor ln(n) of the smallest set (Chvátal, Math. Oper. Res. 4,
     1979); `capacity`, in mean minutes, is never exceeded.
     """
     closures = _closures(bundles)
@@ -62,9 +64,10 @@ def _constructs(bundles: Bundles, closure: frozenset[int]) -> frozenset[str]:
 def _gain(
     bundles: Bundles, closure: frozenset[int], constructs: frozenset[str], chosen: set[int], met: set[str]
 ) -> float:
-    """Return how many new constructs a closure brings for each minute of it that is not chosen yet."""
-    minutes = sum(bundles.all[number].minutes for number in closure if number not in chosen)
-    return len(constructs - met) / (minutes + 1.0)
+    """Return how many new constructs a closure brings for what it adds: its objects, and its minutes as objects."""
+    added = [bundles.all[number] for number in closure if number not in chosen]
+    objects = sum(len(unit.members) for each in added for unit in each.units)
+    return len(constructs - met) / (objects + sum(each.minutes for each in added) / _MINUTES_AS_OBJECT + _DONE)
 
 
 def _without_needless(bundles: Bundles, chosen: set[int]) -> set[int]:
