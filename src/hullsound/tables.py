@@ -47,7 +47,7 @@ def read_table(path: Path, columns: Sequence[Column], what: str, *, others: bool
         f"line {number}: no column {each.name}" for each in columns if each.is_required and each.name not in known
     ]
     if faults:
-        raise _error(path, faults, f"{what} has the columns {_named(columns)}.")
+        raise table_error(path, faults, f"{what} has the columns {_named(columns)}.")
     by_name = {each.name: each for each in columns}
     rows: list[Row] = []
     for line, cells in lines:
@@ -60,7 +60,7 @@ def read_table(path: Path, columns: Sequence[Column], what: str, *, others: bool
             _read_cell(row, by_name[name], cells[place] if place < len(cells) else "", line, faults)
         rows.append(row)
     if faults:
-        raise _error(path, faults, "Nothing was taken from the file.")
+        raise table_error(path, faults, "Nothing was taken from the file.")
     return rows
 
 
@@ -122,7 +122,8 @@ def _read_cell(row: Row, column: Column, cell: str, line: int, faults: list[str]
         faults.append(f"line {line}, column {column.name}: {error}")
 
 
-def _error(path: Path, faults: list[str], hint: str) -> SourceError:
+def table_error(path: Path, faults: list[str], hint: str) -> SourceError:
+    """Return the error for a table with faults: the first five of them, and how many more there are."""
     told = faults[:_FAULTS_TOLD]
     more = f"; and {len(faults) - len(told)} more" if len(faults) > len(told) else ""
     return SourceError("; ".join(told) + more, where=str(path), hint=hint)

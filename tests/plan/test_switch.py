@@ -10,6 +10,7 @@ from icalendar import Calendar
 from typer.testing import CliRunner
 
 from hullsound import steps
+from hullsound.catalog.hullfile import Actual
 from hullsound.catalog.model import ObjectType
 from hullsound.cli.app import app
 from hullsound.demo import SYSTEMS, copy_planning, copy_scripts, scripts_of
@@ -17,9 +18,15 @@ from hullsound.draft.cutover import cutover_files
 from hullsound.draft.files import prepare_text, session_text
 from hullsound.draft.stages import STAGES, creation_stages, load_levels
 from hullsound.plan.make import make_plan
+from hullsound.plan.planning import PlanningInput, make_planning
+from hullsound.plan.work import PlanSource
+from hullsound.project import Project
+from hullsound.report.html.page import render_page
 from hullsound.report.planning.calendar_file import plan_calendar
+from hullsound.report.planning.files import write_plan
 from hullsound.report.planning.runbook import render_runbook
 from hullsound.settings import Settings
+from hullsound.survey.files import ScriptFile
 from tests.plan.made import demo_source, source_of
 from tests.servers import postgresql_with
 
@@ -116,6 +123,25 @@ def test_hostile_names_draw_nothing_in_runbook_and_calendar() -> None:
     assert "<b>" not in text
     calendar = Calendar.from_ical(plan_calendar(plan))
     assert len(calendar.walk("VEVENT")) == len(plan.waves) + len(plan.decisions) + 2
+
+
+HOSTILE = """CREATE TABLE "<script>alert(1)</script>" (a int PRIMARY KEY, "</svg><b>" varchar(9));
+CREATE VIEW "v]]>" AS SELECT * FROM "<script>alert(1)</script>";"""
+
+
+@pytest.mark.parametrize("script", ["", HOSTILE], ids=["nothing", "hostile names"])
+@pytest.mark.parametrize("is_done", [False, True])
+def test_a_page_holds_with_nothing_to_plan_and_with_hostile_names(script: str, is_done: bool, tmp_path: Path) -> None:
+    catalog = steps.survey_texts([ScriptFile("x.sql", script, "")], "postgresql", name="<i>n</i>")
+    for table in catalog.objects.values():
+        table.details = table.details | {"rows": "50000000", "bytes": "90000000000"}
+    case = steps.assess_catalog(catalog, "oracle:23")
+    hours = [Actual(item, 1.0, True) for item in catalog.objects] if is_done else []
+    planning = make_planning(PlanSource("<i>n</i>", catalog, case.assessment), Project(), PlanningInput(), hours)
+    write_plan(planning.plan, tmp_path, planning.window)
+    page = render_page(catalog, case.assessment, case.document, case.drafts, planning)
+    assert '<section id="plan">' in page
+    assert not any(text in page for text in ("<script>alert", "<i>n", "</svg><b>"))
 
 
 def test_the_calendar_is_read_by_others_and_keeps_its_identifiers() -> None:

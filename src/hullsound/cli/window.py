@@ -93,10 +93,11 @@ def draw_window(out: "Console", window: "Window") -> None:
     from .output import draw_assumptions, heading, table
 
     gb = 1e9
+    origins = ", ".join(f"{count} {origin}" for origin, count in window.sizes_from.items()) or "none known"
     heading(out, f"{window.source} to {window.target}: {_span(window.total)} offline")
     out.print(
         f"{window.tables} tables, {window.rows:,.0f} rows, {window.bytes / gb:.1f} GB and {window.index_bytes / gb:.1f} GB of "
-        f"indexes, over {window.streams} streams; the copy is bound by {window.limit}."
+        f"indexes ({origins}), over {window.streams} streams; the copy is bound by {window.limit}."
     )
     out.print(f"It fits into the window of {window.window_hours:g} h in {window.fits:.0%} of all cases.")
     if window.unknown:

@@ -10,7 +10,7 @@ from hullsound.catalog.hullfile import Actual
 from hullsound.errors import SourceError
 from hullsound.ranges import percentiles
 from hullsound.settings import Settings
-from hullsound.tables import LINE, Column, amount, flag, read_table, text
+from hullsound.tables import LINE, Column, amount, flag, read_table, table_error, text
 
 from .document import Hours
 from .learning import Learned
@@ -84,8 +84,7 @@ def read_hours(path: Path, known: Mapping[str, str]) -> list[Actual]:
         else:
             found[matches[0]] = Actual(matches[0], row["hours"], row.get("done") is not False)
     if faults:
-        told = "; ".join(faults[:5]) + (f"; and {len(faults) - 5} more" if len(faults) > 5 else "")
-        raise SourceError(told, where=str(path), hint="Nothing was recorded. hullsound findings lists the objects.")
+        raise table_error(path, faults, "Nothing was recorded. hullsound findings lists the objects.")
     if not found:
         raise SourceError(
             "holds no hours", where=str(path), hint="Each line names an object, its hours, and whether it is done."

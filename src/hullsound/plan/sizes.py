@@ -7,10 +7,9 @@ from typing import Final
 import msgspec
 
 from hullsound.catalog.model import Catalog, Column, Object, ObjectType
-from hullsound.errors import SourceError
 from hullsound.knowledge.types import logical_type
 from hullsound.settings import WindowRules
-from hullsound.tables import LINE, amount, read_table, text
+from hullsound.tables import LINE, amount, read_table, table_error, text
 from hullsound.tables import Column as TableColumn
 
 SIZE_COLUMNS: Final = (
@@ -85,8 +84,7 @@ def _read_sizes(path: Path, tables: list[Object]) -> dict[str, Mapping[str, floa
         else:
             found[matches[0]] = row
     if faults:
-        told = "; ".join(faults[:5]) + (f"; and {len(faults) - 5} more" if len(faults) > 5 else "")
-        raise SourceError(told, where=str(path), hint="hullsound inventory lists the tables.")
+        raise table_error(path, faults, "hullsound inventory lists the tables.")
     return found
 
 

@@ -1,6 +1,7 @@
 """How long the move of the data takes, offline and online, and whether it fits into the window."""
 
 import math
+from collections import Counter
 from collections.abc import Iterable, Sequence
 from functools import cached_property
 from typing import TYPE_CHECKING, Any, Final, Literal
@@ -85,6 +86,8 @@ class Window(msgspec.Struct, frozen=True):
     rows: float
     bytes: float
     index_bytes: float
+    sizes_from: dict[str, int]
+    """How many tables have a size that was measured by the survey, given by a table, or assumed from rows and types."""
     unknown: list[str]
     """Tables whose size nobody told: they count for nothing."""
     streams: int
@@ -139,6 +142,7 @@ def estimate_window(
         rows=sum(size.rows for size in known),
         bytes=sum(size.bytes for size in known),
         index_bytes=sum(size.index_bytes for size in known),
+        sizes_from=dict(sorted(Counter(size.origin for size in known).items())),
         unknown=[size.id for size in sizes if size.origin == "unknown"],
         streams=rules.streams,
         check=check,
