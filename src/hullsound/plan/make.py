@@ -1,7 +1,7 @@
 """Puts a plan together: work, waves, hours, dates, decisions and bridges."""
 
 from collections import defaultdict
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from datetime import date, timedelta
 from typing import Final
 
@@ -14,7 +14,7 @@ from hullsound.ranges import percentiles
 from hullsound.settings import PlanRules, Settings, assumptions
 
 from .bundles import Bundles, bundle
-from .calendar import Calendar, finishes
+from .calendar import Calendar, Finish, finishes
 from .document import (
     SCHEMA_NAME,
     Bridge,
@@ -115,38 +115,12 @@ class _Planner:
     def plan(self, recorded: list[Actual]) -> Plan:
         draws = self.learned.draw([[m for unit in units for m in unit.parts.values()] for units in self.units_of_waves])
         p50, p80 = percentiles(draws.sum(axis=0)) if len(draws) else (0.0, 0.0)
-        expected = {
-            item: self.learned.expected(minutes)
-            for units in self.units_of_waves
-            for unit in units
-            for item, minutes in unit.parts.items()
-        }
-        whole = sum(expected.values()) or 1.0
-        hours = {item: p50 * share / whole for item, share in expected.items()}
-        ratio = p80 / p50 if p50 else 1.0
+        hours = self._shares(p50)
         largest = [max((hours[i] for unit in units for i in unit.parts), default=0.0) for units in self.units_of_waves]
         ends = finishes(draws, largest, self.calendar)
         decisions = self._decisions([self._begin(number, ends) for number in range(len(ends))])
         bridges, cut, cut_weight = self._bridges()
-        waves = []
-        gone = 0.0
-        for number, units in enumerate(self.units_of_waves):
-            objects, spent = self._objects(units, hours, gone)
-            gone += spent
-            waves.append(
-                Wave(
-                    number,
-                    objects,
-                    Hours(round(spent, 2), round(spent * ratio, 2)),
-                    self._begin(number, ends),
-                    ends[number].p50,
-                    max(ends[number].p50, ends[number].p80),
-                    self._waits_for(number, decisions),
-                    bridges[number],
-                )
-            )
-        if waves and not waves[0].objects:
-            waves = waves[1:]
+        waves = list(self._dated(hours, p80 / p50 if p50 else 1.0, ends, decisions, bridges))
         last = waves[-1] if waves else None
         return Plan(
             schema=SCHEMA_NAME,
@@ -168,10 +142,47 @@ class _Planner:
             assumptions=[*assumptions(self.settings, "plan"), *assumptions(self.settings, "effort")],
         )
 
-    def _begin(self, number: int, ends: Sequence[tuple[date, date]]) -> date:
+    def _shares(self, whole: float) -> dict[str, float]:
+        """Return the hours of each object that is left: its share of the whole."""
+        expected = {
+            item: self.learned.expected(minutes)
+            for units in self.units_of_waves
+            for unit in units
+            for item, minutes in unit.parts.items()
+        }
+        total = sum(expected.values()) or 1.0
+        return {item: whole * share / total for item, share in expected.items()}
+
+    def _dated(
+        self,
+        hours: dict[str, float],
+        ratio: float,
+        ends: Sequence[Finish],
+        decisions: list[Decision],
+        bridges: list[list[Bridge]],
+    ) -> Iterator[Wave]:
+        """Yield the waves with their dates; `ratio` is that of P80 to P50. A pilot without objects is left out."""
+        gone = 0.0
+        for number, units in enumerate(self.units_of_waves):
+            objects, spent = self._objects(units, hours, gone)
+            gone += spent
+            if not objects and not number:
+                continue
+            yield Wave(
+                number,
+                objects,
+                Hours(round(spent, 2), round(spent * ratio, 2)),
+                self._begin(number, ends),
+                ends[number].p50,
+                max(ends[number]),
+                self._waits_for(number, decisions),
+                bridges[number],
+            )
+
+    def _begin(self, number: int, ends: Sequence[Finish]) -> date:
         """Return when a wave begins in half of all cases: when those before it are finished."""
         before = [each for place, each in enumerate(ends[:number]) if self.units_of_waves[place]]
-        return before[-1][0] if before else self.calendar.start
+        return before[-1].p50 if before else self.calendar.start
 
     def _objects(self, units: list[Unit], hours: dict[str, float], gone: float) -> tuple[list[PlannedObject], float]:
         objects = []
