@@ -74,6 +74,8 @@ class Project(msgspec.Struct, frozen=True):
     """Texts that a person wrote in place of drafts: (object id, text), from files OBJECT.sql in the folder overrides."""
     settings: Settings = Settings()
     """What estimates assume."""
+    target: str = ""
+    """The target that is taken where no option names one; '' for none."""
     seen_types: tuple[TypeOverride, ...] = ()
     """Types that a profile of the values asks for; what the project says itself counts more."""
 
@@ -122,11 +124,16 @@ def read_project(path: Path) -> Project:
         document = tomllib.loads(path.read_text(encoding="utf-8"))
     except (OSError, UnicodeDecodeError, tomllib.TOMLDecodeError) as error:
         raise UsageError(f"cannot read the project file: {error}", where=str(path)) from error
-    faults = [f"[{key}]: not known here" for key in document if key not in ("types", "accept", "drafts", *SECTIONS)]
+    faults = [
+        f"[{key}]: not known here" for key in document if key not in ("target", "types", "accept", "drafts", *SECTIONS)
+    ]
     types = _entries(document, "types", TypeOverride, faults)
     accept = _entries(document, "accept", AcceptEntry, faults)
     rules = _rules(document.get("drafts", {}), DraftRules, "drafts", faults)
     settings = _settings(document, faults)
+    target = document.get("target", "")
+    if not isinstance(target, str):
+        faults.append("target: a text such as postgresql:18")
     faults += [f"[[accept]] {i + 1}: reason and owner must say something" for i, entry in enumerate(accept)
                if not entry.reason.strip() or not entry.owner.strip()]  # fmt: skip
     faults += [f"[[types]] {i + 1}: becomes is empty" for i, entry in enumerate(types) if not entry.becomes.strip()]
@@ -135,7 +142,7 @@ def read_project(path: Path) -> Project:
             "; ".join(faults), where=str(path),
             hint=f"The manual shows [[types]], [[accept]], [drafts] and {', '.join(f'[{name}]' for name in SECTIONS)}.",
         )  # fmt: skip
-    return Project(tuple(types), tuple(accept), str(path), rules, overrides, settings)
+    return Project(tuple(types), tuple(accept), str(path), rules, overrides, settings, target)
 
 
 def _settings(document: dict[str, Any], faults: list[str]) -> Settings:

@@ -380,6 +380,13 @@ def read_assessments(path: Path) -> list[tuple[str, str, str]]:
         return connection.execute("SELECT target, made_at, document FROM assessment ORDER BY rowid").fetchall()
 
 
+def read_hull_facts(path: Path) -> tuple[str, str, str]:
+    """Return engine, version and name of the source of a hull file. Raises SourceError as open_hull does."""
+    with open_hull(path) as connection:
+        facts = dict(connection.execute("SELECT key, value FROM hull WHERE key IN ('engine', 'version', 'name')"))
+        return facts.get("engine", ""), facts.get("version", ""), facts.get("name", "")
+
+
 def last_target(path: Path) -> str:
     """Return the target that was assessed last; '' if none was."""
     with open_hull(path) as connection:

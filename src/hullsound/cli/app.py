@@ -17,6 +17,7 @@ from . import (
     draft,
     explain,
     findings,
+    init,
     inventory,
     kit,
     meter,
@@ -67,6 +68,7 @@ def common(
 
 
 for _module in (
+    init,
     scan, preflight, survey, kit, inventory, values, assess, findings, show, explain, types, compare, changes, draft, trial, probe,
     plan, actuals, window, size, meter, checks, report, demo,
 ):  # fmt: skip

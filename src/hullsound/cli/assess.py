@@ -15,6 +15,7 @@ def run(
         Path | None, typer.Option("--output", "-o", help="Write the document to this file.", metavar="FILE")
     ] = None,
     fail_on: options.Fail = options.FailOn.NEVER,
+    baseline: options.Baseline = None,
     target: options.To = "",
     target_file: options.TargetFile = "",
 ) -> None:
@@ -27,6 +28,7 @@ def run(
     from .output import draw_summary, draw_worklist, exit_status, progress, write_json
 
     chosen = options.hull_target(hull, target, target_file)
+    known = options.baseline(baseline, fail_on, chosen)
     with progress(False) as report:
         document = steps.assess_hull(hull, chosen, options.project(), keep=True, progress=report).document
     if output is not None:
@@ -36,4 +38,4 @@ def run(
     else:
         draw_summary(document)
         draw_worklist(document, 6)
-    raise typer.Exit(exit_status(document.findings, fail_on))
+    raise typer.Exit(exit_status(document.findings, fail_on, known))

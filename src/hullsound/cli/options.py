@@ -27,6 +27,8 @@ class TableFormat(StrEnum):
 class FailOn(StrEnum):
     BLOCKER = "blocker"
     WARNING = "warning"
+    NEW_BLOCKER = "new-blocker"
+    NEW_WARNING = "new-warning"
     NEVER = "never"
 
 
@@ -68,8 +70,16 @@ Fail = Annotated[
     FailOn,
     typer.Option(
         "--fail-on",
-        help="Exit with status 1 if there is a finding of this severity or worse.",
-        metavar="blocker|warning|never",
+        help="Exit with status 1 if there is a finding of this severity or worse; new-... counts what --baseline lacks.",
+        metavar="blocker|warning|new-blocker|new-warning|never",
+    ),
+]
+Baseline = Annotated[
+    Path | None,
+    typer.Option(
+        "--baseline",
+        help="Hull file, assessment (JSON) or SARIF file of an earlier run, for --fail-on new-....",
+        metavar="FILE",
     ),
 ]
 Format = Annotated[
@@ -145,21 +155,25 @@ def job_count(jobs: int) -> int:
     return jobs or os.cpu_count() or 1
 
 
-def pick_target(target: str, file: str, default: str = "") -> str:
-    """Return the target that --to or --target-file names. Raises UsageError for both or, without a default, none."""
+def pick_target(target: str, file: str) -> str:
+    """Return the target that --to, --target-file or hullsound.toml names. Raises UsageError for two options, or for none."""
     from hullsound.errors import UsageError
 
     if target and file:
         raise UsageError("--to and --target-file name two targets", hint="Give one of them.")
-    if not (target or file or default):
-        raise UsageError("no target is named", where="--to", hint="Give --to such as postgresql:18, or --target-file.")
-    return file or target or default
+    chosen = file or target or project().target
+    if not chosen:
+        raise UsageError(
+            "no target is named", where="--to",
+            hint="Give --to such as postgresql:18, or --target-file, or set target in hullsound.toml.",
+        )  # fmt: skip
+    return chosen
 
 
 def hull_target(hull: Path, target: str, file: str) -> str:
-    """Return the target that is named, else the one that the hull file was assessed against last; say which was taken.
+    """Return the target that options or hullsound.toml name, else the one that the hull file was assessed against last.
 
-    Raises UsageError where none is known, SourceError if the hull file cannot be used.
+    Says which was taken where no option names it. Raises UsageError for two options, SourceError if the hull file cannot be used.
     """
     from hullsound.catalog.hullfile import last_target
 
@@ -167,11 +181,11 @@ def hull_target(hull: Path, target: str, file: str) -> str:
 
     if target or file:
         return pick_target(target, file)
-    last = last_target(hull)
-    chosen = pick_target("", "", last or "postgresql")
-    say(
-        f"Target: {chosen}, {'which was assessed last' if last else 'since no other was assessed'}. Another: --to TARGET."
-    )
+    decided = project().target
+    last = "" if decided else last_target(hull)
+    chosen = decided or last or "postgresql"
+    why = "by hullsound.toml" if decided else "which was assessed last" if last else "since no other was assessed"
+    say(f"Target: {chosen}, {why}. Another: --to TARGET.")
     return chosen
 
 
@@ -195,6 +209,23 @@ def day(option: str, text: str | None) -> "date | None":
         return date.fromisoformat(text) if text is not None else None
     except ValueError:
         raise UsageError(f"{text!r} is not a date", where=option, hint="Write it as 2027-02-01.") from None
+
+
+def baseline(path: Path | None, fail_on: FailOn, target: str) -> "frozenset[str] | None":
+    """Return the findings of a baseline. Raises UsageError for one without --fail-on new-..., or the other way round."""
+    from hullsound.errors import UsageError
+
+    if (path is not None) != fail_on.value.startswith("new-"):
+        raise UsageError(
+            "--baseline and --fail-on new-... go together", where="--baseline",
+            hint="Give --baseline FILE with --fail-on new-blocker or new-warning.",
+        )  # fmt: skip
+    if path is None:
+        return None
+    from hullsound.knowledge.targets import parse_target
+    from hullsound.steps.baseline import read_baseline
+
+    return read_baseline(path, str(parse_target(target)))
 
 
 def check_picture(path: Path) -> None:

@@ -1,7 +1,7 @@
 """Drawing on the terminal: tables, progress and the text of an assessment; plain where nobody looks."""
 
 import sys
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from typing import TYPE_CHECKING, Any
 
@@ -121,12 +121,26 @@ def write_csv(columns: Sequence[str], rows: Sequence[Sequence[object]]) -> None:
     sys.stdout.write(csv_text(columns, rows))
 
 
-def exit_status(findings: "Iterable[Finding]", fail_on: str) -> int:
-    """Return 1 if there are findings at or above `fail_on` that nobody accepted, else 0."""
-    severities = {"never": (), "blocker": ("blocker",), "warning": ("blocker", "warning")}[fail_on]
-    return 1 if any(f.severity.value in severities and f.accepted is None for f in findings) else 0
+def exit_status(findings: "Sequence[Finding]", fail_on: str, baseline: "frozenset[str] | None" = None) -> int:
+    """Return 1 if there are findings at or above `fail_on` that nobody accepted, else 0.
+
+    With a baseline, only findings that it lacks count, and they are said.
+    """
+    if baseline is not None:
+        from hullsound.steps.baseline import new_findings
+
+        findings = new_findings(findings, baseline)
+    severities = {"never": (), "blocker": ("blocker",), "warning": ("blocker", "warning")}[fail_on.removeprefix("new-")]
+    failing = [f for f in findings if f.severity.value in severities and f.accepted is None]
+    if baseline is not None:
+        say(f"{len(failing)} findings are new since the baseline.")
+        for finding in failing[:_NEW_SHOWN]:
+            place = f"{finding.file}:{finding.line}" if finding.line else finding.object
+            say(f"  {finding.severity.value} {finding.construct} at {place}")
+    return 1 if failing else 0
 
 
+_NEW_SHOWN = 20
 REFUSED = 4
 """Exit status where the target refused a draft or cannot be reached."""
 

@@ -18,6 +18,7 @@ def run(
     file: Annotated[str, typer.Argument(help="File of SQL, or - for standard input.", metavar="[FILE | -]")] = "-",
     format: options.Format = options.TextFormat.TEXT,
     fail_on: options.Fail = options.FailOn.NEVER,
+    baseline: options.Baseline = None,
     target: options.To = "",
     target_file: options.TargetFile = "",
 ) -> None:
@@ -33,13 +34,15 @@ def run(
         script = read_script_file(Path(file), Path(file))
     kind, version = options.split_engine(engine)
     catalog = steps.survey_texts([script], kind, version, name=script.name, is_whole=False)
-    case = steps.assess_catalog(catalog, options.pick_target(target, target_file), project=options.project())
+    chosen = options.pick_target(target, target_file)
+    known = options.baseline(baseline, fail_on, chosen)
+    case = steps.assess_catalog(catalog, chosen, project=options.project())
     findings = case.assessment.findings()
     if format is options.TextFormat.JSON:
         write_json(case.document)
     else:
         _draw(case, findings)
-    raise typer.Exit(exit_status(findings, fail_on))
+    raise typer.Exit(exit_status(findings, fail_on, known))
 
 
 def _draw(case: "Case", findings: "list[Finding]") -> None:

@@ -14,7 +14,10 @@ def run(
     target: options.To = "",
     target_file: options.TargetFile = "",
     format: Annotated[
-        str, typer.Option(help="Any of html, markdown, csv, json, with commas between.", metavar="NAMES")
+        str,
+        typer.Option(
+            help="Any of html, markdown, csv, json, xlsx, sarif, junit, with commas between.", metavar="NAMES"
+        ),
     ] = "html,markdown,csv,json",
     sizes: options.Sizes = None,
     load: options.Load = None,

@@ -22,6 +22,7 @@ def run(
     on: options.On = "",
     no_trial: Annotated[bool, typer.Option("--no-trial", help="Do not try the drafts on a real engine.")] = False,
     fail_on: options.Fail = options.FailOn.NEVER,
+    baseline: options.Baseline = None,
     profile: Annotated[
         bool, typer.Option("--profile", help="Of a server, also take aggregates over the values of its tables.")
     ] = False,
@@ -37,10 +38,12 @@ def run(
     from .whole import PROFILE_SECONDS, run_whole
 
     options.ask_password(password)
+    chosen = options.pick_target(target, target_file)
+    known = options.baseline(baseline, fail_on, chosen)
     case, refused = run_whole(
         source if is_address(source) else Path(source),
         engine,
-        options.pick_target(target, target_file),
+        chosen,
         output,
         name=name,
         encoding=encoding,
@@ -52,4 +55,4 @@ def run(
     document = case.document
     draw_summary(document)
     draw_worklist(document, 10)
-    raise typer.Exit(exit_status(document.findings, fail_on) or (REFUSED if refused else 0))
+    raise typer.Exit(exit_status(document.findings, fail_on, known) or (REFUSED if refused else 0))

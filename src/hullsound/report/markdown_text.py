@@ -1,5 +1,7 @@
 """Texts of a source as Markdown may hold them."""
 
+from hullsound.visible import visible
+
 
 def row(cells: list[object]) -> str:
     """Return one row of a table."""
@@ -7,7 +9,8 @@ def row(cells: list[object]) -> str:
 
 
 def cell(text: str) -> str:
-    """Make text safe for Markdown: one line, nothing that draws, links or runs."""
+    """Make text safe for Markdown: one line, nothing that draws, links, runs or steers."""
+    text = visible(text)
     for char in "\\`*_[]<>|#":
         text = text.replace(char, f"&#{ord(char)};" if char in "<>|" else f"\\{char}")
     return " ".join(text.split())
@@ -15,4 +18,4 @@ def cell(text: str) -> str:
 
 def code(text: str) -> str:
     """Return a text for between backticks, in a table too."""
-    return " ".join(text.replace("`", "'").replace("|", "\\|").split())
+    return " ".join(visible(text).replace("`", "'").replace("|", "\\|").split())

@@ -14,6 +14,7 @@ if TYPE_CHECKING:
     from .prove import compare_behaviour, draft_case, try_case
     from .scripts import survey_scripts, survey_texts
     from .size import meter_source, size_for
+    from .start import start_project
     from .survey import Surveyed, save_hull, survey_into, survey_live_into, survey_source
     from .window import measure_rates, window_of_hull
 
@@ -29,6 +30,7 @@ _HOMES: Final = {
     "scripts": ("survey_scripts", "survey_texts"),
     "window": ("measure_rates", "window_of_hull"),
     "size": ("meter_source", "size_for"),
+    "start": ("start_project",),
     "survey": ("Surveyed", "save_hull", "survey_into", "survey_live_into", "survey_source"),
 }
 """Module of each step: a command that only shows what is kept loads none that reads, judges or drafts."""
@@ -66,6 +68,7 @@ __all__ = [
     "run_checks_of_hull",
     "save_hull",
     "size_for",
+    "start_project",
     "survey_into",
     "survey_live",
     "survey_live_into",

@@ -74,7 +74,9 @@ def _looks(case: "Case") -> Iterator[Look]:
 def _mark(path: Path, target: str, project: Project | None) -> str:
     """Return what tells whether a judgement still holds: survey, evidence, tool, decisions, and the day they hold on."""
     decided = project or Project()
-    decisions = msgspec.structs.replace(decided, seen_types=(), settings=Settings(effort=decided.settings.effort))
+    decisions = msgspec.structs.replace(
+        decided, seen_types=(), target="", settings=Settings(effort=decided.settings.effort)
+    )
     day = date.today().isoformat() if decisions.accept else ""
     parts = (
         judging_state(path, target),
