@@ -168,12 +168,21 @@ class CheckRules(_Rules, frozen=True):
     sample_rows: Annotated[int, Meta(ge=1), Meta(description="rows of a table that a sample compares one by one")] = 200
 
 
+class EstateRules(_Rules, frozen=True):
+    """[estate]: what many databases have in common."""
+
+    clone_share: Annotated[
+        float, _Share, Meta(description="what a clone costs, as a share of the member that stands for it")
+    ] = 0.15  # fmt: skip
+
+
 SECTIONS: Final[dict[str, type[_Rules]]] = {
     "effort": EffortRules,
     "plan": PlanRules,
     "window": WindowRules,
     "size": SizeRules,
     "checks": CheckRules,
+    "estate": EstateRules,
 }
 
 
@@ -185,6 +194,7 @@ class Settings(msgspec.Struct, frozen=True):
     window: WindowRules = WindowRules()
     size: SizeRules = SizeRules()
     checks: CheckRules = CheckRules()
+    estate: EstateRules = EstateRules()
     given: frozenset[str] = frozenset()
     """Keys such as `window.mbit` that hullsound.toml or an option sets."""
 

@@ -15,6 +15,7 @@ from . import (
     compare,
     demo,
     draft,
+    estate,
     explain,
     findings,
     init,
@@ -70,7 +71,7 @@ def common(
 for _module in (
     init,
     scan, preflight, survey, kit, inventory, values, assess, findings, show, explain, types, compare, changes, draft, trial, probe,
-    plan, actuals, window, size, meter, checks, report, demo,
+    plan, actuals, window, size, meter, checks, report, estate, demo,
 ):  # fmt: skip
     app.command(_module.__name__.rsplit(".", 1)[-1])(_module.run)
 

@@ -8,6 +8,7 @@ if TYPE_CHECKING:
     from .checks import checks_of_hull, run_checks_of_hull
     from .common import Progress, no_progress
     from .compare import compare_hull, find_hull_changes
+    from .estate import run_estate
     from .kept import document_of, keep, look_of
     from .live import open_source, survey_live, survey_record
     from .plan import plan_hulls, plan_sources, planning_of, record_hours
@@ -23,6 +24,7 @@ _HOMES: Final = {
     "checks": ("checks_of_hull", "run_checks_of_hull"),
     "common": ("Progress", "no_progress"),
     "compare": ("compare_hull", "find_hull_changes"),
+    "estate": ("run_estate",),
     "kept": ("document_of", "keep", "look_of"),
     "live": ("open_source", "survey_live", "survey_record"),
     "plan": ("plan_hulls", "plan_sources", "planning_of", "record_hours"),
@@ -66,6 +68,7 @@ __all__ = [
     "planning_of",
     "record_hours",
     "run_checks_of_hull",
+    "run_estate",
     "save_hull",
     "size_for",
     "start_project",

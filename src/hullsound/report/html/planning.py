@@ -27,9 +27,9 @@ def render_planning(planning: Planning) -> Any:
         checks=planning.checks,
         check_counts=Counter(check.level.value for check in planning.checks.checks) if planning.checks else {},
         levels=[level.value for level in Level],
-        gantt=_picture(draw_gantt(planning.plan)),
-        streams=_picture(draw_streams(planning.window)) if planning.window else "",
-        load=_picture(draw_load(planning.sizing.load, planning.sizing.prices, planning.sizing.report))
+        gantt=picture(draw_gantt(planning.plan)),
+        streams=picture(draw_streams(planning.window)) if planning.window else "",
+        load=picture(draw_load(planning.sizing.load, planning.sizing.prices, planning.sizing.report))
         if planning.sizing
         else "",
         wave_name=wave_name,
@@ -38,7 +38,7 @@ def render_planning(planning: Planning) -> Any:
     return Markup(text)  # noqa: S704 - a template that escapes has written it
 
 
-def _picture(drawn: Any) -> Any:
+def picture(drawn: Any) -> Any:
     """Return a picture as markup. Its labels are escaped by the library that writes it."""
     from markupsafe import Markup
 

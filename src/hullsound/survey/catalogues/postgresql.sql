@@ -306,3 +306,8 @@ WHERE state = 'active' AND wait_event IS NULL AND pid <> pg_backend_pid()
 -- when: meter
 SELECT 'memory bytes' AS name, pg_size_bytes(current_setting('shared_buffers')) AS value
 UNION ALL SELECT 'storage bytes', pg_database_size(current_database())
+
+-- name: databases
+-- when: databases
+SELECT datname FROM pg_database WHERE datallowconn AND NOT datistemplate AND has_database_privilege(oid, 'CONNECT')
+  AND datname <> 'postgres' ORDER BY datname

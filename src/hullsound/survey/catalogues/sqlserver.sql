@@ -354,3 +354,7 @@ WHERE p.counter_name = 'Total Server Memory (KB)'
 -- when: meter
 -- right: GRANT VIEW ANY DEFINITION TO {user}
 SELECT 'storage bytes' AS name, SUM(CAST(f.size AS bigint)) * 8192 AS value FROM sys.master_files f
+
+-- name: databases
+-- when: databases
+SELECT d.name FROM sys.databases d WHERE d.name NOT IN ('master', 'model', 'msdb', 'tempdb') ORDER BY d.name

@@ -1,0 +1,1 @@
+"""What about all of our databases?"""

@@ -1,0 +1,1 @@
+"""The estate as page, workbook, tables and document."""
