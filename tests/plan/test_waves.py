@@ -8,11 +8,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from hullsound import steps
 from hullsound.catalog.hullfile import Actual
 from hullsound.plan.document import Plan
 from hullsound.plan.make import make_plan
 from hullsound.plan.work import PlanSource
 from hullsound.settings import Settings
+from hullsound.survey.files import ScriptFile
 from tests.plan.made import demo_source, ident, source_of
 
 START = date(2027, 2, 1)
@@ -135,14 +137,16 @@ def test_weekends_and_free_days_are_left_out() -> None:
 
 
 def test_several_sources_are_tied_by_their_names() -> None:
-    one = source_of({"a": []}, name="port")
-    other = source_of({"b": []}, name="shop")
-    from hullsound.catalog.model import Reference
+    def judged(name: str, engine: str, text: str) -> PlanSource:
+        catalog = steps.survey_texts([ScriptFile("s.sql", text, "")], engine, name=name)
+        return PlanSource(name, catalog, steps.assess_catalog(catalog, "postgresql:18").assessment)
 
-    other.catalog.references.append(Reference(ident("b"), "routine", "port.a", "", 1))
-    plan = make_plan([one, other], Settings().with_given("plan", start=START))
+    port = judged("port", "sqlserver", "CREATE TABLE dbo.berth (n int PRIMARY KEY);")
+    shop = judged("shop", "sqlserver", "CREATE VIEW dbo.v AS SELECT n FROM port.dbo.berth;")
+    plan = make_plan([shop, port], Settings().with_given("plan", start=START))
     assert plan.edges == 1
-    assert {item.id for wave in plan.waves for item in wave.objects} == {f"port:{ident('a')}", f"shop:{ident('b')}"}
+    ids = [item.id for wave in plan.waves for item in wave.objects]
+    assert ids.index("port:dbo.table.berth") < ids.index("shop:dbo.view.v")
 
 
 def test_the_harbour_is_planned_whole() -> None:

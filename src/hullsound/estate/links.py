@@ -6,6 +6,7 @@ from typing import Final
 
 import networkx as nx
 
+from hullsound.catalog.leading_out import iter_leading_out
 from hullsound.catalog.model import Catalog, ObjectType
 
 from .model import MemberResult
@@ -25,14 +26,7 @@ def names_offered(catalog: Catalog, name: str) -> tuple[str, ...]:
 
 def names_leading_out(catalog: Catalog) -> tuple[str, ...]:
     """Return the qualifiers of names that lead nowhere within a catalogue, and what its database links name."""
-    found: set[str] = set()
-    for reference in catalog.references:
-        if reference.target:
-            continue
-        bare, _, link = reference.name.partition("@")
-        parts = [part.strip('"`[] ').lower() for part in bare.split(".")]
-        found.update(parts[:-1])
-        found.update([link.lower()] if link else [])
+    found = {qualifier for leading in iter_leading_out(catalog) for qualifier in leading.qualifiers}
     for item in catalog.objects.values():
         if item.type is ObjectType.DATABASE_LINK or "linked_server" in item.id:
             found.update(word.lower() for word in _WORD.findall(item.text))

@@ -5,6 +5,7 @@ from typing import Final, NamedTuple
 
 import networkx as nx
 
+from hullsound.catalog.leading_out import LeadingOut, iter_leading_out
 from hullsound.catalog.model import Object, ObjectType
 from hullsound.settings import PlanRules
 
@@ -66,9 +67,10 @@ def _edges(work: Work) -> Iterator[tuple[str, str, str]]:
             used = objects.get(reference.target)
             if used is not None:
                 yield prefix + user.id, prefix + used.id, _kind_of(user, used)
-                continue
-            for other in _elsewhere(reference.name, source, elsewhere):
-                yield prefix + user.id, other, "other database"
+        for leading in iter_leading_out(source.catalog) if elsewhere else ():
+            other = _elsewhere(leading, source, elsewhere)
+            if other and leading.object in objects:
+                yield prefix + leading.object, other, "other database"
         for item in objects.values():
             if item.constraint is not None and item.constraint.form == "foreign key":
                 table = source.catalog.table(item.constraint.references, item.schema)
@@ -106,14 +108,10 @@ def _by_last_names(work: Work) -> dict[tuple[str, str], list[tuple[str, str]]]:
     return found
 
 
-def _elsewhere(name: str, source: PlanSource, known: dict[tuple[str, str], list[tuple[str, str]]]) -> list[str]:
-    """Return the objects of other sources that a name means: qualified by schema or database, or behind a link."""
-    bare, _, _ = name.partition("@")
-    parts = [part.strip('"`[] ').lower() for part in bare.split(".")]
-    if len(parts) < 2:
-        return []
-    for qualifier in reversed(parts[:-1]):
-        found = [item for other, item in known.get((qualifier, parts[-1]), []) if other != source.name]
-        if found:
-            return found[:1]
-    return []
+def _elsewhere(leading: LeadingOut, source: PlanSource, known: dict[tuple[str, str], list[tuple[str, str]]]) -> str:
+    """Return the object of another source that a name means, by its schema, database or link; '' for none."""
+    for qualifier in reversed(leading.qualifiers):
+        for other, item in known.get((qualifier, leading.name), []):
+            if other != source.name:
+                return item
+    return ""

@@ -38,6 +38,8 @@ def draw_members(estate: Estate) -> "Iterator[Figure]":
                     shortened(row.name, 24), place, xytext=(9, 4), textcoords="offset points", color=SOFT, fontsize=8.5
                 )
         axes.set_xscale("log")
+        axes.xaxis.set_major_formatter("{x:g}")
+        axes.xaxis.set_minor_formatter("")
         axes.set_xlabel("hours of work (P50)")
         axes.set_ylabel("objects that need no person, in %")
         axes.set_ylim(-3, 106)
