@@ -41,7 +41,7 @@ def test_a_survey_that_is_stopped_goes_on_where_it_was(tmp_path: Path, monkeypat
     monkeypatch.setattr("hullsound.survey.scripts.GROUP_SIZE", 1)
     hull = tmp_path / "a.hull"
     read: list[str] = []
-    original = scripts._read_group
+    original = scripts.read_group
 
     def stop_at_four(files: list[scripts.ScriptFile], engine: str) -> object:
         read.extend(file.name for file in files)
@@ -49,7 +49,7 @@ def test_a_survey_that_is_stopped_goes_on_where_it_was(tmp_path: Path, monkeypat
             raise KeyboardInterrupt
         return original(files, engine)
 
-    monkeypatch.setattr(scripts, "_read_group", stop_at_four)
+    monkeypatch.setattr(scripts, "read_group", stop_at_four)
     with pytest.raises(KeyboardInterrupt):
         survey_into(hull, folder, "oracle")
     assert not hull.exists()

@@ -138,9 +138,9 @@ def test_unchanged_files_are_taken_from_the_last_hull_file(tmp_path: Path, monke
     shutil.copytree(DEMO / "sqlserver", folder)
     (folder / "install.sql").unlink()  # it calls all others, which makes of them one group
     read: list[str] = []
-    original = scripts._read_group
+    original = scripts.read_group
     monkeypatch.setattr(
-        scripts, "_read_group", lambda files, engine: (read.extend(f.name for f in files), original(files, engine))[1]
+        scripts, "read_group", lambda files, engine: (read.extend(f.name for f in files), original(files, engine))[1]
     )
 
     def run() -> bytes:

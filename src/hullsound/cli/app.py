@@ -25,6 +25,7 @@ from . import (
     plan,
     preflight,
     probe,
+    programs,
     report,
     scan,
     show,
@@ -71,7 +72,7 @@ def common(
 for _module in (
     init,
     scan, preflight, survey, kit, inventory, values, assess, findings, show, explain, types, compare, changes, draft, trial, probe,
-    plan, actuals, window, size, meter, checks, report, estate, demo,
+    programs, plan, actuals, window, size, meter, checks, report, estate, demo,
 ):  # fmt: skip
     app.command(_module.__name__.rsplit(".", 1)[-1])(_module.run)
 

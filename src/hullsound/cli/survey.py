@@ -40,6 +40,10 @@ def run(
     resume: Annotated[
         bool, typer.Option("--resume", help="Of a server, go on where a survey into this hull file was cut short.")
     ] = False,
+    programs: Annotated[
+        Path | None,
+        typer.Option("--programs", help="Folder of applications whose SQL is judged as well.", metavar="DIR"),
+    ] = None,
     password: options.AskPassword = False,
     template: Annotated[
         bool, typer.Option("--template", help="Print an example of a data dictionary and stop.")
@@ -73,12 +77,12 @@ def run(
         if is_address(source):
             done = steps.survey_live_into(
                 output, source, name=name, include=include or (), exclude=exclude or (), is_resumed=resume,
-                profile_seconds=profile_budget if profile else 0, jobs=count, progress=report,
+                profile_seconds=profile_budget if profile else 0, jobs=count, programs=programs, progress=report,
             )  # fmt: skip
         else:
             done = steps.survey_into(
                 output, Path(source), kind, version, name=name, encoding=encoding, jobs=count, include=include or (),
-                exclude=exclude or (), progress=report,
+                exclude=exclude or (), programs=programs, progress=report,
             )  # fmt: skip
     if not quiet:
         say_survey(done, output)

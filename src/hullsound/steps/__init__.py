@@ -12,6 +12,7 @@ if TYPE_CHECKING:
     from .kept import document_of, keep, look_of
     from .live import open_source, survey_live, survey_record
     from .plan import plan_hulls, plan_sources, planning_of, record_hours
+    from .programs import add_programs, survey_programs
     from .prove import compare_behaviour, draft_case, try_case
     from .scripts import survey_scripts, survey_texts
     from .size import meter_source, size_for
@@ -28,6 +29,7 @@ _HOMES: Final = {
     "kept": ("document_of", "keep", "look_of"),
     "live": ("open_source", "survey_live", "survey_record"),
     "plan": ("plan_hulls", "plan_sources", "planning_of", "record_hours"),
+    "programs": ("add_programs", "survey_programs"),
     "prove": ("compare_behaviour", "draft_case", "try_case"),
     "scripts": ("survey_scripts", "survey_texts"),
     "window": ("measure_rates", "window_of_hull"),
@@ -49,6 +51,7 @@ __all__ = [
     "Case",
     "Progress",
     "Surveyed",
+    "add_programs",
     "assess_catalog",
     "assess_hull",
     "checks_of_hull",
@@ -75,6 +78,7 @@ __all__ = [
     "survey_into",
     "survey_live",
     "survey_live_into",
+    "survey_programs",
     "survey_record",
     "survey_scripts",
     "survey_source",

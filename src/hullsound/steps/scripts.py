@@ -185,7 +185,7 @@ def _read_packs(
     if single or not hasattr(os, "fork"):
         for pack in packs:
             with no_collection():
-                parts = [_read_group(group, engine) for group in pack]
+                parts = [read_group(group, engine) for group in pack]
             yield [pack_part(part) for part in parts] if is_kept else parts
         return
     import multiprocessing  # costs more to import than a small source takes to read
@@ -199,10 +199,10 @@ def _read_packs(
 
 def _read_pack(pack: list[list[ScriptFile]], engine: str) -> list[bytes]:
     with no_collection():
-        return [pack_part(_read_group(group, engine)) for group in pack]
+        return [pack_part(read_group(group, engine)) for group in pack]
 
 
-def _read_group(files: list[ScriptFile], engine: str) -> Part:
+def read_group(files: list[ScriptFile], engine: str) -> Part:
     """Read files that call each other."""
     catalog = Catalog(engine)
     looker = _Looker(engine)

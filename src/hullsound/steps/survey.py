@@ -17,6 +17,7 @@ from hullsound.survey.files import read_all
 
 from .common import Progress, no_progress, now
 from .live import survey_live, survey_record
+from .programs import add_programs
 from .scripts import fingerprint_of, guessed, survey_scripts, survey_texts
 
 _TABLES: Final = frozenset((".csv", ".tsv"))
@@ -67,14 +68,15 @@ class Surveyed(NamedTuple):
 
 def survey_into(
     hull: Path, source: Path, engine: str = "", version: str = "", *, name: str = "", encoding: str = "", jobs: int = 1,
-    include: Sequence[str] = (), exclude: Sequence[str] = (), progress: Progress = no_progress,
+    include: Sequence[str] = (), exclude: Sequence[str] = (), programs: Path | None = None,
+    progress: Progress = no_progress,
 ) -> Surveyed:  # fmt: skip
     """Read any source into a hull file. Raises as `survey_source` and `save_hull` do.
 
-    Patterns such as yard.* and order_* choose objects, as in a live survey.
+    Patterns such as yard.* and order_* choose objects, as in a live survey. `programs` are applications whose SQL counts as well.
     """
     choice = Choice(tuple(include), tuple(exclude))
-    before = read_stock(hull)
+    before = read_stock(hull) if programs is None else None
     if before is not None and before.fingerprint and source.is_dir():
         files, errors = read_all(source, encoding)
         kind, reasons = (engine, ()) if engine else guessed(files)
@@ -95,12 +97,15 @@ def survey_into(
         choice=choice,
         progress=progress,
     )
+    if programs is not None:
+        add_programs(catalog, programs, progress=progress)
     return _saved(hull, catalog)
 
 
 def survey_live_into(
     hull: Path, address: str, *, name: str = "", include: Sequence[str] = (), exclude: Sequence[str] = (),
-    is_resumed: bool = False, profile_seconds: float = 0, jobs: int = 1, progress: Progress = no_progress,
+    is_resumed: bool = False, profile_seconds: float = 0, jobs: int = 1, programs: Path | None = None,
+    progress: Progress = no_progress,
 ) -> Surveyed:  # fmt: skip
     """Read a running server into a hull file. Raises as `survey_live` and `save_hull` do.
 
@@ -111,6 +116,8 @@ def survey_live_into(
         address, kept_beside(hull), name=name, include=include, exclude=exclude, is_resumed=is_resumed,
         profile_seconds=profile_seconds, jobs=jobs, progress=progress,
     )  # fmt: skip
+    if programs is not None:
+        add_programs(catalog, programs, progress=progress)
     return _saved(hull, catalog)
 
 

@@ -1,0 +1,1 @@
+"""SQL inside applications: where it stands in programs, as scripts whose places are those of the program."""
