@@ -167,6 +167,7 @@ def test_demo_leaves_everything_and_says_what_to_open(tmp_path: Path) -> None:
     assert done.returncode == 0, done.stderr
     assert {p.name for p in (tmp_path / "d").iterdir()} == {
         "oracle-scripts", "harbour.hull", "assessment.json", "draft", "trial.json", "report", "planning", "plan", "checks",
+        "programs",
     }  # fmt: skip
     assert "index.html in a browser" in done.stderr
     assert "0 refused" in done.stdout

@@ -29,7 +29,7 @@ def run(
     if live:
         _run_live(folder, target, no_trial=no_trial, quiet=quiet)
         return
-    from hullsound.demo import PLANNED, SYSTEMS, copy_planning, copy_scripts
+    from hullsound.demo import PLANNED, SYSTEMS, copy_planning, copy_programs, copy_scripts
     from hullsound.plan.planning import PlanningInput
 
     from .output import REFUSED, draw_summary, draw_worklist, say
@@ -43,8 +43,9 @@ def run(
         say(
             f"The same by hand: hullsound scan {scripts} --from {engine} --to {target} -o {folder} --name {system.name}"
         )
-    given, hours = None, None
+    given, hours, programs = None, None, None
     if source == PLANNED:
+        programs = copy_programs(folder)
         tables = copy_planning(folder)
         given = PlanningInput(
             tables["sizes"], tables["load"], tables["prices"], stay_month=2_400, hour_cost=95, change_mb_h=900,
@@ -52,7 +53,16 @@ def run(
         )  # fmt: skip
         hours = tables["hours"]
     case, refused = run_whole(
-        scripts, engine, target, folder, name=system.name, no_trial=no_trial, quiet=quiet, given=given, hours=hours
+        scripts,
+        engine,
+        target,
+        folder,
+        name=system.name,
+        no_trial=no_trial,
+        quiet=quiet,
+        given=given,
+        hours=hours,
+        programs=programs,
     )
     draw_summary(case.document)
     draw_worklist(case.document, 10)

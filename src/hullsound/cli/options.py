@@ -121,6 +121,9 @@ ChangeRate = Annotated[
     float | None,
     typer.Option("--change-mb-h", min=0, help="MB of changes an hour: asks for the online way too.", metavar="MB"),
 ]
+ProgramFolder = Annotated[
+    Path | None, typer.Option("--programs", help="Folder of applications whose SQL is judged as well.", metavar="DIR")
+]
 Quiet = Annotated[bool, typer.Option("--quiet", "-q", help="No progress on stderr.")]
 
 

@@ -26,6 +26,7 @@ def run(
     profile: Annotated[
         bool, typer.Option("--profile", help="Of a server, also take aggregates over the values of its tables.")
     ] = False,
+    programs: options.ProgramFolder = None,
     password: options.AskPassword = False,
     quiet: options.Quiet = False,
     target: options.To = "",
@@ -51,6 +52,7 @@ def run(
         no_trial=no_trial,
         profile_seconds=PROFILE_SECONDS if profile else 0,
         quiet=quiet,
+        programs=programs,
     )
     document = case.document
     draw_summary(document)

@@ -40,10 +40,7 @@ def run(
     resume: Annotated[
         bool, typer.Option("--resume", help="Of a server, go on where a survey into this hull file was cut short.")
     ] = False,
-    programs: Annotated[
-        Path | None,
-        typer.Option("--programs", help="Folder of applications whose SQL is judged as well.", metavar="DIR"),
-    ] = None,
+    programs: options.ProgramFolder = None,
     password: options.AskPassword = False,
     template: Annotated[
         bool, typer.Option("--template", help="Print an example of a data dictionary and stop.")

@@ -31,10 +31,11 @@ def run_whole(
     quiet: bool = False,
     given: "PlanningInput | None" = None,
     hours: Path | None = None,
+    programs: Path | None = None,
 ) -> "tuple[Case, int]":
     """Survey, assess, draft, try, plan and report into `folder`; say on the way what is done.
 
-    `given` holds tables for the plan, and `hours` a table of what work took.
+    `given` holds tables for the plan, and `hours` a table of what work took; `programs` are applications whose SQL counts too.
 
     Returns the final case and how many promised drafts the trial refused.
 
@@ -64,12 +65,26 @@ def run_whole(
         if isinstance(source, str):
             tell(f"Reading {parse_address(source).text} ...")
             done = steps.survey_live_into(
-                hull, source, name=name, profile_seconds=profile_seconds, jobs=options.job_count(0), progress=report
+                hull,
+                source,
+                name=name,
+                profile_seconds=profile_seconds,
+                jobs=options.job_count(0),
+                programs=programs,
+                progress=report,
             )
         else:
             tell(f"Reading {source} ...")
             done = steps.survey_into(
-                hull, source, kind, version, name=name, encoding=encoding, jobs=options.job_count(0), progress=report
+                hull,
+                source,
+                kind,
+                version,
+                name=name,
+                encoding=encoding,
+                jobs=options.job_count(0),
+                programs=programs,
+                progress=report,
             )
         if not quiet:
             say_survey(done, hull)

@@ -30,7 +30,7 @@ SYSTEMS: Final = {
 
 
 PLANNED: Final = "oracle"
-"""Engine of the system whose sizes, load and hours are made up as well."""
+"""Engine of the system whose sizes, load, hours and applications are made up as well."""
 
 
 def copy_scripts(engine: str, folder: Path) -> Path:
@@ -40,16 +40,7 @@ def copy_scripts(engine: str, folder: Path) -> Path:
     """
     if engine not in SYSTEMS:
         raise UsageError(f"no demo for {engine!r}", where="--source", hint=f"Systems: {', '.join(SYSTEMS)}.")
-    goal = folder / f"{engine}-scripts"
-    try:
-        with as_file(files(__package__) / engine) as scripts:
-            shutil.copytree(scripts, goal, dirs_exist_ok=True)
-    except OSError as error:
-        where = error.filename or str(goal)
-        raise SourceError(
-            f"cannot copy the demo: {error.strerror}", where=str(where), hint="Give another folder."
-        ) from error
-    return goal
+    return _copied(engine, folder, f"{engine}-scripts")
 
 
 def copy_planning(folder: Path) -> dict[str, Path]:
@@ -57,16 +48,29 @@ def copy_planning(folder: Path) -> dict[str, Path]:
 
     Raises SourceError if the folder cannot be written.
     """
-    goal = folder / "planning"
+    goal = _copied("planning", folder)
+    return {name: goal / f"{name}.csv" for name in ("sizes", "load", "prices", "hours")}
+
+
+def copy_programs(folder: Path) -> Path:
+    """Copy the made-up applications of the system on PLANNED; return where they are.
+
+    Raises SourceError if the folder cannot be written.
+    """
+    return _copied("programs", folder)
+
+
+def _copied(what: str, folder: Path, name: str = "") -> Path:
+    goal = folder / (name or what)
     try:
-        with as_file(files(__package__) / "planning") as tables:
-            shutil.copytree(tables, goal, dirs_exist_ok=True)
+        with as_file(files(__package__) / what) as source:
+            shutil.copytree(source, goal, dirs_exist_ok=True)
     except OSError as error:
         where = error.filename or str(goal)
         raise SourceError(
             f"cannot copy the demo: {error.strerror}", where=str(where), hint="Give another folder."
         ) from error
-    return {name: goal / f"{name}.csv" for name in ("sizes", "load", "prices", "hours")}
+    return goal
 
 
 def scripts_of(engine: str) -> Path:

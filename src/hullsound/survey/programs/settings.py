@@ -6,8 +6,6 @@ from functools import cache
 from importlib.resources import files
 from typing import NamedTuple
 
-import hullsound.knowledge
-
 
 class Setting(NamedTuple):
     """One place that names the engine."""
@@ -20,7 +18,7 @@ class Setting(NamedTuple):
 @cache
 def load_program_settings() -> dict[str, dict[str, object]]:
     """Return the words of each engine, with an example and a look-alike."""
-    text = (files(hullsound.knowledge) / "program_settings.toml").read_text(encoding="utf-8")
+    text = (files(__package__) / "settings.toml").read_text(encoding="utf-8")
     return tomllib.loads(text)
 
 
@@ -32,7 +30,8 @@ def _pattern(engine: str) -> re.Pattern[str] | None:
     words = row["words"]
     assert isinstance(words, list)
     longest_first = sorted(map(str, words), key=len, reverse=True)
-    parts = [r"[\w.:/@\-]*".join(map(re.escape, word.split("*"))) for word in longest_first]
+    # A star ends at / and @, so that a name and its password in an address are never shown.
+    parts = [r"[\w.:\-]*".join(map(re.escape, word.split("*"))) for word in longest_first]
     return re.compile(rf"(?<![\w.])(?:{'|'.join(parts)})")
 
 

@@ -14,8 +14,7 @@ BY_TYPE = """
 
 def staff_chain(cursor, name):
     cursor.execute(
-        "SELECT LEVEL, full_name FROM staff "
-        "START WITH full_name = :name CONNECT BY PRIOR staff_id = manager_id",
+        "SELECT LEVEL, full_name FROM staff START WITH full_name = :name CONNECT BY PRIOR staff_id = manager_id",
         {"name": name},
     )
     return cursor.fetchall()
