@@ -54,7 +54,7 @@ def draw_programs(out: "Console", document: "Document", found: "Programs") -> No
     """Write what programs hold for people: files with most work first, then the places."""
     from .output import heading, table
 
-    texts = sum(program.texts for program in found.programs)
+    texts = sum(len(program.texts) for program in found.programs)
     spliced = sum(len(program.spliced) for program in found.programs)
     target = f"{document.target.engine} {document.target.version}"
     heading(
@@ -73,11 +73,14 @@ def draw_programs(out: "Console", document: "Document", found: "Programs") -> No
     if rows:
         out.print(table("", ["program", *outcomes], rows[:_SHOWN], right=outcomes))
     places = [f for f in document.findings if f.severity.value != "note"]
-    listed = [
-        (f.severity.value, f"{f.file}:{f.line}:{f.column}", f.construct, f.excerpt[:50], f.remedy)
-        for f in places[:_SHOWN]
-    ]
-    if listed:
-        out.print(table("Places to look at", ["severity", "place", "construct", "text", "what to do"], listed))
+    kinds: dict[tuple[str, str, str], int] = {}
+    for finding in places:
+        kind = (finding.severity.value, finding.construct, finding.remedy)
+        kinds[kind] = kinds.get(kind, 0) + 1
+    if kinds:
+        what = [(severity, construct, number, remedy) for (severity, construct, remedy), number in kinds.items()]
+        out.print(table("What to do", ["severity", "construct", "places", "what to do"], what, right=["places"]))
+        listed = [(f"{f.file}:{f.line}:{f.column}", f.construct, f.excerpt[:60]) for f in places[:_SHOWN]]
+        out.print(table("Places", ["place", "construct", "text"], listed))
     if len(places) > _SHOWN:
         out.print(f"... and {len(places) - _SHOWN} more; --format csv lists them all.")

@@ -95,6 +95,13 @@ def see_session_setting(node: OtherStatement, subject: Subject) -> Iterable[Foun
         yield found(node)
 
 
+@detector("called-routine", OtherStatement)
+def see_called_routine(node: OtherStatement, subject: Subject) -> Iterable[Found]:
+    """See a routine that a statement runs, other than the engine's own procedures, which are judged by what they do."""
+    if node.words in ("call", "exec", "execute") and node.name and not node.name[-1].startswith(("SP_", "XP_")):
+        yield found(node)
+
+
 @detector("java-code", Statement, texts=("JAVA",))
 def see_java(node: Statement, subject: Subject) -> Iterable[Found]:
     if "JAVA" in subject.words[node.first : node.first + _HEAD] and subject.words[node.first] == "CREATE":

@@ -471,6 +471,13 @@ class PlsqlParser(UnitParser, DdlParser):
             words += " " + self.words[first + 1]
         return self.other_statement(first, words)
 
+    def _call_routine(self) -> Statement:
+        first = self.expect("CALL")
+        call = self.expression()
+        if self.accept("INTO"):
+            self.expression()
+        return self.other_statement(first, "call", getattr(call, "parts", ()))
+
     def _truncate(self) -> Statement:
         first = self.expect("TRUNCATE")
         self.any_word()
@@ -492,9 +499,10 @@ _STATEMENTS: Final[dict[str, Callable[[PlsqlParser], Statement]]] = {
     "DECLARE": PlsqlParser.anonymous_block,
     "BEGIN": PlsqlParser.anonymous_block,
     "TRUNCATE": PlsqlParser._truncate,
+    "CALL": PlsqlParser._call_routine,
     **dict.fromkeys(("COMMIT", "ROLLBACK", "SAVEPOINT", "SET", "LOCK"), PlsqlParser._control),
     **dict.fromkeys(
-        ("ANALYZE", "AUDIT", "NOAUDIT", "RENAME", "PURGE", "FLASHBACK", "EXPLAIN", "CALL", "ASSOCIATE", "DISASSOCIATE",
+        ("ANALYZE", "AUDIT", "NOAUDIT", "RENAME", "PURGE", "FLASHBACK", "EXPLAIN", "ASSOCIATE", "DISASSOCIATE",
          "ADMINISTER"),
         PlsqlParser._rest_of,
     ),

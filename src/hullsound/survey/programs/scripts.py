@@ -55,11 +55,20 @@ class Spliced(NamedTuple):
     what: str
 
 
-class Program(NamedTuple):
-    """One program that holds SQL: the script of it, how many texts there are, and where text is spliced in."""
+class Text(NamedTuple):
+    """One text of SQL in a program, with ? for what the program puts in."""
 
-    script: ScriptFile
-    texts: int
+    line: int
+    text: str
+
+
+class Program(NamedTuple):
+    """One program that holds SQL: its texts one by one, where text is spliced in, and scripts of all that."""
+
+    name: str
+    scripts: list[ScriptFile]
+    """More than one where a block ends in lines that the program has not, so that places stay."""
+    texts: list[Text]
     spliced: list[Spliced]
 
 
@@ -137,9 +146,9 @@ def as_script(name: str, found: list[FoundSql], engine: str) -> Program:
     writer = _Writer(engine)
     for each in found:
         writer.add(each)
-    text = writer.text()
-    digest = hashlib.sha256(text.encode()).hexdigest()
-    return Program(ScriptFile(name, text, digest), len(found), writer.spliced)
+    scripts = [ScriptFile(name, text, hashlib.sha256(text.encode()).hexdigest()) for text in writer.scripts()]
+    texts = [Text(each.line, each.text) for each in found]
+    return Program(name, scripts, texts, writer.spliced)
 
 
 class _Writer:
@@ -149,9 +158,10 @@ class _Writer:
         self.parts: list[str] = []
         self.line = self.column = 1
         self.spliced: list[Spliced] = []
+        self.ended: list[str] = []
 
-    def text(self) -> str:
-        return "".join(self.parts)
+    def scripts(self) -> list[str]:
+        return [text for text in (*self.ended, "".join(self.parts)) if text.strip()]
 
     def add(self, found: FoundSql) -> None:
         whole = found.text
@@ -196,8 +206,10 @@ class _Writer:
             return match[1]
         written = match[2]
         if written.startswith("${"):
-            # Told with the place of the text, since the text before it is not written yet.
-            self.spliced.append(Spliced(self.line, self.column, written))
+            ahead = match.string[: match.start()]  # is written only when all placeholders of the piece are
+            lines = ahead.count("\n")
+            column = len(ahead) - ahead.rfind("\n") if lines else self.column + len(ahead)
+            self.spliced.append(Spliced(self.line + lines, column, written))
             before = "".join(self.parts[-3:]) + match.string[: match.start()]
             stands = SPLICED if _WANTS_NAME.search(before) else self.bind
             return stands.ljust(len(written))
@@ -221,7 +233,9 @@ class _Writer:
     def _end(self, text: str) -> None:
         is_block = bool(re.match(r"(?is)\s*(?:BEGIN|DECLARE)\b", text))
         if is_block and self.engine == "oracle":
-            self._raw(";\n/\n" if not text.rstrip().endswith(";") else "\n/\n")
+            end = "\n/\n" if text.rstrip().endswith(";") else ";\n/\n"
+            self.ended.append("".join(self.parts) + end)
+            self.parts = ["\n" * (self.line - 1), " " * (self.column - 1)]
         elif not text.rstrip().endswith(";"):
             self._raw(";")
 

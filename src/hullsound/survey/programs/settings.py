@@ -32,7 +32,7 @@ def _pattern(engine: str) -> re.Pattern[str] | None:
     longest_first = sorted(map(str, words), key=len, reverse=True)
     # A star ends at / and @, so that a name and its password in an address are never shown.
     parts = [r"[\w.:\-]*".join(map(re.escape, word.split("*"))) for word in longest_first]
-    return re.compile(rf"(?<![\w.])(?:{'|'.join(parts)})")
+    return re.compile(rf"(?<!\w)(?:{'|'.join(parts)})")
 
 
 def find_settings(text: str, engine: str) -> list[Setting]:
