@@ -13,6 +13,7 @@ from typing import Any
 import msgspec
 from typer.main import get_command
 
+import hullsound.estate.document as estate_document
 import hullsound.plan.checks.model as checks_document
 import hullsound.plan.checks.run as run_document
 import hullsound.plan.document as plan_document
@@ -22,6 +23,7 @@ from hullsound import settings
 from hullsound.catalog.hullfile import APPLICATION_ID, SCHEMA, SCHEMA_VERSION
 from hullsound.cli.app import app
 from hullsound.errors import HullError
+from hullsound.estate.document import Estate
 from hullsound.knowledge.load import load_constructs, load_general
 from hullsound.plan.checks.model import CheckSet
 from hullsound.plan.checks.run import CheckRun
@@ -126,13 +128,16 @@ DOCUMENTS: dict[str, tuple[Any, str]] = {
     "size": (SizeReport, "hullsound.size/1"),
     "checks": (CheckSet, "hullsound.checks/1"),
     "checks-run": (CheckRun, "hullsound.checks-run/1"),
+    "estate": (Estate, "hullsound.estate/1"),
 }
 
 
 def plain_schema(form: Any, title: str) -> str:
     """Return the JSON Schema of a document of the plan, with the texts under its fields."""
     return _described(
-        form, title, (plan_document, window_document, size_document, checks_document, run_document, settings)
+        form,
+        title,
+        (plan_document, window_document, size_document, checks_document, run_document, estate_document, settings),
     )
 
 

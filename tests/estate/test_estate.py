@@ -7,10 +7,13 @@ import signal
 import sqlite3
 import threading
 import time
+from datetime import date
 from pathlib import Path
+from types import SimpleNamespace
 from typing import Any
 
 import openpyxl
+import psutil
 import pytest
 from typer.testing import CliRunner
 
@@ -22,7 +25,11 @@ from hullsound.estate.clones import code_marks, find_clones
 from hullsound.estate.document import Estate
 from hullsound.estate.estatefile import open_estate, read_results
 from hullsound.estate.members import read_members
+from hullsound.estate.model import Member
+from hullsound.estate.view import _waves
 from hullsound.report.estate.files import write_estate
+from hullsound.settings import Settings
+from hullsound.steps.estate import _client
 from tests.servers import postgresql_with
 
 TARGET = "postgresql:18"
@@ -262,3 +269,29 @@ def test_hostile_names_stay_text(tmp_path: Path) -> None:
     page = (tmp_path / "out" / "index.html").read_text()
     assert "<b>o</b>" not in page
     assert "'=1+1" in (tmp_path / "out" / "members.csv").read_text()
+
+
+def test_local_processes_listen_on_this_machine_alone() -> None:
+    with _client("", 2):
+        processes = [psutil.Process(), *psutil.Process().children(recursive=True)]
+        listens = {
+            c.laddr.ip for p in processes for c in p.net_connections(kind="inet") if c.status == psutil.CONN_LISTEN
+        }
+    assert listens == {"127.0.0.1"}
+
+
+def test_waves_take_the_nearest_end_of_support_first_and_what_is_blocked_last() -> None:
+    def member(name: str, year: int, blockers: int) -> Any:
+        result = SimpleNamespace(name=name, targets={TARGET: SimpleNamespace(blockers=blockers)})
+        return Member(name, name, end_of_support=date(year, 1, 1) if year else None), result
+
+    judged = [
+        member("pilot", 0, 0),
+        member("late", 2030, 0),
+        member("soon", 2026, 0),
+        member("stuck", 2025, 3),
+        member("copy", 2024, 0),
+    ]
+    hours = {"pilot": 1.0, "late": 900.0, "soon": 900.0, "stuck": 900.0, "copy": 2.0}
+    waves = _waves(judged, TARGET, hours, [], {"copy": "late"}, Settings())
+    assert [wave.members for wave in waves] == [["pilot"], ["late"], ["copy"], ["soon"], ["stuck"]]

@@ -2,6 +2,7 @@
 
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
+from datetime import date
 
 from hullsound.assess.hours import Total
 from hullsound.knowledge.load import load_constructs, load_general
@@ -129,7 +130,8 @@ def _waves(
 ) -> list[EstateWave]:
     """Fill waves with clusters and single members: the pilot is the smallest that nothing blocks, blocked ones come last.
 
-    Clones follow the member that stands for them, and clusters stay whole, so that a wave may be longer than planned.
+    Among the others, the nearest end of support goes first, and then the least work. Clones follow the member that stands for
+    them, and clusters stay whole, so that a wave may be longer than planned.
     """
     blocked = {result.name for _, result in judged if result.targets[target].blockers}
     together = {name: tuple(cluster) for cluster in clusters for name in cluster}
@@ -138,9 +140,17 @@ def _waves(
         groups.setdefault(together.get(result.name, (result.name,)))
     size = {group: sum(hours[name] for name in group) for group in groups}
 
-    def place(group: tuple[str, ...]) -> tuple[bool, str, bool, float, tuple[str, ...]]:
-        stands = clone_of.get(group[0], group[0]) if len(group) == 1 else ""
-        return bool(blocked.intersection(group)), stands, group[0] in clone_of, size[group], group
+    support: dict[str, date] = {}  # of a member that stands for clones, the nearest of all of them
+    for member, result in judged:
+        stands = clone_of.get(result.name, result.name)
+        support[stands] = min(support.get(stands, date.max), member.end_of_support or date.max)
+
+    def place(group: tuple[str, ...]) -> tuple[bool, date, float, bool, tuple[str, ...]]:
+        is_clone = len(group) == 1 and group[0] in clone_of
+        stands = clone_of[group[0]] if is_clone else group[0]
+        leader = together.get(stands, (stands,))
+        nearest = min(support[clone_of.get(name, name)] for name in leader)
+        return bool(blocked.intersection(group)), nearest, size.get(leader, size[group]), is_clone, group
 
     ordered = sorted(groups, key=lambda group: (place(group)[0], size[group], group))
     pilot = next((group for group in ordered if not blocked.intersection(group)), None)

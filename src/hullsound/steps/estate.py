@@ -111,7 +111,7 @@ def _results(work: list[tuple[Any, ...]], scheduler: str, workers: int) -> Itera
 
 @contextmanager
 def _client(scheduler: str, workers: int) -> "Iterator[Client]":
-    """Yield a client of the cluster at an address, or of local processes, which listen on this machine alone."""
+    """Yield a client of the cluster at an address, or of local processes, which listen on any free ports of this machine alone."""
     import dask
     from distributed import Client, LocalCluster
 
@@ -131,8 +131,8 @@ def _client(scheduler: str, workers: int) -> "Iterator[Client]":
     with (
         dask.config.set(quiet),
         LocalCluster(
-            n_workers=workers, threads_per_worker=1, processes=True, dashboard_address=None, host="127.0.0.1",
-            silence_logs=50,
+            n_workers=workers, threads_per_worker=1, processes=True, host="127.0.0.1", dashboard_address="127.0.0.1:0",
+            worker_dashboard_address="127.0.0.1:0", silence_logs=50,
         ) as cluster,
         Client(cluster) as client,
     ):  # fmt: skip
