@@ -2,7 +2,7 @@
 
 import re
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from . import options
 from .output import progress, say, say_survey
@@ -62,30 +62,12 @@ def run_whole(
     stem = re.sub(r"[^A-Za-z0-9_-]+", "-", name or own).strip("-") or "source"
     hull = folder / f"{stem}.hull"
     with progress(quiet) as report:
+        tell(f"Reading {parse_address(source).text if isinstance(source, str) else source} ...")
+        shared: dict[str, Any] = {"name": name, "jobs": options.job_count(0), "programs": programs, "progress": report}
         if isinstance(source, str):
-            tell(f"Reading {parse_address(source).text} ...")
-            done = steps.survey_live_into(
-                hull,
-                source,
-                name=name,
-                profile_seconds=profile_seconds,
-                jobs=options.job_count(0),
-                programs=programs,
-                progress=report,
-            )
+            done = steps.survey_live_into(hull, source, profile_seconds=profile_seconds, **shared)
         else:
-            tell(f"Reading {source} ...")
-            done = steps.survey_into(
-                hull,
-                source,
-                kind,
-                version,
-                name=name,
-                encoding=encoding,
-                jobs=options.job_count(0),
-                programs=programs,
-                progress=report,
-            )
+            done = steps.survey_into(hull, source, kind, version, encoding=encoding, **shared)
         if not quiet:
             say_survey(done, hull)
         case = steps.assess_hull(hull, target, project, progress=report)
