@@ -58,10 +58,11 @@ def add_programs(
     """
     found = read_programs(folder, catalog.engine)
     known = EngineNames(catalog.engine)
+    schema = catalog.first_schema()
     with no_collection():
         for done, program in enumerate(found.programs):
             progress(program.name, done, len(found.programs))
-            _add(catalog, program, known, is_whole=is_whole)
+            _add(catalog, program, known, schema, is_whole=is_whole)
     for file, setting in found.settings:
         place = (file, setting.line, setting.column, setting.line, setting.column + len(setting.text))
         catalog.sightings.append(Sighting(_DRIVER_SETTING, "database", *place, setting.text, ""))
@@ -72,7 +73,7 @@ def add_programs(
     return found
 
 
-def _add(catalog: Catalog, program: Program, known: EngineNames, *, is_whole: bool) -> None:
+def _add(catalog: Catalog, program: Program, known: EngineNames, schema: str, *, is_whole: bool) -> None:
     """Add one program. Whatever its statements are, they are queries here: they make nothing in the source."""
     parts = [read_group([script], catalog.engine) for script in program.scripts]
     queries: list[Object] = []
@@ -81,7 +82,7 @@ def _add(catalog: Catalog, program: Program, known: EngineNames, *, is_whole: bo
     for part in parts:
         names.append({})
         for item in part.objects:
-            query = _add_query(catalog, program, item.line, item.text, item.lines, item.default_schema)
+            query = _add_query(catalog, program, item.line, item.text, item.lines, item.default_schema or schema)
             names[-1][item.id] = query.id
             queries.append(query)
             if item.type not in _JUDGED or _first_word(item.text) in (
@@ -90,7 +91,7 @@ def _add(catalog: Catalog, program: Program, known: EngineNames, *, is_whole: bo
             ):  # which the drafts wrap as objects
                 others.append(query)
     for text in texts_without_object(program.texts, [item for part in parts for item in part.objects]):
-        query = _add_query(catalog, program, text.line, text.text, text.text.count("\n") + 1)
+        query = _add_query(catalog, program, text.line, text.text, text.text.count("\n") + 1, schema)
         queries.append(query)
         others.append(query)
     queries.sort(key=attrgetter("line"))
@@ -115,13 +116,13 @@ def _add(catalog: Catalog, program: Program, known: EngineNames, *, is_whole: bo
             catalog.sightings.append(Sighting("survey.unresolved", *place, name, f"{use.kind} {name}"))
 
 
-def _add_query(catalog: Catalog, program: Program, line: int, text: str, lines: int, schema: str = "") -> Object:
+def _add_query(catalog: Catalog, program: Program, line: int, text: str, lines: int, schema: str) -> Object:
     new = f"query.{program.name.lower().replace('/', '.')}:{line}"
     while new in catalog.objects:
         new += "+"
     query = Object(
         new, ObjectType.QUERY, "", new.removeprefix("query."), program.name, line, text, lines,
-        default_schema=schema or catalog.first_schema(), details={"program": program.name},
+        default_schema=schema, details={"program": program.name},
     )  # fmt: skip
     catalog.objects[new] = query
     return query

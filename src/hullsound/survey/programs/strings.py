@@ -1,7 +1,7 @@
 """Folds the strings of a program: literals put together, constants, and builders that append step by step."""
 
 import re
-from bisect import bisect_right
+from bisect import bisect_left, bisect_right
 from collections.abc import Iterator
 from typing import TYPE_CHECKING, Final
 
@@ -34,7 +34,8 @@ _NOT_SQL: Final = ("NamedQuery", "NamedQueries")
 """Annotations whose queries are of the framework's own language."""
 
 Pieces = tuple[Piece, ...]
-
+_MATTERS: Final = re.compile(rb"[\"'`]|<<|%[qQ]|[+.]=|=\s*\w+\s*[+.]|" + "|".join(sorted(BUILDERS)).encode())
+"""Bytes without which a part of a program holds no string and puts nothing to one."""
 
 _DOLLAR: Final = re.compile(rb"\$[A-Za-z_]\w*")
 """A value within a string of Kotlin, whose grammar takes it for text."""
@@ -56,6 +57,7 @@ class _Folder:
     def __init__(self, data: bytes, *, has_dollars: bool = False) -> None:
         self.data = data
         self.has_dollars = has_dollars
+        self.matters = [match.start() for match in _MATTERS.finditer(data)]
         self.starts = [0, *(match.end() for match in re.finditer(b"\n", data))]
         self.constants: dict[str, Pieces] = {}
         self.several: set[str] = set()
@@ -75,6 +77,9 @@ class _Folder:
         while stack:
             node = stack.pop()
             kind = node.type
+            at = bisect_left(self.matters, node.start_byte)
+            if kind not in STRINGS and (at == len(self.matters) or self.matters[at] >= node.end_byte):
+                continue
             if kind in COMMENTS:
                 continue
             if kind in ASSIGNMENTS and self._assign(node):
