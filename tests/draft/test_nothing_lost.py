@@ -113,3 +113,15 @@ def test_of_the_demo_systems_nothing_is_lost(engine: str) -> None:
 @pytest.mark.parametrize("office", sorted(ENGINES))
 def test_of_the_offices_nothing_is_lost(office: str) -> None:
     assert lost(OFFICES / f"{office}.sql", ENGINES[office], "postgresql:18") == []
+
+
+@pytest.mark.parametrize("source", ["mysql", "mariadb"])
+@pytest.mark.parametrize("target", ["postgresql:18", "sqlserver:2022", "oracle:19"])
+def test_serial_of_mysql_keeps_counting_and_its_key(source: str, target: str) -> None:
+    """SERIAL stands for BIGINT UNSIGNED NOT NULL AUTO_INCREMENT UNIQUE."""
+    text = "CREATE TABLE a (id SERIAL, n INT);\nCREATE TABLE b (id SERIAL PRIMARY KEY, n INT);\n"
+    case = steps.assess_catalog(steps.survey_texts([ScriptFile("a.sql", text, "")], source), target)
+    drafts = {draft.object.id: draft.text for draft in case.drafts.drafts}
+    assert all("IDENTITY" in drafts[f"table.{name}"] for name in "ab")
+    keys = [item.constraint.form for item in case.catalog.objects.values() if item.constraint is not None]
+    assert sorted(keys) == ["primary key", "unique"]

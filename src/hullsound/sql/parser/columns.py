@@ -158,9 +158,20 @@ class ColumnParser(ConstraintParser):
             kind = self.type_name()
         node = ColumnDefinition(first, self.pos, name, kind, True, None, False, "", None, [])
         self.column_options(node)
+        if kind is not None and kind.name == "SERIAL" and self.dialect.engine in ("mysql", "mariadb"):
+            self._mysql_serial(node, kind)
         node.last = self.pos
         self.nodes.append(node)
         return node
+
+    def _mysql_serial(self, node: ColumnDefinition, kind: TypeName) -> None:
+        """Write out SERIAL: BIGINT UNSIGNED NOT NULL AUTO_INCREMENT UNIQUE (MySQL 8.4, "Numeric Data Type Syntax")."""
+        node.identity, node.nullable = "by default", False
+        self.clause("auto-increment", kind.first)
+        if not any(each.form in ("unique", "primary key") for each in node.constraints):
+            key = ConstraintDefinition(kind.first, kind.last, "", "unique", [node.name], None, (), [], "", "", False)
+            self.nodes.append(key)
+            node.constraints.append(key)
 
     def _names_column(self) -> bool:
         """Whether a reserved word stands where a column's name must: some engines allow their own words there."""
