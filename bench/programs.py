@@ -67,9 +67,8 @@ def measure(lines: int) -> float:
         whole = time.perf_counter() - begun
     texts = sum(len(program.texts) for program in found.programs)
     memory = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
-    print(
-        f"{written} lines, {texts} texts: found in {reading:.1f} s, judged in {whole:.1f} s, {written / whole:.0f} lines/s, {memory:.0f} MB"
-    )
+    print(f"{written} lines, {texts} texts: found in {reading:.1f} s, judged as well in {whole:.1f} s,", end=" ")
+    print(f"{written / whole:.0f} lines/s, {memory:.0f} MB")
     return whole
 
 
