@@ -21,7 +21,7 @@ from hullsound.survey.programs.settings import find_settings, load_program_setti
 
 LABELLED = Path(__file__).parents[1] / "data" / "programs"
 PROGRAMS = Path(str(scripts_of("oracle"))).parent / "programs"
-LABEL = re.compile(r"(?://|#|/\*|<!--|--|      \*)\s*(\^*)\s*(sql-above|sql-below|sql|spliced)\s*(\d*)")
+LABEL = re.compile(r"(?://|#|/\*|<!--|--|      \*|')\s*(\^*)\s*(sql-above|sql-below|sql|spliced)\b\s*(\d*)")
 
 
 def labels(text: str) -> set[int]:
@@ -88,6 +88,30 @@ def test_text_of_a_script_stands_at_the_line_and_column_of_the_program(path: Pat
         (".pc", "EXEC SQL SELECT a INTO :x FROM t WHERE b = :y;", "FROM t WHERE b = :b"),
         (".py", 'q("SELECT \'?\' FROM t WHERE b = ?", 1)', "SELECT '?' FROM t WHERE b = :b"),
         (".java", 'class A { void f() { q("{call p(?, ?)}"); } }', "CALL p(:b, :b)"),
+        (".vb", 'Dim s = "SELECT a " & _\n "FROM t WHERE b = :p"', "SELECT a FROM t WHERE b = :b"),
+        (".vb", 'Dim s As New StringBuilder()\ns.AppendLine("SELECT a")\ns.Append("FROM t")', "SELECT a FROM t"),
+        (".vb", 's = $"SELECT a FROM t WHERE b = {x}"', "SELECT a FROM t WHERE b = :b"),
+        (".pl", '$d->do(qq{SELECT a FROM t WHERE b = $x});', "SELECT a FROM t WHERE b = :b"),
+        (".pl", 'my $s = "SELECT a"; $s .= \' FROM t\';', "SELECT a FROM t"),
+        (".c", '#define GET(p) "SELECT a FROM " #p "_t"\n', "SELECT a FROM spliced_text_t"),
+        (".c", 'char *s = "SELECT a " "FROM t";', "SELECT a FROM t"),
+        (".cpp", 'void f() { s << "SELECT a " << "FROM t WHERE b = " << x; }', "SELECT a FROM t WHERE b = :b"),
+        (".cpp", 'auto s = R"(SELECT a FROM t)";', "SELECT a FROM t"),
+        (".sh", '# don\'t\npsql -c "SELECT a FROM t WHERE b = $X"\n', "SELECT a FROM t WHERE b = :b"),
+        (".java", 'class A { @Select({"SELECT a", "FROM t"}) void f() {} }', "SELECT a FROM t"),
+        (".java", 'class A { String s = String.join(" ", "SELECT a", "FROM t"); }', "SELECT a FROM t"),
+        (".py", 's = " ".join(["SELECT a", "FROM t"])', "SELECT a FROM t"),
+        (".js", "s = ['SELECT a', 'FROM t'].join(' ')", "SELECT a FROM t"),
+        (".rb", "s = ['SELECT a', 'FROM t'].join(' ')", "SELECT a FROM t"),
+        (".php", "<?php $s = implode(' ', ['SELECT a', 'FROM t']);", "SELECT a FROM t"),
+        (".go", 'package p\nvar s = strings.Join([]string{"SELECT a", "FROM t"}, " ")', "SELECT a FROM t"),
+        (".kt", 'val s = listOf("SELECT a", "FROM t").joinToString(" ")', "SELECT a FROM t"),
+        (".kt", 'val s = """\n  |SELECT a\n  |FROM t""".trimMargin()', "SELECT a FROM t"),
+        (".php", "<?php $h = '<li>' . cell('SELECT a FROM t') . '</li>';", "SELECT a FROM t"),
+        (".php", "<?php $s = 'SELECT a FROM t ' . $where . ' ORDER BY a';", "SELECT a FROM t ORDER BY a"),
+        (".php", "<?php $s = \"SELECT $hint * FROM t\";", "SELECT * FROM t"),
+        (".php", "<?php $s = \"SELECT a FROM t WHERE b = 1 $and c = 2\";", "SELECT a FROM t WHERE b = 1 AND c = 2"),
+        (".php", "<?php $s = \"UPDATE `$t` SET a = 1\";", "UPDATE `spliced_text` SET a = 1"),
     ],
 )  # fmt: skip
 def test_placeholders_of_every_framework_become_binds_of_the_engine(suffix: str, text: str, sql: str) -> None:
@@ -111,6 +135,12 @@ def test_binds_are_those_of_the_engine(engine: str, bind: str) -> None:
         'print("Update of the tariffs begins")',
         'title = "Delete from where?"',
         "# SELECT a FROM t WHERE b = 1",
+        '"""SELECT says what is read from here: a = b."""',
+        'log("Select a berth from the list (or press Esc)")',
+        'log("update %s: set the depth before")',
+        'log("delete from %s: %s")',
+        'log("delete of " + count + " rows from the view begins")',
+        'q("select b from Berth b where b.quay = :quay")',
         'x = "select"',
         'log("insert into the slot until it clicks")',
         'menu = "Create, update or delete"',

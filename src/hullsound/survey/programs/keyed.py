@@ -14,7 +14,8 @@ _STATEMENTS: Final = frozenset(
 )
 """Elements whose whole text is one statement, whatever is nested within to put it together."""
 _PROPERTY: Final = re.compile(r"^[ \t]*(?![#!])([^\s=:]+)[ \t]*[=:][ \t]*", re.MULTILINE)
-_YAML: Final = re.compile(r"^([ \t]*)(?:- )?[\w.\-\"']+:[ \t]*(?:([|>])[-+]?[ \t]*\n|)", re.MULTILINE)
+_YAML: Final = re.compile(r"^([ \t]*)(?:- )?[\w.\-\"']+:[ \t]*(?:([|>])[-+0-9]*[ \t]*(?:\#.*)?\n|)", re.MULTILINE)
+_YAML_QUOTED: Final = re.compile(r"""(["'])((?:(?!\1)[^\\]|\\.|\1\1)*)\1[ \t]*(?:\#.*)?$""")
 _JSON: Final = re.compile(r'"((?:[^"\\]|\\.)*)"')
 
 
@@ -108,9 +109,10 @@ def _yaml_values(text: str) -> Iterator[FoundSql]:
                 pieces.append(Piece(own + "\n", place + 1, 1))
             kept = trimmed(pieces)
         else:
-            body = line[match.end() :].rstrip()
-            shift = 1 if body[:1] in "'\"" and len(body) > 1 and body[-1] == body[0] else 0
-            kept = (Piece(body[shift : len(body) - shift], number + 1, match.end() + shift + 1),) if body else ()
+            body = line[match.end() :]
+            quoted = _YAML_QUOTED.match(body)
+            inner = quoted[2] if quoted is not None else re.sub(r"\s#.*$|\s+$", "", body)
+            kept = (Piece(inner, number + 1, match.end() + bool(quoted) + 1),) if inner else ()
         if kept and is_sql(FoundSql(kept).text):
             yield FoundSql(kept)
 

@@ -1,5 +1,7 @@
 """What is found in a program: texts of SQL in pieces, each with its place."""
 
+import re
+from bisect import bisect_right
 from collections.abc import Iterable
 from typing import NamedTuple
 
@@ -30,7 +32,18 @@ class FoundSql(NamedTuple):
     @property
     def text(self) -> str:
         """The text with ? for each hole."""
-        return "".join(piece.text if not piece.hole else " ? " for piece in self.pieces)
+        return "".join(piece.text if not piece.hole else "?" for piece in self.pieces)
+
+
+_MARGIN = re.compile(r"(?m)^([ \t]*)\|")
+
+
+def without_margin(pieces: Iterable[Piece]) -> tuple[Piece, ...]:
+    """Blank out the sign | with which Kotlin and Scala mark where the lines of a text begin."""
+    kept = tuple(pieces)
+    if not any(re.match(r"\s*\n[ \t]*\|", piece.text) for piece in kept[:2]):
+        return kept
+    return tuple(piece._replace(text=_MARGIN.sub(r"\1 ", piece.text)) for piece in kept)
 
 
 def trimmed(pieces: Iterable[Piece]) -> tuple[Piece, ...]:
@@ -46,3 +59,17 @@ def trimmed(pieces: Iterable[Piece]) -> tuple[Piece, ...]:
             column = len(lead) - lead.rfind("\n") if lines else first.column + len(lead)
             kept[0] = Piece(first.text.lstrip(), first.line + lines, column)
     return tuple(kept)
+
+
+class Places:
+    """Lines and columns, counted from 1, of offsets in a text."""
+
+    def __init__(self, text: str) -> None:
+        self._starts = [0, *(match.end() for match in re.finditer("\n", text))]
+
+    def place(self, offset: int) -> tuple[int, int]:
+        line = bisect_right(self._starts, offset)
+        return line, offset - self._starts[line - 1] + 1
+
+    def piece(self, offset: int, text: str) -> Piece:
+        return Piece(text, *self.place(offset))

@@ -14,8 +14,10 @@ _FORMS: Final[dict[str, re.Pattern[str]]] = {
     for word, pattern in {
         "SELECT": r"\bSELECT\b.+?\bFROM\s+\S",
         "INSERT": r"\bINSERT\s+(?:\w+\s+)?INTO\s+\S",
-        "UPDATE": r"\bUPDATE\s+\S+(?:\s+(?:AS\s+)?\w+)?\s+SET\s+\S",
-        "DELETE": r"\bDELETE\s+(?:FROM\s+)?[\w.\"`\[?]+",
+        "UPDATE": r"\bUPDATE\s+(?:ONLY\s+)?[^\s:]+(?:\s+(?:AS\s+)?\w+)?\s+SET\s+(?:[^=]+=|\?|%s|[#$]\{)",
+        "DELETE": r"\bDELETE\s+(?:FROM\s+(?:ONLY\s+)?[\w.\"`\[\]?%@#${}]+(?:\s+(?:AS\s+)?(?!where\b|using\b)\w+)?"
+        r"|(?!from\b)[\w.\"`\[\]?%@#${}*]+(?:\s*,\s*[\w.\"`\[\]?%@#${}*]+)*(?!\s*(?:\?|%s)))"
+        r"\s*(?:\Z|;|\?|%s|\b(?:WHERE|USING|FROM|RETURNING|INNER|JOIN|LEFT|ORDER|LIMIT|OUTPUT|WITH)\b)",
         "MERGE": r"\bMERGE\s+INTO\s+\S",
         "REPLACE": r"\bREPLACE\s+INTO\s+\S",
         "WITH": r"\bWITH\s+(?:RECURSIVE\s+)?[\w\"`\[\]]+\s*(?:\([^()]*\)\s*)?AS\s*(?:MATERIALIZED\s*)?\(",
@@ -36,6 +38,10 @@ _FORMS: Final[dict[str, re.Pattern[str]]] = {
 _SIGNS: Final = re.compile(r"[=*()?_@$%;]|:\w")
 """What sentences rarely hold, and SQL in small letters rarely lacks."""
 _SENTENCE: Final = re.compile(r"[A-Z][a-z]+\s")
+_OBJECT_QUERY: Final = re.compile(
+    r"(?is)\A\s*SELECT\s+(?:DISTINCT\s+)?(?:(\w+)\s+FROM\s+[A-Z]\w*\s+(?:AS\s+)?\1\b|(?-i:new)\s+[\w.]+\s*\(|OBJECT\s*\()"
+)
+"""Queries for objects in the own language of a mapper: they select the alias itself, or make objects."""
 
 
 def is_sql(text: str) -> bool:
@@ -52,12 +58,12 @@ def is_sql(text: str) -> bool:
     if word.startswith("{"):
         return True
     form = _FORMS["EXEC" if word.startswith("EXEC") else word]
-    if not form.search(text):
+    if not form.search(text) or _OBJECT_QUERY.match(text):
         return False
     if written.isupper():
         return not _is_sentence_in_capitals(text)
     if _SENTENCE.match(text.lstrip()):
-        return bool(re.search(r"=|\(\s*[\w*]", text)) and written.lower() != "with"
+        return bool(re.search(r"=|\w\(|\bvalues\s*\(", text, re.IGNORECASE)) and written.lower() != "with"
     return bool(_SIGNS.search(text))
 
 

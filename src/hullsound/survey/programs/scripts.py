@@ -8,18 +8,18 @@ from typing import Final, NamedTuple
 from hullsound.errors import SourceError
 from hullsound.survey.files import ScriptFile, decode
 
-from .embedded import find_embedded, find_in_shell
+from . import basic
+from .embedded import find_embedded, find_in_heredocs, has_embedded
 from .keyed import find_in_json, find_in_properties, find_in_xml, find_in_yaml
-from .languages import GRAMMARS
+from .languages import GRAMMARS, SHELL
 from .model import FoundSql, Piece
 from .settings import Setting, find_settings
 from .strings import find_in_source
 
-EMBEDDED: Final = frozenset(
-    (".pc", ".sqc", ".sqx", ".ec", ".c", ".h", ".cpp", ".cc", ".cxx", ".hpp", ".cob", ".cbl", ".cpy")
-)
+EMBEDDED: Final = frozenset((".pc", ".sqc", ".sqx", ".ec", ".cob", ".cbl", ".cpy"))
+_MAY_EMBED: Final = frozenset((".c", ".h", ".cpp", ".cc", ".cxx", ".hpp"))
+"""Read as EXEC SQL where there is some, else by their strings."""
 _COBOL: Final = frozenset((".cob", ".cbl", ".cpy"))
-SHELL: Final = frozenset((".sh", ".bash", ".ksh"))
 _XML: Final = frozenset((".xml", ".jrxml", ".rptdesign", ".hbm"))
 _CONFIGURATION: Final = frozenset((".ini", ".cfg", ".conf", ".config", ".env", ".toml", ".gradle"))
 """Files that hold settings rather than SQL."""
@@ -41,10 +41,24 @@ _PLACEHOLDER: Final = re.compile(
 )
 """Text and remarks that are kept, and what stands for a value in some framework."""
 _WANTS_NAME: Final = re.compile(
-    r"(?is)\b(?:FROM|JOIN|INTO|UPDATE|TABLE|TRUNCATE|BY|SELECT|CALL|EXEC|EXECUTE|DELETE|VIEW|INDEX)\s*$|\.\s*$"
+    r"(?is)\b(?:FROM|JOIN|INTO|UPDATE|TABLE|TRUNCATE|BY|SELECT|CALL|EXEC|EXECUTE|DELETE|VIEW|INDEX|ADD|COLUMN|CHANGE|MODIFY"
+    r"|CONSTRAINT|KEY|AS|IF\s+(?:NOT\s+)?EXISTS|(?:FROM|JOIN|INTO\s+\S+)\s*\()\s*$|\.\s*$|\w$"
 )
-"""What stands before a name, rather than before a value."""
+"""What stands before a name, or the rest of one, rather than before a value."""
+_ENDS_VALUE: Final = re.compile(
+    r"(?is)(?:[)'\"`\]?]|\b(?!(?:WHERE|AND|OR|NOT|IN|LIKE|BETWEEN|SET|VALUES?|THEN|ELSE|WHEN|CASE|ON|HAVING|LIMIT|OFFSET|RETURN"
+    r"|DISTINCT|ALL|IS|INTERVAL|ESCAPE|TOP|DEFAULT|CHECK|REGEXP|RLIKE|ANY|SOME|EXISTS)\b)\w+)\s*$"
+)
+"""A value or a name that ends: what is put in behind it is a clause, and no value."""
 _CALL: Final = re.compile(r"(?is)\A\s*\{\s*(?:\?\s*=\s*)?call\s+(.*?)\}\s*\Z")
+_SELECTS: Final = re.compile(r"(?i)\bSELECT\s*$")
+_OPENS_LIST: Final = re.compile(r"(?i)\s*(?:\*|(?!FROM\b|AS\b)[A-Za-z_\"`\[])")
+"""What follows an option of SELECT, rather than a column."""
+_IN_CONDITION: Final = re.compile(r"(?is)\b(?:WHERE|ON|HAVING)\b(?!.*\b(?:GROUP|ORDER|LIMIT|UNION)\b)")
+_OPENS_CONDITION: Final = re.compile(
+    r"(?i)\s*(?:NOT\s+)?\(?\s*(?!(?:AND|OR|GROUP|ORDER|LIMIT|HAVING|UNION|FOR|FETCH|OFFSET|WINDOW|RETURNING|ON|INNER|LEFT|RIGHT|JOIN"
+    r"|WHERE|COLLATE|IS|IN|LIKE|BETWEEN|SELECT|THEN|ELSE|END|AS|WITH|MINUS|EXCEPT|INTERSECT)\b)[A-Za-z_]"
+)
 
 
 class Spliced(NamedTuple):
@@ -117,7 +131,14 @@ def read_programs(folder: Path, engine: str) -> Programs:
 
 
 def _program_paths(folder: Path) -> list[Path]:
-    known = frozenset(GRAMMARS) | EMBEDDED | SHELL | _XML | {".properties", ".yaml", ".yml", ".json"} | _CONFIGURATION
+    known = (
+        frozenset(GRAMMARS)
+        | EMBEDDED
+        | basic.SUFFIXES
+        | _XML
+        | {".properties", ".yaml", ".yml", ".json"}
+        | _CONFIGURATION
+    )
     return [
         path
         for path in folder.rglob("*")
@@ -129,16 +150,28 @@ def _program_paths(folder: Path) -> list[Path]:
 
 def find_sql(text: str, suffix: str) -> list[FoundSql] | None:
     """Return the SQL in a text of a language, by the ending of its file; None where its grammar is not installed."""
-    if suffix in GRAMMARS:
-        return find_in_source(text, suffix)
-    if suffix in EMBEDDED:
+    if suffix in EMBEDDED or (suffix in _MAY_EMBED and has_embedded(text)):
         return find_embedded(text, is_cobol=suffix in _COBOL)
     if suffix in SHELL:
-        return find_in_shell(text)
+        return _find_in_shell(text, suffix)
+    if suffix in GRAMMARS:
+        return find_in_source(text, suffix)
+    if suffix in basic.SUFFIXES:
+        return basic.find_in_basic(text)
     if suffix in _XML:
         return find_in_xml(text)
     finders = {".properties": find_in_properties, ".yaml": find_in_yaml, ".yml": find_in_yaml, ".json": find_in_json}
     return finders[suffix](text) if suffix in finders else []
+
+
+def _find_in_shell(text: str, suffix: str) -> list[FoundSql] | None:
+    """Return what stands in heredocs, statement by statement, and what stands in strings elsewhere."""
+    strings = find_in_source(text, suffix)
+    if strings is None:
+        return None
+    found, covered = find_in_heredocs(text)
+    found += [each for each in strings if each.line not in covered]
+    return sorted(found, key=lambda each: each.line)
 
 
 def as_script(name: str, found: list[FoundSql], engine: str) -> Program:
@@ -157,6 +190,10 @@ class _Writer:
         self.engine = engine
         self.parts: list[str] = []
         self.line = self.column = 1
+        self.begin = 0
+        """Where the text that is being written begins in `parts`."""
+        self.quotes = dict.fromkeys("'`", 0)
+        """How many of each it has so far: an odd number opens a string or a name."""
         self.spliced: list[Spliced] = []
         self.ended: list[str] = []
 
@@ -165,11 +202,14 @@ class _Writer:
 
     def add(self, found: FoundSql) -> None:
         whole = found.text
+        self.begin = len(self.parts)
+        self.quotes = dict.fromkeys("'`", 0)
         for number, piece in enumerate(found.pieces):
             if not number or not self._goes_on(piece):
                 self._go_to(piece.line, piece.column)
             if piece.hole:
-                self._splice(piece.line, piece.column, piece.hole)
+                after = "".join(each.text for each in found.pieces[number + 1 : number + 2])
+                self._splice(piece, after)
             else:
                 self._write(piece.text)
         call = _CALL.match(whole)
@@ -178,7 +218,9 @@ class _Writer:
         self._end(whole)
 
     def _goes_on(self, piece: Piece) -> bool:
-        """Whether a piece goes on with the word that was written last, so that nothing may come between."""
+        """Whether a piece goes on with the word or the quoted text that was written last, so that nothing may come between."""
+        if any(count % 2 for count in self.quotes.values()):
+            return True
         last = next((part[-1] for part in reversed(self.parts) if part), " ")
         return (
             bool(piece.text) and (last.isalnum() or last == "_") and (piece.text[0].isalnum() or piece.text[0] == "_")
@@ -193,6 +235,8 @@ class _Writer:
 
     def _raw(self, text: str) -> None:
         self.parts.append(text)
+        for sign in self.quotes:
+            self.quotes[sign] += text.count(sign)
         lines = text.count("\n")
         self.line += lines
         self.column = len(text) - text.rfind("\n") if lines else self.column + len(text)
@@ -215,10 +259,23 @@ class _Writer:
             return stands.ljust(len(written))
         return self.bind.ljust(len(written))
 
-    def _splice(self, line: int, column: int, what: str) -> None:
-        self.spliced.append(Spliced(line, column, what))
-        before = "".join(self.parts[-6:])
-        self._raw(SPLICED if _WANTS_NAME.search(before) else _glued(before, self.bind))
+    def _splice(self, piece: Piece, after: str) -> None:
+        """Write what can be read where text is put in: a name, a value, a sign between conditions, or nothing for a clause."""
+        self.spliced.append(Spliced(piece.line, piece.column, piece.hole))
+        before = "".join(self.parts[max(self.begin, len(self.parts) - 6) :])
+        if self.quotes["'"] % 2:
+            self._raw("x")
+        elif self.quotes["`"] % 2:
+            self._raw(SPLICED)
+        elif _SELECTS.search(before) and _OPENS_LIST.match(after):
+            return
+        elif _WANTS_NAME.search(before):
+            self._raw(SPLICED)
+        elif not _ENDS_VALUE.search(before):
+            is_apart = not before or before[-1:].isspace() or before[-1:] in "(=,<>+-*/|"
+            self._raw(self.bind if is_apart else f" {self.bind}")
+        elif _IN_CONDITION.search(before) and _OPENS_CONDITION.match(after):
+            self._raw(" AND ")
 
     def _rewrite_call(self, found: FoundSql) -> None:
         """Write {call p(?)} as a CALL, which the readers know."""
@@ -238,10 +295,3 @@ class _Writer:
             self.parts = ["\n" * (self.line - 1), " " * (self.column - 1)]
         elif not text.rstrip().endswith(";"):
             self._raw(";")
-
-
-def _glued(before: str, bind: str) -> str:
-    """Return a bind that stands by itself; within quotes or a word, text that goes on there."""
-    if before.count("'") % 2:
-        return "x"
-    return bind if not before or before[-1:].isspace() or before[-1:] in "(=,<>+-*/|" else f" {bind}"

@@ -6,39 +6,50 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING, Final
 
 from .languages import (
+    ADDITION_SIGNS,
     ADDITIONS,
     ASSIGNMENTS,
     BUILDERS,
     CALLS,
+    CHAINS,
     COMMENTS,
     CONTENTS,
+    DECLARATORS,
     DELIMITERS,
     ESCAPES,
+    FUNCTIONS,
     GROUPS,
     JOIN_SIGNS,
+    JOINERS,
     JOINS,
+    KOTLIN,
+    LINE_BUILDERS,
     NAMES,
+    SHIFTS,
     STRINGS,
     parser_for,
 )  # fmt: skip
-from .model import FoundSql, Piece, trimmed
+from .lists import call_parts, elements_of, joined_list
+from .model import FoundSql, Piece, without_margin
 from .recognize import is_sql
+from .texts import Pieces, Texts
 
 if TYPE_CHECKING:
     from tree_sitter import Node
 
-_ESCAPED: Final = {"n": "\n", "t": "\t", "r": " ", '"': '"', "'": "'", "\\": "\\", "`": "`", "$": "$"}
+_ESCAPED: Final = {"n": "\n", "t": "\t", "r": " ", '"': '"', "'": "'", "\\": "\\", "`": "`", "$": "$", "\n": " "}
 _DEEPEST: Final = 200
 """Depth of nesting up to which strings are put together: generated code nests by thousands."""
 _NOT_SQL: Final = ("NamedQuery", "NamedQueries")
 """Annotations whose queries are of the framework's own language."""
-
-Pieces = tuple[Piece, ...]
-_MATTERS: Final = re.compile(rb"[\"'`]|<<|%[qQ]|[+.]=|=\s*\w+\s*[+.]|" + "|".join(sorted(BUILDERS)).encode())
+_MATTERS: Final = re.compile(rb"[\"'`]|<<|%[qQ]|\bqq?\W|[+.]=|=\s*\w+\s*[+.]|" + "|".join(sorted(BUILDERS)).encode())
 """Bytes without which a part of a program holds no string and puts nothing to one."""
-
 _DOLLAR: Final = re.compile(rb"\$[A-Za-z_]\w*")
 """A value within a string of Kotlin, whose grammar takes it for text."""
+_MACRO_PART: Final = re.compile(rb'"((?:[^"\\\n]|\\.)*)"|#\w+')
+_MACRO_TEXT: Final = re.compile(rb'"(?:[^"\\\n]|\\.)*"(?:[\s\\]*(?:"(?:[^"\\\n]|\\.)*"|#\w+))*')
+_RECEIVER: Final = "()"
+"""Stands for the text that is being built where append has no object, as in buildString of Kotlin."""
 
 
 def find_in_source(text: str, suffix: str) -> list[FoundSql] | None:
@@ -48,28 +59,21 @@ def find_in_source(text: str, suffix: str) -> list[FoundSql] | None:
         return None
     data = text.encode()
     tree = parser.parse(data)
-    folder = _Folder(data, has_dollars=suffix in (".kt", ".kts"))
+    folder = _Folder(data, has_dollars=suffix in KOTLIN, appends_to_lists=suffix == ".py")
     folder.gather(tree.root_node)
-    return sorted(folder.found(), key=lambda each: (each.line, each.pieces[0].column))
+    return folder.texts.found()
 
 
 class _Folder:
-    def __init__(self, data: bytes, *, has_dollars: bool = False) -> None:
+    def __init__(self, data: bytes, *, has_dollars: bool, appends_to_lists: bool) -> None:
         self.data = data
         self.has_dollars = has_dollars
+        self.appends_to_lists = appends_to_lists
         self.matters = [match.start() for match in _MATTERS.finditer(data)]
         self.starts = [0, *(match.end() for match in re.finditer(b"\n", data))]
-        self.constants: dict[str, Pieces] = {}
-        self.several: set[str] = set()
-        """Names that are given more than one text."""
-        self.whole: list[Pieces] = []
-        """Strings that are in no other string."""
-        self.open: dict[str, int] = {}
-        """Place in `whole` of the text that a name was given last, for what is appended to it."""
-
-    def found(self) -> list[FoundSql]:
-        folded = [trimmed(self._with_constants(pieces)) for pieces in self.whole]
-        return [FoundSql(pieces) for pieces in folded if pieces and is_sql(FoundSql(pieces).text)]
+        self.texts = Texts()
+        self.within: list[Node] = []
+        """Values that were put into the text taken last, which may hold texts of their own."""
 
     def gather(self, root: "Node") -> None:
         """Walk the tree without recursion, statement by statement in the order of the text."""
@@ -80,42 +84,61 @@ class _Folder:
             at = bisect_left(self.matters, node.start_byte)
             if kind not in STRINGS and (at == len(self.matters) or self.matters[at] >= node.end_byte):
                 continue
-            if kind in COMMENTS:
+            if kind in COMMENTS or self._is_passed_over(node):
                 continue
-            if kind in ASSIGNMENTS and self._assign(node):
-                continue
-            if kind in ADDITIONS and self._add(node):
-                continue
-            if kind in CALLS and self._append(node):
-                continue
-            if kind in ("marker_annotation", "annotation") and self._text(node.child_by_field_name("name")) in _NOT_SQL:
-                continue
-            if kind in STRINGS or (kind in JOINS and self._joins(node)):
-                pieces = self._fold(node)
-                if pieces is not None:
-                    self.whole.append(pieces)
-                    continue
-            stack.extend(reversed(node.children))
+            if kind in FUNCTIONS:
+                self.texts.end_scope()
+            if self._take(node):
+                stack.extend(reversed(self.within))
+            else:
+                stack.extend(reversed(node.children))
+            self.within.clear()
+
+    def _is_passed_over(self, node: "Node") -> bool:
+        """Whether a node holds no text of the program: a documentation string, or a query of a framework's own language."""
+        if node.type == "expression_statement":
+            return len(node.named_children) == 1 and node.named_children[0].type in STRINGS
+        return node.type in ("marker_annotation", "annotation") and (
+            self._text(node.child_by_field_name("name")) in _NOT_SQL
+        )
+
+    def _take(self, node: "Node") -> bool:
+        """Take the text that a node is or gives; returns whether there is nothing else in it."""
+        kind = node.type
+        if kind in ASSIGNMENTS:
+            return self._assign(node)
+        if kind in ADDITIONS:
+            return self._add(node)
+        if kind in SHIFTS and any(child.type == "<<" for child in node.children):
+            return self._shift(node)
+        if kind in CALLS and self._append(node):
+            return True
+        if kind in ("preproc_def", "preproc_function_def"):
+            return self._define(node)
+        pieces = self._fold(node)
+        if pieces is not None:
+            self.texts.add(pieces)
+        return pieces is not None
 
     # --- statements ---
 
     def _assign(self, node: "Node") -> bool:
+        if any(child.type in ADDITION_SIGNS for child in node.children):
+            return self._add(node)
         name, value = self._name_and_value(node)
         if not name or value is None:
             return False
         pieces = self._fold(self._built(value))
         if pieces is None:
+            self.texts.forget(name)
             return False
-        if name in self.constants:
-            self.several.add(name)
-        self.constants[name] = pieces
-        self.open[name] = len(self.whole)
-        self.whole.append(pieces)
+        self.texts.assign(name, pieces)
         return True
 
     def _name_and_value(self, node: "Node") -> "tuple[str, Node | None]":
-        name = node.child_by_field_name("name") or node.child_by_field_name("left")
-        value = node.child_by_field_name("value") or node.child_by_field_name("right")
+        fields = ("name", "value"), ("left", "right"), ("declarator", "value")
+        name = next((found for each, _ in fields if (found := node.child_by_field_name(each)) is not None), None)
+        value = next((found for _, each in fields if (found := node.child_by_field_name(each)) is not None), None)
         named = node.named_children
         if name is None and len(named) > 1:
             name = named[0]
@@ -132,56 +155,73 @@ class _Folder:
             "variable_declaration",
         ):
             arguments = value.child_by_field_name("arguments")
-            inner = (arguments if arguments is not None else value).named_children
+            inner = elements_of(arguments if arguments is not None else value)
             if len(inner) == 1:
-                return self._built(
-                    inner[0].named_children[0] if inner[0].type == "argument" and inner[0].named_children else inner[0]
-                )
+                return self._built(inner[0])
         return value
 
     def _add(self, node: "Node") -> bool:
         name, value = self._name_and_value(node)
-        if name not in self.open or value is None:
+        if name not in self.texts.open or value is None:
             return False
         return self._extend(name, value)
 
     def _append(self, node: "Node") -> bool:
         """Take in builder.append(x), also in a chain; returns whether the node was one."""
-        function = node.child_by_field_name("function")
-        target = node.child_by_field_name("object")
-        method = node.child_by_field_name("name")
-        if function is not None and function.named_children:
-            target = function.named_children[0]
-            method = function.named_children[-1]
-        if target is None or method is None or self._text(method) not in BUILDERS:
+        target, method, values = call_parts(node)
+        if method is None or self._text(method) not in BUILDERS or not values:
             return False
-        if target.type in CALLS:
+        if target is not None and target.type in CALLS:
             self._append(target)
-        name = self._root_name(target)
-        arguments = node.child_by_field_name("arguments")
-        values = arguments.named_children if arguments is not None else []
-        if name not in self.open or len(values) != 1:
+        name = self._root_name(target) if target is not None else _RECEIVER
+        return bool(name) and self._extend(name, values[0], ends_line=self._text(method) in LINE_BUILDERS)
+
+    def _shift(self, node: "Node") -> bool:
+        """Take in text << x << y, which appends to a text."""
+        parts: list[Node] = []
+        while node.type in SHIFTS and any(child.type == "<<" for child in node.children):
+            parts.append(node.named_children[-1])
+            node = node.named_children[0]
+        name = self._name(node)
+        taken = [self._extend(name, part, in_list=True) for part in reversed(parts)] if name else [False]
+        return all(taken)
+
+    def _define(self, node: "Node") -> bool:
+        """Take in the texts of a macro of C, which the grammar leaves as they stand: strings side by side, with #name put in."""
+        name, value = node.child_by_field_name("name"), node.child_by_field_name("value")
+        if name is None or value is None:
             return False
-        value = values[0]
-        return self._extend(
-            name, value.named_children[0] if value.type == "argument" and value.named_children else value
-        )
+        for run in _MACRO_TEXT.finditer(self.data, value.start_byte, value.end_byte):
+            pieces = []
+            for part in _MACRO_PART.finditer(run[0]):
+                start = run.start() + part.start()
+                if part[1] is not None:
+                    pieces.append(self._piece_at(start + 1, start + len(part[0]) - 1))
+                else:
+                    pieces.append(Piece("", *self._place(start), part[0].decode()))
+            if node.type == "preproc_def":
+                self.texts.assign(self._text(name), tuple(pieces))
+            else:
+                self.texts.add(tuple(pieces))
+        return True
 
     def _root_name(self, node: "Node") -> str:
         while node.type in CALLS:
             function = node.child_by_field_name("object") or node.child_by_field_name("function")
             if function is None or (not function.named_children and function.type not in NAMES):
-                return ""
+                return _RECEIVER if function is not None else ""
             node = function if function.type in NAMES or function.type in CALLS else function.named_children[0]
         return self._name(node)
 
-    def _extend(self, name: str, value: "Node") -> bool:
+    def _extend(self, name: str, value: "Node", *, ends_line: bool = False, in_list: bool = False) -> bool:
         pieces = self._fold(value)
         if pieces is None:
+            if name not in self.texts.open:
+                return False
             pieces = (self._hole(value),)
-        place = self.open[name]
-        self.whole[place] = self.whole[place] + pieces
-        self.constants[name] = self.whole[place]
+        if ends_line:
+            pieces = (*pieces, Piece(" ", *self._place(value.end_byte)))
+        self.texts.extend(name, pieces, in_list=in_list or self.appends_to_lists)
         return True
 
     # --- expressions ---
@@ -198,7 +238,12 @@ class _Folder:
         if depth > _DEEPEST:
             return None
         if node.type in STRINGS:
-            return tuple(self._string(node, depth))
+            pieces = tuple(self._string(node, depth))
+            if self.has_dollars:
+                pieces = without_margin(pieces)
+            return pieces or (self._piece_at(node.start_byte, node.start_byte),)
+        if node.type in CALLS or node.type == "element_value_array_initializer":
+            return self._fold_list(node, depth)
         if node.type == "parenthesized_expression" and len(node.named_children) == 1:
             return self._fold(node.named_children[0], depth + 1)
         if node.type in JOINS and self._joins(node):
@@ -226,8 +271,37 @@ class _Folder:
             found += pieces if pieces is not None else (self._hole(part),)
         return tuple(found)
 
+    def _fold_list(self, node: "Node", depth: int) -> Pieces | None:
+        """Fold the strings of a list that a call puts together, or that an annotation holds one line each."""
+        if node.type in CALLS:
+            method = call_parts(node)[1]
+            if method is None or self._text(method) not in JOINERS:
+                return None
+            separator, parts = joined_list(node)
+        else:
+            separator, parts = None, elements_of(node)
+        between = (
+            "".join(piece.text for piece in self._fold(separator, depth + 1) or ()) if separator is not None else ""
+        )
+        if node.type not in CALLS:
+            between = " "
+        folded = [self._fold(part, depth + 1) for part in parts]
+        if all(pieces is None for pieces in folded) or any(
+            pieces is not None and is_sql(FoundSql(pieces).text) for pieces in folded[1:]
+        ):
+            return None
+        found: list[Piece] = []
+        for part, pieces in zip(parts, folded, strict=True):
+            if found and between:
+                found.append(Piece(between, *self._place(part.start_byte)))
+            found += pieces if pieces is not None else (self._hole(part),)
+        return tuple(found)
+
     def _string(self, node: "Node", depth: int) -> Iterator[Piece]:
         children = node.children
+        if node.type in CONTENTS:
+            yield from self._content(node)
+            return
         if not any(
             child.type in CONTENTS or child.type in STRINGS or child.type in GROUPS or child.is_named
             for child in children
@@ -238,7 +312,7 @@ class _Folder:
         done = 0
         for child in children:
             gap = self.data[end : child.start_byte]
-            if b"\n" in gap and not gap.strip():  # a line end that the grammar leaves out
+            if gap and not gap.strip() and node.type not in CHAINS:  # space that the grammar leaves out
                 yield self._piece_at(end, child.start_byte)
             end = child.end_byte
             kind = child.type
@@ -261,13 +335,16 @@ class _Folder:
                 yield self._hole(child)
 
     def _content(self, node: "Node") -> Iterator[Piece]:
-        """Yield plain text, with the escapes that stand in it as nodes of their own."""
+        """Yield plain text, with the escapes and values that stand in it as nodes of their own."""
         start = node.start_byte
         for child in node.children:
+            if child.start_byte > start and child.is_named:
+                yield self._piece_at(start, child.start_byte)
             if child.type in ESCAPES:
-                if child.start_byte > start:
-                    yield self._piece_at(start, child.start_byte)
                 yield self._piece(child, self._unescaped(child))
+            elif child.is_named and child.type not in DELIMITERS:
+                yield self._hole(child)
+            if child.is_named:
                 start = child.end_byte
         if node.end_byte > start:
             yield self._piece_at(start, node.end_byte)
@@ -303,27 +380,16 @@ class _Folder:
             yield Piece(inner.replace(quote * 2, quote) if text.startswith("@") else inner, line, column + head)
 
     def _hole(self, node: "Node") -> Piece:
+        if node.named_children:
+            self.within.append(node)
         line, column = self._place(node.start_byte)
         return Piece("", line, column, self._text(node).strip() or "?")
-
-    def _with_constants(self, pieces: Pieces, depth: int = 0) -> Pieces:
-        """Put constants in the place of their names, as far as one text is all that the name is given."""
-        found: list[Piece] = []
-        for piece in pieces:
-            name = piece.hole.rpartition(".")[2].lstrip("$") if piece.hole else ""
-            known = self.constants.get(name) if name and name not in self.several else None
-            if known is None or depth > 5:
-                found.append(piece)
-                continue
-            inner = self._with_constants(known, depth + 1)
-            found += [Piece(each.text, piece.line, piece.column, each.hole) for each in inner]
-        return tuple(found)
 
     # --- text and places ---
 
     def _name(self, node: "Node") -> str:
-        if node.type in ("expression_list", "variable_declaration") and node.named_children:
-            return self._name(node.named_children[0])
+        if node.type in DECLARATORS or node.type in ("expression_list", "variable_declaration"):
+            return self._name(node.named_children[0]) if node.named_children else ""
         if node.type not in NAMES:
             return ""
         return self._text(node).rpartition(".")[2].lstrip("$").rpartition("->")[2]

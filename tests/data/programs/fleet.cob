@@ -1,0 +1,32 @@
+       IDENTIFICATION DIVISION.
+       PROGRAM-ID. FLEET.
+       DATA DIVISION.
+       WORKING-STORAGE SECTION.
+           EXEC SQL INCLUDE SQLCA END-EXEC.
+           EXEC SQL BEGIN DECLARE SECTION END-EXEC.
+       01  SHIP-NAME PIC X(40).
+           EXEC SQL END DECLARE SECTION END-EXEC.
+           EXEC SQL DECLARE C1 CURSOR WITH HOLD FOR
+             SELECT NAME, LENGTH_M FROM SHIPS WHERE FLAG = :FLAG
+      * sql-above 1
+           END-EXEC.
+       PROCEDURE DIVISION.
+           EXEC SQL
+             SELECT COUNT(*) INTO :N FROM SHIPS
+      * sql-above 1
+           END-EXEC.
+           EXEC SQL OPEN C1 END-EXEC.
+           EXEC SQL FETCH C1 INTO :SHIP-NAME, :LEN END-EXEC.
+      *    EXEC SQL DELETE FROM SHIPS END-EXEC.
+           EXEC SQL
+             UPDATE SHIPS SET SEEN = CURRENT DATE
+      * sql-above 1
+               WHERE NAME = :SHIP-NAME
+           END-EXEC.
+           EXEC SQL
+             INSERT INTO SHIP_LOG (NAME) VALUES (:SHIP-NAME)
+      * sql-above 1
+           END-EXEC.
+           DISPLAY 'SELECT A SHIP FROM THE LIST'.
+           EXEC SQL COMMIT END-EXEC.
+           STOP RUN.
