@@ -145,8 +145,9 @@ def schema() -> str:
     """Return the JSON Schema of the assessment document, with the texts under its fields."""
     import hullsound.assess.model as findings
     import hullsound.report.document as document
+    import hullsound.report.types as types
 
-    return _described(Document, "hullsound.assessment/1", (findings, document))
+    return _described(Document, "hullsound.assessment/1", (findings, document, types))
 
 
 def _described(form: Any, title: str, modules: tuple[ModuleType, ...]) -> str:

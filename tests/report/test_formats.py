@@ -193,3 +193,27 @@ def test_every_key_that_init_shows_is_one_that_may_be_set(tmp_path: Path) -> Non
 
 def test_fingerprint_name_is_constant() -> None:
     assert FINGERPRINT == "hullsoundFinding/v1", "baselines of earlier runs name it"
+
+
+def test_document_says_which_types_were_chosen_and_what_drafts_change(harbour: steps.Case, tmp_path: Path) -> None:
+    write_reports(harbour, tmp_path, ["json"])
+    document = json.loads((tmp_path / "assessment.json").read_bytes())
+    assert {"source": "DATE", "target": "timestamp(0)"}.items() <= next(
+        use for use in document["types"] if use["source"] == "DATE"
+    ).items()
+    texts = {item.id: item for item in harbour.catalog.objects.values()}
+    promised = {e["id"] for e in document["objects"] if e["outcome"] in ("as-is", "drafted", "confirm")}
+    assert {edit["object"] for edit in document["edits"]} <= promised
+    by_object: dict[str, list[dict[str, Any]]] = {}
+    for edit in document["edits"]:
+        by_object.setdefault(edit["object"], []).append(edit)
+    rewritten = [d for d in harbour.drafts.drafts if d.edits and d.object.id in by_object]
+    assert len(rewritten) > 50
+    for draft in rewritten:
+        text = texts[draft.object.id].text
+        lines = text.split("\n")
+        for edit, own in zip(by_object[draft.object.id], draft.edits, strict=True):
+            line = lines[edit["line"] - draft.object.line]
+            at = sum(len(each) + 1 for each in lines[: edit["line"] - draft.object.line]) + edit["column"] - 1
+            assert text[at : own.end] == text[own.start : own.end], line
+            assert edit["construct"] == own.construct

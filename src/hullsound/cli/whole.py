@@ -41,13 +41,12 @@ def run_whole(
 
     A source given as text is the address of a running one.
     """
-    import msgspec
 
     from hullsound import steps
     from hullsound.draft.files import write_drafts
     from hullsound.knowledge.targets import parse_target
     from hullsound.report.files import write_reports
-    from hullsound.storage import make_folder, write_text
+    from hullsound.storage import make_folder
     from hullsound.survey.live.model import parse_address
 
     def tell(text: str) -> None:
@@ -77,8 +76,7 @@ def run_whole(
         refused = 0 if no_trial else _try_drafts(case, folder, on, report, tell)
         case = steps.assess_hull(hull, target, project, keep=True, progress=report)
         steps.keep(case)
-        text = msgspec.json.format(msgspec.json.encode(case.document), indent=1).decode() + "\n"
-        write_text(folder / "assessment.json", text)
+        write_reports(case, folder, ["json"])
         planning = _plan(case, folder, given, hours, tell)
         paths = write_reports(case, folder / "report", ["html", "markdown", "csv", "json"], report, planning)
     tell(f"Open {paths[0]} in a browser.")

@@ -1,7 +1,10 @@
 """The assessment document: what every report and every other system reads."""
 
+import re
+from bisect import bisect_right
 from collections import Counter
 from collections.abc import Iterable
+from typing import TYPE_CHECKING
 
 import msgspec
 
@@ -10,6 +13,11 @@ from hullsound.assess.model import READY, Assessment, Evidence, Finding, Judged,
 from hullsound.catalog.model import Catalog, shown
 from hullsound.knowledge.model import Severity, version_text
 from hullsound.ranges import mean
+
+from .types import TypeUse, map_types
+
+if TYPE_CHECKING:
+    from hullsound.draft.write import Draft
 
 SCHEMA_NAME = "hullsound.assessment/1"
 
@@ -127,6 +135,24 @@ class ObjectEntry(msgspec.Struct, frozen=True):
     """Cases in which its draft behaved as the source."""
 
 
+class TextEdit(msgspec.Struct, frozen=True):
+    """A place of the source that a draft writes in another way."""
+
+    object: str
+    file: str
+    line: int
+    """Counted from 1, as are columns."""
+    column: int
+    """On its first line, an object begins in column 1."""
+    end_line: int
+    end_column: int
+    """The place behind the last character."""
+    new: str
+    """The text in its stead."""
+    construct: str
+    """Id of the construct that asks for it; empty where only the form of the statement does."""
+
+
 class Document(msgspec.Struct, frozen=True):
     """An assessment of one source against one target."""
 
@@ -142,6 +168,12 @@ class Document(msgspec.Struct, frozen=True):
     """In the order to work in."""
     findings: list[Finding]
     """Worst objects first, then by file and line."""
+    types: list[TypeUse] = []
+    """What each type of a column becomes, and who chose it; the most used first. Only reports hold it, as they do edits: the
+    documents that hull files keep do not."""
+    edits: list[TextEdit] = []
+    """What promised drafts change in the source's own text, in the order of the objects. Tables and what belongs to them are
+    written from the catalogue and have none."""
 
 
 def make_document(catalog: Catalog, assessment: Assessment, tool_version: str) -> Document:
@@ -170,6 +202,28 @@ def make_document(catalog: Catalog, assessment: Assessment, tool_version: str) -
         objects=objects,
         findings=findings,
     )
+
+
+def with_choices(document: Document, catalog: Catalog, assessment: Assessment, drafts: "Iterable[Draft]") -> Document:
+    """Return a document that also says which types were chosen, and what the drafts change in the source's own text."""
+    by_object = {draft.object.id: draft for draft in drafts if draft.is_promised and draft.is_finished}
+    edits = [edit for entry in document.objects if entry.id in by_object for edit in _text_edits(by_object[entry.id])]
+    types = map_types(catalog, str(assessment.target), assessment.project)
+    return msgspec.structs.replace(document, types=types, edits=edits)
+
+
+def _text_edits(draft: "Draft") -> list[TextEdit]:
+    item = draft.object
+    starts = [0, *(match.end() for match in re.finditer("\n", item.text))]
+
+    def place(offset: int) -> tuple[int, int]:
+        line = bisect_right(starts, offset)
+        return item.line + line - 1, offset - starts[line - 1] + 1
+
+    return [
+        TextEdit(item.id, item.file, *place(edit.start), *place(edit.end), edit.new, edit.construct)
+        for edit in draft.edits
+    ]
 
 
 def _entry(each: Judged, evidence: Evidence, share: float) -> ObjectEntry:

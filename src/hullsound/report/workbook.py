@@ -45,6 +45,7 @@ class _Writer:
         )
         self.plain = book.add_format({"valign": "top", "text_wrap": True})
         self.number = book.add_format({"valign": "top", "num_format": "0.##"})
+        self.told = book.add_format({"valign": "top", "num_format": "0.##", "align": "left"})
         self.day = book.add_format({"valign": "top", "num_format": "yyyy-mm-dd"})
         self.colored = {
             word: book.add_format({"valign": "top", "font_color": color, "bold": True})
@@ -57,16 +58,16 @@ class _Writer:
         sheet.freeze_panes(1, 0)
         for number, row in enumerate(rows[:_MOST_ROWS], start=1):
             for place, cell in enumerate(row):
-                self._cell(sheet, number, place, cell)
+                self._cell(sheet, number, place, cell, self.number if filters else self.told)
         for place, column in enumerate(columns):
             lengths = [len(str(row[place])) for row in rows[:500]]
             sheet.set_column(place, place, min(max([len(column), *lengths]) + 2, _WIDEST))
         if filters and rows:
             sheet.autofilter(0, 0, min(len(rows), _MOST_ROWS), len(columns) - 1)
 
-    def _cell(self, sheet: Any, row: int, column: int, cell: object) -> None:
+    def _cell(self, sheet: Any, row: int, column: int, cell: object, number: Any) -> None:
         if isinstance(cell, int | float) and not isinstance(cell, bool):
-            sheet.write_number(row, column, cell, self.number)
+            sheet.write_number(row, column, cell, number)
         elif hasattr(cell, "isoformat"):
             sheet.write_datetime(row, column, cell, self.day)
         else:

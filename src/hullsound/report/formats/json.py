@@ -4,6 +4,8 @@ from typing import TYPE_CHECKING
 
 import msgspec
 
+from hullsound.report.document import with_choices
+
 from .model import Files, Reportable
 
 if TYPE_CHECKING:
@@ -11,7 +13,8 @@ if TYPE_CHECKING:
 
 
 def write(case: Reportable, planning: "Planning | None") -> Files:
-    files = {"assessment.json": _encoded(case.document)}
+    document = with_choices(case.document, case.catalog, case.assessment, case.drafts.drafts)
+    files = {"assessment.json": _encoded(document)}
     if planning is not None:
         size = planning.sizing.report if planning.sizing else None
         told = {"plan": planning.plan, "window": planning.window, "size": size, "checks": planning.checks}
