@@ -342,3 +342,19 @@ def test_statements_that_are_no_queries_still_name_their_table(tmp_path: Path) -
     catalog = steps.survey_scripts(tmp_path / "a.sql", "oracle")
     steps.add_programs(catalog, tmp_path / "p.py")
     assert [(ref.line, ref.target) for ref in catalog.references] == [(1, "table.t"), (2, "table.t")]
+
+
+def test_constants_of_other_files_are_followed_where_one_file_has_the_name(tmp_path: Path) -> None:
+    (tmp_path / "Tables.java").write_text('class Tables { static final String CALLS = "port_calls"; }')
+    (tmp_path / "Store.java").write_text(
+        'class Store { static final String CALLS = "others"; String s = "SELECT a FROM " + Tables.CALLS + " WHERE b = ?"; }'
+    )
+    (tmp_path / "queries.py").write_text('ALL = "SELECT a FROM calls"\nMANY = "x"\nMANY = "y"\n')
+    (tmp_path / "use.py").write_text('q(queries.ALL + " WHERE b = :b")\nq("SELECT a FROM " + queries.MANY)\n')
+    texts = {p.name: [t.text for t in p.texts] for p in read_programs(tmp_path, "oracle").programs}
+    assert texts["Store.java"] == ["SELECT a FROM port_calls WHERE b = ?"]
+    assert texts["use.py"] == ["SELECT a FROM calls WHERE b = :b", "SELECT a FROM ?"]
+    (tmp_path / "old").mkdir()
+    (tmp_path / "old" / "Tables.java").write_text('class Tables { static final String CALLS = "old_calls"; }')
+    texts = {p.name: [t.text for t in p.texts] for p in read_programs(tmp_path, "oracle").programs}
+    assert texts["Store.java"] == ["SELECT a FROM ? WHERE b = ?"]

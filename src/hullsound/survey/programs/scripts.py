@@ -2,6 +2,7 @@
 
 import hashlib
 import re
+from functools import partial
 from pathlib import Path
 from typing import Final, NamedTuple
 
@@ -9,6 +10,7 @@ from hullsound.errors import SourceError
 from hullsound.survey.files import ScriptFile, decode
 
 from . import basic
+from .elsewhere import Elsewhere
 from .embedded import find_embedded, find_in_heredocs, has_embedded
 from .keyed import find_in_json, find_in_properties, find_in_xml, find_in_yaml
 from .languages import GRAMMARS, SHELL
@@ -105,6 +107,7 @@ def read_programs(folder: Path, engine: str) -> Programs:
         raise SourceError("no such file or folder", where=str(folder))
     root = folder if folder.is_dir() else folder.parent
     paths = sorted(_program_paths(folder)) if folder.is_dir() else [folder]
+    elsewhere = Elsewhere(paths)
     found: list[Program] = []
     settings: list[tuple[str, Setting]] = []
     unread: list[tuple[str, str]] = []
@@ -122,7 +125,7 @@ def read_programs(folder: Path, engine: str) -> Programs:
         files += 1
         lines += text.count("\n") + 1
         settings += [(name, each) for each in find_settings(text, engine)]
-        sql = find_sql(text, path.suffix.lower())
+        sql = find_sql(text, path.suffix.lower(), elsewhere)
         if sql is None:
             unread.append((name, f"the grammar of {path.suffix} files is not installed"))
         elif sql:
@@ -148,14 +151,17 @@ def _program_paths(folder: Path) -> list[Path]:
     ]
 
 
-def find_sql(text: str, suffix: str) -> list[FoundSql] | None:
-    """Return the SQL in a text of a language, by the ending of its file; None where its grammar is not installed."""
+def find_sql(text: str, suffix: str, elsewhere: Elsewhere | None = None) -> list[FoundSql] | None:
+    """Return the SQL in a text of a language, by the ending of its file; None where its grammar is not installed.
+
+    `elsewhere` holds the constants of the other files of its application.
+    """
     if suffix in EMBEDDED or (suffix in _MAY_EMBED and has_embedded(text)):
         return find_embedded(text, is_cobol=suffix in _COBOL)
     if suffix in SHELL:
         return _find_in_shell(text, suffix)
     if suffix in GRAMMARS:
-        return find_in_source(text, suffix)
+        return find_in_source(text, suffix, partial(elsewhere.constant, suffix) if elsewhere else lambda *_: None)
     if suffix in basic.SUFFIXES:
         return basic.find_in_basic(text)
     if suffix in _XML:

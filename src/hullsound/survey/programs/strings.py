@@ -32,7 +32,7 @@ from .languages import (
 from .lists import call_parts, elements_of, joined_list
 from .model import FoundSql, Piece, without_margin
 from .recognize import is_sql
-from .texts import Pieces, Texts
+from .texts import LookUp, Pieces, Texts
 
 if TYPE_CHECKING:
     from tree_sitter import Node
@@ -48,12 +48,27 @@ _DOLLAR: Final = re.compile(rb"\$[A-Za-z_]\w*")
 """A value within a string of Kotlin, whose grammar takes it for text."""
 _MACRO_PART: Final = re.compile(rb'"((?:[^"\\\n]|\\.)*)"|#\w+')
 _MACRO_TEXT: Final = re.compile(rb'"(?:[^"\\\n]|\\.)*"(?:[\s\\]*(?:"(?:[^"\\\n]|\\.)*"|#\w+))*')
+_CLASS: Final = re.compile(rb"\b(?:class|object|module|struct|enum|interface|trait|record|namespace|package)\s+(\w+)")
 _RECEIVER: Final = "()"
 """Stands for the text that is being built where append has no object, as in buildString of Kotlin."""
 
 
-def find_in_source(text: str, suffix: str) -> list[FoundSql] | None:
-    """Return the SQL in the strings of a program, in the order of its lines; None where its grammar is not there."""
+def find_in_source(text: str, suffix: str, elsewhere: LookUp = lambda *_: None) -> list[FoundSql] | None:
+    """Return the SQL in the strings of a program, in the order of its lines; None where its grammar is not there.
+
+    `elsewhere` is asked for the constants of other files, by the name of the file and of the constant.
+    """
+    texts = _fold(text, suffix)
+    return texts.found(elsewhere) if texts is not None else None
+
+
+def constants_in(text: str, suffix: str) -> dict[str, Pieces]:
+    """Return the texts of a program that names are given, each name but one text."""
+    texts = _fold(text, suffix)
+    return texts.known() if texts is not None else {}
+
+
+def _fold(text: str, suffix: str) -> Texts | None:
     parser = parser_for(suffix)
     if parser is None:
         return None
@@ -61,7 +76,7 @@ def find_in_source(text: str, suffix: str) -> list[FoundSql] | None:
     tree = parser.parse(data)
     folder = _Folder(data, has_dollars=suffix in KOTLIN, appends_to_lists=suffix == ".py")
     folder.gather(tree.root_node)
-    return folder.texts.found()
+    return folder.texts
 
 
 class _Folder:
@@ -71,7 +86,7 @@ class _Folder:
         self.appends_to_lists = appends_to_lists
         self.matters = [match.start() for match in _MATTERS.finditer(data)]
         self.starts = [0, *(match.end() for match in re.finditer(b"\n", data))]
-        self.texts = Texts()
+        self.texts = Texts(match[1].decode() for match in _CLASS.finditer(data))
         self.within: list[Node] = []
         """Values that were put into the text taken last, which may hold texts of their own."""
 

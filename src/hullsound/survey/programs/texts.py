@@ -1,17 +1,26 @@
 """The texts of one program: those that stand alone, those that names are given, and what is appended to them later."""
 
+import re
+from collections.abc import Callable, Iterable
+from typing import Final
+
 from .model import FoundSql, Piece, trimmed
 from .recognize import is_sql
 
 Pieces = tuple[Piece, ...]
-_DEEPEST = 5
+LookUp = Callable[[str, str], Pieces | None]
+_DEEPEST: Final = 5
 """Constants within constants that are followed."""
+_SELF: Final = frozenset(("this", "self", "static", "cls", "super", "parent", "me", "companion"))
+_NAME: Final = re.compile(r"\$?(?:[\w\\]+(?:\.|::|->|\\))*?(?:(\w+)(?:\.|::|->))?\$?(\w+)")
 
 
 class Texts:
     """Takes texts in the order of the program, and gives those that are SQL."""
 
-    def __init__(self) -> None:
+    def __init__(self, own: Iterable[str] = ()) -> None:
+        self.own = _SELF.union(own)
+        """Names in front of a name that mean the program itself: its classes, and words such as this."""
         self.whole: list[Pieces] = []
         """Texts that are part of no other."""
         self.constants: dict[str, Pieces] = {}
@@ -20,9 +29,12 @@ class Texts:
         self.open: dict[str, int] = {}
         """Place in `whole` of the text that a name was given last, for what is appended to it."""
 
-    def found(self) -> list[FoundSql]:
-        """Return the texts that are SQL, with constants in their places, in the order of their lines."""
-        folded = [trimmed(self._with_constants(pieces)) for pieces in self.whole]
+    def found(self, elsewhere: LookUp = lambda *_: None) -> list[FoundSql]:
+        """Return the texts that are SQL, with constants in their places, in the order of their lines.
+
+        `elsewhere` is asked for the constants of other files, by the name of the file and of the constant.
+        """
+        folded = [trimmed(self._with_constants(pieces, elsewhere)) for pieces in self.whole]
         found = [FoundSql(pieces) for pieces in folded if pieces and is_sql(FoundSql(pieces).text)]
         return sorted(found, key=lambda each: (each.line, each.pieces[0].column))
 
@@ -64,20 +76,36 @@ class Texts:
         """End the texts of all names, as a function begins."""
         self.open.clear()
 
-    def _with_constants(self, pieces: Pieces, depth: int = 0) -> Pieces:
+    def known(self) -> dict[str, Pieces]:
+        """Return the constants: names that are given one text alone."""
+        return {
+            name: self._with_constants(pieces) for name, pieces in self.constants.items() if name not in self.several
+        }
+
+    def _with_constants(self, pieces: Pieces, elsewhere: LookUp = lambda *_: None, depth: int = 0) -> Pieces:
         """Put constants in the place of their names, as far as one text is all that the name is given."""
         found: list[Piece] = []
         for piece in pieces:
-            name = _bare(piece.hole) if piece.hole else ""
-            known = self.constants.get(name) if name and name not in self.several else None
-            if known is None or depth > _DEEPEST:
+            known = self._constant(piece.hole, elsewhere) if piece.hole and depth <= _DEEPEST else None
+            if known is None:
                 found.append(piece)
                 continue
-            inner = self._with_constants(known, depth + 1)
+            inner = self._with_constants(known, elsewhere, depth + 1)
             found += [Piece(each.text, piece.line, piece.column, each.hole) for each in inner]
         return tuple(found)
 
+    def _constant(self, hole: str, elsewhere: LookUp) -> Pieces | None:
+        owner, name = _owner_and_name(hole)
+        if owner and owner not in self.own:
+            return elsewhere(owner, name)
+        return self.constants.get(name) if name not in self.several else None
+
+
+def _owner_and_name(hole: str) -> tuple[str, str]:
+    """Return what a name that a program puts in belongs to, and the name: (Names, TABLE) of kb.Names.TABLE, ('', x) of $x."""
+    match = _NAME.fullmatch(hole.strip("{} "))
+    return (match[1] or "", match[2]) if match is not None else ("", "")
+
 
 def _bare(hole: str) -> str:
-    """Return the last name of what a program puts in: TABLE of self::TABLE, $this->TABLE or Names.TABLE."""
-    return hole.rpartition(".")[2].rpartition("::")[2].rpartition("->")[2].lstrip("$").strip("{} ")
+    return _owner_and_name(hole)[1]
