@@ -10,13 +10,16 @@ from hullsound.knowledge.types import choose_type
 from hullsound.sql.tree import (
     Block,
     Call,
+    CallStatement,
     CreateRoutine,
+    Delete,
     Handler,
     Insert,
     Loop,
     Name,
     Node,
     Parameter,
+    Query,
     Routine,
     Select,
     SelectItem,
@@ -63,6 +66,7 @@ def write_routine(item: Object, rewriter: Rewriter) -> str:
     walk = Walk(rewriter, speech, unit, variables)
     _add_names(variables, routine, rewriter)
     rewriter.edits()  # sorts the points
+    _refuse_unknown(variables, rewriter)
     _declare(block, unit, walk)
     _handle(block.handlers, unit, walk)
     body = walk.body(_innermost(block).body)
@@ -123,6 +127,18 @@ def _add_names(variables: dict[str, str], routine: Routine, rewriter: Rewriter) 
                 rewriter.replace(
                     call.first, call.first + 1, rewriter.names.qualified(own[0].schema or "DBO", own[0].name)
                 )
+
+
+def _refuse_unknown(variables: dict[str, str], rewriter: Rewriter) -> None:
+    """Refuse a name outside of queries that is no variable and that nothing translates, such as FOUND."""
+    subject = rewriter.subject
+    in_tables = [node for kind in (Query, Insert, Update, Delete) for node in subject.all(kind)]
+    called = {node.call for node in subject.all(CallStatement)}
+    for name in subject.all(Name):
+        if len(name.parts) > 1 or name.parts[0] in variables or name in called or rewriter.changes(name):
+            continue
+        if not any(node.first <= name.first and name.last <= node.last for node in in_tables):
+            raise CannotDraft(f"the name {name.parts[0].lower()}, which is no variable of the routine")
 
 
 def _named(new: str, rewriter: Rewriter) -> str:
