@@ -54,12 +54,12 @@ def test_the_demo_holds_every_outcome_and_enough_of_everything(demo_scripts: Pat
 
 
 def test_the_engines_words_come_back_at_the_source_line(server_url: str) -> None:
-    text = "CREATE TABLE t (a VARCHAR2(10), d DATE);\nCREATE VIEW v AS\nSELECT a,\n       POWER(2, a) x\n  FROM t;\n"
+    text = "CREATE TABLE t (a VARCHAR2(10), d DATE);\nCREATE VIEW v AS\nSELECT COUNT(*) x,\n       a\n  FROM t;\n"
     _, trial = tried(text, server_url)
     (refused,) = trial.refused()
     assert refused.id == "view.v"
     assert refused.line == 4
-    assert "power" in refused.message
+    assert "GROUP BY" in refused.message
 
 
 def test_an_error_inside_a_body_is_mapped_too(server_url: str, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -10,7 +10,8 @@ from hullsound.sql.tree import Call, Execute, Literal, Name, NamedArgument, Node
 
 from .plain_numbers import plain_number
 from .rewrite import CannotDraft, Point, Rewriter
-from .values import kind_of, target_type
+from .value_texts import add_text
+from .values import kind_of, source_type, target_type
 
 _OF_TEXT: Final = (
     "LPAD RPAD LEFT RIGHT SUBSTRING SUBSTR MID LENGTH CHAR_LENGTH LEN UPPER LOWER UCASE LCASE TRIM LTRIM RTRIM REVERSE REPEAT "
@@ -50,17 +51,19 @@ def add_argument_points(rewriter: Rewriter) -> None:
             )
         if name == "TIMESTAMP" and call.arguments:
             rewriter.add(Point(call.first, call.last, partial(_timestamp, call)))
-        places = range(len(call.arguments)) if name in _JOINING and is_tsql else _TEXTS.get(name, ())
-        for place in places:
-            if place < len(call.arguments):
-                _add_text(call.arguments[place], rewriter)
+        if name in _JOINING:  # takes any value, but writes moments, and bits, in its own way
+            texts = [each for each in call.arguments if is_tsql or kind_of(each, rewriter) == "timestamp"]
+        else:
+            texts = [call.arguments[place] for place in _TEXTS.get(name, ()) if place < len(call.arguments)]
+        for each in texts:
+            add_text(each, rewriter)
         for place in _WHOLE.get(name, ()):
             if place < len(call.arguments):
                 _add_whole(call.arguments[place], rewriter)
         if name == "SUBSTRING" and len(call.arguments) == 1:
-            for each in rewriter.subject.all(Name):  # SUBSTRING(text FROM place FOR length)
-                if call.arguments[0].last < each.first < call.closing:
-                    _add_whole(each, rewriter)
+            for part in rewriter.subject.all(Name):  # SUBSTRING(text FROM place FOR length)
+                if call.arguments[0].last < part.first < call.closing:
+                    _add_whole(part, rewriter)
 
 
 def _cut_off(call: Call, rewriter: Rewriter) -> str:
@@ -72,35 +75,31 @@ def _cut_off(call: Call, rewriter: Rewriter) -> str:
     return f"{name}(CAST({rewriter.node(value)} AS numeric), {rewriter.node(digits)})"
 
 
-def _plain_text(node: Node, rewriter: Rewriter) -> str:
-    """Write a moment or a bit as the text that it becomes by itself."""
-    from .fixers.formats import plain_text_of
-
-    text = rewriter.node(node)
-    if kind_of(node, rewriter) == "boolean":
-        return f"CAST(CAST({text} AS integer) AS text)"
-    return plain_text_of(node, text, rewriter)
-
-
 def _timestamp(call: Call, rewriter: Rewriter) -> str:
     """TIMESTAMP(date, time) makes a moment of both."""
     date, *time = (rewriter.node(each) for each in call.arguments)
     return f"(CAST({date} AS timestamp){f' + CAST({time[0]} AS interval)' if time else ''})"
 
 
-def _add_text(node: Node, rewriter: Rewriter) -> None:
-    kind = kind_of(node, rewriter)
-    if rewriter.catalog.engine in ("sqlserver", "ase") and kind in ("date", "timestamp", "time", "boolean"):
-        rewriter.add(Point(node.first, node.last, partial(_plain_text, node), rank=3))
-    elif kind in ("integer", "number", "date", "timestamp", "time", "uuid"):
-        rewriter.add(Point(node.first, node.last, partial(_cast, node, "text"), rank=3))
-
-
 def _add_whole(node: Node, rewriter: Rewriter) -> None:
-    if isinstance(node, Literal) or kind_of(node, rewriter) not in ("integer", "number"):
+    kind = kind_of(node, rewriter)
+    reads_texts = kind == "text" and rewriter.catalog.engine in ("sqlserver", "ase")
+    if isinstance(node, Literal) or (kind not in ("integer", "number") and not reads_texts):
         return
     if target_type(node, rewriter) not in ("integer", "smallint"):
-        rewriter.add(Point(node.first, node.last, partial(_cast, node, "integer"), rank=3))
+        cuts = kind == "number" and _cuts_off(node, rewriter)
+        rewriter.add(Point(node.first, node.last, partial(_cut if cuts else _cast, node, "integer"), rank=3))
+
+
+def _cuts_off(node: Node, rewriter: Rewriter) -> bool:
+    """Whether the source cuts fractions off where a whole number is wanted; PostgreSQL, MySQL, and money of T-SQL round."""
+    source = source_type(node, rewriter)
+    is_money = source is not None and source.name.endswith("MONEY")
+    return rewriter.catalog.engine == "sqlite" or (rewriter.catalog.engine in ("sqlserver", "ase") and not is_money)
+
+
+def _cut(node: Node, kind: str, rewriter: Rewriter) -> str:
+    return f"CAST(trunc({rewriter.node(node)}) AS {kind})"
 
 
 def _cast(node: Node, kind: str, rewriter: Rewriter) -> str:

@@ -13,6 +13,7 @@ from hullsound.sql.tree import (
     Clause,
     Insert,
     Name,
+    Node,
     Operation,
     OrderItem,
     Query,
@@ -25,6 +26,7 @@ from .arguments import add_argument_points, add_call_points
 from .brackets import add_case_brackets
 from .changes import add_change_points
 from .collations import add_collation_points
+from .constant_numbers import add_constant_numbers
 from .documents import add_document_points
 from .fixers.dates import add_truncated_dates, prepare_dates
 from .fixers.db2 import add_db2_points
@@ -37,6 +39,8 @@ from .for_mysql import add_mysql_points
 from .fractions import add_fraction_points
 from .grouping import add_constant_keys
 from .implicit import add_implicit_casts
+from .like_operands import add_like_operands
+from .loose_numbers import add_loose_numbers
 from .merges import add_merge_points
 from .paths import add_path_points
 from .plain_numbers import add_plain_numbers
@@ -81,8 +85,11 @@ def add_structure(rewriter: Rewriter) -> None:
         add_collation_points(rewriter)
         add_argument_points(rewriter)
         add_implicit_casts(rewriter)
+        add_constant_numbers(rewriter)
+        add_like_operands(rewriter)
         if source == "sqlite":
             add_sqlite_points(rewriter)
+            add_loose_numbers(rewriter)
         if source in ("db2", "teradata"):
             add_truncated_dates(rewriter)
         if source == "db2":
@@ -114,6 +121,7 @@ def add_structure(rewriter: Rewriter) -> None:
         add_merge_points(rewriter)
         add_oracle_points(rewriter)
         add_implicit_casts(rewriter)
+        add_like_operands(rewriter)
 
 
 def _has_other_methods(words: list[str], target: str) -> bool:
@@ -260,9 +268,13 @@ def _add_null_order(item: OrderItem, rewriter: Rewriter) -> None:
         rewriter.insert_behind(item, " NULLS FIRST" if first else " NULLS LAST")
     else:
         # Here NULL sorts low, in the source high.
-        text = rewriter.subject.source(item.value)
         order = "" if not item.descending else " DESC"
-        rewriter.insert(item.first, f"CASE WHEN {text} IS NULL THEN 1 ELSE 0 END{order}, ")
+        rewriter.wrap(item.value, partial(_with_null_key, item.value, order), rank=9)
+
+
+def _with_null_key(value: Node, order: str, rewriter: Rewriter) -> str:
+    text = rewriter.node(value)
+    return f"CASE WHEN {text} IS NULL THEN 1 ELSE 0 END{order}, {text}"
 
 
 _MYSQL_CASTS: Final = (("varchar", "CHAR"), ("char", "CHAR"), ("longtext", "CHAR"), ("bigint", "SIGNED"), ("int", "SIGNED"),

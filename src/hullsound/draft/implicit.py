@@ -22,13 +22,15 @@ from hullsound.sql.tree import (
     Query,
     Row,
     Select,
+    SelectItem,
     Subquery,
     Update,
 )
 
 from .rewrite import Rewriter
 from .truth import inserted_types
-from .values import is_constant_value, kind_of, kind_of_type
+from .value_texts import add_text
+from .values import choices_of, is_constant_value, kind_of, kind_of_type
 
 _COMPARED: Final = frozenset(("=", "==", "<>", "!=", "<", ">", "<=", ">=", "!<", "!>"))
 _MOMENTS: Final = {"date": "date", "timestamp": "timestamp", "time": "time"}
@@ -50,7 +52,8 @@ def add_implicit_casts(rewriter: Rewriter) -> None:
         return
     # PL/pgSQL and INSERT of Oracle's texts are cared for by their own fixers.
     kept = _kept(rewriter) if rewriter.catalog.engine != "oracle" else ()
-    for place, value in (*_compared(rewriter), *kept):
+    pairs = compared(rewriter) if rewriter.catalog.engine != "sqlite" else ()
+    for place, value in (*pairs, *kept):
         if isinstance(value, Literal) or not _is_text(value, rewriter):
             continue
         kind = place if isinstance(place, str) else kind_of(place, rewriter)
@@ -59,39 +62,30 @@ def add_implicit_casts(rewriter: Rewriter) -> None:
     if rewriter.catalog.engine in ("mysql", "mariadb"):
         _add_mixed_values(rewriter)
     if rewriter.catalog.engine == "sqlite":
-        # A number beside a column of texts is compared as a text.
-        for place, value in _compared(rewriter):
-            if (
-                isinstance(place, Name)
-                and _is_text(place, rewriter)
-                and kind_of(value, rewriter) in ("integer", "number")
-            ):
-                rewriter.wrap(value, partial(_cast, value, "text"), rank=5)
-    for comparison in rewriter.subject.all(Comparison):
-        if (
-            comparison.operator == "LIKE"
-            and rewriter.catalog.engine != "oracle"
-            and kind_of(comparison.operands[0], rewriter) in ("integer", "number")
-        ):
-            rewriter.wrap(comparison.operands[0], partial(_cast, comparison.operands[0], "text"), rank=5)
+        # What stands beside a column of texts is compared as a text.
+        for place, value in compared(rewriter):
+            kinds = ("integer", "number", "date", "timestamp") if isinstance(place, Name) else ("date", "timestamp")
+            if not isinstance(place, Literal) and _is_text(place, rewriter) and kind_of(value, rewriter) in kinds:
+                add_text(value, rewriter, rank=5)
 
 
 def _add_mixed_values(rewriter: Rewriter) -> None:
-    """MySQL gives a text where one of several values is a text: the others become texts too."""
+    """MySQL gives a text where one of several values is a text: the others become texts too.
+
+    A constant that can be read as what it stands beside is read so, unless the value is given out, where its type shows.
+    """
     subject = rewriter.subject
-    groups = [call.arguments for call in subject.all(Call) if call.parts in (("IFNULL",), ("COALESCE",))]
-    groups += [call.arguments[1:] for call in subject.all(Call) if call.parts == ("IF",)]
-    groups += [
-        [r for _, r in case.branches] + ([case.otherwise] if case.otherwise else []) for case in subject.all(Case)
+    choices: list[Call | Case] = [
+        call for call in subject.all(Call) if call.parts in (("IFNULL",), ("COALESCE",), ("IF",))
     ]
-    for values in groups:
-        kinds = [kind_of(value, rewriter) for value in values]
-        texts = [value for value, kind in zip(values, kinds, strict=True) if kind == "text"]
-        if all(is_constant_value(text, rewriter) for text in texts):
+    given_out = {item.value for item in subject.all(SelectItem)}
+    for node in (*choices, *subject.all(Case)):
+        values = choices_of(node)
+        texts = [value for value in values if kind_of(value, rewriter) == "text"]
+        if not texts or (node not in given_out and all(is_constant_value(text, rewriter) for text in texts)):
             continue
-        for value, kind in zip(values, kinds, strict=True):
-            if kind in ("integer", "number", "date", "timestamp", "time", "boolean"):
-                rewriter.wrap(value, partial(_cast, value, "text"), rank=5)
+        for value in values:
+            add_text(value, rewriter, rank=5)
 
 
 def _is_text(node: Node, rewriter: Rewriter) -> bool:
@@ -102,7 +96,7 @@ def _is_text(node: Node, rewriter: Rewriter) -> bool:
     return "STRING_SPLIT" in rewriter.words[rewriter.subject.read.first : rewriter.subject.read.last]
 
 
-def _compared(rewriter: Rewriter) -> Iterator[tuple[Node, Node]]:
+def compared(rewriter: Rewriter) -> Iterator[tuple[Node, Node]]:
     """Yield the pairs of values that are compared, each way round."""
     for node in rewriter.subject.all(Operation):
         if len(node.operands) == 2 and node.operators[0] in _COMPARED:
@@ -113,6 +107,13 @@ def _compared(rewriter: Rewriter) -> Iterator[tuple[Node, Node]]:
             for other in others:
                 for value in other.items if isinstance(other, Row) else [other]:
                     yield from _both(first, value)
+    for case in rewriter.subject.all(Case):
+        if case.subject is not None:
+            for test, _ in case.branches:
+                yield from _both(case.subject, test)
+    for call in rewriter.subject.all(Call):
+        if call.parts == ("NULLIF",) and len(call.arguments) == 2:
+            yield call.arguments[0], call.arguments[1]
 
 
 def _both(one: Node, other: Node) -> Iterator[tuple[Node, Node]]:

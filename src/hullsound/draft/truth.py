@@ -296,7 +296,7 @@ def _add_bits(rewriter: Rewriter) -> None:
         if len(node.operands) == 2 and node.operators[0] in _COMPARED:
             for value, other in (node.operands, node.operands[::-1]):
                 if isinstance(value, Name | Call) and kind_of(value, rewriter) == "boolean":
-                    _add_bit(other, rewriter)
+                    _add_compared_bit(value, other, rewriter)
     for update in subject.all(Update):
         for target, value in update.assignments:
             if isinstance(target, Name) and kind_of(target, rewriter) == "boolean":
@@ -317,6 +317,19 @@ def _add_bits(rewriter: Rewriter) -> None:
         if replaces and kind_of(call.arguments[0], rewriter) == "boolean":
             for argument in call.arguments[1:]:
                 _add_bit(argument, rewriter)
+
+
+def _add_compared_bit(value: Node, other: Node, rewriter: Rewriter) -> None:
+    """Compare a bit with 0 and 1 as a truth value, and with any other number as the number that it is."""
+    bare = other
+    while isinstance(bare, Paren):
+        bare = bare.inner
+    is_constant = isinstance(bare, Literal) and rewriter.subject.source(bare) in ("0", "1")
+    is_number = not is_constant and not isinstance(bare, Case) and kind_of(bare, rewriter) in ("integer", "number")
+    if is_number and not (isinstance(bare, Call) and bare.parts == ("IIF",)):
+        rewriter.wrap(value, partial(_as_number, value), rank=1)
+    else:
+        _add_bit(other, rewriter)
 
 
 def _add_bit(value: Node, rewriter: Rewriter) -> None:

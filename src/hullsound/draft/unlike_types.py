@@ -8,12 +8,14 @@ from collections.abc import Iterator
 from typing import Final
 
 from hullsound.catalog.definitions import data_type
+from hullsound.knowledge.types import logical_type
 from hullsound.sql.literals import string_content
 from hullsound.sql.script import ReadStatement
 from hullsound.sql.tree import (
     AlterTable,
     Call,
     Case,
+    Cast,
     ColumnDefinition,
     Comparison,
     ConstraintDefinition,
@@ -31,7 +33,7 @@ from .rewrite import Rewriter
 from .row_keys import rows_at
 from .truth import inserted_literals, inserted_types
 from .unknown_columns import inner
-from .values import choices_of, kind_of, kind_of_type
+from .values import choices_of, kind_of, kind_of_type, source_type
 
 ENGINE: Final = "postgresql"
 _COMPARED: Final = frozenset(("=", "<>", "!=", "<", ">", "<=", ">="))
@@ -45,7 +47,15 @@ _READABLE: Final = {
         r"\s*[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?\s*|\s*[+-]?(?:NaN|inf(?:inity)?)\s*", re.IGNORECASE
     ),
     "timestamp": re.compile(r"(?!.*\d:\d\d:\d\d:\d).*", re.DOTALL),
+    "boolean": re.compile(r"\s*(?:t|tr|tru|true|f|fa|fal|fals|false|y|ye|yes|n|no|on|of|off|1|0)\s*", re.IGNORECASE),
 }
+_MOMENT: Final = re.compile(
+    r"\s*(?:\d{1,4}[-/. ]|\d{6,8}(?!\d)|(?:mon|tue|wed|thu|fri|sat|sun|jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec|now|today"
+    r"|tomorrow|yesterday|epoch|-?infinity)|\d\d?:)",
+    re.IGNORECASE,
+)
+"""How a text begins that can be cast to a moment."""
+
 """Texts that a column of numbers takes, and those that one of timestamps may take: a fraction stands behind a point, where
 Transact-SQL lets it stand behind a colon as well (PostgreSQL 18, "Numeric Types", "Date/Time Types")."""
 _ONE_TYPE: Final = frozenset(("COALESCE", "GREATEST", "LEAST"))
@@ -60,16 +70,21 @@ _FIRST_ARGUMENT: Final = {
 }  # fmt: skip
 """Functions and the families that their first argument may be of: PostgreSQL 18, "Functions and Operators"."""
 
+_FURTHER_ARGUMENTS: Final[dict[str, tuple[tuple[str, ...], ...]]] = {
+    "STRPOS": (("text",),), "STARTS_WITH": (("text",),), "REPLACE": (("text",), ("text",)), "TRANSLATE": (("text",), ("text",)),
+    "SPLIT_PART": (("text",), ("number",)), "LEFT": (("number",),), "RIGHT": (("number",),), "REPEAT": (("number",),),
+    "SUBSTRING": (("number", "text"), ("number", "text")),
+    "LPAD": (("number",), ("text",)), "RPAD": (("number",), ("text",)), "ROUND": (("number",),), "TRUNC": (("number",),),
+    "POWER": (("number",),), "MOD": (("number",),), "SUBSTR": (("number",), ("number",)),
+}  # fmt: skip
+"""Functions and the families that their arguments behind the first may be of."""
+
 
 def unlike_types(read: ReadStatement, rewriter: Rewriter) -> Iterator[str]:
     for node in read.all(Operation):
         yield from _operation_reasons(node, rewriter)
     for comparison in read.all(Comparison):
-        if comparison.operator in ("IN", "BETWEEN"):
-            first, *others = comparison.operands
-            for other in others:
-                for value in other.items if isinstance(other, Row) else [other]:
-                    yield from _pair_reason(first, value, rewriter)
+        yield from _comparison_reasons(comparison, rewriter)
     for column in read.all(ColumnDefinition):
         if column.default is not None and column.type is not None:
             yield from _kept_reason(kind_of_type(data_type(column.type), rewriter), column.default, rewriter)
@@ -82,10 +97,33 @@ def unlike_types(read: ReadStatement, rewriter: Rewriter) -> Iterator[str]:
         yield from _call_reasons(call, rewriter)
     for case in read.all(Case):
         yield from _choice_reasons(choices_of(case), rewriter)
+        for test, _ in case.branches:
+            if case.subject is not None:
+                yield from _pair_reason(case.subject, test, rewriter)
+            else:
+                yield from _condition_reason(test, rewriter)
+    for cast in read.all(Cast):
+        yield from _cast_reason(cast, rewriter)
+    for block in read.all(Select):
+        if block.where is not None:
+            yield from _condition_reason(block.where, rewriter)
     tree = read.tree
     if isinstance(tree, AlterTable):
         for constraint in tree.constraints:
             yield from _unlike_keys(tree.name, constraint, rewriter)
+
+
+def _comparison_reasons(comparison: Comparison, rewriter: Rewriter) -> Iterator[str]:
+    first, *others = comparison.operands
+    if comparison.operator in ("IN", "BETWEEN") or "DISTINCT" in comparison.operator:
+        for other in others:
+            for value in other.items if isinstance(other, Row) else [other]:
+                yield from _pair_reason(first, value, rewriter)
+    elif comparison.operator in ("LIKE", "ILIKE", "SIMILAR"):
+        for operand in comparison.operands:
+            kind = _kind(operand, rewriter)
+            if kind not in ("", "text", "bytes") and not _is_open(operand):
+                yield f"{comparison.operator} with a {kind}: {_shown(operand, rewriter)}"
 
 
 def _operation_reasons(node: Operation, rewriter: Rewriter) -> Iterator[str]:
@@ -93,22 +131,70 @@ def _operation_reasons(node: Operation, rewriter: Rewriter) -> Iterator[str]:
     if operators <= _COMPARED and len(node.operands) == 2:
         yield from _pair_reason(node.operands[0], node.operands[1], rewriter)
     elif operators <= _ARITHMETIC and len(node.operands) > 1:
-        for operand in node.operands:
-            kind = _kind(operand, rewriter)
-            if kind in ("text", "boolean", "bytes") and not _is_open(operand):
-                yield f"arithmetic with a {kind}: {_shown(operand, rewriter)}"
+        yield from _arithmetic_reasons(node, rewriter)
+    elif operators == {"||"}:
+        kinds = [_kind(operand, rewriter) for operand in node.operands]
+        if all(kind in ("number", "timestamp", "time", "boolean") for kind in kinds):
+            yield f"|| without a text: {_shown(node, rewriter)}"
     elif operators <= _CONNECTED:
         for operand in node.operands:
-            kind = _kind(operand, rewriter)
-            if kind not in ("", "boolean") and not _is_open(operand):
-                yield f"a condition that is a {kind}: {_shown(operand, rewriter)}"
+            yield from _condition_reason(operand, rewriter)
+
+
+def _condition_reason(node: Node, rewriter: Rewriter) -> Iterator[str]:
+    kind = _kind(node, rewriter)
+    if kind not in ("", "boolean") and not _is_open(node):
+        yield f"a condition that is a {kind}: {_shown(node, rewriter)}"
+
+
+def _arithmetic_reasons(node: Operation, rewriter: Rewriter) -> Iterator[str]:
+    kinds = [kind_of(operand, rewriter) for operand in node.operands]
+    for operand in node.operands:
+        kind = _kind(operand, rewriter)
+        if kind in ("text", "boolean", "bytes") and not _is_open(operand):
+            yield f"arithmetic with a {kind}: {_shown(operand, rewriter)}"
+        elif _is_open(operand) and set(kinds) - {"text"} <= {"integer", "number"}:
+            yield from _unreadable("number", operand, rewriter)
+    if "%" in node.operators:
+        yield from _remainder_reason(node.operands, rewriter)
+    moments = {"date", "timestamp"}.intersection(kinds)
+    for operand, kind in zip(node.operands, kinds, strict=True):
+        is_number = bool(moments) and _kind(operand, rewriter) == "number"
+        if is_number and (kind == "number" or "timestamp" in moments):
+            yield f"a number added to a {min(moments)}: {_shown(operand, rewriter)}"
+
+
+def _remainder_reason(operands: list[Node], rewriter: Rewriter) -> Iterator[str]:
+    """Say where a remainder is taken of a floating-point number, which PostgreSQL has for whole numbers and numeric alone."""
+    for operand in operands:
+        source = source_type(operand, rewriter)
+        logical = logical_type(ENGINE, source) if source is not None else None
+        if logical is not None and logical.kind == "float":
+            yield f"the remainder of a floating-point number: {_shown(operand, rewriter)}"
+
+
+def _cast_reason(cast: Cast, rewriter: Rewriter) -> Iterator[str]:
+    """Say where PostgreSQL has no cast between two kinds: a truth value is an integer alone, and a moment no number."""
+    given, wanted = _kind(cast.value, rewriter), kind_of(cast, rewriter)
+    value = inner(cast.value)
+    if isinstance(value, Literal) and value.form == "string":
+        yield from _unreadable(wanted, value, rewriter)
+        text = string_content(rewriter.subject.source(value), ENGINE)
+        if wanted in ("date", "timestamp") and (not _MOMENT.match(text)):
+            yield f"the text {text[:40]!r} cast to a {wanted}"
+    is_integer = cast.type.name in ("INTEGER", "INT", "INT4")
+    no_moment = given in ("timestamp", "time") and wanted in ("integer", "number", "boolean")
+    no_number = given == "number" and wanted in ("date", "timestamp", "time", "uuid")
+    no_truth = given == "boolean" and wanted in ("integer", "number") and not is_integer
+    if (no_moment or no_number or no_truth) and not _is_open(cast.value):
+        yield f"a {given} cast to {cast.type.name.lower()}: {_shown(cast.value, rewriter)}"
 
 
 def _pair_reason(one: Node, other: Node, rewriter: Rewriter) -> Iterator[str]:
     for place, value in ((one, other), (other, one)):
         if _is_open(value):
-            is_column = isinstance(inner(place), Name)
-            yield from _unreadable(kind_of(place, rewriter), value, rewriter) if is_column else ()
+            is_name = isinstance(inner(place), Name)
+            yield from _unreadable(kind_of(place, rewriter) if is_name else _kind(place, rewriter), value, rewriter)
             return
     kinds = _kind(one, rewriter), _kind(other, rewriter)
     if "" not in kinds and kinds[0] != kinds[1]:
@@ -208,13 +294,23 @@ def _call_reasons(call: Call, rewriter: Rewriter) -> Iterator[str]:
         return
     if name in _ONE_TYPE:
         yield from _choice_reasons(call.arguments, rewriter)
-    taken, first = _FIRST_ARGUMENT.get(name), call.arguments[0]
-    kind = _kind(first, rewriter) if taken is not None and not _is_open(first) else ""
-    if taken is not None and kind and kind not in taken:
-        yield f"{name.lower()} of a {kind}: {_shown(first, rewriter)}"
+    if name == "NULLIF" and len(call.arguments) == 2:
+        yield from _pair_reason(call.arguments[0], call.arguments[1], rewriter)
+    if name == "MOD":
+        yield from _remainder_reason(call.arguments, rewriter)
+    for place, taken in enumerate((_FIRST_ARGUMENT.get(name), *_FURTHER_ARGUMENTS.get(name, ()))):
+        if taken is None or place >= len(call.arguments):
+            continue
+        argument = call.arguments[place]
+        kind = _kind(argument, rewriter) if not _is_open(argument) else ""
+        if kind and kind not in taken:
+            yield f"{name.lower()} of a {kind}: {_shown(argument, rewriter)}"
 
 
 def _choice_reasons(values: list[Node], rewriter: Rewriter) -> Iterator[str]:
     kinds = {kind for value in values if not _is_open(value) and (kind := _kind(value, rewriter))}
+    if kinds == {"number"}:
+        for value in values:
+            yield from _unreadable("number", value, rewriter)
     if len(kinds) > 1:
         yield f"a choice between {' and '.join(sorted(kinds))}: {_shown(values[0], rewriter)}"

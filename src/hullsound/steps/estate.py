@@ -127,7 +127,13 @@ def _client(scheduler: str, workers: int) -> "Iterator[Client]":
         with client:
             yield client
         return
-    quiet = {"distributed.worker.memory.terminate": False, "distributed.admin.log-format": "%(message)s"}
+    quiet = {
+        "distributed.worker.memory.terminate": False,
+        "distributed.admin.log-format": "%(message)s",
+        # What workers note of each task would grow with the number of members.
+        "distributed.worker.profile.enabled": False,
+        "distributed.admin.low-level-log-length": 100,
+    }
     with (
         dask.config.set(quiet),
         LocalCluster(

@@ -5,7 +5,7 @@ from pathlib import Path
 from typing import Final, NamedTuple
 
 from hullsound import __version__
-from hullsound.catalog.hullfile import Stock, put_surveyed_at, read_stock, write_hull
+from hullsound.catalog.hullfile import Stock, put_surveyed_at, read_hull_facts, read_stock, write_hull
 from hullsound.catalog.model import Catalog
 from hullsound.catalog.part_file import PartFile
 from hullsound.errors import SourceError
@@ -18,7 +18,7 @@ from hullsound.survey.files import read_all
 from .common import Progress, no_progress, now
 from .live import survey_live, survey_record
 from .programs import add_programs
-from .scripts import fingerprint_of, guessed, survey_scripts, survey_texts
+from .scripts import fingerprint_of, survey_scripts, survey_texts
 
 _TABLES: Final = frozenset((".csv", ".tsv"))
 
@@ -79,13 +79,11 @@ def survey_into(
     before = read_stock(hull) if programs is None else None
     if before is not None and before.fingerprint and source.is_dir():
         files, errors = read_all(source, encoding)
-        kind, reasons = (engine, ()) if engine else guessed(files)
-        if (
-            not errors
-            and fingerprint_of(files, kind, version, name or source.resolve().stem, repr(choice)) == before.fingerprint
-        ):
+        kind = engine or read_hull_facts(hull)[0]  # the same files look like the same engine
+        facts = kind, version, name or source.resolve().stem, repr(choice)
+        if not errors and fingerprint_of(files, *facts) == before.fingerprint:
             put_surveyed_at(hull, now())
-            return Surveyed(before, kind, reasons, True)
+            return Surveyed(before, kind, (), True)
     catalog = survey_source(
         source,
         engine,

@@ -2,11 +2,15 @@
 
 import re
 from collections.abc import Iterable
+from itertools import islice
 from typing import Final, NamedTuple
 
 from .files import ScriptFile
 
 _SAMPLE: Final = 200_000
+_MOST_IN_FILE: Final = 5
+_MOST_IN_ALL: Final = 8
+"""How often a sign counts."""
 """Characters looked at of each file."""
 _DOUBTED: Final = 16.0
 """Weight from which an engine that was not named is worth a word."""
@@ -102,9 +106,13 @@ def _weigh(files: Iterable[ScriptFile]) -> tuple[dict[str, float], dict[str, lis
     reasons: dict[str, list[str]] = {}
     for sign in _SIGNS:
         pattern = re.compile(sign.pattern, re.MULTILINE | re.IGNORECASE)
-        hits = sum(min(5, len(pattern.findall(text))) for text in texts)
+        hits = 0
+        for text in texts:
+            hits += sum(1 for _ in islice(pattern.finditer(text), _MOST_IN_FILE))
+            if hits >= _MOST_IN_ALL:
+                break
         if hits:
-            weights[sign.engine] = weights.get(sign.engine, 0.0) + sign.weight * min(hits, 8)
+            weights[sign.engine] = weights.get(sign.engine, 0.0) + sign.weight * min(hits, _MOST_IN_ALL)
             reasons.setdefault(sign.engine, []).append(sign.reason)
     if "ase" in weights and weights["ase"] > weights.get("sqlserver", 0.0) / 2:
         # Once ASE itself has spoken clearly, all that speaks for the family speaks for it too.

@@ -5,8 +5,9 @@ from functools import partial
 from typing import Final
 
 from hullsound.draft.names import literal
+from hullsound.draft.plain_numbers import plain_number
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
-from hullsound.draft.values import is_never_null
+from hullsound.draft.values import is_never_null, kind_of
 from hullsound.sight.detectors.functions import is_date_mask, literal_text, truncate_unit
 from hullsound.sight.subject import Found
 from hullsound.sql.tree import Call, Clause, Literal, Name, Node, Operation, OrderItem
@@ -83,8 +84,8 @@ def fix_decode(place: Found, rewriter: Rewriter) -> str:
     arguments = call_of(place).arguments
     if len(arguments) < 3:
         raise CannotDraft("DECODE with fewer than three arguments")
-    subject = rewriter.node(arguments[0])
     pairs = [(arguments[i], arguments[i + 1]) for i in range(1, len(arguments) - 1, 2)]
+    subject = _decode_subject(arguments[0], pairs[0][0], rewriter)
     otherwise = arguments[-1] if len(arguments) % 2 == 0 else None
     text = "CASE"
     for search, result in pairs:
@@ -92,6 +93,23 @@ def fix_decode(place: Found, rewriter: Rewriter) -> str:
     if otherwise is not None:
         text += f" ELSE {rewriter.node(otherwise)}"
     return f"{text} END"
+
+
+def _decode_subject(subject: Node, first: Node, rewriter: Rewriter) -> str:
+    """Write what is compared: PostgreSQL needs the cast to the type of the first search value, which Oracle does by itself.
+
+    Source: Oracle SQL Language Reference, "DECODE".
+    """
+    text = rewriter.node(subject)
+    if rewriter.target.engine != "postgresql":
+        return text
+    numbers = ("integer", "number")
+    given, wanted = kind_of(subject, rewriter), kind_of(first, rewriter)
+    if given == "text" and wanted in numbers:
+        return f"CAST({text} AS numeric)"
+    if given in numbers and wanted == "text" and not isinstance(first, Literal):
+        return f"CAST({plain_number(subject, rewriter)} AS text)"
+    return text
 
 
 def _decode_test(subject: str, search: Node, rewriter: Rewriter) -> str:

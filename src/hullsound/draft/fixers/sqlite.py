@@ -184,9 +184,8 @@ def fix_joined_of_two(place: Found, rewriter: Rewriter) -> str:
 @fixer("length_of_value")
 def fix_length_of_value(place: Found, rewriter: Rewriter) -> str:
     value = call_of(place).arguments[0]
-    text = rewriter.node(value)
-    kind = kind_of(value, rewriter)
-    return f"length({text})" if kind in ("text", "bytes") else f"length(CAST({text} AS text))"
+    text = rewriter.node(value)  # what is known to be no text is made one as any argument of LENGTH
+    return f"length({text if kind_of(value, rewriter) else f'CAST({text} AS text)'})"
 
 
 # --- JSON ---
