@@ -12,7 +12,7 @@ from hullsound.survey.files import ScriptFile
 
 TABLES = {
     "table.berth": "CREATE TABLE berth (id integer PRIMARY KEY, label varchar(20), depth numeric(6,2), free boolean, "
-    "seen timestamp(0));",
+    "seen timestamp(0), load double precision);",
     "table.mark": "CREATE TABLE mark (code text PRIMARY KEY, berth_id integer);",
 }
 REJECTED = {
@@ -41,7 +41,19 @@ REJECTED = {
     ],
     "data": ["INSERT INTO berth (id, depth) VALUES (1, 'deep')", "INSERT INTO berth (id, seen) VALUES (1, 20)",
              "INSERT INTO berth (id) VALUES ('')", "INSERT INTO berth (id, seen) VALUES (1, '9999-12-31 23:59:59:997')"],
-    "view": ["CREATE VIEW v AS SELECT id FROM berth WHERE seen > depth", "CREATE VIEW v AS SELECT lost FROM berth"],
+    "view": ["CREATE VIEW v AS SELECT id FROM berth WHERE seen > depth", "CREATE VIEW v AS SELECT lost FROM berth",
+             "CREATE VIEW v AS SELECT id LIKE label AS x FROM berth", "CREATE VIEW v AS SELECT seen ILIKE 'a%' AS x FROM berth",
+             "CREATE VIEW v AS SELECT CASE label WHEN id THEN 1 END AS x FROM berth",
+             "CREATE VIEW v AS SELECT CASE id WHEN '' THEN 1 END AS x FROM berth",
+             "CREATE VIEW v AS SELECT CASE WHEN id THEN 1 END AS x FROM berth",
+             "CREATE VIEW v AS SELECT CASE WHEN label IS NOT DISTINCT FROM id THEN 1 END AS x FROM berth",
+             "CREATE VIEW v AS SELECT NULLIF(id, '') AS x FROM berth", "CREATE VIEW v AS SELECT NULLIF(label, id) AS x FROM berth",
+             "CREATE VIEW v AS SELECT COALESCE(id, 'abc') AS x FROM berth", "CREATE VIEW v AS SELECT id + 'abc' AS x FROM berth",
+             "CREATE VIEW v AS SELECT id || depth AS x FROM berth", "CREATE VIEW v AS SELECT strpos(label, id) AS x FROM berth",
+             "CREATE VIEW v AS SELECT load % id AS x FROM berth", "CREATE VIEW v AS SELECT mod(load, 2) AS x FROM berth",
+             "CREATE VIEW v AS SELECT CAST(free AS bigint) AS x FROM berth", "CREATE VIEW v AS SELECT seen::integer AS x FROM berth",
+             "CREATE VIEW v AS SELECT seen + id AS x FROM berth", "CREATE VIEW v AS SELECT power(2, label) AS x FROM berth",
+             "CREATE VIEW v AS SELECT CAST('deep' AS timestamp) AS x FROM berth", "CREATE VIEW v AS SELECT id FROM berth WHERE id"],
     "index": ["CREATE INDEX ix ON berth (lost)", "CREATE INDEX ix ON berth ((lost))"],
     "constraint": ["ALTER TABLE mark ADD CONSTRAINT fk FOREIGN KEY (code) REFERENCES berth (id)",
                    "ALTER TABLE mark ADD CONSTRAINT uk UNIQUE (lost)"],
@@ -60,7 +72,12 @@ ACCEPTED = {
     ],
     "data": ["INSERT INTO berth VALUES (1, 'a', '2.5', true, '2025-01-01'), (2, NULL, -3e2, NULL, NULL)"],
     "view": ["CREATE VIEW v AS SELECT id AS n, label || id AS t FROM berth ORDER BY n",
-             "CREATE VIEW v AS SELECT CASE WHEN free THEN seen END AS s FROM berth WHERE seen > CURRENT_TIMESTAMP"],
+             "CREATE VIEW v AS SELECT CASE WHEN free THEN seen END AS s FROM berth WHERE seen > CURRENT_TIMESTAMP",
+             "CREATE VIEW v AS SELECT CAST(id AS text) LIKE label AS x, label ILIKE 'a' AS y, id % 2 AS z FROM berth WHERE free",
+             "CREATE VIEW v AS SELECT CAST(free AS integer) AS x, CAST(seen AS date) + id AS y, NULLIF(id, '7') AS z FROM berth",
+             "CREATE VIEW v AS SELECT CAST(date_trunc('month', seen) + id * interval '1 day' AS date) AS x FROM berth",
+             "CREATE VIEW v AS SELECT substring(label from '[0-9]+') AS x, load / 2 AS y, COALESCE(id, '7') AS z FROM berth",
+             "CREATE VIEW v AS SELECT CAST('2024-02-29' AS timestamp) AS x, CAST('now' AS date) AS y FROM berth"],
     "index": ["CREATE INDEX ix ON berth (lower(label), id DESC) WHERE free"],
     "constraint": ["ALTER TABLE mark ADD CONSTRAINT fk FOREIGN KEY (berth_id) REFERENCES berth (id)"],
     "table": ["CREATE TABLE t (seen timestamp DEFAULT CURRENT_TIMESTAMP, n numeric DEFAULT '1e3', b boolean DEFAULT false)"],

@@ -80,7 +80,8 @@ def _zero(text: str, place: Node, rewriter: Rewriter) -> str:
     """Return 0 for an empty text where the type is known to take it, else ''."""
     source = source_type(place, rewriter)
     logical = logical_type(rewriter.catalog.engine, source) if source is not None else None
-    return "0" if not text.strip() and logical is not None and logical.kind in _EMPTY_IS_ZERO else ""
+    kind = logical.kind if logical is not None else kind_of(place, rewriter)
+    return "0" if not text.strip() and kind in _EMPTY_IS_ZERO else ""
 
 
 def _written(number: str, _: Rewriter) -> str:
