@@ -90,3 +90,14 @@ def test_the_same_bytes_under_two_hash_seeds(demo_scripts: Path, tmp_path: Path)
         return "\n".join(line for text in texts for line in text.splitlines() if "surveyed" not in line)
 
     assert document("1") == document("2")
+
+
+def test_no_modules_import_each_other_in_a_circle() -> None:
+    import grimp
+    import networkx as nx
+
+    graph = grimp.build_graph("hullsound", exclude_type_checking_imports=True)
+    modules = nx.DiGraph(
+        (one, other) for one in graph.modules for other in graph.find_modules_directly_imported_by(one)
+    )
+    assert [sorted(circle) for circle in nx.strongly_connected_components(modules) if len(circle) > 1] == []

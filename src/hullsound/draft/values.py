@@ -31,10 +31,10 @@ from hullsound.sql.tree import (
     SelectItem,
     Subquery,
     TypedLiteral,
-    TypeName,
 )
 
 from .local_tables import local_columns
+from .records import declared_type, field_type
 from .rewrite import Rewriter
 from .text import quote_name
 from .view_columns import columns_of
@@ -245,8 +245,6 @@ def _kind_in_record(name: Name, rewriter: Rewriter) -> str:
         return ""
     kind = subject.scope.declared[name.parts[0]]
     if kind is not None and load_dialect(rewriter.catalog.engine).grammar is Grammar.PLSQL:
-        from .plpgsql.plsql.types import field_type
-
         found_type = field_type(kind, name.parts[1], rewriter)
         if found_type is not None:
             return kind_of_type(found_type, rewriter)
@@ -320,15 +318,6 @@ def source_type(node: Node, rewriter: Rewriter) -> DataType | None:
     return column.type if column is not None else None
 
 
-def declared_type(declared: TypeName, rewriter: Rewriter) -> DataType | None:
-    """Return the type of a declaration, through TYPE OF a column."""
-    if not declared.borrowed:
-        return data_type(declared)
-    table = rewriter.table(declared.reference[:-1]) if declared.reference else None
-    found = [c.type for c in table.columns if c.name == declared.reference[-1]] if table is not None else []
-    return found[0] if found else None
-
-
 def _returned_type(node: Call, rewriter: Rewriter) -> DataType | None:
     item = rewriter.catalog.resolve(node.parts, rewriter.default_schema)
     text = item.routines[0].returns if item is not None and item.routines else ""
@@ -339,7 +328,7 @@ def find_column(node: Name, rewriter: Rewriter) -> Column | None:
     """Return the column that a name means: of the table its alias names, or of any table of the statement that has it."""
     parts = node.parts
     for table in source_tables(rewriter, parts[-2] if len(parts) > 1 else ""):
-        for column in columns_of(table, rewriter):
+        for column in columns_of(table, rewriter, source_type):
             if column.name == parts[-1]:
                 return column
     local = _local_column(node, rewriter)

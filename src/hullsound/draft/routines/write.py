@@ -4,8 +4,8 @@ from functools import partial
 from typing import Final
 
 from hullsound.catalog.model import Object
+from hullsound.draft.records import declared_type
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
-from hullsound.draft.values import declared_type
 from hullsound.knowledge.types import choose_type
 from hullsound.sql.tree import (
     Block,

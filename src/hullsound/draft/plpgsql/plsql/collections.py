@@ -5,6 +5,7 @@ from typing import Final
 
 from hullsound.draft.plain_numbers import plain_number
 from hullsound.draft.plpgsql.shared import ROW_COUNT
+from hullsound.draft.records import field_type
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.values import kind_of_type
 from hullsound.sql.tree import (
@@ -33,7 +34,7 @@ from hullsound.sql.tree import (
 
 from .package_names import getter, setter
 from .row_counts import counts_rows
-from .types import Collection, collection_of, field_type
+from .types import Collection, collection_of
 
 _ATTRIBUTES: Final = frozenset(("COUNT", "FIRST", "LAST", "DELETE", "EXTEND", "TRIM", "LIMIT"))
 _ITEM: Final = "hs_item"

@@ -5,13 +5,12 @@ from functools import cache
 from typing import Final
 
 from hullsound.catalog.definitions import data_type
-from hullsound.catalog.model import DataType, Object, ObjectType
+from hullsound.catalog.model import Object, ObjectType
 from hullsound.draft.plpgsql.shared import unsized_text
+from hullsound.draft.records import Declared, declaration_of, declared_here, declared_type
 from hullsound.draft.rewrite import CannotDraft, Rewriter
-from hullsound.draft.values import declared_type
 from hullsound.knowledge.types import choose_type, parse_type
 from hullsound.sql.dialect import load_dialect
-from hullsound.sql.lexer import Tokens
 from hullsound.sql.script import read_script
 from hullsound.sql.tree import (
     Call,
@@ -75,19 +74,6 @@ def write_type(node: TypeName, rewriter: Rewriter, *, unsized: bool) -> str:
 
 
 @dataclass(frozen=True)
-class Declared:
-    """A type that a unit or a package declares."""
-
-    node: TypeDeclaration
-    owner: str
-    """Stored name of the package, '' for a unit's own."""
-    index: str
-    """Word of the type by which an associative array is indexed."""
-    defaults: tuple[str, ...] = ()
-    """What the fields of a record hold from the beginning, in their order: constants, and NULL; () where none says so."""
-
-
-@dataclass(frozen=True)
 class Collection:
     """A type whose values are lists: an array, or jsonb where the keys are texts or leave gaps."""
 
@@ -103,47 +89,6 @@ class Collection:
         return "jsonb" if self.is_map else f"{self.element}[]"
 
 
-def declaration_of(node: TypeName, rewriter: Rewriter) -> Declared | None:
-    """Return the declaration that a type names: of the unit itself, of its package, or of the package before the dot."""
-    for declared in rewriter.subject.all(TypeDeclaration):
-        if len(node.reference) < 2 and declared.name == node.name:
-            return _declared(declared, "", rewriter.tokens)
-    tree = rewriter.subject.tree
-    own = tree.name[-1] if isinstance(tree, CreatePackage) else ""
-    package = node.reference[-2] if len(node.reference) > 1 else own
-    name = node.reference[-1] if node.reference else node.name
-    for item in rewriter.catalog.with_name(package) if package else ():
-        if item.type is ObjectType.PACKAGE:
-            for found in _package_types(item.text, rewriter.catalog.engine):
-                if found.node.name == name:
-                    return Declared(found.node, item.name, found.index, found.defaults)
-    return None
-
-
-def _declared(node: TypeDeclaration, owner: str, tokens: Tokens) -> Declared:
-    words = tokens.words
-    index = ""
-    for at in range(node.first, node.last - 1):
-        if words[at : at + 2] == ["INDEX", "BY"]:
-            index = words[at + 2]
-    return Declared(node, owner, index, _field_defaults(node, tokens) if node.form == "record" else ())
-
-
-def _field_defaults(node: TypeDeclaration, tokens: Tokens) -> tuple[str, ...]:
-    """Return what each field of a record holds from the beginning: NULL, a constant, or '' for what is none."""
-    words, found, depth, begun = tokens.words, [], 0, -1
-    for at in range(node.first, node.last):
-        depth -= words[at] == ")"
-        if (words[at] == "," and depth == 1) or (words[at] == ")" and depth == 0):
-            text = tokens.source(begun, at) if begun >= 0 else "NULL"
-            found.append(text if begun < 0 or at - begun == 1 else "")
-            begun = -1
-        elif words[at] in (":=", "DEFAULT") and depth == 1:
-            begun = at + 1
-        depth += words[at] == "("
-    return tuple(found) if any(text != "NULL" for text in found) else ()
-
-
 def beginning(node: TypeName, rewriter: Rewriter) -> str:
     """Return the value of a record variable that says none itself; '' where NULL will do. Raises CannotDraft."""
     declared = declaration_of(node, rewriter) if not node.borrowed else None
@@ -152,15 +97,6 @@ def beginning(node: TypeName, rewriter: Rewriter) -> str:
     if not all(declared.defaults):
         raise CannotDraft("a record whose fields begin with values that are no constants")
     return f"ROW({', '.join(declared.defaults)})::{record_name(declared, rewriter)}"
-
-
-@cache
-def _package_types(text: str, engine: str) -> tuple[Declared, ...]:
-    """Return the types that the specification of a package declares."""
-    read = next(read_script(text, load_dialect(engine)).statements(), None)
-    if read is None or not isinstance(read.tree, CreatePackage):
-        return ()
-    return tuple(_declared(n, "", read.tokens) for n in read.tree.declarations if isinstance(n, TypeDeclaration))
 
 
 @cache
@@ -213,7 +149,7 @@ def _holds(outer: Node, inner: Node) -> bool:
 
 def record_definition(node: TypeDeclaration, rewriter: Rewriter) -> str:
     """Write the composite type of a record type. What its fields hold from the beginning, its variables say (`beginning`)."""
-    declared = _declared(node, "", rewriter.tokens)
+    declared = declared_here(node, "", rewriter.tokens)
     fields = ", ".join(f"{rewriter.names.write(name)} {element_text(kind, rewriter)}" for name, kind in node.fields)
     return f"CREATE TYPE {record_name(declared, rewriter)} AS ({fields});"
 
@@ -267,22 +203,6 @@ def collection_of(node: TypeName, rewriter: Rewriter) -> Collection | None:
     if row is not None and row.details.get("form") == "object":
         return Collection(rewriter.names.qualified(row.schema, row.name), False, False, False, has_fields=True)
     raise CannotDraft(f"the collection {item.name.lower()}")
-
-
-def field_type(kind: TypeName, field: str, rewriter: Rewriter) -> DataType | None:
-    """Return the source's type of a field of a record, or of the elements of a list of records or rows; None if unknown."""
-    declared = declaration_of(kind, rewriter) if not kind.borrowed else None
-    if declared is not None and declared.node.element is not None:
-        element = declared.node.element
-        if declared.owner and not element.borrowed and len(element.reference) < 2:
-            element = TypeName(0, 0, element.name, (), "", (declared.owner, element.name))
-        return field_type(element, field, rewriter) if field else data_type(element)
-    if declared is not None:
-        return next((declared_type(each, rewriter) for name, each in declared.node.fields if name == field), None)
-    if kind.borrowed == "ROWTYPE":
-        table = rewriter.catalog.table(kind.reference, _schema(rewriter))
-        return next((c.type for c in table.columns if c.name == field), None) if table is not None else None
-    return None
 
 
 def _schema_collection(node: TypeName, rewriter: Rewriter) -> Object | None:

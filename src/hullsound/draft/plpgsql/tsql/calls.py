@@ -12,7 +12,7 @@ from hullsound.draft.rewrite import CannotDraft
 from hullsound.sql.tree import Execute, Name, NamedArgument, Node, PlainStatement, SelectItem
 
 from .names import prefixed
-from .rows import prepare_filling, rows_argument
+from .rows import rows_argument
 
 if TYPE_CHECKING:
     from .statements import TsqlCode
@@ -153,7 +153,6 @@ def _declare_passing(code: "TsqlCode", node: Execute, item: Object) -> None:
 
 def prepare_calls(code: "TsqlCode") -> None:
     """Declare what calls and loops need, before the head is written."""
-    prepare_filling(code)
     for node in code.rewriter.subject.all(Execute):
         item = called_procedure(node, code.rewriter)
         if item is None or not item.routines or item.type is not ObjectType.PROCEDURE:

@@ -12,7 +12,7 @@ from hullsound.draft.plpgsql.shared import dollar_quote, shares_line, trigger_fu
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import Block, Call, CreateTrigger
 
-from .calls import prepare_calls
+from .filling import prepare_executes
 from .statements import TsqlCode, outer_statements
 
 _KINDS: Final = ("TABLE", "VIEW", "PROCEDURE", "FUNCTION", "INDEX", "SCHEMA", "TRIGGER", "SEQUENCE", "TYPE")
@@ -59,7 +59,7 @@ def add_definition_trigger(tree: CreateTrigger, item: Object, rewriter: Rewriter
         rewriter.add(Point(call.first, call.last, lambda r: _event_as_xml()))
     if asked:
         code.lines += ["hs_schema text;", "hs_object text;", "hs_kind text;"]
-    prepare_calls(code)
+    prepare_executes(code)
     code.add()
     function = rewriter.names.qualified(item.schema, trigger_function(item.name))
     quote = dollar_quote(rewriter.subject.read.text)

@@ -52,10 +52,11 @@ from hullsound.sql.tree import (
 from .calls import call_statement
 from .cursors import Cursors
 from .errors import asks_for_error, caught, error_number, kept_for_called, raise_statement, write_print
+from .filling import insert_from_procedure
 from .names import FETCH_STATUS, Variables
 from .output import give_out_changes
 from .queries import collecting_columns, query_statement
-from .rows import add_row_parameters, insert_from_procedure, restarted_identity, row_type, table_of_type
+from .rows import add_row_parameters, restarted_identity, row_type, table_of_type
 from .settings import setting
 from .transactions import ERROR, Transactions
 from .transactions import WORDS as TRANSACTION_WORDS

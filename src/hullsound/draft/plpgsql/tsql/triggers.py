@@ -22,7 +22,7 @@ from hullsound.sql.tree import (
     Update,
 )
 
-from .calls import prepare_calls
+from .filling import prepare_executes
 from .statements import TsqlCode, outer_statements
 
 _TABLES: Final = {"insert": ("INSERTED",), "update": ("INSERTED", "DELETED"), "delete": ("DELETED",)}
@@ -60,7 +60,7 @@ def add_trigger(tree: CreateTrigger, item: Object, rewriter: Rewriter) -> None:
         for reference in rewriter.subject.all(TableRef):
             if reference.parts[-1] in _TRANSITION:
                 rewriter.add(Point(reference.first, reference.last, partial(_row_as_table, reference)))
-    prepare_calls(code)
+    prepare_executes(code)
     code.add()
     start = around.begin_at + 1 if around is not None else tree.block.first
     missing = [] if by_row else _missing(tree, used)

@@ -33,8 +33,8 @@ from hullsound.sql.tree import (
     Subquery,
 )
 
-from .calls import prepare_calls
 from .definition_triggers import add_definition_trigger
+from .filling import prepare_executes
 from .names import prefixed
 from .output import prepare_output
 from .rows import row_type, row_type_name
@@ -64,7 +64,7 @@ def _add_batch(block: Block | None, tree: Node, rewriter: Rewriter) -> None:
     calls = [each for each in rewriter.subject.all(Execute) if each.first == tree.first]
     body: list[Node] = block.body if block is not None else [*calls[-1:]] or [tree]
     code = TsqlCode(rewriter, body, "", "batch")
-    prepare_calls(code)
+    prepare_executes(code)
     prepare_output(code)
     code.add()
     quote = dollar_quote(rewriter.subject.read.text)
@@ -90,7 +90,7 @@ def _add_routine(routine: Routine, first: int, item: Object, rewriter: Rewriter)
         code.has_status = routine_shape(rewriter.subject.read, rewriter.catalog, rewriter.default_schema).has_status
     if is_table:
         code.returned_table = rewriter.names.write(local_table(_returned(routine, rewriter).name))
-    prepare_calls(code)
+    prepare_executes(code)
     prepare_output(code)
     code.add()
     start = around.begin_at + 1 if around is not None else block.first
