@@ -1,17 +1,18 @@
 """Findings by object: sightings judged by a target's stances, and what follows from the catalogue itself."""
 
+import re
 from datetime import date
 from typing import Final
 
 import msgspec
 
 from hullsound.catalog.build import DATABASE, SERVER
-from hullsound.catalog.model import Column, Object, ObjectType, Sighting
+from hullsound.catalog.model import CODE_TYPES, Column, Object, ObjectType, Sighting
 from hullsound.knowledge.load import load_constructs, load_general
 from hullsound.knowledge.model import Construct, Stance, Target, Way
 from hullsound.knowledge.stances import load_stances
 from hullsound.knowledge.targets import target_functions
-from hullsound.knowledge.types import TypeChoice, choose_column_type
+from hullsound.knowledge.types import TypeChoice, choose_column_type, value_class
 from hullsound.project import AcceptEntry, Project, override_stem
 
 from .answers import Answers
@@ -23,6 +24,12 @@ from .pair import Pair
 
 _RULED_OUT_MINUTES: Final = (0.0, 0.0, 1.0)
 """Effort of what the values rule out: a look at the evidence."""
+_LOOSE_SOURCES: Final = frozenset(("sqlserver", "mysql", "mariadb"))
+"""Engines whose default collations ignore case; the default sort order of ASE tells it apart."""
+_EXACT_TARGETS: Final = frozenset(("postgresql", "oracle"))
+_EXACT: Final = re.compile(r"(?i)\bCOLLATE\W+\w+(?:_BIN2?|_CS(?:_\w+)?)\b")
+_COMPARING: Final = CODE_TYPES | {ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW, ObjectType.QUERY, ObjectType.CHANGE}
+"""Objects with queries, in which texts may be compared."""
 
 
 class Findings:
@@ -128,6 +135,21 @@ class Findings:
                 place.end_column, place.excerpt, f"{row.title}{tail}. {row.meaning}", row.remedy, minutes or row.minutes,
             )
         )  # fmt: skip
+
+    def add_comparing(self) -> None:
+        """Say once that texts compare without case, where columns do so by default and code or keys may compare them."""
+        told_apart = self.pair.is_kin or self.target.engine not in _EXACT_TARGETS or self.project.drafts.case != "keep"
+        if told_apart or self.catalog.engine not in _LOOSE_SOURCES:
+            return
+        count = sum(
+            value_class(self.catalog.engine, column.type.name) == "text"
+            for item in self.catalog.objects.values()
+            if item.type is ObjectType.TABLE and not _EXACT.search(item.text)
+            for column in item.columns
+        )
+        if count and any(item.type in _COMPARING for item in self.catalog.objects.values()):
+            place = Sighting("assess.text-ignores-case", DATABASE, "", 0, 0, 0, 0, "")
+            self._add_own("assess.text-ignores-case", place, f"{count} column{'' if count == 1 else 's'}")
 
     def add_survey(self) -> None:
         for span in self.catalog.unread:

@@ -46,6 +46,7 @@ def assess(
     findings = Findings(basis, target, project)
     findings.add_sightings()
     findings.add_survey()
+    findings.add_comparing()
     findings.add_objects()
     findings.add_answers()
     findings.add_evidence(evidence)

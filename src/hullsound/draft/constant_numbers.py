@@ -48,6 +48,14 @@ def add_constant_numbers(rewriter: Rewriter) -> None:
             rewriter.wrap(value, partial(_written, number), rank=6)
 
 
+def _add_numbers(literals: tuple[Literal, Literal], rewriter: Rewriter) -> None:
+    """Write two texts that are added up as the numbers that they begin with."""
+    if all(each.form == "string" for each in literals):
+        for each in literals:
+            text = string_content(rewriter.subject.source(each), rewriter.catalog.engine)
+            rewriter.wrap(each, partial(_written, _leading(text)), rank=6)
+
+
 def _pairs(rewriter: Rewriter) -> Iterator[tuple[Node, Node]]:
     """Yield each value with one beside which it is read."""
     yield from compared(rewriter)
@@ -60,6 +68,8 @@ def _pairs(rewriter: Rewriter) -> Iterator[tuple[Node, Node]]:
         if set(node.operators) <= _ARITHMETIC and len(node.operands) == 2:
             one, other = node.operands
             yield from ((one, other), (other, one))
+            if engine in _MYSQL and isinstance(one, Literal) and isinstance(other, Literal):
+                _add_numbers((one, other), rewriter)
 
 
 def _is_certain(node: Node, rewriter: Rewriter) -> bool:

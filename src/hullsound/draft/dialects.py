@@ -28,6 +28,7 @@ from .changes import add_change_points
 from .collations import add_collation_points
 from .constant_numbers import add_constant_numbers
 from .documents import add_document_points
+from .edge_values import add_edge_values
 from .fixers.dates import add_truncated_dates, prepare_dates
 from .fixers.db2 import add_db2_points
 from .fixers.mysql import add_number_points
@@ -100,6 +101,7 @@ def add_structure(rewriter: Rewriter) -> None:
             add_fraction_points(rewriter)
             add_scale_points(rewriter)
             add_number_points(rewriter)
+            add_edge_values(rewriter)
         prepare_dates(rewriter)
         for cast in rewriter.subject.all(Cast):
             if rewriter.words[cast.first] in ("CAST", "CONVERT"):

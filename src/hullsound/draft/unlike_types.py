@@ -38,6 +38,8 @@ from .values import choices_of, kind_of, kind_of_type, source_type
 ENGINE: Final = "postgresql"
 _COMPARED: Final = frozenset(("=", "<>", "!=", "<", ">", "<=", ">="))
 _ARITHMETIC: Final = frozenset("+-*/%")
+_BITWISE: Final = frozenset(("&", "|", "#", "<<", ">>"))
+_LARGEST_WHOLE: Final = 2**63 - 1
 _CONNECTED: Final = frozenset(("AND", "OR", "NOT"))
 _FAMILIES: Final = {"integer": "number", "date": "timestamp", "bits": "", "json": "", "uuid": ""}
 """Kinds that mix with another, or of which nothing is said ('')."""
@@ -132,6 +134,11 @@ def _operation_reasons(node: Operation, rewriter: Rewriter) -> Iterator[str]:
         yield from _pair_reason(node.operands[0], node.operands[1], rewriter)
     elif operators <= _ARITHMETIC and len(node.operands) > 1:
         yield from _arithmetic_reasons(node, rewriter)
+    elif operators <= _BITWISE:
+        for literal in rewriter.subject.all(Literal):
+            text = rewriter.words[literal.first]
+            if node.first <= literal.first < node.last and text.isdecimal() and int(text) > _LARGEST_WHOLE:
+                yield f"bits of a number that is no whole number of 64 bits: {text}"
     elif operators == {"||"}:
         kinds = [_kind(operand, rewriter) for operand in node.operands]
         if all(kind in ("number", "timestamp", "time", "boolean") for kind in kinds):

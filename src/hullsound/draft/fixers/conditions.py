@@ -2,12 +2,13 @@
 
 from typing import Final
 
+from hullsound.draft.dividing import is_kept, not_zero
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.draft.text import text_value
 from hullsound.draft.values import kind_of
 from hullsound.sight.subject import Found
-from hullsound.sql.tree import Assign, Comparison, Literal, Node, Operation, Query, Return
+from hullsound.sql.tree import Comparison, Operation
 
 from . import call_of, fixer
 
@@ -40,25 +41,11 @@ def fraction_of(node: Operation, rewriter: Rewriter) -> str:
     for operator, operand in zip(node.operators, node.operands[1:], strict=True):
         right = rewriter.node(operand)
         if operator == "/":
-            divisor = right if _is_kept(node, rewriter) else _not_zero(operand, right, rewriter)
+            divisor = right if is_kept(node, rewriter) else not_zero(operand, right, rewriter)
             text = f"CAST({text} AS numeric) / {divisor}"
         else:
             text = f"{text} {operator} {right}"
     return text
-
-
-def _is_kept(node: Node, rewriter: Rewriter) -> bool:
-    """Whether a value is kept by code or in a table, where dividing by zero is an error as it is in PostgreSQL."""
-    subject = rewriter.subject
-    around = [each for kind in (Assign, Return, Query) for each in subject.all(kind)
-              if each.first <= node.first and node.last <= each.last]  # fmt: skip
-    innermost = min(around, key=lambda each: each.last - each.first, default=None)
-    return isinstance(innermost, Assign | Return)
-
-
-def _not_zero(node: Node, text: str, rewriter: Rewriter) -> str:
-    constant = isinstance(node, Literal) and rewriter.subject.source(node).strip("0.") != ""
-    return text if constant else f"NULLIF({text}, 0)"
 
 
 @fixer("bit_operators")
@@ -105,8 +92,8 @@ def fix_div_operator(place: Found, rewriter: Rewriter) -> str:
         if operator != "DIV":
             text = f"{text} {'%' if operator == 'MOD' else operator} {right}"
             continue
-        if not _is_kept(node, rewriter):
-            right = _not_zero(operand, right, rewriter)
+        if not is_kept(node, rewriter):
+            right = not_zero(operand, right, rewriter)
         text = f"{text} / {right}" if is_whole else f"trunc(({text}) / ({right}))"
         is_whole = True
     return text

@@ -4,6 +4,7 @@ import re
 from typing import Final
 
 from hullsound.draft.changes import local_table
+from hullsound.draft.edge_values import not_negative
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.draft.sums import cast_of_moment, sum_of_texts
@@ -231,7 +232,24 @@ def fix_substr_counted(place: Found, rewriter: Rewriter) -> str:
         tail = f"right({text}, {start[1:]})"
         tail = f"left({tail}, {rewriter.node(values[2])})" if len(values) > 2 else tail
         return f"(CASE WHEN length({text}) < {start[1:]} THEN '' ELSE {tail} END)"
+    if rewriter.catalog.engine in ("mysql", "mariadb") and not re.fullmatch(r"0*[1-9]\d*", start):
+        return _part_from(text, rewriter.node(values[1]), values[2:], rewriter)
     return f"substr({text}, {rewriter.nodes(values[1:])})"
+
+
+def _part_from(text: str, start: str, length: list[Node], rewriter: Rewriter) -> str:
+    """Take a part from a place that is known only then: below 0 it counts from the end, at 0 and beyond the text there is nothing.
+
+    Source: MySQL 8.4 Reference Manual, "String Functions and Operators": SUBSTRING().
+    """
+    if start == "0":
+        return f"left({text}, 0)"
+    tail = f", {not_negative(length[0], rewriter.node(length[0]))}" if length else ""
+    return (
+        f"(CASE WHEN {start} > 0 THEN substr({text}, {start}{tail}) "
+        f"WHEN {start} < 0 AND -({start}) <= length({text}) THEN substr({text}, length({text}) + {start} + 1{tail}) "
+        f"WHEN {start} <= 0 THEN left({text}, 0) END)"
+    )
 
 
 @fixer("regex_operator")
