@@ -11,7 +11,7 @@ from hullsound.sql.tree import Comparison, Operation
 from .rewrite import CannotDraft, Point, Rewriter
 
 _EXACT: Final = re.compile(r"_(BIN2?|CS|CS_AS|AS_CS)(_|$)|^BINARY$|_CS_")
-_LOOSE: Final = re.compile(r"_CI(_|$)")
+_LOOSE: Final = re.compile(r"_CI(_|$)|^NOCASE$")
 IGNORING_CASE: Final = "hs_ignoring_case"
 """Collation of PostgreSQL, made by prepare.sql, whose texts are equal but for case."""
 _LOOSE_BY_DEFAULT: Final = frozenset(("sqlserver", "ase", "mysql", "mariadb"))

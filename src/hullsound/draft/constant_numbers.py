@@ -2,7 +2,7 @@
 
 Transact-SQL takes an empty text for 0 where a whole number, money or a float is wanted (Transact-SQL reference, "CAST and
 CONVERT", and "Data type precedence"). MySQL takes the number that a text begins with, else 0 (MySQL 8.4 Reference Manual, "Type
-Conversion in Expression Evaluation").
+Conversion in Expression Evaluation"), as SQLite does in sums (SQLite documentation, "SQL Language Expressions").
 """
 
 import re
@@ -20,10 +20,13 @@ from .values import kind_of, source_type
 
 _MYSQL: Final = frozenset(("mysql", "mariadb"))
 _TSQL: Final = frozenset(("sqlserver", "ase"))
+_LEADING_DIGITS: Final = _MYSQL | {"sqlite"}
+"""Engines that take the number that a text begins with."""
 _ARITHMETIC: Final = frozenset(("+", "-", "*", "/", "%", "DIV", "MOD"))
 _OF_ONE_TYPE: Final = {
     **dict.fromkeys(_TSQL, frozenset(("ISNULL", "COALESCE", "NULLIF"))),
     **dict.fromkeys(_MYSQL, frozenset(("NULLIF",))),
+    "sqlite": frozenset(),
 }
 """Functions that read a text as a number where another argument is one."""
 _LEADING: Final = re.compile(r"\s*([+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)")
@@ -43,7 +46,7 @@ def add_constant_numbers(rewriter: Rewriter) -> None:
         text = string_content(rewriter.subject.source(value), engine)
         if kind not in _PLAIN or _PLAIN[kind].fullmatch(text):
             continue
-        number = _leading(text) if engine in _MYSQL else _zero(text, place, rewriter)
+        number = _leading(text) if engine in _LEADING_DIGITS else _zero(text, place, rewriter)
         if number:
             rewriter.wrap(value, partial(_written, number), rank=6)
 
@@ -58,8 +61,9 @@ def _add_numbers(literals: tuple[Literal, Literal], rewriter: Rewriter) -> None:
 
 def _pairs(rewriter: Rewriter) -> Iterator[tuple[Node, Node]]:
     """Yield each value with one beside which it is read."""
-    yield from compared(rewriter)
     engine = rewriter.catalog.engine
+    if engine != "sqlite":  # which compares a text with a number as it is
+        yield from compared(rewriter)
     for call in rewriter.subject.all(Call):
         if len(call.parts) == 1 and call.parts[0] in _OF_ONE_TYPE[engine] and len(call.arguments) > 1:
             place = next((each for each in call.arguments if not isinstance(each, Literal)), None)
@@ -68,7 +72,7 @@ def _pairs(rewriter: Rewriter) -> Iterator[tuple[Node, Node]]:
         if set(node.operators) <= _ARITHMETIC and len(node.operands) == 2:
             one, other = node.operands
             yield from ((one, other), (other, one))
-            if engine in _MYSQL and isinstance(one, Literal) and isinstance(other, Literal):
+            if engine in _LEADING_DIGITS and isinstance(one, Literal) and isinstance(other, Literal):
                 _add_numbers((one, other), rewriter)
 
 

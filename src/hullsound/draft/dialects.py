@@ -52,6 +52,7 @@ from .scales import add_scale_points
 from .spellings import add_spellings
 from .sums import add_sum_points
 from .text import add_lexical_points
+from .text_parts import add_text_parts
 from .truth import add_truth_points
 from .typed_nulls import add_typed_nulls
 from .values import find_column, kind_of
@@ -124,6 +125,7 @@ def add_structure(rewriter: Rewriter) -> None:
         add_oracle_points(rewriter)
         add_implicit_casts(rewriter)
         add_like_operands(rewriter)
+        add_text_parts(rewriter)
 
 
 def _has_other_methods(words: list[str], target: str) -> bool:

@@ -141,6 +141,12 @@ def fix_filled_text(place: Found, rewriter: Rewriter) -> str:
         }.get(letter, f"CAST(trunc(COALESCE(CAST({value} AS numeric), 0)) AS text)")
         if width:
             fill = "0" if zero and not left else " "
+            if fill == "0" and letter != "s":
+                # The sign stands before the zeros.
+                sign = f"CASE WHEN {piece} LIKE '-%' THEN '-' ELSE '' END"
+                bare = f"ltrim({piece}, '-')"
+                pieces.append(f"{sign} || lpad({bare}, greatest({width} - length({sign}), length({bare})), '0')")
+                continue
             piece = f"{'rpad' if left else 'lpad'}({piece}, greatest({width}, length({piece})), '{fill}')"
         pieces.append(piece)
     return f"({' || '.join(pieces)})" if pieces else "''"

@@ -232,9 +232,32 @@ def fix_substr_counted(place: Found, rewriter: Rewriter) -> str:
         tail = f"right({text}, {start[1:]})"
         tail = f"left({tail}, {rewriter.node(values[2])})" if len(values) > 2 else tail
         return f"(CASE WHEN length({text}) < {start[1:]} THEN '' ELSE {tail} END)"
-    if rewriter.catalog.engine in ("mysql", "mariadb") and not re.fullmatch(r"0*[1-9]\d*", start):
+    is_certain = re.fullmatch(r"0*[1-9]\d*", start) is not None
+    if rewriter.catalog.engine in ("mysql", "mariadb") and not is_certain:
         return _part_from(text, rewriter.node(values[1]), values[2:], rewriter)
-    return f"substr({text}, {rewriter.nodes(values[1:])})"
+    if rewriter.catalog.engine == "sqlite":
+        return _part_of_sqlite(
+            text, rewriter.node(values[1]), values[2:], rewriter, is_certain=is_certain or start == "0"
+        )
+    length = f", {not_negative(values[2], rewriter.node(values[2]))}" if len(values) > 2 else ""
+    return f"substr({text}, {rewriter.node(values[1])}{length})"
+
+
+def _part_of_sqlite(text: str, start: str, length: list[Node], rewriter: Rewriter, *, is_certain: bool) -> str:
+    """Take a part from a place that may be below 0, and so many signs before it where the length is below 0.
+
+    Source: SQLite documentation, "Built-In Scalar SQL Functions": substr().
+    """
+    if not length and not is_certain:
+        return f"(CASE WHEN {start} < 0 THEN right({text}, -({start})) ELSE substr({text}, {start}) END)"
+    if not length:
+        return f"substr({text}, {start})"
+    place = start if is_certain else f"(CASE WHEN {start} < 0 THEN length({text}) + {start} + 1 ELSE {start} END)"
+    count = rewriter.node(length[0])
+    if isinstance(length[0], Literal):
+        return f"substr({text}, {place}, {count})"
+    before = f"substr({text}, {place} + {count}, -({count}))"
+    return f"(CASE WHEN {count} < 0 THEN {before} ELSE substr({text}, {place}, {count}) END)"
 
 
 def _part_from(text: str, start: str, length: list[Node], rewriter: Rewriter) -> str:
