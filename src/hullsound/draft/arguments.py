@@ -178,8 +178,8 @@ def _add_call(parts: tuple[str, ...], arguments: list[Node], rewriter: Rewriter)
 
 def _text_of(value: Node, given: str, rewriter: Rewriter) -> str:
     """Write a value as a text, which PostgreSQL does by itself in assignments alone."""
-    is_trimmed = rewriter.catalog.engine == "oracle" and given in _RANK
-    return f"CAST({plain_number(value, rewriter) if is_trimmed else rewriter.node(value)} AS text)"
+    is_trimmed = rewriter.catalog.engine == "oracle" and given in _RANK and kind_of(value, rewriter) == "number"
+    return plain_number(value, rewriter) if is_trimmed else f"CAST({rewriter.node(value)} AS text)"
 
 
 def widens(given: str, wanted: str) -> bool:

@@ -28,7 +28,8 @@ from .changes import add_change_points
 from .collations import add_collation_points
 from .constant_numbers import add_constant_numbers
 from .documents import add_document_points
-from .edge_values import add_edge_values
+from .edge_values import add_edge_values, add_oracle_remainders
+from .empty_texts import add_empty_texts
 from .fixers.dates import add_truncated_dates, prepare_dates
 from .fixers.db2 import add_db2_points
 from .fixers.mysql import add_number_points
@@ -126,6 +127,8 @@ def add_structure(rewriter: Rewriter) -> None:
         add_implicit_casts(rewriter)
         add_like_operands(rewriter)
         add_text_parts(rewriter)
+        add_empty_texts(rewriter)
+        add_oracle_remainders(rewriter)
 
 
 def _has_other_methods(words: list[str], target: str) -> bool:

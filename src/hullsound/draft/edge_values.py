@@ -1,6 +1,6 @@
-"""What MySQL gives at the edges, where PostgreSQL gives an error or another value: zero divides, lengths below zero, dates in sums.
+"""What MySQL and Oracle give at the edges, where PostgreSQL gives an error or another value: divisors of zero, short lengths.
 
-Source: MySQL 8.4 Reference Manual, "Arithmetic Operators", "String Functions and Operators", "Date and Time Types".
+Sources: MySQL 8.4 Reference Manual, "Arithmetic Operators", "String Functions and Operators", "Date and Time Types".
 """
 
 from functools import partial
@@ -34,6 +34,20 @@ def add_edge_values(rewriter: Rewriter) -> None:
             rewriter.wrap(count, partial(_length, count), rank=7)
         elif name in _FILLING and not isinstance(count, Literal):
             rewriter.wrap(count, partial(_length_or_null, count), rank=7)
+
+
+def add_oracle_remainders(rewriter: Rewriter) -> None:
+    """MOD by zero gives the first argument (Oracle SQL Language Reference, "MOD")."""
+    for call in rewriter.subject.all(Call):
+        if call.parts == ("MOD",) and len(call.arguments) == 2:
+            divisor = call.arguments[1]
+            if not (isinstance(divisor, Literal) and rewriter.subject.source(divisor).strip("0.")):
+                rewriter.wrap(call, partial(_whole_by_zero, call), rank=8)
+
+
+def _whole_by_zero(call: Call, rewriter: Rewriter) -> str:
+    value, divisor = (rewriter.node(each) for each in call.arguments)
+    return value if divisor == "0" else f"CASE WHEN {divisor} = 0 THEN {value} ELSE {rewriter.node(call)} END"
 
 
 def _add_divisors(node: Operation, rewriter: Rewriter) -> None:

@@ -1,9 +1,10 @@
-"""Numbers that Oracle writes as text: without zeros behind the last digit, whatever scale they have.
+"""Numbers that Oracle writes as text: without zeros behind the last digit, and without one before the point.
 
 Source: Oracle SQL Language Reference, "TO_CHAR (number)" and "Concatenation Operator".
 """
 
 from collections.abc import Iterator
+from decimal import Decimal
 from functools import partial
 from typing import Final
 
@@ -20,7 +21,7 @@ _KEEPING: Final = frozenset(("SUM", "MAX", "MIN", "NVL", "COALESCE", "NULLIF", "
 def add_plain_numbers(rewriter: Rewriter) -> None:
     """Take the zeros off what ||, TO_CHAR without a mask and assignments to texts write."""
     for value in _written(rewriter):
-        if not isinstance(value, Literal) and kind_of(value, rewriter) == "number":
+        if kind_of(value, rewriter) == "number":
             rewriter.wrap(value, partial(plain_number, value), rank=3)
 
 
@@ -37,9 +38,12 @@ def _written(rewriter: Rewriter) -> Iterator[Node]:
 
 
 def plain_number(node: Node, rewriter: Rewriter) -> str:
-    """Render a number without zeros behind its last digit."""
+    """Render a number as the text that Oracle writes: 2.50 as 2.5, and 0.5 as .5."""
     text = rewriter.node(node)
-    return f"trim_scale({text})" if _is_exact(node, rewriter) else f"trim_scale(CAST({text} AS numeric))"
+    if isinstance(node, Literal):
+        return f"'{Decimal(text).normalize():f}'".replace("'0.", "'.")
+    trimmed = f"trim_scale({text})" if _is_exact(node, rewriter) else f"trim_scale(CAST({text} AS numeric))"
+    return f"regexp_replace({trimmed}::text, '^(-?)0[.]', '\\1.')"
 
 
 def _is_exact(node: Node, rewriter: Rewriter) -> bool:

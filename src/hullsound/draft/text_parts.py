@@ -9,6 +9,7 @@ from typing import Final
 from hullsound.sql.tree import Call, Literal, Loop, Name, Node, Operation, Paren
 
 from .rewrite import Rewriter
+from .values import kind_of
 
 _COUNTS: Final = frozenset(("INSTR", "LENGTH", "LENGTHB", "INSTRB"))
 """Functions that give 0 or more, or NULL."""
@@ -20,6 +21,9 @@ def add_text_parts(rewriter: Rewriter) -> None:
         if call.parts != ("SUBSTR",) or len(call.arguments) < 2:
             continue
         text, start, *length = call.arguments
+        for number in (start, *length):
+            if kind_of(number, rewriter) == "number":  # fractions are cut off
+                rewriter.wrap(number, partial(_cut_off, number), rank=0)
         if not _is_constant(start, rewriter):
             least = _least(start, rewriter)
             if least == 0:
@@ -58,6 +62,11 @@ def _counts_up(name: Name, rewriter: Rewriter) -> bool:
         loop.form == "range" and (loop.variable,) == name.parts and _least(loop.bounds[0], rewriter) == 1
         for loop in rewriter.subject.all(Loop)
     )
+
+
+def _cut_off(node: Node, rewriter: Rewriter) -> str:
+    text = rewriter.node(node)
+    return str(int(float(text))) if isinstance(node, Literal) else f"trunc({text})"
 
 
 def _from_one(node: Node, rewriter: Rewriter) -> str:

@@ -32,7 +32,7 @@ def text_of(node: Node, rewriter: Rewriter) -> str:
     if kind == "boolean" and engine in (*_TSQL, "sqlite"):
         return f"CAST(CAST({text} AS integer) AS text)"
     if engine == "oracle" and kind == "number":
-        return f"CAST({plain_number(node, rewriter)} AS text)"
+        return plain_number(node, rewriter)
     if engine in _TSQL and kind in _MOMENTS:
         from .fixers.formats import plain_text_of
 

@@ -108,7 +108,7 @@ def _decode_subject(subject: Node, first: Node, rewriter: Rewriter) -> str:
     if given == "text" and wanted in numbers:
         return f"CAST({text} AS numeric)"
     if given in numbers and wanted == "text" and not isinstance(first, Literal):
-        return f"CAST({plain_number(subject, rewriter)} AS text)"
+        return plain_number(subject, rewriter) if given == "number" else f"CAST({text} AS text)"
     return text
 
 
@@ -126,7 +126,12 @@ def fix_to_char(place: Found, rewriter: Rewriter) -> str:
 
 @fixer("to_char_plain")
 def fix_to_char_plain(place: Found, rewriter: Rewriter) -> str:
-    return f"CAST({rewriter.node(call_of(place).arguments[0])} AS text)"
+    value = call_of(place).arguments[0]
+    text = rewriter.node(value)
+    is_text = (
+        rewriter.catalog.engine == "oracle" and kind_of(value, rewriter) == "number"
+    )  # as `plain_numbers` writes it
+    return text if is_text and rewriter.target.engine == "postgresql" else f"CAST({text} AS text)"
 
 
 @fixer("to_date_rounded_year")
