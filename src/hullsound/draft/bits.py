@@ -5,6 +5,7 @@ Source: Transact-SQL reference, "bit" and "Data type precedence".
 
 from collections.abc import Iterator
 from functools import partial
+from itertools import pairwise
 from typing import Final
 
 from hullsound.sql.tree import Call, Case, Cast, Comparison, Name, Node, Operation
@@ -21,6 +22,11 @@ _CHOOSING: Final = frozenset(("COALESCE", "ISNULL", "NULLIF"))
 
 def add_bit_numbers(rewriter: Rewriter, kept_as_bits: set[Node]) -> None:
     """Cast to a whole number each bit that stands among numbers; the nodes of `kept_as_bits` become truth values."""
+    for operation in rewriter.subject.all(Operation):
+        for before, after in pairwise(operation.operands) if "^" in operation.operators else ():
+            for at in range(before.last, after.first):
+                if rewriter.words[at] == "^":  # the exclusive or, which is a power elsewhere
+                    rewriter.replace(at, at + 1, "#")
     for bit in _counted(rewriter, kept_as_bits):
         if isinstance(bit, Name) and kind_of(bit, rewriter) == "boolean":
             rewriter.wrap(bit, partial(_as_number, bit), rank=4)

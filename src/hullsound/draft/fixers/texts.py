@@ -365,7 +365,9 @@ def cast_of(node: Cast, rewriter: Rewriter) -> str:
         return _cut(plain_text_of(node.value, value, rewriter), kind)
     if rewriter.catalog.engine in _CUTTING and kind_of(node, rewriter) == "integer":
         source = kind_of(node.value, rewriter)
-        if source == "number" and not (isinstance(node.value, Literal) and value.isdigit()):
+        given = source_type(node.value, rewriter)
+        is_money = given is not None and given.name.endswith("MONEY")  # which rounds
+        if source == "number" and not is_money and not (isinstance(node.value, Literal) and value.isdigit()):
             return f"CAST(trunc({value}) AS {kind})"
         if is_tsql and source == "boolean":
             return f"CAST(({value})::integer AS {kind})"

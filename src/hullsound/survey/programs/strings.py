@@ -199,7 +199,7 @@ class _Folder:
             node = node.named_children[0]
         name = self._name(node)
         taken = [self._extend(name, part, in_list=True) for part in reversed(parts)] if name else [False]
-        return all(taken)
+        return any(taken)
 
     def _define(self, node: "Node") -> bool:
         """Take in the texts of a macro of C, which the grammar leaves as they stand: strings side by side, with #name put in."""
