@@ -74,16 +74,17 @@ def _fold(text: str, suffix: str) -> Texts | None:
         return None
     data = text.encode()
     tree = parser.parse(data)
-    folder = _Folder(data, has_dollars=suffix in KOTLIN, appends_to_lists=suffix == ".py")
+    folder = _Folder(data, has_dollars=suffix in KOTLIN, is_python=suffix == ".py")
     folder.gather(tree.root_node)
     return folder.texts
 
 
 class _Folder:
-    def __init__(self, data: bytes, *, has_dollars: bool, appends_to_lists: bool) -> None:
+    def __init__(self, data: bytes, *, has_dollars: bool, is_python: bool) -> None:
         self.data = data
         self.has_dollars = has_dollars
-        self.appends_to_lists = appends_to_lists
+        self.is_python = is_python
+        """Whether a string alone is documentation, and append is for lists."""
         self.matters = [match.start() for match in _MATTERS.finditer(data)]
         self.starts = [0, *(match.end() for match in re.finditer(b"\n", data))]
         self.texts = Texts(match[1].decode() for match in _CLASS.finditer(data))
@@ -111,7 +112,7 @@ class _Folder:
 
     def _is_passed_over(self, node: "Node") -> bool:
         """Whether a node holds no text of the program: a documentation string, or a query of a framework's own language."""
-        if node.type == "expression_statement":
+        if self.is_python and node.type == "expression_statement":
             return len(node.named_children) == 1 and node.named_children[0].type in STRINGS
         return node.type in ("marker_annotation", "annotation") and (
             self._text(node.child_by_field_name("name")) in _NOT_SQL
@@ -236,7 +237,7 @@ class _Folder:
             pieces = (self._hole(value),)
         if ends_line:
             pieces = (*pieces, Piece(" ", *self._place(value.end_byte)))
-        self.texts.extend(name, pieces, in_list=in_list or self.appends_to_lists)
+        self.texts.extend(name, pieces, in_list=in_list or self.is_python)
         return True
 
     # --- expressions ---
