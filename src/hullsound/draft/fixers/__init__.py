@@ -17,6 +17,7 @@ _MODULES: Final = (
     "dates",
     "weeks",
     "texts",
+    "parts",
     "conditions",
     "kin",
     "numbers",
