@@ -3,6 +3,7 @@
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.types import NUMBERS, Family
 from hullsound.catalog.model import Catalog, Object
 from hullsound.knowledge.model import Target
 from hullsound.knowledge.types import choose_type, parse_type
@@ -11,7 +12,7 @@ from hullsound.sql.tree import Call, Execute, Literal, Name, NamedArgument, Node
 from .plain_numbers import plain_number
 from .rewrite import CannotDraft, Point, Rewriter
 from .value_texts import add_text
-from .values import kind_of, source_type, target_type
+from .values import target_type
 
 _OF_TEXT: Final = (
     "LPAD RPAD LEFT RIGHT SUBSTRING SUBSTR MID LENGTH CHAR_LENGTH LEN UPPER LOWER UCASE LCASE TRIM LTRIM RTRIM REVERSE REPEAT "
@@ -40,7 +41,7 @@ def add_argument_points(rewriter: Rewriter) -> None:
         if is_tsql and name == "ROUND" and len(call.arguments) == 3:
             rewriter.add(Point(call.first, call.last, partial(_cut_off, call)))
             continue
-        if name == "EXTRACT" and call.arguments and kind_of(call.arguments[-1], rewriter) == "text":
+        if name == "EXTRACT" and call.arguments and rewriter.types.family(call.arguments[-1]) is Family.TEXT:
             rewriter.add(
                 Point(
                     call.arguments[-1].first,
@@ -52,7 +53,7 @@ def add_argument_points(rewriter: Rewriter) -> None:
         if name == "TIMESTAMP" and call.arguments:
             rewriter.add(Point(call.first, call.last, partial(_timestamp, call)))
         if name in _JOINING:  # takes any value, but writes moments, and bits, in its own way
-            texts = [each for each in call.arguments if is_tsql or kind_of(each, rewriter) == "timestamp"]
+            texts = [each for each in call.arguments if is_tsql or rewriter.types.family(each) is Family.TIMESTAMP]
         else:
             texts = [call.arguments[place] for place in _TEXTS.get(name, ()) if place < len(call.arguments)]
         for each in texts:
@@ -82,18 +83,18 @@ def _timestamp(call: Call, rewriter: Rewriter) -> str:
 
 
 def _add_whole(node: Node, rewriter: Rewriter) -> None:
-    kind = kind_of(node, rewriter)
-    reads_texts = kind == "text" and rewriter.catalog.engine in ("sqlserver", "ase")
-    if isinstance(node, Literal) or (kind not in ("integer", "number") and not reads_texts):
+    kind = rewriter.types.family(node)
+    reads_texts = kind is Family.TEXT and rewriter.catalog.engine in ("sqlserver", "ase")
+    if isinstance(node, Literal) or (kind not in NUMBERS and not reads_texts):
         return
     if target_type(node, rewriter) not in ("integer", "smallint"):
-        cuts = kind == "number" and _cuts_off(node, rewriter)
+        cuts = kind is Family.NUMBER and _cuts_off(node, rewriter)
         rewriter.add(Point(node.first, node.last, partial(_cut if cuts else _cast, node, "integer"), rank=3))
 
 
 def _cuts_off(node: Node, rewriter: Rewriter) -> bool:
     """Whether the source cuts fractions off where a whole number is wanted; PostgreSQL, MySQL, and money of T-SQL round."""
-    source = source_type(node, rewriter)
+    source = rewriter.types.source_type(node)
     is_money = source is not None and source.name.endswith("MONEY")
     return rewriter.catalog.engine == "sqlite" or (rewriter.catalog.engine in ("sqlserver", "ase") and not is_money)
 
@@ -178,7 +179,9 @@ def _add_call(parts: tuple[str, ...], arguments: list[Node], rewriter: Rewriter)
 
 def _text_of(value: Node, given: str, rewriter: Rewriter) -> str:
     """Write a value as a text, which PostgreSQL does by itself in assignments alone."""
-    is_trimmed = rewriter.catalog.engine == "oracle" and given in _RANK and kind_of(value, rewriter) == "number"
+    is_trimmed = (
+        rewriter.catalog.engine == "oracle" and given in _RANK and rewriter.types.family(value) is Family.NUMBER
+    )
     return plain_number(value, rewriter) if is_trimmed else f"CAST({rewriter.node(value)} AS text)"
 
 

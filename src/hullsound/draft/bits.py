@@ -8,10 +8,10 @@ from functools import partial
 from itertools import pairwise
 from typing import Final
 
+from hullsound.analyze.types import NUMBERS, Family
 from hullsound.sql.tree import Call, Case, Cast, Comparison, Name, Node, Operation
 
 from .rewrite import Rewriter
-from .values import kind_of
 
 _COUNTING: Final = frozenset(("+", "-", "*", "/", "%", "&", "|", "^"))
 _OF_NUMBERS: Final = frozenset(
@@ -28,7 +28,7 @@ def add_bit_numbers(rewriter: Rewriter, kept_as_bits: set[Node]) -> None:
                 if rewriter.words[at] == "^":  # the exclusive or, which is a power elsewhere
                     rewriter.replace(at, at + 1, "#")
     for bit in _counted(rewriter, kept_as_bits):
-        if isinstance(bit, Name) and kind_of(bit, rewriter) == "boolean":
+        if isinstance(bit, Name) and rewriter.types.family(bit) is Family.BOOLEAN:
             rewriter.wrap(bit, partial(_as_number, bit), rank=4)
 
 
@@ -46,12 +46,14 @@ def _counted(rewriter: Rewriter, kept_as_bits: set[Node]) -> Iterator[Node]:
         name = call.parts[-1]
         if name in _OF_NUMBERS:
             yield from call.arguments[:1]
-        elif name in _CHOOSING and kind_of(call.arguments[0], rewriter) != "boolean":  # else all becomes a bit
+        elif (
+            name in _CHOOSING and rewriter.types.family(call.arguments[0]) is not Family.BOOLEAN
+        ):  # else all becomes a bit
             yield from _among_numbers(call.arguments, rewriter)
         elif name == "IIF" and call not in kept_as_bits:
             yield from _among_numbers(call.arguments[1:], rewriter)
     for cast in subject.all(Cast):
-        if kind_of(cast, rewriter) in ("integer", "number"):
+        if rewriter.types.family(cast) in NUMBERS:
             yield cast.value
     for case in subject.all(Case):
         if case.subject is not None:
@@ -62,7 +64,7 @@ def _counted(rewriter: Rewriter, kept_as_bits: set[Node]) -> Iterator[Node]:
 
 def _among_numbers(values: list[Node], rewriter: Rewriter) -> Iterator[Node]:
     """Yield the values among which there is a number."""
-    if any(kind_of(value, rewriter) in ("integer", "number") for value in values):
+    if any(rewriter.types.family(value) in NUMBERS for value in values):
         yield from values
 
 

@@ -3,8 +3,9 @@
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.local_tables import local_columns
+from hullsound.analyze.subject import Subject
 from hullsound.catalog.model import Object
-from hullsound.sight.subject import Subject
 from hullsound.sql.tree import (
     Clause,
     Delete,
@@ -21,7 +22,6 @@ from hullsound.sql.tree import (
 )
 
 from .json_values import add_json_values
-from .local_tables import local_columns
 from .rewrite import CannotDraft, Point, Rewriter
 from .through import changed_query, mark_change_through, write_change_through
 from .upserts import mark_upsert, rows_of, write_replace, write_upsert

@@ -5,13 +5,14 @@ from dataclasses import dataclass, field
 from functools import cache, lru_cache, partial
 from typing import Final
 
+from hullsound.analyze.subject import Subject
 from hullsound.catalog.model import CODE_TYPES, Catalog, Object, ObjectType
 from hullsound.catalog.references import Scope
 from hullsound.knowledge.model import Stance, Target, Way
 from hullsound.knowledge.stances import load_stances
+from hullsound.sight.detector import Found
 from hullsound.sight.rows import Hit
 from hullsound.sight.see import load_seer
-from hullsound.sight.subject import Found, Subject
 from hullsound.sight.values import needs_hold
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.edit import Edit, apply_edits

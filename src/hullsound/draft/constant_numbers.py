@@ -10,13 +10,13 @@ from collections.abc import Iterator
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.types import Family
 from hullsound.knowledge.types import logical_type
 from hullsound.sql.literals import string_content
 from hullsound.sql.tree import Call, Cast, Literal, Name, Node, Operation, Paren
 
 from .implicit import compared
 from .rewrite import Rewriter
-from .values import kind_of, source_type
 
 _MYSQL: Final = frozenset(("mysql", "mariadb"))
 _TSQL: Final = frozenset(("sqlserver", "ase"))
@@ -30,7 +30,10 @@ _OF_ONE_TYPE: Final = {
 }
 """Functions that read a text as a number where another argument is one."""
 _LEADING: Final = re.compile(r"\s*([+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)")
-_PLAIN: Final = {"integer": re.compile(r"\s*[+-]?\d+\s*"), "number": re.compile(r"\s*[+-]?(?:\d+\.?\d*|\.\d+)\s*")}
+_PLAIN: Final = {
+    Family.INTEGER: re.compile(r"\s*[+-]?\d+\s*"),
+    Family.NUMBER: re.compile(r"\s*[+-]?(?:\d+\.?\d*|\.\d+)\s*"),
+}
 _EMPTY_IS_ZERO: Final = frozenset(("integer", "unsigned", "money", "small-money", "float"))
 
 
@@ -42,7 +45,7 @@ def add_constant_numbers(rewriter: Rewriter) -> None:
     for place, value in _pairs(rewriter):
         if not isinstance(value, Literal) or value.form != "string":
             continue
-        kind = kind_of(place, rewriter) if _is_certain(place, rewriter) else ""
+        kind = rewriter.types.family(place) if _is_certain(place, rewriter) else ""
         text = string_content(rewriter.subject.source(value), engine)
         if kind not in _PLAIN or _PLAIN[kind].fullmatch(text):
             continue
@@ -92,10 +95,10 @@ def _leading(text: str) -> str:
 
 def _zero(text: str, place: Node, rewriter: Rewriter) -> str:
     """Return 0 for an empty text where the type is known to take it, else ''."""
-    source = source_type(place, rewriter)
+    source = rewriter.types.source_type(place)
     logical = logical_type(rewriter.catalog.engine, source) if source is not None else None
-    kind = logical.kind if logical is not None else kind_of(place, rewriter)
-    return "0" if not text.strip() and kind in _EMPTY_IS_ZERO else ""
+    takes = logical.kind in _EMPTY_IS_ZERO if logical is not None else rewriter.types.family(place) is Family.INTEGER
+    return "0" if takes and not text.strip() else ""
 
 
 def _written(number: str, _: Rewriter) -> str:

@@ -4,6 +4,7 @@ import re
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.types import Family
 from hullsound.catalog.definitions import data_type
 from hullsound.knowledge.types import choose_type
 from hullsound.sql.lexer import STRING
@@ -56,7 +57,6 @@ from .text import add_lexical_points
 from .text_parts import add_text_parts
 from .truth import add_truth_points
 from .typed_nulls import add_typed_nulls
-from .values import find_column, kind_of
 from .versions import add_version_points
 
 _MOMENT: Final = re.compile(r"N?'(\d{4})([01]\d)([0-3]\d) ([0-2]\d:[0-5]\d(?::[0-5]\d(?:\.\d+)?)?)'")
@@ -189,7 +189,7 @@ def _joins_texts(node: Operation, rewriter: Rewriter) -> bool:
     """Whether + joins texts, as it does in the T-SQL family."""
     if rewriter.catalog.engine not in ("sqlserver", "ase") or set(node.operators) != {"+"}:
         return False
-    return any(kind_of(operand, rewriter) == "text" for operand in node.operands)
+    return any(rewriter.types.family(operand) is Family.TEXT for operand in node.operands)
 
 
 def _concatenated(node: Operation, rewriter: Rewriter) -> str:
@@ -265,7 +265,7 @@ def _add_null_order(item: OrderItem, rewriter: Rewriter) -> None:
     """Say where NULL sorts for a column that may be NULL: a key before it, or NULLS FIRST and LAST."""
     if item.nulls or not isinstance(item.value, Name):
         return
-    column = find_column(item.value, rewriter)
+    column = rewriter.columns.column(item.value)
     name = item.value.parts[-1]
     if column is None or not column.nullable or any(each.alias == name for each in rewriter.subject.all(SelectItem)):
         return

@@ -6,14 +6,14 @@ Sources: MySQL 8.4 Reference Manual, "Arithmetic Operators", "String Functions a
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.types import MOMENTS, Family
 from hullsound.sql.tree import Call, Literal, Node, Operation
 
 from .dividing import is_kept, not_zero
 from .rewrite import CannotDraft, Point, Rewriter
-from .values import can_be_whole, kind_of
 
 _ARITHMETIC: Final = frozenset(("+", "-", "*", "/", "%", "DIV", "MOD"))
-_MOMENTS: Final = ("date", "timestamp", "time")
+_MOMENTS: Final = MOMENTS | {Family.TIME}
 _CUTTING: Final = frozenset(("LEFT", "RIGHT"))
 _FILLING: Final = frozenset(("LPAD", "RPAD"))
 
@@ -55,7 +55,7 @@ def _add_divisors(node: Operation, rewriter: Rewriter) -> None:
     if is_kept(node, rewriter):
         return
     for place, operator in enumerate(node.operators, start=1):
-        is_whole = operator == "/" and all(can_be_whole(each, rewriter) for each in node.operands[: place + 1])
+        is_whole = operator == "/" and all(rewriter.types.can_be_whole(each) for each in node.operands[: place + 1])
         if operator in ("/", "%", "MOD") and not is_whole and place < len(node.operands):
             divisor = node.operands[place]
             rewriter.wrap(divisor, partial(_divisor, divisor), rank=7)
@@ -64,7 +64,7 @@ def _add_divisors(node: Operation, rewriter: Rewriter) -> None:
 def _refuse_moments(node: Operation, rewriter: Rewriter) -> None:
     """A moment in a sum is the number that its digits make; one that an INTERVAL moves is a moment."""
     has_interval = any(isinstance(each, Operation) and each.operators == ["INTERVAL"] for each in node.operands)
-    if not has_interval and any(kind_of(each, rewriter) in _MOMENTS for each in node.operands):
+    if not has_interval and any(rewriter.types.family(each) in _MOMENTS for each in node.operands):
         rewriter.add(Point(node.first, node.last, _refuse, rank=9))
 
 

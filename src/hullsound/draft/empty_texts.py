@@ -23,7 +23,6 @@ from hullsound.sql.tree import (
 )
 
 from .rewrite import Rewriter
-from .values import is_never_null
 
 _CUTTING: Final = frozenset(("TRIM", "LTRIM", "RTRIM", "REPLACE", "TRANSLATE", "REGEXP_REPLACE"))
 """Functions that may leave nothing of a text."""
@@ -44,7 +43,7 @@ def add_empty_texts(rewriter: Rewriter) -> None:
     for call in rewriter.subject.all(Call):
         if call.parts == ("REPLACE",):
             for argument in call.arguments[1:]:
-                if not is_never_null(argument, rewriter):
+                if not rewriter.types.is_never_null(argument):
                     rewriter.wrap(argument, partial(_empty_if_null, argument), rank=8)
 
 
@@ -52,7 +51,7 @@ def may_be_empty(node: Node, rewriter: Rewriter) -> bool:
     """Whether a value may be an empty text though what it is made of is none."""
     if isinstance(node, Operation):
         return set(node.operators) == {"||"} and not any(
-            is_never_null(each, rewriter) and rewriter.subject.source(each) != "''" for each in node.operands
+            rewriter.types.is_never_null(each) and rewriter.subject.source(each) != "''" for each in node.operands
         )
     if not isinstance(node, Call) or len(node.parts) > 1:
         return False

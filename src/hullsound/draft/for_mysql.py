@@ -3,6 +3,7 @@
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.types import Family
 from hullsound.sql.lexer import WORD
 from hullsound.sql.tree import (
     Call,
@@ -18,7 +19,6 @@ from hullsound.sql.tree import (
 )
 
 from .rewrite import CannotDraft, Point, Rewriter
-from .values import kind_of
 
 _CUTTING: Final = frozenset(("sqlserver", "ase", "sqlite", "db2", "teradata"))
 """Engines whose casts to whole numbers cut fractions off, where MySQL rounds."""
@@ -38,7 +38,7 @@ def add_mysql_points(rewriter: Rewriter) -> None:
             rewriter.add(Point(at, at + 3, _refuse_zone))
     if rewriter.catalog.engine in _CUTTING:
         for cast in subject.all(Cast):
-            if kind_of(cast, rewriter) == "integer" and kind_of(cast.value, rewriter) == "number":
+            if rewriter.types.family(cast) is Family.INTEGER and rewriter.types.family(cast.value) is Family.NUMBER:
                 rewriter.wrap(cast.value, partial(_cut, cast.value))
     for call in subject.all(Call):
         if call.parts == ("EXTRACT",) and rewriter.words[call.opening + 1] == "EPOCH":

@@ -6,7 +6,6 @@ from hullsound.sql.tree import Node, Operation
 
 from .fixers.conditions import fraction_of
 from .rewrite import Point, Rewriter
-from .values import can_be_whole
 
 
 def add_fraction_points(rewriter: Rewriter) -> None:
@@ -14,7 +13,7 @@ def add_fraction_points(rewriter: Rewriter) -> None:
     for node in rewriter.subject.all(Operation):
         if "/" in node.operators:
             before = node.operands[: node.operators.index("/") + 2]
-            if not all(can_be_whole(operand, rewriter) for operand in before):
+            if not all(rewriter.types.can_be_whole(operand) for operand in before):
                 continue
             if rewriter.catalog.engine == "oracle":
                 rewriter.wrap(before[0], partial(_numeric, before[0]), rank=2)

@@ -8,7 +8,6 @@ from hullsound.sight.detectors.meaning import AGGREGATES, loose_names
 from hullsound.sql.tree import Call, Clause, Literal, Name, Node, Operation, OrderItem, Query, Select, TableRef
 
 from .rewrite import CannotDraft, Point, Rewriter
-from .values import find_column, source_tables
 
 
 def add_any_values(rewriter: Rewriter) -> None:
@@ -94,7 +93,7 @@ def _keyed_tables(block: Select, rewriter: Rewriter) -> list[Object]:
     """Return the tables whose whole primary key a query groups by."""
     grouped = {key.parts[-1] for key in block.group if isinstance(key, Name)}
     found = []
-    for table in source_tables(rewriter):
+    for table in rewriter.columns.tables():
         for each in rewriter.catalog.belonging(table.id):
             constraint = each.constraint
             if constraint is not None and constraint.form == "primary key" and set(constraint.columns) <= grouped:
@@ -104,5 +103,5 @@ def _keyed_tables(block: Select, rewriter: Rewriter) -> list[Object]:
 
 def _depends(name: Name, keyed: list[Object], rewriter: Rewriter) -> bool:
     """Whether a column belongs to a table whose primary key is grouped by, so that each group has one value of it."""
-    column = find_column(name, rewriter)
+    column = rewriter.columns.column(name)
     return column is not None and any(column in table.columns for table in keyed)

@@ -9,6 +9,8 @@ from collections.abc import Iterator
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.signatures import choices_of
+from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.sql.tree import (
     Call,
     Case,
@@ -30,14 +32,14 @@ from hullsound.sql.tree import (
 from .rewrite import Rewriter
 from .truth import inserted_types
 from .value_texts import add_text
-from .values import choices_of, is_constant_value, kind_of, kind_of_type
 
 _COMPARED: Final = frozenset(("=", "==", "<>", "!=", "<", ">", "<=", ">=", "!<", "!>"))
-_MOMENTS: Final = {"date": "date", "timestamp": "timestamp", "time": "time"}
+_MOMENTS: Final = {Family.DATE: "date", Family.TIMESTAMP: "timestamp", Family.TIME: "time"}
+_NUMBERS: Final = dict.fromkeys(NUMBERS, "numeric")
 _READ_AS: Final = {
-    "sqlserver": {"integer": "numeric", "number": "numeric", "uuid": "uuid", **_MOMENTS},
-    "ase": {"integer": "numeric", "number": "numeric", **_MOMENTS},
-    "oracle": {"integer": "numeric", "number": "numeric"},
+    "sqlserver": {**_NUMBERS, Family.UUID: "uuid", **_MOMENTS},
+    "ase": {**_NUMBERS, **_MOMENTS},
+    "oracle": _NUMBERS,
     "sqlite": _MOMENTS,
     "mysql": _MOMENTS,
     "mariadb": _MOMENTS,
@@ -56,7 +58,7 @@ def add_implicit_casts(rewriter: Rewriter) -> None:
     for place, value in (*pairs, *kept):
         if isinstance(value, Literal) or not _is_text(value, rewriter):
             continue
-        kind = place if isinstance(place, str) else kind_of(place, rewriter)
+        kind = place if isinstance(place, Family) else rewriter.types.family(place)
         if kind in read_as:
             rewriter.wrap(value, partial(_cast, value, read_as[kind]), rank=5)
     if rewriter.catalog.engine in ("mysql", "mariadb"):
@@ -64,8 +66,8 @@ def add_implicit_casts(rewriter: Rewriter) -> None:
     if rewriter.catalog.engine == "sqlite":
         # What stands beside a column of texts is compared as a text.
         for place, value in compared(rewriter):
-            kinds = ("integer", "number", "date", "timestamp") if isinstance(place, Name) else ("date", "timestamp")
-            if not isinstance(place, Literal) and _is_text(place, rewriter) and kind_of(value, rewriter) in kinds:
+            kinds = NUMBERS | MOMENTS if isinstance(place, Name) else MOMENTS
+            if not isinstance(place, Literal) and _is_text(place, rewriter) and rewriter.types.family(value) in kinds:
                 add_text(value, rewriter, rank=5)
 
 
@@ -80,18 +82,18 @@ def _add_mixed_values(rewriter: Rewriter) -> None:
     ]
     given_out = {item.value for item in subject.all(SelectItem)}
     for node in (*choices, *subject.all(Case)):
-        values = choices_of(node)
-        texts = [value for value in values if kind_of(value, rewriter) == "text"]
-        if not texts or (node not in given_out and all(is_constant_value(text, rewriter) for text in texts)):
+        values = choices_of(node, rewriter.catalog.engine)
+        texts = [value for value in values if rewriter.types.family(value) is Family.TEXT]
+        if not texts or (node not in given_out and all(rewriter.types.is_constant_value(text) for text in texts)):
             continue
         for value in values:
             add_text(value, rewriter, rank=5)
 
 
 def _is_text(node: Node, rewriter: Rewriter) -> bool:
-    kind = kind_of(node, rewriter)
+    kind = rewriter.types.family(node)
     if kind or rewriter.words[node.last - 1] != "VALUE":
-        return kind == "text"
+        return kind is Family.TEXT
     # The parts of a list that is split are texts.
     return "STRING_SPLIT" in rewriter.words[rewriter.subject.read.first : rewriter.subject.read.last]
 
@@ -131,14 +133,14 @@ def _selected(node: Node) -> Node | None:
     return block.items[0].value if isinstance(block, Select) and len(block.items) == 1 else None
 
 
-def _kept(rewriter: Rewriter) -> Iterator[tuple[str | Node, Node]]:
+def _kept(rewriter: Rewriter) -> Iterator[tuple[Family | Node, Node]]:
     """Yield the values that changes keep in columns, with the column or its kind."""
     for update in rewriter.subject.all(Update):
         yield from update.assignments
     for insert in rewriter.subject.all(Insert):
         if insert.query is None:
             continue
-        kinds = [kind_of_type(each, rewriter) for each in inserted_types(insert, rewriter)]
+        kinds = [rewriter.types.family_of(each) for each in inserted_types(insert, rewriter)]
         for block in insert.query.blocks:
             if isinstance(block, Select) and len(block.items) == len(kinds):
                 yield from zip(kinds, (item.value for item in block.items), strict=True)

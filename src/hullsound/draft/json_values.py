@@ -2,12 +2,12 @@
 
 from functools import partial
 
+from hullsound.analyze.types import Family
 from hullsound.catalog.model import Object
 from hullsound.knowledge.types import choose_type
 from hullsound.sql.tree import Call, Insert
 
 from .rewrite import Rewriter
-from .values import kind_of, kind_of_type
 
 
 def add_json_values(insert: Insert, rewriter: Rewriter) -> None:
@@ -41,7 +41,7 @@ def _place(call: Call, insert: Insert, words: list[str]) -> int:
 def _column_type(table: Object, name: str, rewriter: Rewriter) -> str:
     """Return the target's type of a column that holds no JSON; '' for others."""
     column = next((c for c in table.columns if c.name == name), None)
-    if column is None or kind_of_type(column.type, rewriter) == "json":
+    if column is None or rewriter.types.family_of(column.type) is Family.JSON:
         return ""
     choice = choose_type(rewriter.catalog.engine, column.type, rewriter.target)
     return choice.text if choice is not None else ""
@@ -49,4 +49,4 @@ def _column_type(table: Object, name: str, rewriter: Rewriter) -> str:
 
 def _cast(call: Call, kind: str, rewriter: Rewriter) -> str:
     text = rewriter.node(call)
-    return f"CAST({text} #>> '{{}}' AS {kind})" if kind_of(call, rewriter) == "json" else text
+    return f"CAST({text} #>> '{{}}' AS {kind})" if rewriter.types.family(call) is Family.JSON else text

@@ -6,11 +6,11 @@ from typing import Final
 
 import msgspec
 
+from hullsound.analyze.subject import Subject
 from hullsound.catalog.model import Catalog, Column, Object, ObjectType, Reference, shown
 from hullsound.catalog.references import Scope
 from hullsound.knowledge.model import Target
 from hullsound.knowledge.stances import load_stances
-from hullsound.sight.subject import Subject
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.edit import Edit, apply_edits
 from hullsound.sql.script import ReadStatement, read_script

@@ -3,11 +3,11 @@
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.types import NUMBERS
 from hullsound.sql.tree import Comparison, Literal, Node
 
 from .rewrite import Rewriter
 from .value_texts import add_text
-from .values import kind_of
 
 _ESCAPING: Final = frozenset(("mysql", "mariadb", "postgresql"))
 """Engines in which a backslash escapes in LIKE that names no sign for it."""
@@ -19,8 +19,8 @@ def add_like_operands(rewriter: Rewriter) -> None:
         if comparison.operator == "LIKE":
             _add_escape(comparison, rewriter)
         for operand in comparison.operands if comparison.operator == "LIKE" else ():
-            kind = kind_of(operand, rewriter)
-            if rewriter.catalog.engine != "oracle" or kind in ("integer", "number"):
+            kind = rewriter.types.family(operand)
+            if rewriter.catalog.engine != "oracle" or kind in NUMBERS:
                 add_text(operand, rewriter, rank=5)
 
 

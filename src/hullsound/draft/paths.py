@@ -7,12 +7,12 @@ from collections.abc import Callable, Iterator
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.types import Family
 from hullsound.sql.tree import Assign, Call, Cast, Insert, Literal, Member, Name, Node, Operation, Update, Variable
 
 from .plpgsql.tsql.names import Variables
 from .rewrite import CannotDraft, Point, Rewriter
 from .truth import inserted_literals, inserted_types
-from .values import kind_of, source_type
 
 _TYPE: Final = "HIERARCHYID"
 _ROOT: Final = "CAST('{}' AS numeric[])"
@@ -35,7 +35,7 @@ def add_path_points(rewriter: Rewriter) -> None:
     for cast in subject.all(Cast):
         if cast.type.name == _TYPE:
             rewriter.add(Point(cast.first, cast.last, partial(_parsed, cast.value), rank=2))
-        elif _is_path(cast.value, rewriter) and kind_of(cast, rewriter) == "text":
+        elif _is_path(cast.value, rewriter) and rewriter.types.family(cast) is Family.TEXT:
             rewriter.add(Point(cast.first, cast.last, partial(_cast_to_text, cast), rank=2))
 
 
@@ -67,7 +67,7 @@ def _texts(rewriter: Rewriter) -> Iterator[Node]:
 
 
 def _is_path(node: Node, rewriter: Rewriter) -> bool:
-    kind = source_type(node, rewriter) if isinstance(node, Name) else None
+    kind = rewriter.types.source_type(node) if isinstance(node, Name) else None
     return kind is not None and kind.name == _TYPE
 
 

@@ -8,11 +8,11 @@ from decimal import Decimal
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.types import Family
 from hullsound.knowledge.types import logical_type
 from hullsound.sql.tree import Assign, Call, Literal, Name, Node, Operation, Paren
 
 from .rewrite import Rewriter
-from .values import kind_of, source_type
 
 _KEEPING: Final = frozenset(("SUM", "MAX", "MIN", "NVL", "COALESCE", "NULLIF", "ABS", "MOD", "GREATEST", "LEAST"))
 """Functions that give a numeric for a numeric and a whole number for a whole number."""
@@ -21,7 +21,7 @@ _KEEPING: Final = frozenset(("SUM", "MAX", "MIN", "NVL", "COALESCE", "NULLIF", "
 def add_plain_numbers(rewriter: Rewriter) -> None:
     """Take the zeros off what ||, TO_CHAR without a mask and assignments to texts write."""
     for value in _written(rewriter):
-        if kind_of(value, rewriter) == "number":
+        if rewriter.types.family(value) is Family.NUMBER:
             rewriter.wrap(value, partial(plain_number, value), rank=3)
 
 
@@ -33,7 +33,7 @@ def _written(rewriter: Rewriter) -> Iterator[Node]:
         if call.parts == ("TO_CHAR",) and len(call.arguments) == 1:
             yield from call.arguments
     for assign in rewriter.subject.all(Assign):
-        if kind_of(assign.target, rewriter) == "text":
+        if rewriter.types.family(assign.target) is Family.TEXT:
             yield assign.value
 
 
@@ -54,7 +54,7 @@ def _is_exact(node: Node, rewriter: Rewriter) -> bool:
         case Paren():
             return _is_exact(node.inner, rewriter)
         case Name():
-            source = source_type(node, rewriter)
+            source = rewriter.types.source_type(node)
             logical = logical_type(rewriter.catalog.engine, source) if source is not None else None
             return logical is not None and logical.kind != "float"
         case Operation():

@@ -29,7 +29,7 @@ from .names import literal
 from .numbering import add_counted_rows
 from .rewrite import CannotDraft, Point, Rewriter
 from .text import pattern_as_regex, text_value
-from .values import find_column, target_type
+from .values import target_type
 
 NULLS_LOW: Final = frozenset(("mysql", "mariadb", "sqlserver", "ase", "sqlite", "teradata"))
 """Engines that sort NULL before every value."""
@@ -361,7 +361,7 @@ def _add_null_order(item: OrderItem, rewriter: Rewriter) -> None:
     """Say where NULL sorts for a column that may be NULL."""
     if item.nulls or not isinstance(item.value, Name) or isinstance(rewriter.subject.tree, CreateIndex):
         return
-    column = find_column(item.value, rewriter)
+    column = rewriter.columns.column(item.value)
     if column is None or not column.nullable:
         return
     alias = item.value.parts[-1]

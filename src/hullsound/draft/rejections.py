@@ -8,11 +8,11 @@ do by themselves (PostgreSQL 18, "Type Conversion"); only pairs of which both ki
 from collections.abc import Iterable, Iterator
 from typing import Final
 
+from hullsound.analyze.subject import Subject
 from hullsound.catalog.model import Catalog, Object, ObjectType
 from hullsound.catalog.references import Scope
 from hullsound.catalog.settle import settle
 from hullsound.knowledge.model import Target
-from hullsound.sight.subject import Subject
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.script import ReadStatement, read_script
 from hullsound.sql.tree import Insert
@@ -88,7 +88,7 @@ class Rejections:
             return ""
         for read in read_script(f"{text}\n", self.dialect).statements():
             rewriter = Rewriter(Subject(read, Scope(read), self.target.engine), self.catalog, self.target, "")
-            rewriter.default_schema = item.default_schema or item.schema
+            rewriter.columns.default_schema = item.default_schema or item.schema
             reason = next(self._reasons(read, rewriter), "")
             if reason:
                 return f"the target rejects {reason}"

@@ -5,9 +5,11 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Any, NamedTuple
 
+from hullsound.analyze.columns import Columns
+from hullsound.analyze.infer import Types
+from hullsound.analyze.subject import Subject
 from hullsound.catalog.model import Catalog, Object
 from hullsound.knowledge.model import Target
-from hullsound.sight.subject import Subject
 from hullsound.sight.values import Value, column_class, value_of
 from hullsound.sql.edit import Edit, apply_edits
 from hullsound.sql.script import ReadStatement
@@ -83,24 +85,28 @@ class Rewriter:
         """Places that run a text, of the class `dynamic.Site`, by their nodes."""
         self.closing: list[Callable[[], None]] = []
         """What breaks up rings of what stands upon the rewriter, once all is written."""
-        self._tables: dict[Parts, Object | None] = {}
-        self.source_tables: dict[str, list[Object]] = {}
-        """Tables by the alias that stands for them; kept by `values.source_tables`."""
         self._points: list[Point] = []
         self._taken: set[tuple[int, int, int]] = set()
         self._after = -1
 
     @cached_property
+    def types(self) -> Types:
+        """The types of the statement's expressions."""
+        return Types(self.subject, self.catalog, self.owner)
+
+    @property
+    def columns(self) -> Columns:
+        """What the names of the statement mean."""
+        return self.types.columns
+
+    @property
     def default_schema(self) -> str:
-        """The schema that unqualified names of the object mean; a statement of no object means the first one."""
-        owner = self.catalog.objects.get(self.owner)
-        return owner.default_schema or owner.schema if owner else self.catalog.first_schema()
+        """The schema that unqualified names of the object mean."""
+        return self.columns.default_schema
 
     def table(self, parts: Parts) -> Object | None:
         """Find the table or view that a name in the statement means, through synonyms."""
-        if parts not in self._tables:
-            self._tables[parts] = self.catalog.table(parts, self.default_schema)
-        return self._tables[parts]
+        return self.columns.table(parts)
 
     def add(self, point: Point) -> None:
         """Add a point; of several for the same tokens the first stays."""

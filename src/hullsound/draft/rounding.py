@@ -6,12 +6,12 @@ Source: PostgreSQL manual, "Mathematical Functions and Operators": round(v numer
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.types import Family
 from hullsound.catalog.definitions import data_type
 from hullsound.knowledge.types import logical_type
 from hullsound.sql.tree import Call, Cast, Literal, Name, Node
 
 from .rewrite import Point, Rewriter
-from .values import kind_of, source_type
 
 _ROUNDING: Final = frozenset(("ROUND", "TRUNC", "TRUNCATE"))
 _OF_FLOATS: Final = frozenset(
@@ -70,13 +70,16 @@ def _gives_float(call: Call, rewriter: Rewriter) -> bool:
 def _cuts_whole(call: Call, rewriter: Rewriter) -> bool:
     """Whether a whole number is cut to a whole number, which PostgreSQL gives as double precision."""
     is_cut = call.parts[-1] in _CUTTING and len(call.arguments) == 1
-    return is_cut and kind_of(call.arguments[0], rewriter) == "integer"
+    return is_cut and rewriter.types.family(call.arguments[0]) is Family.INTEGER
 
 
 def _is_float(name: Name, rewriter: Rewriter) -> bool:
-    source = source_type(name, rewriter)
+    source = rewriter.types.source_type(name)
     if source is None:
-        return rewriter.catalog.engine in _WITH_FLOATS and kind_of(name, rewriter) in ("", "number")
+        return rewriter.catalog.engine in _WITH_FLOATS and rewriter.types.family(name) in (
+            Family.UNKNOWN,
+            Family.NUMBER,
+        )
     logical = logical_type(rewriter.catalog.engine, source)
     return logical is not None and logical.kind == "float"
 
@@ -90,14 +93,14 @@ def _makes_float(cast: Cast, rewriter: Rewriter) -> bool:
 def _stays_whole(value: Node, digits: Node, rewriter: Rewriter) -> bool:
     return (
         rewriter.catalog.engine in _KEEPING_WHOLE
-        and kind_of(value, rewriter) == "integer"
+        and rewriter.types.family(value) is Family.INTEGER
         and rewriter.subject.source(digits).isdigit()
     )
 
 
 def _keep_type(call: Call, rewriter: Rewriter) -> None:
     """POWER is of the type of its first argument in the T-SQL family."""
-    if kind_of(call.arguments[0], rewriter) == "integer":
+    if rewriter.types.family(call.arguments[0]) is Family.INTEGER:
         rewriter.wrap(call, lambda r: f"CAST({r.node(call)} AS bigint)", rank=1)
 
 

@@ -10,7 +10,6 @@ from hullsound.knowledge.types import logical_type
 from hullsound.sql.tree import Call, Cast, Literal, Name, Node, Operation, Paren
 
 from .rewrite import Point, Rewriter
-from .values import source_type
 
 _MORE: Final = 4
 _MOST: Final = 30
@@ -57,7 +56,7 @@ def scale_of(node: Node, rewriter: Rewriter) -> int:
 
 
 def _of_type(node: Node, rewriter: Rewriter) -> int:
-    source = source_type(node, rewriter)
+    source = rewriter.types.source_type(node)
     logical = logical_type(rewriter.catalog.engine, source) if source is not None else None
     if source is None or logical is None:
         return -1

@@ -3,14 +3,14 @@
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.types import Family
 from hullsound.sql.lexer import NUMBER
 from hullsound.sql.tree import Bind, Clause, Comparison, Name, Node, Operation, TableFunction
 
 from .rewrite import Point, Rewriter
-from .values import kind_of
 
 _ON_BITS: Final = frozenset(("&", "|", "<<", ">>", "~"))
-_WHOLE: Final = frozenset(("integer", "unsigned", "serial", ""))
+_WHOLE: Final = frozenset((Family.INTEGER, Family.UNKNOWN))
 
 
 def add_spellings(rewriter: Rewriter) -> None:
@@ -59,7 +59,7 @@ def _add_for_sqlite(rewriter: Rewriter) -> None:
             rewriter.replace(test.last - 2, test.last, "IS NOT NULL")
     for node in subject.all(Operation):
         for operand in node.operands if set(node.operators) & _ON_BITS else ():
-            if isinstance(operand, Name) and kind_of(operand, rewriter) not in _WHOLE:
+            if isinstance(operand, Name) and rewriter.types.family(operand) not in _WHOLE:
                 rewriter.wrap(operand, partial(_whole, operand))
     for number, bind in enumerate(subject.all(Bind), start=1):
         sign, name = words[bind.first][:1], words[bind.first][1:].lower()

@@ -2,10 +2,10 @@
 
 from contextlib import suppress
 
+from hullsound.analyze.subject import Subject
 from hullsound.catalog.model import Catalog, Object
 from hullsound.catalog.references import Scope
 from hullsound.knowledge.model import Target
-from hullsound.sight.subject import Subject
 from hullsound.sql.dialect import Grammar, load_dialect
 from hullsound.sql.tree import CreateRoutine
 

@@ -6,10 +6,10 @@ Source: Oracle SQL Language Reference, "SUBSTR".
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.types import Family
 from hullsound.sql.tree import Call, Literal, Loop, Name, Node, Operation, Paren
 
 from .rewrite import Rewriter
-from .values import kind_of
 
 _COUNTS: Final = frozenset(("INSTR", "LENGTH", "LENGTHB", "INSTRB"))
 """Functions that give 0 or more, or NULL."""
@@ -22,7 +22,7 @@ def add_text_parts(rewriter: Rewriter) -> None:
             continue
         text, start, *length = call.arguments
         for number in (start, *length):
-            if kind_of(number, rewriter) == "number":  # fractions are cut off
+            if rewriter.types.family(number) is Family.NUMBER:  # fractions are cut off
                 rewriter.wrap(number, partial(_cut_off, number), rank=0)
         if not _is_constant(start, rewriter):
             least = _least(start, rewriter)

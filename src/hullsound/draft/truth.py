@@ -8,6 +8,8 @@ from collections.abc import Iterator
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.local_tables import local_columns
+from hullsound.analyze.types import NUMBERS, Family
 from hullsound.catalog.model import DataType, ObjectType
 from hullsound.sql.tree import (
     Assign,
@@ -36,9 +38,8 @@ from hullsound.sql.tree import (
 )
 
 from .bits import add_bit_numbers
-from .local_tables import local_columns
 from .rewrite import CannotDraft, Point, Rewriter
-from .values import kind_of, lone_values, source_type
+from .values import lone_values
 
 NUMBERS_AS_TRUTH: Final = frozenset(("mysql", "mariadb", "sqlite"))
 BITS_AS_TRUTH: Final = frozenset(("sqlserver", "ase"))
@@ -105,13 +106,13 @@ def _add_condition(node: Node, rewriter: Rewriter) -> None:
         rewriter.replace(node.first, node.last, "FALSE" if rewriter.subject.source(node) == "0" else "TRUE")
     elif isinstance(node, Literal) and node.form in ("true", "false"):
         rewriter.replace(node.first, node.last, node.form.upper())
-    elif not is_truth(node) and kind_of(node, rewriter) in ("integer", "number"):
+    elif not is_truth(node) and rewriter.types.family(node) in NUMBERS:
         rewriter.add(Point(node.first, node.last, partial(_nonzero, node), rank=8))  # around what rounds or casts it
-    elif kind_of(node, rewriter) in ("date", "timestamp", "time"):
+    elif rewriter.types.family(node) in (Family.DATE, Family.TIMESTAMP, Family.TIME):
         rewriter.add(Point(node.first, node.last, lambda r: f"({r.node(node)} IS NOT NULL)", rank=1))
     elif isinstance(node, Literal) and node.form == "string":
         rewriter.add(Point(node.first, node.last, _refuse_text, rank=1))
-    elif kind_of(node, rewriter) == "bits":
+    elif rewriter.types.family(node) is Family.BITS:
         rewriter.add(Point(node.first, node.last, lambda r: f"(position(B'1' IN {r.node(node)}) > 0)", rank=1))
 
 
@@ -218,12 +219,12 @@ def _add_bit_strings(rewriter: Rewriter) -> None:
     for node in rewriter.subject.all(Operation):
         if len(node.operands) == 2 and node.operators[0] in _COMPARED:
             for value, other in (node.operands, node.operands[::-1]):
-                kind = source_type(value, rewriter)
+                kind = rewriter.types.source_type(value)
                 if kind is not None and kind.name == "BIT" and isinstance(other, Literal) and other.form == "number":
                     _add_bits_of(other, kind.arguments[0] if kind.arguments else "1", rewriter)
     for update in rewriter.subject.all(Update):
         for target, given in update.assignments:
-            kind = source_type(target, rewriter)
+            kind = rewriter.types.source_type(target)
             if kind is not None and kind.name == "BIT" and isinstance(given, Literal) and given.form == "number":
                 _add_bits_of(given, kind.arguments[0] if kind.arguments else "1", rewriter)
     for insert in rewriter.subject.all(Insert):
@@ -268,7 +269,7 @@ def _add_date_numbers(rewriter: Rewriter) -> None:
     """Write a number of eight digits beside a date as a date; refuse sums with members of enumerations."""
     for node in rewriter.subject.all(Operation):
         for value, other in (node.operands, node.operands[::-1]) if len(node.operands) == 2 else ():
-            source = source_type(value, rewriter)
+            source = rewriter.types.source_type(value)
             if source is None:
                 continue
             digits = rewriter.subject.source(other) if isinstance(other, Literal) else ""
@@ -295,14 +296,14 @@ def _add_bits(rewriter: Rewriter) -> None:
     for node in subject.all(Operation):
         if len(node.operands) == 2 and node.operators[0] in _COMPARED:
             for value, other in (node.operands, node.operands[::-1]):
-                if isinstance(value, Name | Call) and kind_of(value, rewriter) == "boolean":
+                if isinstance(value, Name | Call) and rewriter.types.family(value) is Family.BOOLEAN:
                     _add_compared_bit(value, other, rewriter)
     for update in subject.all(Update):
         for target, value in update.assignments:
-            if isinstance(target, Name) and kind_of(target, rewriter) == "boolean":
+            if isinstance(target, Name) and rewriter.types.family(target) is Family.BOOLEAN:
                 _add_bit(value, rewriter)
     for assign in subject.all(Assign):
-        if isinstance(assign.target, Name) and kind_of(assign.target, rewriter) == "boolean":
+        if isinstance(assign.target, Name) and rewriter.types.family(assign.target) is Family.BOOLEAN:
             _add_bit(assign.value, rewriter)
     declared: list[Variable | Parameter | ColumnDefinition] = [*subject.all(Variable), *subject.all(Parameter)]
     declared += subject.all(ColumnDefinition)
@@ -314,7 +315,7 @@ def _add_bits(rewriter: Rewriter) -> None:
     for call in subject.all(Call):
         _add_bit_arguments(call, rewriter)
         replaces = call.parts[-1] in ("COALESCE", "ISNULL", "NULLIF") and call.arguments
-        if replaces and kind_of(call.arguments[0], rewriter) == "boolean":
+        if replaces and rewriter.types.family(call.arguments[0]) is Family.BOOLEAN:
             for argument in call.arguments[1:]:
                 _add_bit(argument, rewriter)
 
@@ -325,7 +326,7 @@ def _add_compared_bit(value: Node, other: Node, rewriter: Rewriter) -> None:
     while isinstance(bare, Paren):
         bare = bare.inner
     is_constant = isinstance(bare, Literal) and rewriter.subject.source(bare) in ("0", "1")
-    is_number = not is_constant and not isinstance(bare, Case) and kind_of(bare, rewriter) in ("integer", "number")
+    is_number = not is_constant and not isinstance(bare, Case) and rewriter.types.family(bare) in NUMBERS
     if is_number and not (isinstance(bare, Call) and bare.parts == ("IIF",)):
         rewriter.wrap(value, partial(_as_number, value), rank=1)
     else:
@@ -348,7 +349,7 @@ def _add_bit(value: Node, rewriter: Rewriter) -> None:
             _add_bit(argument, rewriter)
     elif isinstance(value, Operation) and value.operators == ["~"]:
         rewriter.add(Point(value.first, value.last, lambda r: f"NOT {r.node(value.operands[0])}"))
-    elif kind_of(value, rewriter) in ("integer", "number"):
+    elif rewriter.types.family(value) in NUMBERS:
         rewriter.add(Point(value.first, value.last, partial(_as_truth, value), rank=1))
 
 

@@ -4,6 +4,7 @@ import re
 from collections.abc import Iterable, Iterator
 from typing import Final
 
+from hullsound.analyze.local_tables import local_columns
 from hullsound.catalog.model import ObjectType
 from hullsound.sql.script import ReadStatement
 from hullsound.sql.tree import (
@@ -23,7 +24,6 @@ from hullsound.sql.tree import (
     Update,
 )
 
-from .local_tables import local_columns
 from .rewrite import Rewriter
 
 _BORROWING: Final = re.compile(r"(?i)^[^(]*(?:\(\s*LIKE\b|\b(?:AS|LIKE)\b|\bPARTITION\s+OF\b)")

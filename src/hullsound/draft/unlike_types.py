@@ -7,6 +7,8 @@ import re
 from collections.abc import Iterator
 from typing import Final
 
+from hullsound.analyze.signatures import choices_of, signature_of
+from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.catalog.definitions import data_type
 from hullsound.knowledge.types import logical_type
 from hullsound.sql.literals import string_content
@@ -33,7 +35,6 @@ from .rewrite import Rewriter
 from .row_keys import rows_at
 from .truth import inserted_literals, inserted_types
 from .unknown_columns import inner
-from .values import choices_of, kind_of, kind_of_type, source_type
 
 ENGINE: Final = "postgresql"
 _COMPARED: Final = frozenset(("=", "<>", "!=", "<", ">", "<=", ">="))
@@ -41,15 +42,20 @@ _ARITHMETIC: Final = frozenset("+-*/%")
 _BITWISE: Final = frozenset(("&", "|", "#", "<<", ">>"))
 _LARGEST_WHOLE: Final = 2**63 - 1
 _CONNECTED: Final = frozenset(("AND", "OR", "NOT"))
-_FAMILIES: Final = {"integer": "number", "date": "timestamp", "bits": "", "json": "", "uuid": ""}
-"""Kinds that mix with another, or of which nothing is said ('')."""
+_ALIKE: Final = {
+    Family.INTEGER: Family.NUMBER, Family.DATE: Family.TIMESTAMP, Family.BITS: Family.UNKNOWN, Family.JSON: Family.UNKNOWN,
+    Family.UUID: Family.UNKNOWN,
+}  # fmt: skip
+"""Families that mix with another, or of which nothing is said."""
 _READABLE: Final = {
-    "integer": re.compile(r"\s*[+-]?\d+\s*"),
-    "number": re.compile(
+    Family.INTEGER: re.compile(r"\s*[+-]?\d+\s*"),
+    Family.NUMBER: re.compile(
         r"\s*[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?\s*|\s*[+-]?(?:NaN|inf(?:inity)?)\s*", re.IGNORECASE
     ),
-    "timestamp": re.compile(r"(?!.*\d:\d\d:\d\d:\d).*", re.DOTALL),
-    "boolean": re.compile(r"\s*(?:t|tr|tru|true|f|fa|fal|fals|false|y|ye|yes|n|no|on|of|off|1|0)\s*", re.IGNORECASE),
+    Family.TIMESTAMP: re.compile(r"(?!.*\d:\d\d:\d\d:\d).*", re.DOTALL),
+    Family.BOOLEAN: re.compile(
+        r"\s*(?:t|tr|tru|true|f|fa|fal|fals|false|y|ye|yes|n|no|on|of|off|1|0)\s*", re.IGNORECASE
+    ),
 }
 _MOMENT: Final = re.compile(
     r"\s*(?:\d{1,4}[-/. ]|\d{6,8}(?!\d)|(?:mon|tue|wed|thu|fri|sat|sun|jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec|now|today"
@@ -62,24 +68,6 @@ _MOMENT: Final = re.compile(
 Transact-SQL lets it stand behind a colon as well (PostgreSQL 18, "Numeric Types", "Date/Time Types")."""
 _ONE_TYPE: Final = frozenset(("COALESCE", "GREATEST", "LEAST"))
 """Functions whose arguments must all be of one family."""
-_FIRST_ARGUMENT: Final = {
-    **dict.fromkeys(
-        """UPPER LOWER INITCAP CHAR_LENGTH LPAD RPAD REPLACE TRANSLATE SPLIT_PART STRPOS LEFT RIGHT REVERSE REPEAT LTRIM RTRIM ASCII
-        REGEXP_REPLACE TO_DATE TO_NUMBER STARTS_WITH""".split(), ("text",)),
-    **dict.fromkeys("LENGTH SUBSTR SUBSTRING BTRIM TRIM OVERLAY MD5 STRING_AGG".split(), ("text", "bytes")),
-    **dict.fromkeys("ABS ROUND CEIL CEILING FLOOR TRUNC SIGN SQRT POWER MOD EXP LN LOG AVG SUM".split(), ("number",)),
-    "TO_CHAR": ("number", "timestamp", "time"),
-}  # fmt: skip
-"""Functions and the families that their first argument may be of: PostgreSQL 18, "Functions and Operators"."""
-
-_FURTHER_ARGUMENTS: Final[dict[str, tuple[tuple[str, ...], ...]]] = {
-    "STRPOS": (("text",),), "STARTS_WITH": (("text",),), "REPLACE": (("text",), ("text",)), "TRANSLATE": (("text",), ("text",)),
-    "SPLIT_PART": (("text",), ("number",)), "LEFT": (("number",),), "RIGHT": (("number",),), "REPEAT": (("number",),),
-    "SUBSTRING": (("number", "text"), ("number", "text")),
-    "LPAD": (("number",), ("text",)), "RPAD": (("number",), ("text",)), "ROUND": (("number",),), "TRUNC": (("number",),),
-    "POWER": (("number",),), "MOD": (("number",),), "SUBSTR": (("number",), ("number",)),
-}  # fmt: skip
-"""Functions and the families that their arguments behind the first may be of."""
 
 
 def unlike_types(read: ReadStatement, rewriter: Rewriter) -> Iterator[str]:
@@ -89,16 +77,16 @@ def unlike_types(read: ReadStatement, rewriter: Rewriter) -> Iterator[str]:
         yield from _comparison_reasons(comparison, rewriter)
     for column in read.all(ColumnDefinition):
         if column.default is not None and column.type is not None:
-            yield from _kept_reason(kind_of_type(data_type(column.type), rewriter), column.default, rewriter)
+            yield from _kept_reason(rewriter.types.family_of(data_type(column.type)), column.default, rewriter)
     for update in read.all(Update):
         for place, value in update.assignments:
-            yield from _kept_reason(kind_of(place, rewriter), value, rewriter)
+            yield from _kept_reason(rewriter.types.family(place), value, rewriter)
     for insert in read.all(Insert):
         yield from _insert_reasons(insert, rewriter)
     for call in read.all(Call):
         yield from _call_reasons(call, rewriter)
     for case in read.all(Case):
-        yield from _choice_reasons(choices_of(case), rewriter)
+        yield from _choice_reasons(choices_of(case, rewriter.catalog.engine), rewriter)
         for test, _ in case.branches:
             if case.subject is not None:
                 yield from _pair_reason(case.subject, test, rewriter)
@@ -124,7 +112,7 @@ def _comparison_reasons(comparison: Comparison, rewriter: Rewriter) -> Iterator[
     elif comparison.operator in ("LIKE", "ILIKE", "SIMILAR"):
         for operand in comparison.operands:
             kind = _kind(operand, rewriter)
-            if kind not in ("", "text", "bytes") and not _is_open(operand):
+            if kind not in (Family.UNKNOWN, Family.TEXT, Family.BYTES) and not _is_open(operand):
                 yield f"{comparison.operator} with a {kind}: {_shown(operand, rewriter)}"
 
 
@@ -141,7 +129,7 @@ def _operation_reasons(node: Operation, rewriter: Rewriter) -> Iterator[str]:
                 yield f"bits of a number that is no whole number of 64 bits: {text}"
     elif operators == {"||"}:
         kinds = [_kind(operand, rewriter) for operand in node.operands]
-        if all(kind in ("number", "timestamp", "time", "boolean") for kind in kinds):
+        if all(kind in (Family.NUMBER, Family.TIMESTAMP, Family.TIME, Family.BOOLEAN) for kind in kinds):
             yield f"|| without a text: {_shown(node, rewriter)}"
     elif operators <= _CONNECTED:
         for operand in node.operands:
@@ -150,31 +138,31 @@ def _operation_reasons(node: Operation, rewriter: Rewriter) -> Iterator[str]:
 
 def _condition_reason(node: Node, rewriter: Rewriter) -> Iterator[str]:
     kind = _kind(node, rewriter)
-    if kind not in ("", "boolean") and not _is_open(node):
+    if kind not in (Family.UNKNOWN, Family.BOOLEAN) and not _is_open(node):
         yield f"a condition that is a {kind}: {_shown(node, rewriter)}"
 
 
 def _arithmetic_reasons(node: Operation, rewriter: Rewriter) -> Iterator[str]:
-    kinds = [kind_of(operand, rewriter) for operand in node.operands]
+    kinds = [rewriter.types.family(operand) for operand in node.operands]
     for operand in node.operands:
         kind = _kind(operand, rewriter)
-        if kind in ("text", "boolean", "bytes") and not _is_open(operand):
+        if kind in (Family.TEXT, Family.BOOLEAN, Family.BYTES) and not _is_open(operand):
             yield f"arithmetic with a {kind}: {_shown(operand, rewriter)}"
-        elif _is_open(operand) and set(kinds) - {"text"} <= {"integer", "number"}:
-            yield from _unreadable("number", operand, rewriter)
+        elif _is_open(operand) and set(kinds) - {Family.TEXT} <= NUMBERS:
+            yield from _unreadable(Family.NUMBER, operand, rewriter)
     if "%" in node.operators:
         yield from _remainder_reason(node.operands, rewriter)
-    moments = {"date", "timestamp"}.intersection(kinds)
+    moments = MOMENTS.intersection(kinds)
     for operand, kind in zip(node.operands, kinds, strict=True):
-        is_number = bool(moments) and _kind(operand, rewriter) == "number"
-        if is_number and (kind == "number" or "timestamp" in moments):
-            yield f"a number added to a {min(moments)}: {_shown(operand, rewriter)}"
+        is_number = bool(moments) and _kind(operand, rewriter) is Family.NUMBER
+        if is_number and (kind is Family.NUMBER or Family.TIMESTAMP in moments):
+            yield f"a number added to a {min(moments, key=str)}: {_shown(operand, rewriter)}"
 
 
 def _remainder_reason(operands: list[Node], rewriter: Rewriter) -> Iterator[str]:
     """Say where a remainder is taken of a floating-point number, which PostgreSQL has for whole numbers and numeric alone."""
     for operand in operands:
-        source = source_type(operand, rewriter)
+        source = rewriter.types.source_type(operand)
         logical = logical_type(ENGINE, source) if source is not None else None
         if logical is not None and logical.kind == "float":
             yield f"the remainder of a floating-point number: {_shown(operand, rewriter)}"
@@ -182,17 +170,17 @@ def _remainder_reason(operands: list[Node], rewriter: Rewriter) -> Iterator[str]
 
 def _cast_reason(cast: Cast, rewriter: Rewriter) -> Iterator[str]:
     """Say where PostgreSQL has no cast between two kinds: a truth value is an integer alone, and a moment no number."""
-    given, wanted = _kind(cast.value, rewriter), kind_of(cast, rewriter)
+    given, wanted = _kind(cast.value, rewriter), rewriter.types.family(cast)
     value = inner(cast.value)
     if isinstance(value, Literal) and value.form == "string":
         yield from _unreadable(wanted, value, rewriter)
         text = string_content(rewriter.subject.source(value), ENGINE)
-        if wanted in ("date", "timestamp") and (not _MOMENT.match(text)):
+        if wanted in MOMENTS and (not _MOMENT.match(text)):
             yield f"the text {text[:40]!r} cast to a {wanted}"
     is_integer = cast.type.name in ("INTEGER", "INT", "INT4")
-    no_moment = given in ("timestamp", "time") and wanted in ("integer", "number", "boolean")
-    no_number = given == "number" and wanted in ("date", "timestamp", "time", "uuid")
-    no_truth = given == "boolean" and wanted in ("integer", "number") and not is_integer
+    no_moment = given in (Family.TIMESTAMP, Family.TIME) and wanted in (Family.INTEGER, Family.NUMBER, Family.BOOLEAN)
+    no_number = given is Family.NUMBER and wanted in (Family.DATE, Family.TIMESTAMP, Family.TIME, Family.UUID)
+    no_truth = given is Family.BOOLEAN and wanted in (Family.INTEGER, Family.NUMBER) and not is_integer
     if (no_moment or no_number or no_truth) and not _is_open(cast.value):
         yield f"a {given} cast to {cast.type.name.lower()}: {_shown(cast.value, rewriter)}"
 
@@ -201,24 +189,24 @@ def _pair_reason(one: Node, other: Node, rewriter: Rewriter) -> Iterator[str]:
     for place, value in ((one, other), (other, one)):
         if _is_open(value):
             is_name = isinstance(inner(place), Name)
-            yield from _unreadable(kind_of(place, rewriter) if is_name else _kind(place, rewriter), value, rewriter)
+            yield from _unreadable(rewriter.types.family(place) if is_name else _kind(place, rewriter), value, rewriter)
             return
     kinds = _kind(one, rewriter), _kind(other, rewriter)
-    if "" not in kinds and kinds[0] != kinds[1]:
+    if all(kinds) and kinds[0] != kinds[1]:
         yield f"a {kinds[0]} compared with a {kinds[1]}: {_shown(one, rewriter)}, {_shown(other, rewriter)}"
 
 
-def _kept_reason(wanted: str, value: Node, rewriter: Rewriter) -> Iterator[str]:
+def _kept_reason(wanted: Family, value: Node, rewriter: Rewriter) -> Iterator[str]:
     """Say where a value is kept in a column that takes it neither as it is nor by an assignment cast; texts take all."""
     if _is_open(value):
         yield from _unreadable(wanted, value, rewriter)
         return
-    given, column = _kind(value, rewriter), _FAMILIES.get(wanted, wanted)
-    if given and column and given != column and column != "text":
+    given, column = _kind(value, rewriter), _alike(wanted)
+    if given and column and given != column and column is not Family.TEXT:
         yield f"a {given} kept in a column of type {column}: {_shown(value, rewriter)}"
 
 
-def _unreadable(wanted: str, value: Node, rewriter: Rewriter) -> Iterator[str]:
+def _unreadable(wanted: Family, value: Node, rewriter: Rewriter) -> Iterator[str]:
     """Say where a text literal stands for a number or timestamp and cannot be read as one."""
     pattern = _READABLE.get(wanted)
     value = inner(value)
@@ -229,7 +217,7 @@ def _unreadable(wanted: str, value: Node, rewriter: Rewriter) -> Iterator[str]:
 
 
 def _insert_reasons(insert: Insert, rewriter: Rewriter) -> Iterator[str]:
-    kinds = [kind_of_type(each, rewriter) for each in inserted_types(insert, rewriter)]
+    kinds = [rewriter.types.family_of(each) for each in inserted_types(insert, rewriter)]
     if insert.query is not None:
         for block in insert.query.blocks:
             if isinstance(block, Select) and len(block.items) == len(kinds):
@@ -238,33 +226,39 @@ def _insert_reasons(insert: Insert, rewriter: Rewriter) -> Iterator[str]:
     if insert.table is None or rewriter.words[rows_at(insert)] != "VALUES":
         return
     places = {
-        place for place, kind in enumerate(kinds) if kind in ("integer", "number", "date", "timestamp", "boolean")
+        place
+        for place, kind in enumerate(kinds)
+        if kind in (Family.INTEGER, Family.NUMBER, Family.DATE, Family.TIMESTAMP, Family.BOOLEAN)
     }
     for place, literal in inserted_literals(insert, places, rewriter):
         yield from _kept_reason(kinds[place], literal, rewriter)
 
 
-def _kind(node: Node, rewriter: Rewriter) -> str:
-    """Return the family of a value, '' where any part of it is not known: intervals among others."""
+def _kind(node: Node, rewriter: Rewriter) -> Family:
+    """Return the family of a value, UNKNOWN where any part of it is not known: intervals among others."""
     node = inner(node)
     if isinstance(node, Operation):
         return _operation_kind(node, rewriter)
-    choices = choices_of(node)
+    choices = choices_of(node, rewriter.catalog.engine)
     if choices:
         kinds = {_kind(each, rewriter) for each in choices if not _is_open(each)}
-        return kinds.pop() if len(kinds) == 1 else ""
-    kind = kind_of(node, rewriter)
-    return _FAMILIES.get(kind, kind)
+        return kinds.pop() if len(kinds) == 1 else Family.UNKNOWN
+    kind = rewriter.types.family(node)
+    return _alike(kind)
 
 
-def _operation_kind(node: Operation, rewriter: Rewriter) -> str:
+def _alike(family: Family) -> Family:
+    return _ALIKE.get(family, family)
+
+
+def _operation_kind(node: Operation, rewriter: Rewriter) -> Family:
     operators = set(node.operators)
     if operators <= _COMPARED | _CONNECTED:
-        return "boolean"
+        return Family.BOOLEAN
+    kinds = [_kind(operand, rewriter) for operand in node.operands]
     if operators == {"||"}:
-        return "text" if any(_kind(operand, rewriter) == "text" for operand in node.operands) else ""
-    is_number = operators <= _ARITHMETIC and {_kind(operand, rewriter) for operand in node.operands} == {"number"}
-    return "number" if is_number else ""
+        return Family.TEXT if Family.TEXT in kinds else Family.UNKNOWN
+    return Family.NUMBER if operators <= _ARITHMETIC and set(kinds) == {Family.NUMBER} else Family.UNKNOWN
 
 
 def _is_open(node: Node) -> bool:
@@ -286,12 +280,12 @@ def _unlike_keys(name: tuple[str, ...], key: ConstraintDefinition, rewriter: Rew
         return
     for mine, theirs in zip(key.columns, key.reference_columns, strict=False):
         kinds = [
-            _FAMILIES.get(kind, kind)
+            _alike(kind)
             for table, wanted in ((own, mine), (other, theirs))
             for column in table.columns if column.name == wanted
-            for kind in (kind_of_type(column.type, rewriter),)
+            for kind in (rewriter.types.family_of(column.type),)
         ]  # fmt: skip
-        if len(kinds) == 2 and "" not in kinds and kinds[0] != kinds[1]:
+        if len(kinds) == 2 and all(kinds) and kinds[0] != kinds[1]:
             yield f"a foreign key of type {kinds[0]} that refers to a {kinds[1]}: {mine.lower()}"
 
 
@@ -305,19 +299,17 @@ def _call_reasons(call: Call, rewriter: Rewriter) -> Iterator[str]:
         yield from _pair_reason(call.arguments[0], call.arguments[1], rewriter)
     if name == "MOD":
         yield from _remainder_reason(call.arguments, rewriter)
-    for place, taken in enumerate((_FIRST_ARGUMENT.get(name), *_FURTHER_ARGUMENTS.get(name, ()))):
-        if taken is None or place >= len(call.arguments):
-            continue
-        argument = call.arguments[place]
-        kind = _kind(argument, rewriter) if not _is_open(argument) else ""
-        if kind and kind not in taken:
+    signature = signature_of(call, ENGINE)
+    for taken, argument in zip(signature.takes if signature is not None else (), call.arguments, strict=False):
+        kind = _kind(argument, rewriter) if taken and not _is_open(argument) else Family.UNKNOWN
+        if kind and kind not in {_alike(Family(each)) for each in taken.split("|")}:
             yield f"{name.lower()} of a {kind}: {_shown(argument, rewriter)}"
 
 
 def _choice_reasons(values: list[Node], rewriter: Rewriter) -> Iterator[str]:
     kinds = {kind for value in values if not _is_open(value) and (kind := _kind(value, rewriter))}
-    if kinds == {"number"}:
+    if kinds == {Family.NUMBER}:
         for value in values:
-            yield from _unreadable("number", value, rewriter)
+            yield from _unreadable(Family.NUMBER, value, rewriter)
     if len(kinds) > 1:
-        yield f"a choice between {' and '.join(sorted(kinds))}: {_shown(values[0], rewriter)}"
+        yield f"a choice between {' and '.join(sorted(map(str, kinds)))}: {_shown(values[0], rewriter)}"

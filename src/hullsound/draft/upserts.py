@@ -3,10 +3,10 @@
 from collections.abc import Iterable
 from typing import NamedTuple
 
+from hullsound.analyze.local_tables import local_columns, local_keys
 from hullsound.catalog.model import Column, ObjectType
 from hullsound.sql.tree import Call, Clause, Insert, Name, TableRef
 
-from .local_tables import local_columns, local_keys
 from .rewrite import CannotDraft, Rewriter
 
 

@@ -7,45 +7,45 @@ Sources: Oracle SQL Language Reference, "TO_CHAR (number)"; Transact-SQL referen
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.knowledge.types import LogicalType, logical_type
 from hullsound.sql.tree import Literal, Node
 
 from .plain_numbers import plain_number
 from .rewrite import CannotDraft, Rewriter
-from .values import kind_of, source_type
 
-NOT_TEXT: Final = ("integer", "number", "date", "timestamp", "time", "uuid", "boolean")
+NOT_TEXT: Final = NUMBERS | MOMENTS | {Family.TIME, Family.UUID, Family.BOOLEAN}
 """Kinds of values that become texts beside texts."""
-_MOMENTS: Final = ("date", "timestamp", "time")
+_MOMENTS: Final = MOMENTS | {Family.TIME}
 _TSQL: Final = ("sqlserver", "ase")
 
 
 def add_text(node: Node, rewriter: Rewriter, rank: int = 3) -> None:
     """Write a value as the source's text of it, unless it is a text."""
-    if kind_of(node, rewriter) in NOT_TEXT:
+    if rewriter.types.family(node) in NOT_TEXT:
         rewriter.wrap(node, partial(text_of, node), rank=rank)
 
 
 def text_of(node: Node, rewriter: Rewriter) -> str:
     """Return a value as the source's text of it. Raises CannotDraft where PostgreSQL cannot write that text."""
-    engine, kind, text = rewriter.catalog.engine, kind_of(node, rewriter), rewriter.node(node)
-    if kind == "boolean" and engine in (*_TSQL, "sqlite"):
+    engine, kind, text = rewriter.catalog.engine, rewriter.types.family(node), rewriter.node(node)
+    if kind is Family.BOOLEAN and engine in (*_TSQL, "sqlite"):
         return f"CAST(CAST({text} AS integer) AS text)"
-    if engine == "oracle" and kind == "number":
+    if engine == "oracle" and kind is Family.NUMBER:
         return plain_number(node, rewriter)
     if engine in _TSQL and kind in _MOMENTS:
         from .fixers.formats import plain_text_of
 
         return plain_text_of(node, text, rewriter)
-    if engine in ("mysql", "mariadb") and kind == "timestamp":
+    if engine in ("mysql", "mariadb") and kind is Family.TIMESTAMP:
         return _mysql_moment(text, _logical(node, rewriter))
-    if engine == "sqlite" and kind == "number" and not isinstance(node, Literal):
+    if engine == "sqlite" and kind is Family.NUMBER and not isinstance(node, Literal):
         return _sqlite_number(text, _logical(node, rewriter))
     return f"CAST({text} AS text)"
 
 
 def _logical(node: Node, rewriter: Rewriter) -> LogicalType | None:
-    source = source_type(node, rewriter)
+    source = rewriter.types.source_type(node)
     return logical_type(rewriter.catalog.engine, source) if source is not None else None
 
 

@@ -17,6 +17,7 @@ from .model import (
     GeneralRow,
     Match,
     QuestionRow,
+    SignatureRow,
     SourceTypeRow,
 )
 from .rows import Faults, read_rows, toml_files
@@ -66,6 +67,29 @@ def _check_construct(file: str, key: str, row: ConstructRow, faults: Faults) -> 
         faults.add(file, key, "a construct's name is kebab-case")
     if not row.example.strip():
         faults.add(file, key, "example is empty")
+
+
+@cache
+def load_signatures(engine: str) -> dict[str, SignatureRow]:
+    """Return what the functions of an engine give and take, by name: what holds everywhere, its families' and its own.
+
+    Raises KnowledgeError naming every fault.
+    """
+    faults = Faults()
+    found: dict[str, SignatureRow] = {}
+    for name in ("general", *load_engine(engine).families, engine):
+        file = ROOT.joinpath("signatures", f"{name}.toml")
+        own: dict[str, SignatureRow] = {}
+        for key, row in read_rows(file, SignatureRow, faults).items() if file.is_file() else ():
+            if bool(row.gives) == (row.argument >= 0):
+                faults.add(file.name, key, "needs either gives or argument")
+            for function in row.names.split():
+                if function in own:
+                    faults.add(file.name, key, f"{function} stands there twice")
+                own[function] = row
+        found |= own
+    faults.raise_any()
+    return found
 
 
 @cache

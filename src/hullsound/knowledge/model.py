@@ -244,6 +244,22 @@ class QuestionRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
         return bool(self.counts or self.repeats or not self.of)
 
 
+class SignatureRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """What functions of the same form give and take."""
+
+    names: str
+    gives: str = ""
+    """Kind of the logical type of the value; '' where `argument` tells it."""
+    argument: int = -1
+    """Place of the argument whose type the value has, from 0; -1 for none."""
+    choices: bool = False
+    """Whether the value may also be that of any argument behind it."""
+    keeps_whole: bool = False
+    """Whether the value is a whole number where the first argument is one."""
+    takes: tuple[str, ...] = ()
+    """Families that the arguments must be of, several of them parted by |, in order; '' for any."""
+
+
 class EngineRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """What a source engine itself provides, so that no catalogue has to explain it."""
 

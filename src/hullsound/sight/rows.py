@@ -4,6 +4,7 @@ from collections.abc import Callable, Iterable
 from functools import cached_property
 from typing import Any, Final, NamedTuple
 
+from hullsound.analyze.subject import Subject
 from hullsound.knowledge.model import Construct, ConstructId
 from hullsound.sql.lexer import QUOTED
 from hullsound.sql.tree import (
@@ -23,8 +24,8 @@ from hullsound.sql.tree import (
     TypeName,
 )
 
+from .detector import Found
 from .detectors.functions import COVERED
-from .subject import Found, Subject
 from .words import WordSequences
 
 _KEYS: Final = ("function", "package", "procedure", "word", "type", "clause", "operator", "statement", "relation")

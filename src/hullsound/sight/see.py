@@ -4,6 +4,7 @@ from functools import cache
 from importlib import import_module
 from typing import Final
 
+from hullsound.analyze.subject import Subject
 from hullsound.catalog.model import Sighting
 from hullsound.catalog.references import KnownNames, Scope, Use
 from hullsound.errors import KnowledgeError
@@ -15,9 +16,9 @@ from hullsound.sql.positions import Positions, excerpt
 from hullsound.sql.script import ReadStatement
 from hullsound.sql.tree import Call, Loop, Node, Statement, TableRef
 
+from .detector import REGISTRY, Detector, Found, Predicate
 from .detectors.shared import inserts_row_by_row
 from .rows import Hit, Rows
-from .subject import REGISTRY, Detector, Found, Predicate, Subject
 
 _DETECTOR_MODULES: Final = (
     "queries",

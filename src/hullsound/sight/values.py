@@ -3,6 +3,7 @@
 from collections.abc import Iterable
 from typing import Final, NamedTuple
 
+from hullsound.analyze.subject import Subject
 from hullsound.catalog.model import Catalog, Column, ObjectType
 from hullsound.knowledge.types import logical_type, value_class
 from hullsound.sql.tree import (
@@ -25,7 +26,7 @@ from hullsound.sql.tree import (
     TypeName,
 )
 
-from .subject import Need, Subject
+from .detector import Need
 
 _DATE_FUNCTIONS: Final = frozenset(("TO_DATE", "ADD_MONTHS", "LAST_DAY", "NEXT_DAY", "NEW_TIME"))
 _NUMBER_FUNCTIONS: Final = frozenset(

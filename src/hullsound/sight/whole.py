@@ -3,6 +3,7 @@
 from collections.abc import Iterable, Iterator
 from typing import Final
 
+from hullsound.analyze.subject import Subject
 from hullsound.catalog.definitions import data_type
 from hullsound.knowledge.types import logical_type
 from hullsound.sql.tree import (
@@ -19,7 +20,7 @@ from hullsound.sql.tree import (
     TypeName,
 )
 
-from .subject import Need, Subject
+from .detector import Need
 from .values import only_value, value_of
 
 _WHOLE_CALLS: Final = frozenset(

@@ -6,7 +6,7 @@ from importlib import import_module
 from typing import Final
 
 from hullsound.draft.rewrite import CannotDraft, Rewriter
-from hullsound.sight.subject import Found
+from hullsound.sight.detector import Found
 from hullsound.sql.tree import Call
 
 Fixer = Callable[[Found, Rewriter], str]

@@ -6,7 +6,7 @@ from hullsound.draft.names import literal
 from hullsound.draft.plpgsql.shared import ROW_COUNT
 from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.draft.text import text_value
-from hullsound.sight.subject import Found
+from hullsound.sight.detector import Found
 from hullsound.sql.tree import (
     Block,
     Call,

@@ -2,12 +2,12 @@
 
 from typing import Final
 
+from hullsound.analyze.types import Family
 from hullsound.draft.dividing import is_kept, not_zero
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.draft.text import text_value
-from hullsound.draft.values import kind_of
-from hullsound.sight.subject import Found
+from hullsound.sight.detector import Found
 from hullsound.sql.tree import Comparison, Operation
 
 from . import call_of, fixer
@@ -85,10 +85,10 @@ def fix_div_operator(place: Found, rewriter: Rewriter) -> str:
     if not isinstance(node, Operation) or "/" in node.operators:
         raise CannotDraft("DIV among other divisions")
     text = rewriter.node(node.operands[0])
-    is_whole = kind_of(node.operands[0], rewriter) == "integer"
+    is_whole = rewriter.types.family(node.operands[0]) is Family.INTEGER
     for operator, operand in zip(node.operators, node.operands[1:], strict=True):
         right = rewriter.node(operand)
-        is_whole = is_whole and kind_of(operand, rewriter) == "integer"
+        is_whole = is_whole and rewriter.types.family(operand) is Family.INTEGER
         if operator != "DIV":
             text = f"{text} {'%' if operator == 'MOD' else operator} {right}"
             continue

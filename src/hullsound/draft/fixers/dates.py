@@ -5,12 +5,13 @@ import re
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.sums import moment_of_day
 from hullsound.draft.text import text_value
-from hullsound.draft.values import kind_of, target_type
-from hullsound.sight.subject import Found
+from hullsound.draft.values import target_type
+from hullsound.sight.detector import Found
 from hullsound.sql.tree import Call, Cast, Literal, Name, Node, Operation
 
 from . import call_of, fixer
@@ -58,9 +59,9 @@ def timestamp_of(node: Node, rewriter: Rewriter) -> str:
     of_day = moment_of_day(node, rewriter) if rewriter.catalog.engine in ("sqlserver", "ase") else ""
     if of_day:
         return of_day
-    if rewriter.catalog.engine in ("sqlserver", "ase") and kind_of(node, rewriter) in ("integer", "number"):
+    if rewriter.catalog.engine in ("sqlserver", "ase") and rewriter.types.family(node) in NUMBERS:
         return f"({_DAY_ZERO_TEXT} + ({text}) * interval '1 day')"
-    if kind_of(node, rewriter) in ("date", "timestamp"):
+    if rewriter.types.family(node) in MOMENTS:
         return text if isinstance(node, Name | Call | Cast | Literal) else f"({text})"
     return f"CAST({text} AS timestamp)"
 
@@ -82,7 +83,9 @@ def interval_of(amount: Node, unit: str, rewriter: Rewriter) -> str:
         return f"({text}) * interval '1 {unit}'"
     if unit not in _MAKE:
         raise CannotDraft(f"the unit {unit}")
-    whole = unit == "second" or (kind_of(amount, rewriter) == "integer" and target_type(amount, rewriter) == "integer")
+    whole = unit == "second" or (
+        rewriter.types.family(amount) is Family.INTEGER and target_type(amount, rewriter) == "integer"
+    )
     return f"make_interval({_MAKE[unit]} => {text if whole else f'CAST({text} AS integer)'})"
 
 
@@ -108,7 +111,7 @@ def _compound(amount: Node, unit: str, rewriter: Rewriter) -> str:
 
 def moved(date: Node, sign: str, amount: Node, unit: str, rewriter: Rewriter) -> str:
     """Render date + interval; a date that moves by whole days stays a date."""
-    is_date = kind_of(date, rewriter) == "date"
+    is_date = rewriter.types.family(date) is Family.DATE
     text = f"{timestamp_of(date, rewriter)} {sign} {interval_of(amount, unit, rewriter)}"
     return f"CAST({text} AS date)" if is_date and unit in _WHOLE_DAYS else f"({text})"
 
@@ -295,16 +298,15 @@ def fix_field_of_date(place: Found, rewriter: Rewriter) -> str:
         raise CannotDraft(f"the count of {call.parts[-1].lower()}")
     argument = call.arguments[0]
     if isinstance(argument, Operation) and argument.operators == ["-"] and field in ("YEAR", "MONTH", "DAY"):
-        ends = [kind_of(each, rewriter) for each in argument.operands]
+        ends = [rewriter.types.family(each) for each in argument.operands]
         # A special register such as CURRENT DATE has no kind that is known.
-        moments = ("date", "date-time", "timestamp")
         is_span = isinstance(argument.operands[1], Operation) and argument.operands[1].operators == ["INTERVAL"]
-        if not is_span and any(kind in moments for kind in ends) and all(kind in (*moments, "") for kind in ends):
+        if not is_span and any(end in MOMENTS for end in ends) and all(end in MOMENTS or not end for end in ends):
             # The difference of two dates is a duration of years, months and days.
             return f"CAST(EXTRACT({field} FROM age({rewriter.nodes(argument.operands)})) AS integer)"
-    is_time = field in ("HOUR", "MINUTE", "SECOND") and kind_of(argument, rewriter) == "time"
+    is_time = field in ("HOUR", "MINUTE", "SECOND") and rewriter.types.family(argument) is Family.TIME
     value = rewriter.node(argument) if is_time else timestamp_of(argument, rewriter)
-    if field in ("HOUR", "MINUTE", "SECOND") and kind_of(argument, rewriter) == "date":
+    if field in ("HOUR", "MINUTE", "SECOND") and rewriter.types.family(argument) is Family.DATE:
         value = f"CAST({value} AS timestamp)"
     whole = f"trunc(EXTRACT(SECOND FROM {value}))" if field == "SECOND" else f"EXTRACT({field} FROM {value})"
     return f"CAST({whole} AS integer)"
@@ -395,7 +397,7 @@ def fix_periods(place: Found, rewriter: Rewriter) -> str:
 def fix_time_added(place: Found, rewriter: Rewriter) -> str:
     call = call_of(place)
     value, added = call.arguments
-    if kind_of(value, rewriter) not in ("timestamp", "date"):
+    if rewriter.types.family(value) not in MOMENTS:
         raise CannotDraft("a time of day with a time added, which may go beyond 24 hours")
     sign = "-" if call.parts[-1] == "SUBTIME" else "+"
     return f"({timestamp_of(value, rewriter)} {sign} CAST({rewriter.node(added)} AS interval))"
@@ -462,7 +464,7 @@ def _constant_mask(node: Node, rewriter: Rewriter) -> str:
 @fixer("date_by_percent_mask")
 def fix_date_by_percent_mask(place: Found, rewriter: Rewriter) -> str:
     date, mask = call_of(place).arguments[:2]
-    value = rewriter.node(date) if kind_of(date, rewriter) == "time" else timestamp_of(date, rewriter)
+    value = rewriter.node(date) if rewriter.types.family(date) is Family.TIME else timestamp_of(date, rewriter)
     return f"to_char({value}, {literal(percent_mask(_constant_mask(mask, rewriter)))})"
 
 
@@ -485,7 +487,7 @@ _CUT_TO: Final = {
 def add_truncated_dates(rewriter: Rewriter) -> None:
     """Write TRUNC (date, 'MM') of Db2 and Teradata, which gives a date for a date."""
     for call in rewriter.subject.all(Call):
-        if call.parts[-1] == "TRUNC" and kind_of(call.arguments[0], rewriter) in ("date", "timestamp"):
+        if call.parts[-1] == "TRUNC" and rewriter.types.family(call.arguments[0]) in MOMENTS:
             rewriter.add(Point(call.first, call.last, partial(_truncated, call)))
 
 
@@ -495,4 +497,4 @@ def _truncated(call: Call, rewriter: Rewriter) -> str:
     if unit is None:
         raise CannotDraft("a unit that is not known")
     text = f"date_trunc('{unit}', {rewriter.node(call.arguments[0])})"
-    return f"CAST({text} AS date)" if kind_of(call.arguments[0], rewriter) == "date" else text
+    return f"CAST({text} AS date)" if rewriter.types.family(call.arguments[0]) is Family.DATE else text

@@ -6,12 +6,12 @@ Source: Db2 11.5 for LUW, SQL Reference, "Built-in functions" and "String repres
 import re
 from typing import Final
 
+from hullsound.analyze.types import NUMBERS, Family
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.text import text_value
-from hullsound.draft.values import kind_of, source_type
+from hullsound.sight.detector import Found
 from hullsound.sight.detectors.functions import is_date_mask
-from hullsound.sight.subject import Found
 from hullsound.sql.tree import Call, DerivedTable, Literal, Name, Node, Operation, TableFunction, TableRef
 
 from . import call_of, fixer
@@ -31,12 +31,12 @@ _NUMBER_MASK: Final = re.compile(r"(?:FM)?[S$]?[09,.]+(?:MI|PR|S)?", re.IGNORECA
 
 def form_of_moment(value: Node, form: str, rewriter: Rewriter) -> str:
     """Write a date or time as text in a named form: ISO, USA, EUR or JIS. Raises CannotDraft for others."""
-    kind = kind_of(value, rewriter)
-    if kind == "time":
+    kind = rewriter.types.family(value)
+    if kind is Family.TIME:
         mask = _FORMS["time"].get(form, "")
         text = f"CAST('2000-01-01' AS date) + {rewriter.node(value)}"
     else:
-        mask = _FORMS["date"].get(form, "") if kind == "date" else ""
+        mask = _FORMS["date"].get(form, "") if kind is Family.DATE else ""
         text = rewriter.node(value)
     if not mask:
         raise CannotDraft("a moment as text in a form that is not known")
@@ -45,7 +45,7 @@ def form_of_moment(value: Node, form: str, rewriter: Rewriter) -> str:
 
 def digits(value: Node, rewriter: Rewriter) -> str:
     """Write DIGITS: the digits of a number as its type holds them, with zeros in front and without a sign or point."""
-    kind = source_type(value, rewriter)
+    kind = rewriter.types.source_type(value)
     if kind is None or (kind.name not in _DIGITS and kind.name not in ("DECIMAL", "DEC", "NUMERIC")):
         raise CannotDraft("DIGITS of a number whose type is not known")
     text = f"abs({rewriter.node(value)})"
@@ -78,10 +78,10 @@ def fix_moment_or_number_by_mask(place: Found, rewriter: Rewriter) -> str:
     call = call_of(place)
     mask = text_value(call.arguments[1], rewriter) if len(call.arguments) == 2 else None
     value = call.arguments[0]
-    is_moment = kind_of(value, rewriter) in ("date", "timestamp", "")
+    is_moment = rewriter.types.family(value) in (Family.DATE, Family.TIMESTAMP, Family.UNKNOWN)
     if mask is not None and is_moment and is_date_mask(mask):
         return f"to_char({timestamp_of(value, rewriter)}, {literal(mask)})"
-    if mask is not None and kind_of(value, rewriter) in ("integer", "number") and _NUMBER_MASK.fullmatch(mask):
+    if mask is not None and rewriter.types.family(value) in NUMBERS and _NUMBER_MASK.fullmatch(mask):
         return f"to_char({rewriter.node(value)}, {literal(mask)})"
     raise CannotDraft("a mask that is not known")
 
@@ -102,9 +102,9 @@ def fix_last_day_kept(place: Found, rewriter: Rewriter) -> str:
     value = call_of(place).arguments[0]
     text = rewriter.node(value)
     month = f"date_trunc('month', {text}) + interval '1 month' - interval '1 day'"
-    if kind_of(value, rewriter) == "date":
+    if rewriter.types.family(value) is Family.DATE:
         return f"CAST({month} AS date)"
-    if kind_of(value, rewriter) != "timestamp":
+    if rewriter.types.family(value) is not Family.TIMESTAMP:
         raise CannotDraft("the last day of the month of something that is no date")
     return f"({month} + ({text} - date_trunc('day', {text})))"
 

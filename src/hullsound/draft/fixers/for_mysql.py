@@ -7,11 +7,11 @@ pages of the same functions, of version 10.11.
 import re
 from typing import Final
 
+from hullsound.analyze.types import MOMENTS, Family
 from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.draft.text import text_value
-from hullsound.draft.values import is_never_null, kind_of
+from hullsound.sight.detector import Found
 from hullsound.sight.detectors.functions import truncate_unit
-from hullsound.sight.subject import Found
 from hullsound.sql.tree import Call, Cast, Node, Operation
 
 from . import call_of, fixer
@@ -103,7 +103,7 @@ def fix_text_by_mask(place: Found, rewriter: Rewriter) -> str:
         return f"CAST({value} AS DECIMAL(38,10))"
     if name in ("TO_DATE", "TO_TIMESTAMP") and mask:
         return f"STR_TO_DATE({value}, {_quoted(percent_mask_of(mask)[0])})"
-    kind = rewriter.class_of(call.arguments[0]) or kind_of(call.arguments[0], rewriter)
+    kind = rewriter.class_of(call.arguments[0]) or rewriter.types.family(call.arguments[0])
     if name in ("TO_CHAR", "VARCHAR_FORMAT") and kind in ("number", "integer"):
         return _number_text(value, mask)
     if name in ("TO_CHAR", "VARCHAR_FORMAT") and mask and kind in ("date", "timestamp"):
@@ -203,18 +203,18 @@ def fix_cast_by_style(place: Found, rewriter: Rewriter) -> str:
     if not isinstance(node, Cast):
         raise CannotDraft("CONVERT in a form that is not known")
     value, kind = rewriter.node(node.value), rewriter.node(node.type)
-    source, target = kind_of(node.value, rewriter), kind_of(node, rewriter)
+    source, target = rewriter.types.family(node.value), rewriter.types.family(node)
     style = style_node(node, rewriter) if rewriter.words[node.value.last] == "," else None
-    if source in ("date", "timestamp") and target == "text":
+    if source in MOMENTS and target is Family.TEXT:
         if style is None:
             raise CannotDraft("a moment as text in the session's language")
         text = _formatted(value, _mask_of(style, rewriter))
         length = re.fullmatch(r"CHAR\((\d+)\)", kind)
         return f"LEFT({text}, {length[1]})" if length else text
-    if source == "text" and target in ("date", "timestamp") and style is not None:
+    if source is Family.TEXT and target in MOMENTS and style is not None:
         text = f"STR_TO_DATE({value}, {_quoted(percent_mask_of(_mask_of(style, rewriter))[0])})"
-        return f"DATE({text})" if target == "date" else text
-    if style is not None or not source or (source == "text" and target in ("date", "timestamp")):
+        return f"DATE({text})" if target is Family.DATE else text
+    if style is not None or not source or (source is Family.TEXT and target in MOMENTS):
         raise CannotDraft("a style for a value of another kind")
     return f"CAST({value} AS {kind})"
 
@@ -258,6 +258,6 @@ def fix_neighbour_or_default(place: Found, rewriter: Rewriter) -> str:
     near = f"{call.parts[-1]}({value}, {count}) {window}"
     if call.parts[-1] == "LAG":
         return f"(CASE WHEN ROW_NUMBER() {window} <= {count} THEN {default} ELSE {near} END)"
-    if not is_never_null(call.arguments[0], rewriter):
+    if not rewriter.types.is_never_null(call.arguments[0]):
         raise CannotDraft("LEAD with a default, of values that may be NULL")
     return f"COALESCE({near}, {default})"

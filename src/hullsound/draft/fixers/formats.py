@@ -6,12 +6,12 @@ Source: Transact-SQL reference, "CAST and CONVERT" and "FORMAT".
 import re
 from typing import Final
 
+from hullsound.analyze.types import NUMBERS, Family
 from hullsound.catalog.model import DataType
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.draft.text import text_value
-from hullsound.draft.values import kind_of, source_type
-from hullsound.sight.subject import Found
+from hullsound.sight.detector import Found
 from hullsound.sql.tree import Call, Node, Paren
 
 from . import call_of, fixer
@@ -32,10 +32,10 @@ def fix_format_by_letters(place: Found, rewriter: Rewriter) -> str:
     """FORMAT(value, pattern) with a constant pattern and no language of its own."""
     arguments = call_of(place).arguments
     pattern = text_value(arguments[1], rewriter) if len(arguments) == 2 else None
-    kind = kind_of(arguments[0], rewriter)
-    if pattern is None or kind not in ("date", "timestamp", "integer", "number"):
+    kind = rewriter.types.family(arguments[0])
+    if pattern is None or kind not in (Family.DATE, Family.TIMESTAMP, Family.INTEGER, Family.NUMBER):
         raise CannotDraft("FORMAT by a pattern that is not a constant, or in a language")
-    if kind in ("integer", "number"):
+    if kind in NUMBERS:
         return f"to_char(CAST({rewriter.node(arguments[0])} AS numeric), {literal(number_mask(pattern))})"
     pieces = [match[0] for match in _LETTER_RUN.finditer(pattern)]
     if len(pieces) < 2 or any(piece[0].isalpha() and piece not in _LETTERS for piece in pieces) or '"' in pattern:
@@ -110,11 +110,11 @@ _NEW_MOMENTS: Final = {"SYSDATETIME": 7, "SYSUTCDATETIME": 7, "SYSDATETIMEOFFSET
 
 def plain_text_of(node: Node, value: str, rewriter: Rewriter) -> str:
     """Write a moment as the text that it becomes by itself; the old types keep to style 0."""
-    kind = kind_of(node, rewriter)
-    if kind == "date":
+    kind = rewriter.types.family(node)
+    if kind is Family.DATE:
         return f"to_char({value}, 'YYYY-MM-DD')"
     digits = _digits_of(node, rewriter)
-    if kind == "time":
+    if kind is Family.TIME:
         return f"to_char({value}, 'HH24:MI:SS{_fraction(digits if digits >= 0 else 7)}')"
     if digits < 0:
         return _with_blanks(value, _OLD_STYLES["0"])
@@ -136,7 +136,7 @@ def _digits_of(node: Node, rewriter: Rewriter) -> int:
             return _NEW_MOMENTS[node.parts[0]]
         if node.parts[0] == "DATEADD" and len(node.arguments) == 3:
             return _digits_of(node.arguments[2], rewriter)
-    source: DataType | None = source_type(node, rewriter)
+    source: DataType | None = rewriter.types.source_type(node)
     if source is None or source.name not in ("DATETIME2", "DATETIMEOFFSET", "TIME"):
         return -1
     return int(source.arguments[0]) if source.arguments and source.arguments[0].isdigit() else 7

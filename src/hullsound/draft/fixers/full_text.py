@@ -14,8 +14,7 @@ from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.draft.text import text_value
 from hullsound.draft.truth import stands_as_condition
-from hullsound.draft.values import source_tables
-from hullsound.sight.subject import Found
+from hullsound.sight.detector import Found
 from hullsound.sql.tree import Call, Comparison, Name, Node, Paren, Row, Star
 
 from . import fixer
@@ -90,7 +89,7 @@ def _vector(columns: Node, rewriter: Rewriter) -> str:
         columns = columns.inner
     if isinstance(columns, Star):
         alias = columns.parts[0] if columns.parts else ""
-        tables = [each for each in source_tables(rewriter, alias) if _indexed(each)]
+        tables = [each for each in rewriter.columns.tables(alias) if _indexed(each)]
         if len(tables) != 1:
             raise CannotDraft("a search in all columns of a table that is not clear")
         head = f"{rewriter.names.write(alias)}." if alias else ""

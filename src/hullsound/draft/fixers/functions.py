@@ -4,12 +4,12 @@ import re
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.types import NUMBERS, Family
 from hullsound.draft.names import literal
 from hullsound.draft.plain_numbers import plain_number
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
-from hullsound.draft.values import is_never_null, kind_of
+from hullsound.sight.detector import Found
 from hullsound.sight.detectors.functions import is_date_mask, literal_text, truncate_unit
-from hullsound.sight.subject import Found
 from hullsound.sql.tree import Call, Clause, Literal, Name, Node, Operation, OrderItem
 
 from . import call_of, fixer
@@ -103,12 +103,11 @@ def _decode_subject(subject: Node, first: Node, rewriter: Rewriter) -> str:
     text = rewriter.node(subject)
     if rewriter.target.engine != "postgresql":
         return text
-    numbers = ("integer", "number")
-    given, wanted = kind_of(subject, rewriter), kind_of(first, rewriter)
-    if given == "text" and wanted in numbers:
+    given, wanted = rewriter.types.family(subject), rewriter.types.family(first)
+    if given is Family.TEXT and wanted in NUMBERS:
         return f"CAST({text} AS numeric)"
-    if given in numbers and wanted == "text" and not isinstance(first, Literal):
-        return plain_number(subject, rewriter) if given == "number" else f"CAST({text} AS text)"
+    if given in NUMBERS and wanted is Family.TEXT and not isinstance(first, Literal):
+        return plain_number(subject, rewriter) if given is Family.NUMBER else f"CAST({text} AS text)"
     return text
 
 
@@ -129,7 +128,7 @@ def fix_to_char_plain(place: Found, rewriter: Rewriter) -> str:
     value = call_of(place).arguments[0]
     text = rewriter.node(value)
     is_text = (
-        rewriter.catalog.engine == "oracle" and kind_of(value, rewriter) == "number"
+        rewriter.catalog.engine == "oracle" and rewriter.types.family(value) is Family.NUMBER
     )  # as `plain_numbers` writes it
     return text if is_text and rewriter.target.engine == "postgresql" else f"CAST({text} AS text)"
 
@@ -399,6 +398,6 @@ def fix_greatest_null(place: Found, rewriter: Rewriter) -> str:
     name = {"MAX": "GREATEST", "MIN": "LEAST"}.get(call.parts[-1], call.parts[-1])
     texts = [rewriter.node(each) for each in call.arguments]
     pairs = zip(texts, call.arguments, strict=True)
-    tests = [f"{text} IS NOT NULL" for text, each in pairs if not is_never_null(each, rewriter)]
+    tests = [f"{text} IS NOT NULL" for text, each in pairs if not rewriter.types.is_never_null(each)]
     inner = f"{name}({', '.join(texts)})"
     return f"(CASE WHEN {' AND '.join(tests)} THEN {inner} END)" if tests else inner

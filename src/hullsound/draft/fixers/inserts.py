@@ -6,7 +6,7 @@ Source: Oracle SQL Language Reference, "INSERT" (multi_table_insert); PostgreSQL
 from typing import NamedTuple
 
 from hullsound.draft.rewrite import CannotDraft, Rewriter
-from hullsound.sight.subject import Found
+from hullsound.sight.detector import Found
 from hullsound.sql.tree import Insert, Literal, Query, Select, Star, TableRef
 
 from . import fixer

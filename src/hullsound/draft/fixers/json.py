@@ -4,9 +4,9 @@ import re
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.types import Family
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
-from hullsound.draft.values import kind_of
 from hullsound.sql.tree import Clause, Query, Select, Star
 
 from .xml import columns_of_table, title_of
@@ -58,10 +58,10 @@ def _pairs(block: Select, rewriter: Rewriter) -> list[tuple[str, str]]:
         title = title_of(item, rewriter)
         if not title or "." in title:
             raise CannotDraft("FOR JSON with a column that nests or has no name")
-        found.append((title, _written(rewriter.node(item.value), kind_of(item.value, rewriter))))
+        found.append((title, _written(rewriter.node(item.value), rewriter.types.family(item.value))))
     return found
 
 
-def _written(text: str, kind: str) -> str:
+def _written(text: str, kind: Family) -> str:
     """Write bytes as SQL Server has them in JSON."""
-    return f"encode({text}, 'base64')" if kind == "bytes" else text
+    return f"encode({text}, 'base64')" if kind is Family.BYTES else text

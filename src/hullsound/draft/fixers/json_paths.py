@@ -7,11 +7,11 @@ Sources: MySQL 8.4 Reference Manual, "JSON Functions"; Transact-SQL reference, "
 import re
 from typing import Final
 
+from hullsound.analyze.types import Family
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.draft.text import text_value
-from hullsound.draft.values import kind_of, source_type
-from hullsound.sight.subject import Found
+from hullsound.sight.detector import Found
 from hullsound.sql.tree import Call, Literal, Node, Operation
 
 from . import call_of, fixer
@@ -23,7 +23,9 @@ _WHOLE: Final = "'{}'"
 def document(node: Node, rewriter: Rewriter) -> str:
     """Write a value so that it is jsonb."""
     text = rewriter.node(node)
-    return text if kind_of(node, rewriter) == "json" and not isinstance(node, Call) else f"CAST({text} AS jsonb)"
+    return (
+        text if rewriter.types.family(node) is Family.JSON and not isinstance(node, Call) else f"CAST({text} AS jsonb)"
+    )
 
 
 @fixer("json_by_path")
@@ -70,9 +72,9 @@ def fix_json_build(place: Found, rewriter: Rewriter) -> str:
     values = []
     for argument in call_of(place).arguments:
         text = rewriter.node(argument)
-        source = source_type(argument, rewriter)
+        source = rewriter.types.source_type(argument)
         is_padded = source is not None and source.name in ("CHAR", "CHARACTER", "NCHAR")
-        as_text = is_padded or kind_of(argument, rewriter) == "timestamp"
+        as_text = is_padded or rewriter.types.family(argument) is Family.TIMESTAMP
         values.append(f"CAST({text} AS text)" if as_text else text)
     return f"json_build_object({', '.join(values)})"
 
@@ -152,10 +154,10 @@ def _as_json(node: Node, rewriter: Rewriter) -> str:
     text = rewriter.node(node)
     if isinstance(node, Literal) and node.form in ("true", "false", "null"):
         return f"CAST('{node.form}' AS jsonb)"
-    kind = kind_of(node, rewriter)
-    if kind == "json":
+    kind = rewriter.types.family(node)
+    if kind is Family.JSON:
         return f"to_jsonb({text})"
-    if kind in ("integer", "number", "boolean"):
+    if kind in (Family.INTEGER, Family.NUMBER, Family.BOOLEAN):
         return f"coalesce(to_jsonb({text}), 'null')"
     return f"coalesce(to_jsonb(CAST({text} AS text)), 'null')"
 

@@ -5,7 +5,7 @@ from typing import Final
 from hullsound.catalog.model import Catalog
 from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.knowledge.model import Target
-from hullsound.sight.subject import Found
+from hullsound.sight.detector import Found
 from hullsound.sql.tree import Operation
 
 from . import fixer

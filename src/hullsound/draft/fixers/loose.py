@@ -5,9 +5,9 @@ Source: MySQL 8.4 Reference Manual, "Type Conversion in Expression Evaluation" a
 
 from typing import Final
 
+from hullsound.analyze.types import Family
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import Rewriter
-from hullsound.draft.values import kind_of
 from hullsound.sql.tree import Cast, Literal
 
 _NUMBER_AT_BEGINNING: Final = literal(r"^\s*([-+]?(?:\d+\.?\d*|\.\d+))")
@@ -21,13 +21,13 @@ def number_at_beginning(text: str) -> str:
 
 def cast_of_loose_text(node: Cast, value: str, kind: str, rewriter: Rewriter) -> str:
     """Write the cast of a text to a number or a moment; '' where an ordinary cast will do."""
-    wanted = kind_of(node, rewriter)
+    wanted = rewriter.types.family(node)
     if isinstance(node.value, Literal):
         return ""
-    if wanted == "integer":
+    if wanted is Family.INTEGER:
         return f"CAST(trunc({number_at_beginning(value)}) AS {kind})"
-    if wanted == "number":
+    if wanted is Family.NUMBER:
         return f"CAST({number_at_beginning(value)} AS {kind})"
-    if wanted in ("date", "timestamp", "time"):
+    if wanted in (Family.DATE, Family.TIMESTAMP, Family.TIME):
         return f"(CASE WHEN pg_input_is_valid({value}, {literal(kind)}) THEN CAST({value} AS {kind}) END)"
     return ""

@@ -7,11 +7,11 @@ import re
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.types import Family
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.text import text_value
-from hullsound.draft.values import kind_of
-from hullsound.sight.subject import Found
+from hullsound.sight.detector import Found
 from hullsound.sql.tree import Call, Literal, Node, Operation
 
 from . import call_of, fixer
@@ -42,7 +42,9 @@ def fix_week_by_mode(place: Found, rewriter: Rewriter) -> str:
 @fixer("microsecond")
 def fix_microsecond(place: Found, rewriter: Rewriter) -> str:
     argument = call_of(place).arguments[0]
-    value = rewriter.node(argument) if kind_of(argument, rewriter) == "time" else timestamp_of(argument, rewriter)
+    value = (
+        rewriter.node(argument) if rewriter.types.family(argument) is Family.TIME else timestamp_of(argument, rewriter)
+    )
     return f"CAST(EXTRACT(MICROSECONDS FROM {value}) AS integer) % 1000000"
 
 
@@ -83,7 +85,7 @@ def fix_place_among(place: Found, rewriter: Rewriter) -> str:
 def fix_to_base64(place: Found, rewriter: Rewriter) -> str:
     argument = call_of(place).arguments[0]
     text = rewriter.node(argument)
-    value = text if kind_of(argument, rewriter) == "bytes" else f"convert_to({text}, 'UTF8')"
+    value = text if rewriter.types.family(argument) is Family.BYTES else f"convert_to({text}, 'UTF8')"
     return f"encode({value}, 'base64')"
 
 

@@ -6,11 +6,11 @@ Sources: Oracle Database 19c SQL Language Reference, "Functions"; PL/SQL Package
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.types import MOMENTS, Family
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.text import text_value
-from hullsound.draft.values import kind_of
-from hullsound.sight.subject import Found
+from hullsound.sight.detector import Found
 from hullsound.sql.lexer import NUMBER
 from hullsound.sql.tree import Call, Member, Name, Node, Operation, Row, TableRef, Update, Window
 
@@ -53,7 +53,9 @@ def fix_standard_hash(place: Found, rewriter: Rewriter) -> str:
     value, *rest = call_of(place).arguments
     method = (text_value(rest[0], rewriter) or "").upper() if rest else "SHA1"
     data = (
-        rewriter.node(value) if kind_of(value, rewriter) == "bytes" else f"convert_to({rewriter.node(value)}, 'UTF8')"
+        rewriter.node(value)
+        if rewriter.types.family(value) is Family.BYTES
+        else f"convert_to({rewriter.node(value)}, 'UTF8')"
     )
     if method == "MD5":
         return f"decode(md5({data}), 'hex')"
@@ -153,7 +155,7 @@ def _add_days(window: Window, rewriter: Rewriter) -> None:
     words = rewriter.words
     if "RANGE" not in words[window.first : window.last] or not window.order:
         return
-    if kind_of(window.order[0].value, rewriter) not in ("date", "timestamp"):
+    if rewriter.types.family(window.order[0].value) not in MOMENTS:
         return
     for at in range(window.first, window.last - 1):
         if rewriter.tokens.kinds[at] == NUMBER and words[at + 1] in ("PRECEDING", "FOLLOWING"):

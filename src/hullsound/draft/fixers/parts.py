@@ -4,7 +4,7 @@ import re
 
 from hullsound.draft.edge_values import not_negative
 from hullsound.draft.rewrite import Rewriter
-from hullsound.sight.subject import Found
+from hullsound.sight.detector import Found
 from hullsound.sql.tree import Literal, Node
 
 from . import call_of, fixer

@@ -4,10 +4,10 @@ from dataclasses import dataclass
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.types import NUMBERS, Family
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.text import name_content
-from hullsound.draft.values import kind_of
 from hullsound.sql.tree import Clause, DerivedTable, Name, Node, Query, Select, TableRef
 
 _AGGREGATES: Final = frozenset(("SUM", "COUNT", "MIN", "MAX", "AVG"))
@@ -148,18 +148,18 @@ def _listed(first: int, last: int, key: str, source: DerivedTable | TableRef, re
         column = write(alias) if alias else rewriter.names.quote(word)
     else:
         text, column = word, write(words[first])
-    is_number = text.isdigit() and _key_kind(key, source, rewriter) in ("integer", "number")
+    is_number = text.isdigit() and _key_kind(key, source, rewriter) in NUMBERS
     return Listed(text if is_number else literal(text), text, column)
 
 
-def _key_kind(key: str, source: DerivedTable | TableRef, rewriter: Rewriter) -> str:
+def _key_kind(key: str, source: DerivedTable | TableRef, rewriter: Rewriter) -> Family:
     if isinstance(source, DerivedTable):
         block = source.query.blocks[0]
         for item in block.items if isinstance(block, Select) else []:
             if key in (item.alias, item.value.parts[-1] if isinstance(item.value, Name) else ""):
-                return kind_of(item.value, rewriter)
-        return ""
-    return kind_of(Name(source.first, source.first, (key,)), rewriter)
+                return rewriter.types.family(item.value)
+        return Family.UNKNOWN
+    return rewriter.types.family(Name(source.first, source.first, (key,)))
 
 
 def _unpivot(clause: Clause, source: DerivedTable | TableRef, rewriter: Rewriter) -> str:

@@ -3,7 +3,7 @@
 from typing import Final
 
 from hullsound.draft.rewrite import CannotDraft, Rewriter
-from hullsound.sight.subject import Found
+from hullsound.sight.detector import Found
 from hullsound.sql.tree import Literal, Name, Node, Operation
 
 from . import call_of, fixer

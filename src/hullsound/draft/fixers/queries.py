@@ -5,10 +5,10 @@ from typing import Final
 
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
+from hullsound.sight.detector import Found
 from hullsound.sight.detectors.conditions import conjuncts
 from hullsound.sight.detectors.outer_joins import STAR_SIGNS, outer_joins, source_alias, star_joins
 from hullsound.sight.detectors.rownum import RownumLimit, rownum_limits
-from hullsound.sight.subject import Found
 from hullsound.sight.values import Value, combine
 from hullsound.sql.tree import Call, Literal, Name, Node, Operation, OuterMark, Paren, Query, Select, TypedLiteral
 

@@ -8,11 +8,11 @@ from collections.abc import Callable
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.types import MOMENTS, Family
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.text import text_value
-from hullsound.draft.values import kind_of
-from hullsound.sight.subject import Found
+from hullsound.sight.detector import Found
 from hullsound.sql.tree import Call, Comparison, Name, Node, TableRef
 
 from . import call_of, fixer
@@ -75,16 +75,16 @@ def _moment(arguments: list[Node], rewriter: Rewriter) -> str:
     first, *modifiers = arguments
     texts = [text_value(each, rewriter) for each in modifiers]
     value, text = rewriter.node(first), text_value(first, rewriter)
-    kind = kind_of(first, rewriter)
+    kind = rewriter.types.family(first)
     if text is not None and text.lower() == "now":
         moment = _NOW
     elif "unixepoch" in texts:
         moment = f"(to_timestamp({value}) AT TIME ZONE 'UTC')"
-    elif kind in ("date", "timestamp"):
-        moment = f"CAST({value} AS timestamp)" if kind == "date" else value
-    elif kind in ("text", ""):
+    elif kind in MOMENTS:
+        moment = f"CAST({value} AS timestamp)" if kind is Family.DATE else value
+    elif kind in (Family.TEXT, Family.UNKNOWN):
         moment = f"CAST({value} AS timestamp)"
-        if text is None and kind == "text":
+        if text is None and kind is Family.TEXT:
             moment = f"(CASE WHEN pg_input_is_valid({value}, 'timestamp') THEN {moment} END)"
     else:
         raise CannotDraft("a moment that is a number of days")
@@ -191,7 +191,7 @@ def fix_joined_of_two(place: Found, rewriter: Rewriter) -> str:
 def fix_length_of_value(place: Found, rewriter: Rewriter) -> str:
     value = call_of(place).arguments[0]
     text = rewriter.node(value)  # what is known to be no text is made one as any argument of LENGTH
-    return f"length({text if kind_of(value, rewriter) else f'CAST({text} AS text)'})"
+    return f"length({text if rewriter.types.family(value) else f'CAST({text} AS text)'})"
 
 
 # --- JSON ---

@@ -4,7 +4,7 @@ import re
 from typing import Final
 
 from hullsound.draft.rewrite import CannotDraft, Rewriter
-from hullsound.sight.subject import Found
+from hullsound.sight.detector import Found
 from hullsound.sql.tree import Call, Case, Comparison, Name, Node, Operation
 
 _PLACE: Final = re.compile(r"\{(\d+|\*)\}")

@@ -7,13 +7,13 @@ import re
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.types import MOMENTS, Family
 from hullsound.catalog.model import ObjectType
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
-from hullsound.draft.values import kind_of, source_tables
 from hullsound.knowledge.types import choose_type, parse_type
+from hullsound.sight.detector import Found
 from hullsound.sight.detectors.shared import titles_of
-from hullsound.sight.subject import Found
 from hullsound.sql.literals import string_content
 from hullsound.sql.tree import (
     Bind,
@@ -87,7 +87,7 @@ def _value_before(clause: Clause, rewriter: Rewriter) -> Node | None:
 
 def _as_text(value: Node, form: str, kind: str, rewriter: Rewriter) -> str:
     """Write a moment as text by a FORMAT."""
-    if kind_of(value, rewriter) not in ("date", "timestamp", ""):
+    if rewriter.types.family(value) not in (Family.DATE, Family.TIMESTAMP, Family.UNKNOWN):
         raise CannotDraft("a number as text by a format")
     return f"CAST(to_char({timestamp_of(value, rewriter)}, {literal(mask_of(form))}) AS {kind})"
 
@@ -108,7 +108,7 @@ def fix_type_behind_value(place: Found, rewriter: Rewriter) -> str:
     assert isinstance(clause, Clause)
     value = _value_before(clause, rewriter)
     is_text = rewriter.words[clause.first + 1] in ("CHAR", "CHARACTER", "VARCHAR")
-    if value is None or (is_text and kind_of(value, rewriter) in ("date", "timestamp", "time")):
+    if value is None or (is_text and rewriter.types.family(value) in (Family.DATE, Family.TIMESTAMP, Family.TIME)):
         raise CannotDraft("a moment as text without a format")
     return f"::{_typed(clause, rewriter)}"
 
@@ -190,7 +190,7 @@ def _add_dates_as_numbers(rewriter: Rewriter) -> None:
     comparisons: list[Operation | Comparison] = [*rewriter.subject.all(Operation), *rewriter.subject.all(Comparison)]
     for node in comparisons:
         signs = node.operators if isinstance(node, Operation) else [node.operator]
-        if not set(signs) <= _COMPARED or all(kind_of(each, rewriter) != "date" for each in node.operands):
+        if not set(signs) <= _COMPARED or all(rewriter.types.family(each) is not Family.DATE for each in node.operands):
             continue
         for each in node.operands:
             for value in each.items if isinstance(each, Row) else [each]:
@@ -212,7 +212,11 @@ def _duration(node: Operation, bracket: Paren, rewriter: Rewriter) -> str:
     inner = bracket.inner
     ends = inner.operands if isinstance(inner, Operation) and inner.operators == ["-"] else []
     last = next(word for word in reversed(rewriter.words[bracket.last : node.last]) if word.isalpha())
-    if len(ends) != 2 or any(kind_of(each, rewriter) not in ("timestamp", "") for each in ends) or last not in _UNITS:
+    if (
+        len(ends) != 2
+        or any(rewriter.types.family(each) not in (Family.TIMESTAMP, Family.UNKNOWN) for each in ends)
+        or last not in _UNITS
+    ):
         raise CannotDraft("a duration in years or months, or of something that is no timestamp")
     text = rewriter.node(bracket)
     return text if last == "SECOND" else f"date_trunc('{last.lower()}', {text})"
@@ -224,7 +228,11 @@ def _add_conversions(rewriter: Rewriter) -> None:
         kind = {"TO_NUMBER": "numeric", "TO_CHAR": "text"}.get(call.parts[-1])
         if kind is None or len(call.arguments) != 1:
             continue
-        is_moment = kind == "text" and kind_of(call.arguments[0], rewriter) in ("date", "timestamp", "time")
+        is_moment = kind == "text" and rewriter.types.family(call.arguments[0]) in (
+            Family.DATE,
+            Family.TIMESTAMP,
+            Family.TIME,
+        )
         rewriter.add(Point(call.first, call.last, partial(_converted, call, "" if is_moment else kind)))
 
 
@@ -244,7 +252,7 @@ def fix_alias_written_out(place: Found, rewriter: Rewriter) -> str:
     assert isinstance(name, Name)
     around = [s for s in rewriter.subject.all(Select) if s.first <= name.first and name.last <= s.last]
     block = max(around, key=lambda select: select.first)
-    if any(column.name == name.parts[0] for table in source_tables(rewriter) for column in table.columns):
+    if any(column.name == name.parts[0] for table in rewriter.columns.tables() for column in table.columns):
         return rewriter.names.write(name.parts[0])
     item = titles_of(block, rewriter.subject).get(name.parts[0])
     if item is None or any(i is not item and i.alias == name.parts[0] for i in block.items):
@@ -283,7 +291,7 @@ def _kept(block: Select, clause: Clause, rewriter: Rewriter) -> str:
     """Write the condition as a column; names of the select list in it stand for their values."""
     aliases = titles_of(block, rewriter.subject)
     inside = [n for n in rewriter.subject.all(Name) if clause.first < n.first and n.last <= clause.last]
-    columns = {column.name for table in source_tables(rewriter) for column in table.columns}
+    columns = {column.name for table in rewriter.columns.tables() for column in table.columns}
     for name in inside:
         item = aliases.get(name.parts[0]) if len(name.parts) == 1 and name.parts[0] not in columns else None
         if item is not None:
@@ -319,7 +327,7 @@ def _names_of(block: Select, clause: Clause, rewriter: Rewriter) -> str:
 
 def _columns_of(star: Star, rewriter: Rewriter) -> list[str]:
     words = rewriter.words[star.first : star.last]
-    tables = source_tables(rewriter, words[-3] if len(words) > 2 else "")
+    tables = rewriter.columns.tables(words[-3] if len(words) > 2 else "")
     if len(tables) != 1 or tables[0].type is not ObjectType.TABLE:
         raise CannotDraft("QUALIFY over all columns of what is no single table")
     return [column.name for column in tables[0].columns]
@@ -379,7 +387,7 @@ def _shown(value: Node, form: str, kind: Clause, rewriter: Rewriter) -> str:
 def _cuts(phrase: Clause, rewriter: Rewriter) -> bool:
     """Whether a number loses its fraction, which PostgreSQL would round."""
     value = _value_before(phrase, rewriter)
-    is_number = value is not None and kind_of(value, rewriter) == "number"
+    is_number = value is not None and rewriter.types.family(value) is Family.NUMBER
     return is_number and rewriter.words[phrase.first + 1] in ("INTEGER", "INT", "SMALLINT", "BYTEINT", "BIGINT")
 
 
@@ -401,9 +409,9 @@ def _cast_by_format(cast: Cast, form: str, rewriter: Rewriter) -> str:
         return _as_text(value, form, choice.text if choice is not None else "text", rewriter)
     if cast.type.name not in ("DATE", "TIMESTAMP"):
         raise CannotDraft("a conversion by a format")
-    if kind_of(value, rewriter) in ("date", "timestamp"):
+    if rewriter.types.family(value) in MOMENTS:
         return f"CAST({rewriter.node(value)} AS {cast.type.name.lower()})"  # the format only says how it is shown
-    if kind_of(value, rewriter) not in ("text", ""):
+    if rewriter.types.family(value) not in (Family.TEXT, Family.UNKNOWN):
         raise CannotDraft("a conversion by a format")
     read = f"to_timestamp({rewriter.node(value)}, {literal(mask_of(form))})"
     return f"CAST({read} AS {cast.type.name.lower()})"

@@ -3,13 +3,13 @@
 import re
 from typing import Final
 
+from hullsound.analyze.types import NUMBERS, Family
 from hullsound.draft.changes import local_table
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.draft.sums import cast_of_moment, sum_of_texts
 from hullsound.draft.text import pattern_as_regex, text_value
-from hullsound.draft.values import kind_of, source_type
-from hullsound.sight.subject import Found
+from hullsound.sight.detector import Found
 from hullsound.sql.tree import Call, Cast, Comparison, Literal, Name, Node, Operation, OrderItem, TableFunction
 
 from . import call_of, fixer
@@ -21,7 +21,7 @@ from .loose import cast_of_loose_text
 def as_text(node: Node, rewriter: Rewriter) -> str:
     """Render a value as text, with a cast where it may be something else."""
     text = rewriter.node(node)
-    return text if kind_of(node, rewriter) == "text" else f"CAST({text} AS text)"
+    return text if rewriter.types.family(node) is Family.TEXT else f"CAST({text} AS text)"
 
 
 @fixer("text_plus_text")
@@ -54,7 +54,11 @@ def fix_group_concat(place: Found, rewriter: Rewriter) -> str:
         at += 2
     if at != call.closing:
         raise CannotDraft("GROUP_CONCAT with LIMIT")
-    if call.quantifier == "DISTINCT" and len(call.arguments) == 1 and kind_of(call.arguments[0], rewriter) != "text":
+    if (
+        call.quantifier == "DISTINCT"
+        and len(call.arguments) == 1
+        and rewriter.types.family(call.arguments[0]) is not Family.TEXT
+    ):
         # Numbers and moments keep their own order in an array.
         return f"array_to_string(array_agg(DISTINCT {rewriter.node(call.arguments[0])}{order}), {separator})"
     quantifier = "DISTINCT " if call.quantifier == "DISTINCT" else ""
@@ -67,7 +71,7 @@ def _order(call: Call, first: int, last: int, value: str, rewriter: Rewriter) ->
     items = [item for item in rewriter.subject.all(OrderItem) if first <= item.first < last]
     if len(items) != 1 or rewriter.subject.source(items[0].value) != rewriter.subject.source(call.arguments[0]):
         raise CannotDraft("DISTINCT values in an order of other values")
-    is_text = kind_of(call.arguments[0], rewriter) == "text"
+    is_text = rewriter.types.family(call.arguments[0]) is Family.TEXT
     key = value if is_text else rewriter.node(call.arguments[0])
     return f" ORDER BY {key}{' DESC' if items[0].descending else ''}"
 
@@ -179,14 +183,14 @@ def fix_number_as_padded_text(place: Found, rewriter: Rewriter) -> str:
 @fixer("hex_text")
 def fix_hex_text(place: Found, rewriter: Rewriter) -> str:
     call = call_of(place)
-    value, kind = rewriter.node(call.arguments[0]), kind_of(call.arguments[0], rewriter)
+    value, kind = rewriter.node(call.arguments[0]), rewriter.types.family(call.arguments[0])
     if call.parts[-1] == "UNHEX":
         return f"decode({value}, 'hex')"
-    if kind not in ("text", "bytes") and rewriter.catalog.engine == "db2":
+    if kind not in (Family.TEXT, Family.BYTES) and rewriter.catalog.engine == "db2":
         raise CannotDraft("the bytes that hold a number")
-    if kind in ("integer", "number"):
+    if kind in NUMBERS:
         return f"upper(to_hex(CAST({value} AS bigint)))"
-    bytes_ = value if kind == "bytes" else f"convert_to({value}, 'UTF8')"
+    bytes_ = value if kind is Family.BYTES else f"convert_to({value}, 'UTF8')"
     return f"upper(encode({bytes_}, 'hex'))"
 
 
@@ -205,7 +209,7 @@ def fix_hash_of_kind(place: Found, rewriter: Rewriter) -> str:
     kind = (text_value(name, rewriter) or "").upper()
     sizes = {"SHA2_256": "sha256", "SHA2_512": "sha512"}
     data = rewriter.node(value)
-    if kind_of(value, rewriter) != "bytes":
+    if rewriter.types.family(value) is not Family.BYTES:
         data = f"convert_to({data}, 'UTF8')"
     if kind == "MD5":
         return f"decode(md5({data}), 'hex')"
@@ -242,12 +246,12 @@ def fix_convert_with_style(place: Found, rewriter: Rewriter) -> str:
     if not isinstance(node, Cast):
         raise CannotDraft("CONVERT in a form that is not known")
     style = rewriter.words[node.value.last] == ","
-    kind, source = rewriter.node(node.type), kind_of(node.value, rewriter)
+    kind, source = rewriter.node(node.type), rewriter.types.family(node.value)
     value = rewriter.node(node.value)
-    target = kind_of(node, rewriter)
-    if style and target == "text" and source in ("number", "integer"):
+    target = rewriter.types.family(node)
+    if style and target is Family.TEXT and source in (Family.NUMBER, Family.INTEGER):
         return _cut(_number_by_style(node, value, rewriter), kind)
-    if target == "text" and source in ("date", "timestamp", "time"):
+    if target is Family.TEXT and source in (Family.DATE, Family.TIMESTAMP, Family.TIME):
         text = (
             by_style(value, style_node(node, rewriter), rewriter)
             if style
@@ -255,11 +259,11 @@ def fix_convert_with_style(place: Found, rewriter: Rewriter) -> str:
         )
         return _cut(text, kind)
     mask = mask_of_style(style_node(node, rewriter), rewriter) if style else ""
-    if mask and target == "date" and source in ("text", ""):
+    if mask and target is Family.DATE and source in (Family.TEXT, Family.UNKNOWN):
         return f"to_date({value}, {mask})"
-    if mask and target == "timestamp" and source in ("text", ""):
+    if mask and target is Family.TIMESTAMP and source in (Family.TEXT, Family.UNKNOWN):
         return f"CAST(to_timestamp({value}, {mask}) AS timestamp)"
-    if mask and target == "text" and source == "":
+    if mask and target is Family.TEXT and source is Family.UNKNOWN:
         raise CannotDraft("a style for a value whose type is not known")
     return cast_of(node, rewriter)
 
@@ -269,7 +273,7 @@ def _number_by_style(node: Cast, value: str, rewriter: Rewriter) -> str:
     mask = {"0": "FM999999999999990.00", "1": "FM999,999,999,999,990.00", "2": "FM999999999999990.0000"}.get(
         rewriter.subject.source(style_node(node, rewriter))
     )
-    source = source_type(node.value, rewriter)
+    source = rewriter.types.source_type(node.value)
     if mask is None or source is None or source.name not in ("MONEY", "SMALLMONEY"):
         raise CannotDraft("a style for a number that is no money")
     return f"to_char({value}, '{mask}')"
@@ -300,17 +304,21 @@ def cast_of(node: Cast, rewriter: Rewriter) -> str:
     moment = cast_of_moment(node, rewriter) if is_tsql else ""
     if moment:
         return moment
-    if is_tsql and kind_of(node, rewriter) == "text" and kind_of(node.value, rewriter) in ("date", "timestamp", "time"):
+    if (
+        is_tsql
+        and rewriter.types.family(node) is Family.TEXT
+        and rewriter.types.family(node.value) in (Family.DATE, Family.TIMESTAMP, Family.TIME)
+    ):
         return _cut(plain_text_of(node.value, value, rewriter), kind)
-    if rewriter.catalog.engine in _CUTTING and kind_of(node, rewriter) == "integer":
-        source = kind_of(node.value, rewriter)
-        given = source_type(node.value, rewriter)
+    if rewriter.catalog.engine in _CUTTING and rewriter.types.family(node) is Family.INTEGER:
+        source = rewriter.types.family(node.value)
+        given = rewriter.types.source_type(node.value)
         is_money = given is not None and given.name.endswith("MONEY")  # which rounds
-        if source == "number" and not is_money and not (isinstance(node.value, Literal) and value.isdigit()):
+        if source is Family.NUMBER and not is_money and not (isinstance(node.value, Literal) and value.isdigit()):
             return f"CAST(trunc({value}) AS {kind})"
-        if is_tsql and source == "boolean":
+        if is_tsql and source is Family.BOOLEAN:
             return f"CAST(({value})::integer AS {kind})"
-    if rewriter.catalog.engine in ("mysql", "mariadb", "sqlite") and kind_of(node.value, rewriter) == "text":
+    if rewriter.catalog.engine in ("mysql", "mariadb", "sqlite") and rewriter.types.family(node.value) is Family.TEXT:
         lenient = cast_of_loose_text(node, value, kind, rewriter)
         if lenient:
             return lenient
@@ -345,13 +353,13 @@ def fix_type_function(place: Found, rewriter: Rewriter) -> str:
         raise CannotDraft(f"{call.parts[-1]} as a function")
     if name == "char" and not sizes:
         name = "text"
-    source = kind_of(call.arguments[0], rewriter)
+    source = rewriter.types.family(call.arguments[0])
     value = rewriter.node(call.arguments[0])
-    if name in ("text", "varchar") and source == "timestamp" and not sizes:
+    if name in ("text", "varchar") and source is Family.TIMESTAMP and not sizes:
         return f"to_char({value}, 'YYYY-MM-DD-HH24.MI.SS.US')"
-    if name in ("text", "varchar") and source in ("date", "timestamp", "time"):
+    if name in ("text", "varchar") and source in (Family.DATE, Family.TIMESTAMP, Family.TIME):
         raise CannotDraft("a date as text, whose form the database sets")
-    if name in ("integer", "bigint", "smallint") and source == "number":
+    if name in ("integer", "bigint", "smallint") and source is Family.NUMBER:
         value = f"trunc({value})"
     return f"CAST({value} AS {name}{'(' + ', '.join(sizes) + ')' if sizes else ''})"
 

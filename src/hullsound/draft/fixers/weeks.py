@@ -6,7 +6,7 @@ Source: Transact-SQL reference, "SET DATEFIRST" and "DATEPART".
 from typing import Final
 
 from hullsound.draft.rewrite import CannotDraft, Rewriter
-from hullsound.sight.subject import Found
+from hullsound.sight.detector import Found
 from hullsound.sql.tree import OtherStatement
 
 from . import fixer

@@ -7,10 +7,10 @@ import re
 from functools import partial
 from typing import Final, NamedTuple
 
+from hullsound.analyze.types import NUMBERS, Family
 from hullsound.draft.names import literal
 from hullsound.draft.queries import limit_of_top
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
-from hullsound.draft.values import kind_of, kind_of_type
 from hullsound.sql.tree import Clause, Member, Name, Node, Query, Select, SelectItem, Star, Subquery, TableRef
 
 from .texts import as_text
@@ -155,7 +155,7 @@ def _all_columns(block: Select, rewriter: Rewriter) -> list[tuple[str, str]]:
     return [(title, written(text, kind)) for title, text, kind in columns_of_table(block, rewriter)]
 
 
-def columns_of_table(block: Select, rewriter: Rewriter) -> list[tuple[str, str, str]]:
+def columns_of_table(block: Select, rewriter: Rewriter) -> list[tuple[str, str, Family]]:
     """Return title, value and kind of each column of a query's only table. Raises CannotDraft for other sources."""
     source = block.sources[0] if len(block.sources) == 1 else None
     if not isinstance(source, TableRef):
@@ -174,7 +174,7 @@ def columns_of_table(block: Select, rewriter: Rewriter) -> list[tuple[str, str, 
         (
             titles.get(column.name, column.name.lower()),
             f"{alias}.{rewriter.names.write(column.name)}",
-            kind_of_type(column.type, rewriter),
+            rewriter.types.family_of(column.type),
         )
         for column in table.columns
     ]
@@ -202,20 +202,20 @@ def title_of(item: SelectItem, rewriter: Rewriter) -> str:
 
 def _value(node: Node, rewriter: Rewriter) -> str:
     """Write a value as the text that stands in XML."""
-    return written(rewriter.node(node), kind_of(node, rewriter))
+    return written(rewriter.node(node), rewriter.types.family(node))
 
 
-def written(text: str, kind: str) -> str:
+def written(text: str, kind: Family) -> str:
     """Write a value of a kind as XML does: 1 and 0 for bits, moments by ISO 8601, signs of markup masked."""
-    if kind in ("integer", "number", "date"):
+    if kind in NUMBERS or kind is Family.DATE:
         return f"CAST({text} AS text)"
-    if kind == "boolean":
+    if kind is Family.BOOLEAN:
         return f"CAST(CAST({text} AS integer) AS text)"
-    if kind in ("timestamp", "time"):
+    if kind in (Family.TIMESTAMP, Family.TIME):
         return f"(to_jsonb({text}) #>> '{{}}')"
-    if kind == "uuid":
+    if kind is Family.UUID:
         return f"upper(CAST({text} AS text))"
-    masked = text if kind == "text" else f"CAST({text} AS text)"
+    masked = text if kind is Family.TEXT else f"CAST({text} AS text)"
     for sign, name in (("&", "amp"), ("<", "lt"), (">", "gt"), ('"', "quot")):
         masked = f"replace({masked}, '{sign}', '&{name};')"
     return masked

@@ -3,10 +3,10 @@
 import re
 from typing import Final
 
+from hullsound.analyze.types import NUMBERS, Family
 from hullsound.draft.names import literal
 from hullsound.draft.queries import assigns
 from hullsound.draft.rewrite import CannotDraft, Rewriter
-from hullsound.draft.values import kind_of
 from hullsound.sql.tree import (
     Assign,
     Block,
@@ -385,7 +385,11 @@ class Walk:
             return self.rewriter.elsewhere(node)
         if isinstance(node, Literal) and node.form in ("true", "number"):
             return "1 = 1" if node.form == "true" or self.rewriter.subject.source(node) != "0" else "1 = 0"
-        if isinstance(node, Name | Call) and kind_of(node, self.rewriter) in ("integer", "number", "boolean", "bits"):
+        if isinstance(node, Name | Call) and self.rewriter.types.family(node) in (
+            *NUMBERS,
+            Family.BOOLEAN,
+            Family.BITS,
+        ):
             return f"{self.rewriter.elsewhere(node)} <> 0"
         raise CannotDraft("a value that stands for a condition")
 

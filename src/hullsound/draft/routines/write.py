@@ -3,8 +3,8 @@
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.records import declared_type
 from hullsound.catalog.model import Object
-from hullsound.draft.records import declared_type
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.knowledge.types import choose_type
 from hullsound.sql.tree import (
@@ -147,7 +147,7 @@ def _named(new: str, rewriter: Rewriter) -> str:
 
 def _type(node: TypeName, rewriter: Rewriter) -> str:
     """Return the target's type. Raises CannotDraft where it has none."""
-    source = declared_type(node, rewriter)
+    source = declared_type(node, rewriter.columns)
     if node.borrowed == "ROWTYPE" or source is None:
         raise CannotDraft("a type taken from a row")
     choice = choose_type(rewriter.catalog.engine, source, rewriter.target)

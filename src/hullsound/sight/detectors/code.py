@@ -4,7 +4,8 @@ from collections import Counter
 from collections.abc import Iterable
 from typing import Final
 
-from hullsound.sight.subject import Found, Subject, detector, found
+from hullsound.analyze.subject import Subject
+from hullsound.sight.detector import Found, detector, found
 from hullsound.sql.tree import (
     AnonymousBlock,
     Assign,

@@ -3,7 +3,8 @@
 from collections.abc import Iterable
 from typing import Final
 
-from hullsound.sight.subject import Found, Subject, detector, found
+from hullsound.analyze.subject import Subject
+from hullsound.sight.detector import Found, detector, found
 from hullsound.sql.tree import (
     Call,
     ColumnDefinition,

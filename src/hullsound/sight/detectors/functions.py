@@ -4,7 +4,8 @@ import re
 from collections.abc import Iterable
 from typing import Final
 
-from hullsound.sight.subject import Found, Need, Subject, detector, found
+from hullsound.analyze.subject import Subject
+from hullsound.sight.detector import Found, Need, detector, found
 from hullsound.sight.values import Value, value_of
 from hullsound.sql.tree import Call, Literal, Name, Node, Operation
 

@@ -4,8 +4,9 @@ import re
 from collections.abc import Iterable, Iterator
 from typing import Final
 
+from hullsound.analyze.subject import Subject
 from hullsound.knowledge.types import value_class
-from hullsound.sight.subject import Found, Need, Subject, detector, found
+from hullsound.sight.detector import Found, Need, detector, found
 from hullsound.sight.values import value_of
 from hullsound.sight.whole import whole_needs
 from hullsound.sql.tree import (

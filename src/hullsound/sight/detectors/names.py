@@ -3,7 +3,8 @@
 from collections.abc import Iterable, Iterator
 from typing import Final
 
-from hullsound.sight.subject import Found, Subject, detector
+from hullsound.analyze.subject import Subject
+from hullsound.sight.detector import Found, detector
 from hullsound.sql.lexer import QUOTED
 from hullsound.sql.tree import Call, CreateTable, Literal, Name, Statement, TableRef
 

@@ -3,7 +3,7 @@
 from dataclasses import dataclass, field
 from typing import Final
 
-from hullsound.sight.subject import Subject
+from hullsound.analyze.subject import Subject
 from hullsound.sql.tree import (
     Clause,
     Comparison,

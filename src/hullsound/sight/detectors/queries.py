@@ -4,7 +4,8 @@ from bisect import bisect_right
 from collections.abc import Iterable, Iterator
 from typing import Final
 
-from hullsound.sight.subject import Found, Need, Subject, detector, found
+from hullsound.analyze.subject import Subject
+from hullsound.sight.detector import Found, Need, detector, found
 from hullsound.sight.values import UNKNOWN, Value, combine, value_of
 from hullsound.sight.whole import whole_needs
 from hullsound.sql.lexer import QUOTED, WORD

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from hullsound.sight.subject import Subject
+from hullsound.analyze.subject import Subject
 from hullsound.sql.tree import Call, Clause, Name, Node, Operation, Query, Select, Star
 
 from .conditions import conjuncts

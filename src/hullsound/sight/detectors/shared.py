@@ -2,7 +2,8 @@
 
 from collections.abc import Iterable
 
-from hullsound.sight.subject import Found, Subject, detector, found
+from hullsound.analyze.subject import Subject
+from hullsound.sight.detector import Found, detector, found
 from hullsound.sql.tree import (
     Call,
     Cast,

@@ -3,11 +3,11 @@
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.records import field_type
+from hullsound.analyze.types import Family
 from hullsound.draft.plain_numbers import plain_number
 from hullsound.draft.plpgsql.shared import ROW_COUNT
-from hullsound.draft.records import field_type
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
-from hullsound.draft.values import kind_of_type
 from hullsound.sql.tree import (
     Assign,
     Call,
@@ -141,8 +141,8 @@ class Collections:
                 if not isinstance(call, Call) or len(call.parts) != 1 or call.parts[0] not in self.variables:
                     continue
                 field = operand.parts[0] if isinstance(operand, Member) and operand.parts else ""
-                kind = field_type(self.declared[call.parts[0]], field, self.rewriter)
-                if kind_of_type(kind, self.rewriter) == "number":
+                kind = field_type(self.declared[call.parts[0]], field, self.rewriter.columns)
+                if self.rewriter.types.family_of(kind) is Family.NUMBER:
                     self.rewriter.wrap(operand, partial(plain_number, operand), rank=3)
 
     def _write(self, name: str) -> str:

@@ -8,12 +8,13 @@ variable calls first.
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.types import Family
 from hullsound.catalog.model import ObjectType
 from hullsound.draft.arguments import widens
 from hullsound.draft.names import literal
 from hullsound.draft.plpgsql.shared import dollar_quote
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
-from hullsound.draft.values import kind_of, source_type, target_type
+from hullsound.draft.values import target_type
 from hullsound.sql.tree import (
     Assign,
     Call,
@@ -214,10 +215,11 @@ class State:
             return text
         if wanted == "timestamp":  # what SYSTIMESTAMP gives has a zone, as its kind does not tell
             is_alike = (
-                source_type(value, rewriter) is not None and target_type(value, rewriter).partition("(")[0] == wanted
+                rewriter.types.source_type(value) is not None
+                and target_type(value, rewriter).partition("(")[0] == wanted
             )
         elif wanted == "text":
-            is_alike = kind_of(value, rewriter) == "text"
+            is_alike = rewriter.types.family(value) is Family.TEXT
         else:
             is_alike = widens(target_type(value, rewriter), wanted)
         return text if is_alike else f"CAST({text} AS {wanted})"

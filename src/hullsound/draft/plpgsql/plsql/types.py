@@ -4,10 +4,10 @@ from dataclasses import dataclass
 from functools import cache
 from typing import Final
 
+from hullsound.analyze.records import Declared, declaration_of, declared_here, declared_type
 from hullsound.catalog.definitions import data_type
 from hullsound.catalog.model import Object, ObjectType
 from hullsound.draft.plpgsql.shared import unsized_text
-from hullsound.draft.records import Declared, declaration_of, declared_here, declared_type
 from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.knowledge.types import choose_type, parse_type
 from hullsound.sql.dialect import load_dialect
@@ -59,7 +59,7 @@ def write_type(node: TypeName, rewriter: Rewriter, *, unsized: bool) -> str:
     collection = collection_of(node, rewriter)
     if collection is not None:
         return collection.kind
-    declared = declaration_of(node, rewriter)
+    declared = declaration_of(node, rewriter.columns)
     if declared is not None:
         return _declared_text(declared, rewriter)
     if _is_cursor_type(node.reference, rewriter):
@@ -91,7 +91,7 @@ class Collection:
 
 def beginning(node: TypeName, rewriter: Rewriter) -> str:
     """Return the value of a record variable that says none itself; '' where NULL will do. Raises CannotDraft."""
-    declared = declaration_of(node, rewriter) if not node.borrowed else None
+    declared = declaration_of(node, rewriter.columns) if not node.borrowed else None
     if declared is None or not declared.defaults:
         return ""
     if not all(declared.defaults):
@@ -163,7 +163,7 @@ def element_text(node: TypeName, rewriter: Rewriter) -> str:
         if text == "record":
             raise CannotDraft("elements that are rows of a cursor")
         return text
-    source = declared_type(node, rewriter)
+    source = declared_type(node, rewriter.columns)
     choice = choose_type(rewriter.catalog.engine, source, rewriter.target) if source is not None else None
     if choice is None or not choice.text:
         raise CannotDraft(f"{'.'.join(node.reference).lower()}%TYPE leads nowhere")
@@ -172,14 +172,16 @@ def element_text(node: TypeName, rewriter: Rewriter) -> str:
 
 def collection_of(node: TypeName, rewriter: Rewriter) -> Collection | None:
     """Return the collection that a type is: declared in code, in a package or in the schema. Raises CannotDraft."""
-    declared = declaration_of(node, rewriter)
+    declared = declaration_of(node, rewriter.columns)
     if declared is not None:
         if declared.node.element is None or declared.node.form not in ("table", "varray", "associative"):
             return None
         element = declared.node.element
-        inner = declaration_of(element, rewriter) if not element.borrowed else None
+        inner = declaration_of(element, rewriter.columns) if not element.borrowed else None
         if inner is None and declared.owner and not element.borrowed and len(element.reference) < 2:
-            inner = declaration_of(TypeName(0, 0, element.name, (), "", (declared.owner, element.name)), rewriter)
+            inner = declaration_of(
+                TypeName(0, 0, element.name, (), "", (declared.owner, element.name)), rewriter.columns
+            )
         has_fields = element.borrowed == "ROWTYPE" or (inner is not None and inner.node.form == "record")
         text = record_name(inner, rewriter) if inner is not None and inner.node.form == "record" else ""
         associative = declared.node.form == "associative"

@@ -4,14 +4,16 @@ import re
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.types import Family
 from hullsound.draft.plpgsql.results import called_procedure
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
-from hullsound.draft.values import kind_of, kind_of_type
 from hullsound.knowledge.types import parse_type
 from hullsound.sql.tree import Assign, Execute, Name, Select
 
-_TYPES: Final = {"text": "text", "integer": "bigint", "number": "numeric", "date": "date", "timestamp": "timestamp",
-                 "boolean": "bigint", "time": "time"}  # fmt: skip
+_TYPES: Final = {
+    Family.TEXT: "text", Family.INTEGER: "bigint", Family.NUMBER: "numeric", Family.DATE: "date", Family.TIMESTAMP: "timestamp",
+    Family.BOOLEAN: "bigint", Family.TIME: "time",
+}  # fmt: skip
 
 
 class SessionVariables:
@@ -57,19 +59,19 @@ class SessionVariables:
         for select in subject.all(Select):
             pairs = zip(select.into, select.items, strict=False)
             values += [item.value for target, item in pairs if isinstance(target, Name) and target.parts[0] == name]
-        kinds = {kind_of(value, self.rewriter) for value in values} | self._given_by_calls(name)
+        kinds = {self.rewriter.types.family(value) for value in values} | self._given_by_calls(name)
         found = {_TYPES[kind] for kind in kinds if kind in _TYPES}
         if found == {"bigint", "numeric"}:
             return "numeric"
         return found.pop() if len(found) == 1 else "text"
 
-    def _given_by_calls(self, name: str) -> set[str]:
-        """Return the kinds of the parameters through which procedures give a variable its value."""
+    def _given_by_calls(self, name: str) -> set[Family]:
+        """Return the families of the parameters through which procedures give a variable its value."""
         kinds = set()
         for call in self.rewriter.subject.all(Execute):
             item = called_procedure(call, self.rewriter)
             parameters = item.routines[0].parameters if item is not None and item.routines else []
             for argument, parameter in zip(call.arguments, parameters, strict=False):
                 if isinstance(argument, Name) and argument.parts[0] == name and parameter.mode != "in":
-                    kinds.add(kind_of_type(parse_type(parameter.type), self.rewriter))
+                    kinds.add(self.rewriter.types.family_of(parse_type(parameter.type)))
         return kinds

@@ -4,6 +4,7 @@ from collections.abc import Callable
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.types import MOMENTS, Family
 from hullsound.draft.changes import add_temporary_names, local_table
 from hullsound.draft.names import literal
 from hullsound.draft.plpgsql.fetches import KEPT, kept_targets
@@ -12,7 +13,6 @@ from hullsound.draft.plpgsql.results import STATUS, Results, called_procedure, o
 from hullsound.draft.plpgsql.shared import ROW_COUNT, guarded, kept_size, sized, temporary_table, write_type
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.sums import moved
-from hullsound.draft.values import kind_of
 from hullsound.sql.tree import (
     Assign,
     Block,
@@ -329,14 +329,14 @@ class TsqlCode:
         target, value = write(node.target), node.value
         if isinstance(value, Operation) and value.first == node.first:  # SET @x += value
             left, right = value.operands
-            if kind_of(left, self.rewriter) in ("date", "timestamp"):
-                return f"{target} := {moved(target, 'timestamp', value.operators[0], right, self.rewriter)[0]}"
+            if self.rewriter.types.family(left) in MOMENTS:
+                return f"{target} := {moved(target, Family.TIMESTAMP, value.operators[0], right, self.rewriter)[0]}"
             changed = f"{target} {self._joined(left, right, value.operators[0])} ({write(right)})"
             return f"{target} := {kept_size(node.target, changed, self.rewriter)}"
         return f"{target} := {kept_size(node.target, write(value), self.rewriter)}"
 
     def _joined(self, left: Node, right: Node, operator: str) -> str:
-        texts = "text" in (kind_of(left, self.rewriter), kind_of(right, self.rewriter))
+        texts = Family.TEXT in (self.rewriter.types.family(left), self.rewriter.types.family(right))
         return "||" if operator == "+" and texts else {"^": "#"}.get(operator, operator)
 
     def _plain(self, node: PlainStatement) -> str:

@@ -1,13 +1,11 @@
-"""One statement under inspection, and the registry of predicates that look at it."""
+"""The registry of predicates that look at a statement, and what they find."""
 
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
-from functools import cached_property
 from typing import Final, NamedTuple, TypeVar
 
-from hullsound.catalog.references import Scope
-from hullsound.sql.script import ReadStatement
-from hullsound.sql.tree import Node, Statement
+from hullsound.analyze.subject import Subject
+from hullsound.sql.tree import Node
 
 _N = TypeVar("_N", bound=Node)
 
@@ -28,28 +26,6 @@ class Found(NamedTuple):
 
 def found(node: Node, detail: str = "", needs: Iterable[Need] = ()) -> Found:
     return Found(node, node.first, node.last, detail, tuple(needs))
-
-
-class Subject:
-    """A read statement with its nodes sorted by kind."""
-
-    def __init__(self, read: ReadStatement, scope: Scope, engine: str) -> None:
-        self.read = read
-        self.scope = scope
-        self.engine = engine
-        self.tokens = read.tokens
-        self.words = read.tokens.words
-        self.by_kind = read.by_kind
-        self.all = read.all
-        self.memory: dict[str, object] = {}
-        """Results that several predicates share, by the name of what computes them."""
-
-    def source(self, node: Node) -> str:
-        return self.tokens.source(node.first, node.last)
-
-    @cached_property
-    def tree(self) -> Statement:
-        return self.read.tree
 
 
 Predicate = Callable[[Node, Subject], Iterable[Found]]

@@ -2,8 +2,9 @@
 
 from hullsound.catalog.definitions import data_type
 from hullsound.catalog.model import Column, DataType
-from hullsound.sight.subject import Subject
 from hullsound.sql.tree import ColumnDefinition, CreateTable, Node, Parameter, Variable
+
+from .subject import Subject
 
 
 def local_columns(subject: Subject) -> dict[str, list[Column]]:

@@ -10,7 +10,7 @@ from hullsound.sql.lexer import Tokens
 from hullsound.sql.script import read_script
 from hullsound.sql.tree import CreatePackage, TypeDeclaration, TypeName
 
-from .rewrite import Rewriter
+from .columns import Columns
 
 
 @dataclass(frozen=True)
@@ -26,27 +26,27 @@ class Declared:
     """What the fields of a record hold from the beginning, in their order: constants, and NULL; () where none says so."""
 
 
-def declared_type(declared: TypeName, rewriter: Rewriter) -> DataType | None:
+def declared_type(declared: TypeName, columns: Columns) -> DataType | None:
     """Return the type of a declaration, through TYPE OF a column."""
     if not declared.borrowed:
         return data_type(declared)
-    table = rewriter.table(declared.reference[:-1]) if declared.reference else None
+    table = columns.table(declared.reference[:-1]) if declared.reference else None
     found = [c.type for c in table.columns if c.name == declared.reference[-1]] if table is not None else []
     return found[0] if found else None
 
 
-def declaration_of(node: TypeName, rewriter: Rewriter) -> Declared | None:
+def declaration_of(node: TypeName, columns: Columns) -> Declared | None:
     """Return the declaration that a type names: of the unit itself, of its package, or of the package before the dot."""
-    for declared in rewriter.subject.all(TypeDeclaration):
+    for declared in columns.subject.all(TypeDeclaration):
         if len(node.reference) < 2 and declared.name == node.name:
-            return declared_here(declared, "", rewriter.tokens)
-    tree = rewriter.subject.tree
+            return declared_here(declared, "", columns.subject.tokens)
+    tree = columns.subject.tree
     own = tree.name[-1] if isinstance(tree, CreatePackage) else ""
     package = node.reference[-2] if len(node.reference) > 1 else own
     name = node.reference[-1] if node.reference else node.name
-    for item in rewriter.catalog.with_name(package) if package else ():
+    for item in columns.catalog.with_name(package) if package else ():
         if item.type is ObjectType.PACKAGE:
-            for found in _package_types(item.text, rewriter.catalog.engine):
+            for found in _package_types(item.text, columns.catalog.engine):
                 if found.node.name == name:
                     return Declared(found.node, item.name, found.index, found.defaults)
     return None
@@ -85,17 +85,17 @@ def _package_types(text: str, engine: str) -> tuple[Declared, ...]:
     return tuple(declared_here(n, "", read.tokens) for n in read.tree.declarations if isinstance(n, TypeDeclaration))
 
 
-def field_type(kind: TypeName, field: str, rewriter: Rewriter) -> DataType | None:
+def field_type(kind: TypeName, field: str, columns: Columns) -> DataType | None:
     """Return the source's type of a field of a record, or of the elements of a list of records or rows; None if unknown."""
-    declared = declaration_of(kind, rewriter) if not kind.borrowed else None
+    declared = declaration_of(kind, columns) if not kind.borrowed else None
     if declared is not None and declared.node.element is not None:
         element = declared.node.element
         if declared.owner and not element.borrowed and len(element.reference) < 2:
             element = TypeName(0, 0, element.name, (), "", (declared.owner, element.name))
-        return field_type(element, field, rewriter) if field else data_type(element)
+        return field_type(element, field, columns) if field else data_type(element)
     if declared is not None:
-        return next((declared_type(each, rewriter) for name, each in declared.node.fields if name == field), None)
+        return next((declared_type(each, columns) for name, each in declared.node.fields if name == field), None)
     if kind.borrowed == "ROWTYPE":
-        table = rewriter.catalog.table(kind.reference, rewriter.default_schema)
+        table = columns.catalog.table(kind.reference, columns.default_schema)
         return next((c.type for c in table.columns if c.name == field), None) if table is not None else None
     return None

@@ -1,0 +1,82 @@
+"""What the names of a statement mean: tables of the catalogue, their columns, and tables that the code makes for itself."""
+
+from functools import cached_property
+
+from hullsound.catalog.model import Catalog, Column, Object
+from hullsound.sql.tree import Name, Parts
+
+from .local_tables import local_columns
+from .subject import Subject
+from .views import TypesWithin, columns_of
+
+
+class Columns:
+    """Finds the tables and columns that the names of one statement mean."""
+
+    def __init__(self, subject: Subject, catalog: Catalog, owner: str, types_within: TypesWithin) -> None:
+        self.subject = subject
+        self.catalog = catalog
+        self.owner = owner
+        """Id of the object that the statement belongs to; '' for none."""
+        self._types_within = types_within
+        self._tables: dict[Parts, Object | None] = {}
+        self._by_alias: dict[str, list[Object]] = {}
+
+    @cached_property
+    def default_schema(self) -> str:
+        """The schema that unqualified names of the object mean; a statement of no object means the first one."""
+        owner = self.catalog.objects.get(self.owner)
+        return owner.default_schema or owner.schema if owner else self.catalog.first_schema()
+
+    def table(self, parts: Parts) -> Object | None:
+        """Find the table or view that a name in the statement means, through synonyms."""
+        if parts not in self._tables:
+            self._tables[parts] = self.catalog.table(parts, self.default_schema)
+        return self._tables[parts]
+
+    def tables(self, alias: str = "") -> list[Object]:
+        """Return the tables of the catalogue that the statement names, or those that one alias stands for."""
+        known = self._by_alias.get(alias)
+        if known is None:
+            known = self._by_alias[alias] = self._find_tables(alias)
+        return known
+
+    def _find_tables(self, alias: str) -> list[Object]:
+        found: list[Object] = []
+        for reference in self.subject.scope.tables:
+            if not alias or alias in (reference.alias, reference.parts[-1]):
+                table = self.table(reference.parts)
+                if table is not None and table not in found:
+                    found.append(table)
+        trigger = self.catalog.objects.get(self.owner)
+        if alias in ("NEW", "OLD", "INSERTED", "DELETED") and trigger is not None and trigger.table:
+            table = self.catalog.objects.get(trigger.table)
+            return [table] if table is not None else []
+        return found
+
+    def column(self, node: Name) -> Column | None:
+        """Return the column that a name means: of the table its alias names, or of any table of the statement that has it."""
+        parts = node.parts
+        for table in self.tables(parts[-2] if len(parts) > 1 else ""):
+            for column in columns_of(table, self.catalog, self._types_within):
+                if column.name == parts[-1]:
+                    return column
+        local = self._local_column(node)
+        if local is not None:
+            return local
+        if len(parts) == 1 or parts[-2] in self.subject.scope.locals:
+            types = {str(each.type): each for each in self.catalog.columns_named(parts[-1])}
+            if len(types) == 1:
+                return next(iter(types.values()))
+        return None
+
+    def _local_column(self, node: Name) -> Column | None:
+        """Return the column of a table that the code makes for itself."""
+        made = local_columns(self.subject)
+        alias = node.parts[-2] if len(node.parts) > 1 else ""
+        for reference in self.subject.scope.tables if made else ():
+            if not alias or alias in (reference.alias, reference.parts[-1]):
+                for column in made.get(reference.parts[-1], ()):
+                    if column.name == node.parts[-1]:
+                        return column
+        return None

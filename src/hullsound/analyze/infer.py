@@ -1,0 +1,303 @@
+"""The types of the expressions of one statement, each found once, with the catalogue at hand."""
+
+import re
+from collections.abc import Callable, Sequence
+from typing import Final
+
+from hullsound.catalog.definitions import data_type
+from hullsound.catalog.model import Catalog, DataType, Object
+from hullsound.knowledge.types import logical_type, parse_type
+from hullsound.sql.dialect import Grammar, load_dialect
+from hullsound.sql.tree import (
+    Call,
+    Case,
+    Cast,
+    CommonTable,
+    Comparison,
+    CursorDeclaration,
+    DerivedTable,
+    Literal,
+    Loop,
+    Name,
+    Node,
+    Operation,
+    Paren,
+    Query,
+    Select,
+    Subquery,
+    TypedLiteral,
+)
+
+from .columns import Columns
+from .records import declared_type, field_type
+from .signatures import choices_of, is_null, signature_of
+from .subject import Subject
+from .types import Family, family_of_logical
+
+_MOVING: Final = frozenset(("DATE_ADD", "DATE_SUB", "ADDDATE", "SUBDATE"))
+_WHOLE_DAYS: Final = ("DAY", "WEEK", "MONTH", "QUARTER", "YEAR")
+_OF_METHOD: Final = {"GETLEVEL": Family.INTEGER, "ISDESCENDANTOF": Family.BOOLEAN, "TOSTRING": Family.TEXT}
+"""Methods of paths in a tree, and the families of their values."""
+_VALUE: Final = re.compile(r"-?\d+(\.\d+)?|\d{4}-\d\d-\d\d( \d\d:\d\d(:\d\d)?)?|\d{1,2}:\d\d(:\d\d)?")
+_COMPARISONS: Final = frozenset(
+    ("=", "<>", "!=", "<", ">", "<=", ">=", "<=>", "AND", "OR", "NOT", "&&", "XOR", "!", "!<", "!>")
+)
+_LITERALS: Final = {
+    "number": Family.NUMBER, "string": Family.TEXT, "true": Family.BOOLEAN, "false": Family.BOOLEAN,
+}  # fmt: skip
+_TYPED_LITERALS: Final = {"DATE": Family.DATE, "TIMESTAMP": Family.TIMESTAMP, "TIME": Family.TIME}
+_MOMENTS: Final = (Family.TIMESTAMP, Family.DATE)
+_NEVER_NULL: Final = frozenset(("SYSDATE", "SYSTIMESTAMP", "CURRENT_DATE", "CURRENT_TIMESTAMP", "USER"))
+_REPLACING: Final = frozenset(("NVL", "COALESCE", "IFNULL", "ISNULL", "VALUE"))
+
+
+class Types:
+    """Says of which type each expression of a statement is."""
+
+    def __init__(self, subject: Subject, catalog: Catalog, owner: str) -> None:
+        self.subject = subject
+        self.catalog = catalog
+        self.engine = catalog.engine
+        self.columns = Columns(subject, catalog, owner, self._types_within)
+        self._families: dict[Node, Family] = {}
+        self._asked: set[str] = set()
+        """Names of columns whose family is asked for just now, against queries that read themselves."""
+
+    def _types_within(self, subject: Subject, view: Object) -> Callable[[Node], DataType | None]:
+        return Types(subject, self.catalog, view.id).source_type
+
+    # --- families ---
+
+    def family(self, node: Node) -> Family:
+        """Return the family of an expression's value; UNKNOWN where the statement and the catalogue do not tell it."""
+        found = self._families.get(node)
+        if found is None:
+            found = self._find_family(node)
+            if not self._asked:  # what is found on the way round a circle holds only there
+                self._families[node] = found
+        return found
+
+    def family_of(self, source: DataType | None) -> Family:
+        """Return the family of the values of a source type; UNKNOWN if it is not known."""
+        if source is None:
+            return Family.UNKNOWN
+        if source.name.split(" ")[0] in ("SIGNED", "UNSIGNED"):
+            return Family.INTEGER
+        logical = logical_type(self.engine, source)
+        return family_of_logical(logical.kind) if logical is not None else Family.UNKNOWN
+
+    def _find_family(self, node: Node) -> Family:
+        match node:
+            case Literal():
+                if node.form == "number" and self.subject.words[node.first].isdecimal():
+                    return Family.INTEGER
+                return _LITERALS.get(node.form, Family.UNKNOWN)
+            case TypedLiteral():
+                return _TYPED_LITERALS.get(node.form, Family.UNKNOWN)
+            case Paren():
+                return self.family(node.inner)
+            case Name():
+                return self._family_of_name(node)
+            case Cast():
+                return self.family_of(data_type(node.type))
+            case Case():
+                return self._family_among(choices_of(node, self.engine))
+            case Call():
+                return self._family_of_call(node)
+            case Comparison():
+                return Family.NUMBER if node.operator == "MATCH" else Family.BOOLEAN
+            case Subquery():
+                return Family.BOOLEAN if node.form else self._family_of_query(node.query)
+            case Operation():
+                return self._family_of_operation(node)
+        return Family.UNKNOWN
+
+    def _family_of_name(self, node: Name) -> Family:
+        source = self.source_type(node)
+        if source is not None:
+            return self.family_of(source)
+        if any(each.form == "range" and (each.variable,) == node.parts for each in self.subject.all(Loop)):
+            return Family.INTEGER
+        return self._family_in_record(node) or self._family_in_query(node)
+
+    def _family_of_call(self, node: Call) -> Family:
+        name = node.parts[-1]
+        if name in _OF_METHOD and len(node.parts) > 1:
+            return _OF_METHOD[name]
+        if name == "EXTRACT" and node.opening >= 0 and self.subject.words[node.opening + 1] == "SECOND":
+            return Family.NUMBER
+        signature = signature_of(node, self.engine)
+        if signature is not None and signature.gives:
+            first = self.family(node.arguments[0]) if name == "ROUND" and node.arguments else Family.UNKNOWN
+            return first if first in _MOMENTS else family_of_logical(signature.gives)
+        if len(node.parts) == 1 and name == "ISNULL":
+            return Family.BOOLEAN if len(node.arguments) == 1 else self.family(node.arguments[0])
+        choices = choices_of(node, self.engine)
+        if choices:
+            family = self._family_among(choices)
+            if family is Family.DATE and name in _MOVING and self._counts_hours(node.arguments[1]):
+                return Family.TIMESTAMP
+            # What is moved by an interval is a moment, be it written as a text or as a number of days.
+            written = (Family.TEXT, Family.INTEGER, Family.NUMBER)
+            return Family.TIMESTAMP if name == "DATEADD" and family in written else family
+        return self.family_of(self.source_type(node))
+
+    def _family_among(self, nodes: Sequence[Node]) -> Family:
+        """Return the family of several values of which an expression gives one: of the first that is known.
+
+        Whole numbers are only whole where all of them are.
+        """
+        nodes = [node for node in nodes if not is_null(node)]
+        families = [self.family(node) for node in nodes]
+        if Family.TEXT in families and self.engine in ("mysql", "mariadb"):
+            texts = [node for node, family in zip(nodes, families, strict=True) if family is Family.TEXT]
+            if not all(self.is_constant_value(text) for text in texts):
+                return Family.TEXT
+        first = next((family for family in families if family), Family.UNKNOWN)
+        return Family.NUMBER if first is Family.INTEGER and set(families) != {Family.INTEGER} else first
+
+    def _family_of_operation(self, node: Operation) -> Family:
+        if set(node.operators) & _COMPARISONS:
+            return Family.BOOLEAN
+        if set(node.operators) == {"||"}:
+            return Family.TEXT
+        if node.operators == ["INTERVAL"]:
+            return Family.UNKNOWN
+        families = [self.family(operand) for operand in node.operands]
+        if node.operators == ["COLLATE"] or len(families) == 1:
+            return families[0]
+        for wanted in (*_MOMENTS, Family.TIME):
+            if wanted in families:
+                moments = sum(family is wanted or family in _MOMENTS for family in families)
+                if moments > 1 and "-" in node.operators and self.engine not in ("sqlserver", "ase"):
+                    return Family.NUMBER if self.engine == "oracle" else Family.INTEGER
+                moves = wanted is Family.DATE and any(self._counts_hours(each) for each in node.operands)
+                return Family.TIMESTAMP if moves else wanted
+        if Family.TEXT in families and set(node.operators) == {"+"}:
+            return Family.TEXT
+        is_whole = bool(families) and set(families) == {Family.INTEGER} and "/" not in node.operators
+        return Family.INTEGER if is_whole else Family.NUMBER
+
+    def _counts_hours(self, span: Node) -> bool:
+        """Whether a span is written as INTERVAL n of a unit that is shorter than a day."""
+        is_interval = isinstance(span, Operation) and span.operators == ["INTERVAL"]
+        return is_interval and not self.subject.words[span.last - 1].startswith(_WHOLE_DAYS)
+
+    def _family_of_query(self, query: Query) -> Family:
+        block = query.blocks[0] if query.blocks else None
+        return self.family(block.items[0].value) if isinstance(block, Select) and block.items else Family.UNKNOWN
+
+    def _family_in_record(self, name: Name) -> Family:
+        """Return the family of a field of a record: a row of a cursor, or that of a loop over a query."""
+        subject = self.subject
+        if len(name.parts) != 2 or name.parts[0] not in subject.scope.declared:
+            return Family.UNKNOWN
+        kind = subject.scope.declared[name.parts[0]]
+        if kind is not None and load_dialect(self.engine).grammar is Grammar.PLSQL:
+            found_type = field_type(kind, name.parts[1], self.columns)
+            if found_type is not None:
+                return self.family_of(found_type)
+        queries: list[Node | None] = [
+            loop.bounds[0] for loop in subject.all(Loop) if loop.variable == name.parts[0] and loop.bounds
+        ]
+        if kind is not None and kind.borrowed == "ROWTYPE":
+            queries += [c.query for c in subject.all(CursorDeclaration) if c.name == kind.reference[-1]]
+            table = self.columns.table(kind.reference)
+            found = [c.type for c in table.columns if c.name == name.parts[1]] if table is not None else []
+            if found:
+                return self.family_of(found[0])
+        for query in queries:
+            inner = query.query if isinstance(query, Subquery) else query
+            family = self._family_of_item(name.parts[1], [], inner) if inner is not None else Family.UNKNOWN
+            if family:
+                return family
+        return Family.UNKNOWN
+
+    def _family_in_query(self, name: Name) -> Family:
+        """Return the family of a column that a common table or a derived table of the statement gives."""
+        subject = self.subject
+        alias = name.parts[-2] if len(name.parts) > 1 else ""
+        key = ".".join(name.parts)
+        if key in self._asked:
+            return Family.UNKNOWN
+        self._asked.add(key)
+        try:
+            tables: list[tuple[str, list[str], Node]] = [(t.name, t.columns, t.query) for t in subject.all(CommonTable)]
+            tables += [(t.alias, [], t.query) for t in subject.all(DerivedTable)]
+            names = {t.alias: t.parts[-1] for t in subject.scope.tables if t.alias}
+            for title, columns, query in tables:
+                if alias and title not in (alias, names.get(alias)):
+                    continue
+                family = self._family_of_item(name.parts[-1], columns, query)
+                if family:
+                    return family
+            return Family.UNKNOWN
+        finally:
+            self._asked.discard(key)
+
+    def _family_of_item(self, column: str, columns: list[str], query: Node) -> Family:
+        """Return the family of a column that a query gives; `columns` are the names that stand before the query."""
+        block = query.blocks[0] if isinstance(query, Query) and query.blocks else None
+        if not isinstance(block, Select):
+            return Family.UNKNOWN
+        for place, item in enumerate(block.items):
+            own = item.value.parts[-1] if isinstance(item.value, Name) else ""
+            if (columns[place] if place < len(columns) else item.alias or own) == column:
+                return self.family(item.value)
+        return Family.UNKNOWN
+
+    # --- types of the source ---
+
+    def source_type(self, node: Node) -> DataType | None:
+        """Return the source's type of a column, variable, cast or call of the catalogue's own functions; None if unknown."""
+        if isinstance(node, Paren):
+            return self.source_type(node.inner)
+        if isinstance(node, Cast):
+            return data_type(node.type)
+        if isinstance(node, Call):
+            return self._returned_type(node)
+        if not isinstance(node, Name):
+            return None
+        scope = self.subject.scope
+        if len(node.parts) == 1 and node.parts[0] in scope.declared:
+            declared = scope.declared[node.parts[0]]
+            return declared_type(declared, self.columns) if declared is not None else None
+        column = self.columns.column(node)
+        return column.type if column is not None else None
+
+    def _returned_type(self, node: Call) -> DataType | None:
+        item = self.catalog.resolve(node.parts, self.columns.default_schema)
+        text = item.routines[0].returns if item is not None and item.routines else ""
+        return parse_type(text) if text else None
+
+    # --- what else is asked of a value ---
+
+    def can_be_whole(self, node: Node) -> bool:
+        """Whether a value is a whole number, or a choice among whole numbers and values of which nothing is known."""
+        family = self.family(node)
+        if family is Family.NUMBER:
+            choices = choices_of(node, self.engine)
+            return bool(choices) and all(not self.family(each) or self.can_be_whole(each) for each in choices)
+        return family is Family.INTEGER
+
+    def is_constant_value(self, text: Node) -> bool:
+        """Whether a text is a constant that can be read as the number or moment beside it."""
+        return isinstance(text, Literal) and _VALUE.fullmatch(self.subject.source(text).strip("'\"")) is not None
+
+    def is_never_null(self, node: Node) -> bool:
+        """Whether a value cannot be NULL: a constant, a clock, what replaces NULL, or a lone table's column that takes none."""
+        match node:
+            case Literal():
+                return not is_null(node)
+            case Paren():
+                return self.is_never_null(node.inner)
+            case Call() if node.parts[-1] in _REPLACING:
+                return any(self.is_never_null(each) for each in node.arguments)
+            case Call():
+                return node.parts in (("COUNT",), ("NOW",), ("GETDATE",))
+            case Name() if len(node.parts) == 1 and node.parts[0] in _NEVER_NULL:
+                return True
+            case Name() if node.parts[0] not in self.subject.scope.declared and len(self.subject.scope.tables) == 1:
+                column = self.columns.column(node)
+                return column is not None and not column.nullable
+        return False
