@@ -6,6 +6,7 @@ from typing import Final
 
 from hullsound.catalog.definitions import data_type
 from hullsound.catalog.model import Catalog, DataType, Object
+from hullsound.knowledge.load import load_signatures
 from hullsound.knowledge.types import logical_type, parse_type
 from hullsound.sql.dialect import Grammar, load_dialect
 from hullsound.sql.tree import (
@@ -118,7 +119,9 @@ class Types:
             return self.family_of(source)
         if any(each.form == "range" and (each.variable,) == node.parts for each in self.subject.all(Loop)):
             return Family.INTEGER
-        return self._family_in_record(node) or self._family_in_query(node)
+        built_in = load_signatures(self.engine).get(node.parts[0]) if len(node.parts) == 1 else None
+        bare = family_of_logical(built_in.gives) if built_in is not None and built_in.bare else Family.UNKNOWN
+        return self._family_in_record(node) or self._family_in_query(node) or bare
 
     def _family_of_call(self, node: Call) -> Family:
         name = node.parts[-1]
@@ -127,7 +130,7 @@ class Types:
         if name == "EXTRACT" and node.opening >= 0 and self.subject.words[node.opening + 1] == "SECOND":
             return Family.NUMBER
         signature = signature_of(node, self.engine)
-        if signature is not None and signature.gives:
+        if signature is not None and signature.argument < 0:
             first = self.family(node.arguments[0]) if name == "ROUND" and node.arguments else Family.UNKNOWN
             return first if first in _MOMENTS else family_of_logical(signature.gives)
         if len(node.parts) == 1 and name == "ISNULL":
@@ -139,7 +142,9 @@ class Types:
                 return Family.TIMESTAMP
             # What is moved by an interval is a moment, be it written as a text or as a number of days.
             written = (Family.TEXT, Family.INTEGER, Family.NUMBER)
-            return Family.TIMESTAMP if name == "DATEADD" and family in written else family
+            if name == "DATEADD" and family in written:
+                return Family.TIMESTAMP
+            return family or family_of_logical(signature.gives if signature is not None else "")
         return self.family_of(self.source_type(node))
 
     def _family_among(self, nodes: Sequence[Node]) -> Family:

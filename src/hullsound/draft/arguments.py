@@ -1,8 +1,10 @@
 """Arguments that the source converts by itself and PostgreSQL does not: numbers as text, wide numbers as places."""
 
+from collections.abc import Iterator
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.signatures import signature_of
 from hullsound.analyze.types import NUMBERS, Family
 from hullsound.catalog.model import Catalog, Object
 from hullsound.knowledge.model import Target
@@ -14,20 +16,6 @@ from .rewrite import CannotDraft, Point, Rewriter
 from .value_texts import add_text
 from .values import target_type
 
-_OF_TEXT: Final = (
-    "LPAD RPAD LEFT RIGHT SUBSTRING SUBSTR MID LENGTH CHAR_LENGTH LEN UPPER LOWER UCASE LCASE TRIM LTRIM RTRIM REVERSE REPEAT "
-    "REPLICATE SUBSTRING_INDEX"
-)
-_TEXTS: Final[dict[str, tuple[int, ...]]] = {
-    **dict.fromkeys(_OF_TEXT.split(), (0,)), "REPLACE": (0, 1, 2), "LOCATE": (0, 1), "CHARINDEX": (0, 1), "INSTR": (0, 1),
-}  # fmt: skip
-"""Functions and the arguments that must be text."""
-_WHOLE: Final = {
-    "SUBSTRING": (1, 2), "SUBSTR": (1, 2), "MID": (1, 2), "LEFT": (1,), "RIGHT": (1,), "LPAD": (1,), "RPAD": (1,),
-    "REPEAT": (1,), "REPLICATE": (1,), "SPACE": (0,), "ROUND": (1,), "TRUNCATE": (1,), "CHAR": (0,), "CHR": (0,),
-    "DATEFROMPARTS": (0, 1, 2), "STUFF": (1, 2), "INSERT": (1, 2), "LOCATE": (2,), "CHARINDEX": (2,),
-}  # fmt: skip
-"""Functions and the arguments that must be of the type integer."""
 _JOINING: Final = ("CONCAT", "CONCAT_WS")
 
 
@@ -55,16 +43,23 @@ def add_argument_points(rewriter: Rewriter) -> None:
         if name in _JOINING:  # takes any value, but writes moments, and bits, in its own way
             texts = [each for each in call.arguments if is_tsql or rewriter.types.family(each) is Family.TIMESTAMP]
         else:
-            texts = [call.arguments[place] for place in _TEXTS.get(name, ()) if place < len(call.arguments)]
+            texts = list(_taken("text", call, rewriter))
         for each in texts:
             add_text(each, rewriter)
-        for place in _WHOLE.get(name, ()):
-            if place < len(call.arguments):
-                _add_whole(call.arguments[place], rewriter)
+        for each in _taken("integer", call, rewriter):
+            _add_whole(each, rewriter)
         if name == "SUBSTRING" and len(call.arguments) == 1:
             for part in rewriter.subject.all(Name):  # SUBSTRING(text FROM place FOR length)
                 if call.arguments[0].last < part.first < call.closing:
                     _add_whole(part, rewriter)
+
+
+def _taken(family: str, call: Call, rewriter: Rewriter) -> Iterator[Node]:
+    """Yield the arguments that must be of a family."""
+    signature = signature_of(call, rewriter.catalog.engine)
+    for taken, argument in zip(signature.takes if signature is not None else (), call.arguments, strict=False):
+        if taken == family:
+            yield argument
 
 
 def _cut_off(call: Call, rewriter: Rewriter) -> str:

@@ -6,16 +6,13 @@ Source: Oracle SQL Language Reference, "TO_CHAR (number)" and "Concatenation Ope
 from collections.abc import Iterator
 from decimal import Decimal
 from functools import partial
-from typing import Final
 
+from hullsound.analyze.signatures import choices_of
 from hullsound.analyze.types import Family
 from hullsound.knowledge.types import logical_type
 from hullsound.sql.tree import Assign, Call, Literal, Name, Node, Operation, Paren
 
 from .rewrite import Rewriter
-
-_KEEPING: Final = frozenset(("SUM", "MAX", "MIN", "NVL", "COALESCE", "NULLIF", "ABS", "MOD", "GREATEST", "LEAST"))
-"""Functions that give a numeric for a numeric and a whole number for a whole number."""
 
 
 def add_plain_numbers(rewriter: Rewriter) -> None:
@@ -62,5 +59,6 @@ def _is_exact(node: Node, rewriter: Rewriter) -> bool:
         case Call() if len(node.parts) == 1:
             if node.parts[0] in ("ROUND", "TRUNC"):  # with a count of digits they are there for numeric alone
                 return len(node.arguments) == 2
-            return node.parts[0] in _KEEPING and all(_is_exact(each, rewriter) for each in node.arguments)
+            values = node.arguments if node.parts == ("SUM",) else choices_of(node, rewriter.catalog.engine)
+            return bool(values) and all(_is_exact(each, rewriter) for each in values)
     return False

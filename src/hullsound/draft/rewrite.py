@@ -10,7 +10,6 @@ from hullsound.analyze.infer import Types
 from hullsound.analyze.subject import Subject
 from hullsound.catalog.model import Catalog, Object
 from hullsound.knowledge.model import Target
-from hullsound.sight.values import Value, column_class, value_of
 from hullsound.sql.edit import Edit, apply_edits
 from hullsound.sql.script import ReadStatement
 from hullsound.sql.tree import Node, Parts
@@ -248,15 +247,3 @@ class Rewriter:
             return None
         finally:
             self._after = before
-
-    # --- what fixers ask ---
-
-    def class_of(self, node: Node) -> str:
-        """Return the value class of an expression, with column types from the catalogue."""
-        return self.class_of_value(value_of(node, self.subject))
-
-    def class_of_value(self, value: Value) -> str:
-        if value.kind or value.column is None:
-            return value.kind
-        kind = column_class(self.catalog, *value.column)
-        return "date" if value.is_cut and kind == "timestamp" else kind

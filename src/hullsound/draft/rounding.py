@@ -6,6 +6,7 @@ Source: PostgreSQL manual, "Mathematical Functions and Operators": round(v numer
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.signatures import signature_of
 from hullsound.analyze.types import Family
 from hullsound.catalog.definitions import data_type
 from hullsound.knowledge.types import logical_type
@@ -14,11 +15,6 @@ from hullsound.sql.tree import Call, Cast, Literal, Name, Node
 from .rewrite import Point, Rewriter
 
 _ROUNDING: Final = frozenset(("ROUND", "TRUNC", "TRUNCATE"))
-_OF_FLOATS: Final = frozenset(
-    """SQRT SQUARE EXP LN LOG LOG2 LOG10 POW POWER SIN COS TAN COT SINH COSH TANH ASIN ACOS ATAN ATAN2 ATN2 RADIANS DEGREES PI RAND
-    RANDOM STDEV STDEVP VAR VARP""".split()
-)
-"""Functions that PostgreSQL gives as double precision, at least for whole numbers."""
 _CUTTING: Final = frozenset(("ROUND", "TRUNC", "FLOOR", "CEIL", "CEILING", "SIGN"))
 """Functions that PostgreSQL gives as double precision for whole numbers, where they have one argument."""
 _KEEPING_WHOLE: Final = frozenset(("mysql", "mariadb", "sqlserver", "ase"))
@@ -64,7 +60,9 @@ def may_be_float(node: Node, rewriter: Rewriter) -> bool:
 
 
 def _gives_float(call: Call, rewriter: Rewriter) -> bool:
-    return call.parts[-1] in _OF_FLOATS or _cuts_whole(call, rewriter)
+    engines = (rewriter.catalog.engine, rewriter.target.engine)
+    signatures = (signature_of(call, engine) for engine in engines)
+    return any(each is not None and each.gives == "float" for each in signatures) or _cuts_whole(call, rewriter)
 
 
 def _cuts_whole(call: Call, rewriter: Rewriter) -> bool:

@@ -6,6 +6,7 @@ Source: MySQL 8.4 Reference Manual, "Arithmetic Operators" (div_precision_increm
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.signatures import choices_of, signature_of
 from hullsound.knowledge.types import logical_type
 from hullsound.sql.tree import Call, Cast, Literal, Name, Node, Operation, Paren
 
@@ -13,10 +14,6 @@ from .rewrite import Point, Rewriter
 
 _MORE: Final = 4
 _MOST: Final = 30
-_OF_ARGUMENTS: Final = frozenset(("SUM", "MIN", "MAX", "IFNULL", "COALESCE", "ABS", "GREATEST", "LEAST", "NULLIF"))
-_WHOLE: Final = frozenset(
-    ("COUNT", "LENGTH", "CHAR_LENGTH", "YEAR", "MONTH", "DAY", "DATEDIFF", "TIMESTAMPDIFF", "FLOOR", "CEIL")
-)
 _KINDS: Final = frozenset(("integer", "unsigned", "serial", "boolean"))
 
 
@@ -68,18 +65,19 @@ def _of_type(node: Node, rewriter: Rewriter) -> int:
 
 
 def _of_call(node: Call, rewriter: Rewriter) -> int:
-    name = node.parts[0]
-    if name in _WHOLE:
-        return 0
-    if name == "AVG" and len(node.arguments) == 1:
+    signature = signature_of(node, rewriter.catalog.engine)
+    if signature is None:
+        return -1
+    if node.parts == ("AVG",) and len(node.arguments) == 1:
         inner = scale_of(node.arguments[0], rewriter)
         return min(inner + _MORE, _MOST) if inner >= 0 else -1
-    if name in _OF_ARGUMENTS and node.arguments:
-        return _widest([scale_of(each, rewriter) for each in node.arguments])
-    if name == "ROUND" and len(node.arguments) == 2:
+    if node.parts == ("ROUND",) and len(node.arguments) == 2:
         digits = rewriter.subject.source(node.arguments[1])
         return int(digits) if digits.isdigit() and scale_of(node.arguments[0], rewriter) >= 0 else -1
-    return -1
+    if signature.gives == "integer":
+        return 0
+    values = node.arguments[:1] if signature.keeps_whole else choices_of(node, rewriter.catalog.engine)
+    return _widest([scale_of(each, rewriter) for each in values]) if values else -1
 
 
 def _of_operation(node: Operation, rewriter: Rewriter) -> int:

@@ -81,8 +81,8 @@ def load_signatures(engine: str) -> dict[str, SignatureRow]:
         file = ROOT.joinpath("signatures", f"{name}.toml")
         own: dict[str, SignatureRow] = {}
         for key, row in read_rows(file, SignatureRow, faults).items() if file.is_file() else ():
-            if bool(row.gives) == (row.argument >= 0):
-                faults.add(file.name, key, "needs either gives or argument")
+            if not row.gives and row.argument < 0:
+                faults.add(file.name, key, "needs gives or argument")
             for function in row.names.split():
                 if function in own:
                     faults.add(file.name, key, f"{function} stands there twice")

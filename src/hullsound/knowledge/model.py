@@ -249,9 +249,11 @@ class SignatureRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 
     names: str
     gives: str = ""
-    """Kind of the logical type of the value; '' where `argument` tells it."""
+    """Kind of the logical type of the value: where `argument` is given as well, of a value whose argument's type is not known."""
     argument: int = -1
     """Place of the argument whose type the value has, from 0; -1 for none."""
+    bare: bool = False
+    """Whether it is called without brackets."""
     choices: bool = False
     """Whether the value may also be that of any argument behind it."""
     keeps_whole: bool = False

@@ -135,12 +135,15 @@ def parse_type(text: str) -> DataType:
     return DataType(name.strip().upper(), arguments)
 
 
+def class_of_kind(kind: str) -> str:
+    """Return text, number, date, timestamp or '' for the kind of a logical type."""
+    return "number" if kind == "number" else _CLASSES.get(kind, "")
+
+
 def value_class(engine: str, name: str) -> str:
     """Return text, number, date, timestamp or '' for a type name of the source."""
     row = load_source_types(engine).get(name)
-    if row is None:
-        return ""
-    return "number" if row.logical == "number" else _CLASSES.get(row.logical, "")
+    return class_of_kind(row.logical) if row is not None else ""
 
 
 def choose_column_type(

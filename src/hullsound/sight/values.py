@@ -3,9 +3,11 @@
 from collections.abc import Iterable
 from typing import Final, NamedTuple
 
+from hullsound.analyze.signatures import choices_of, signature_of
 from hullsound.analyze.subject import Subject
 from hullsound.catalog.model import Catalog, Column, ObjectType
-from hullsound.knowledge.types import logical_type, value_class
+from hullsound.knowledge.load import load_signatures
+from hullsound.knowledge.types import class_of_kind, logical_type, value_class
 from hullsound.sql.tree import (
     Bind,
     Call,
@@ -27,25 +29,6 @@ from hullsound.sql.tree import (
 )
 
 from .detector import Need
-
-_DATE_FUNCTIONS: Final = frozenset(("TO_DATE", "ADD_MONTHS", "LAST_DAY", "NEXT_DAY", "NEW_TIME"))
-_NUMBER_FUNCTIONS: Final = frozenset(
-    ("TO_NUMBER", "LENGTH", "INSTR", "COUNT", "ABS", "FLOOR", "CEIL", "MOD", "POWER", "SIGN", "SQRT", "MONTHS_BETWEEN",
-     "EXTRACT", "BITAND", "LENGTHB", "REGEXP_INSTR", "REGEXP_COUNT", "ROW_NUMBER", "RANK", "DENSE_RANK", "AVG", "SUM",
-     "ASCII", "EXP", "LN", "LOG", "REMAINDER")
-)  # fmt: skip
-_TEXT_FUNCTIONS: Final = frozenset(
-    ("TO_CHAR", "SUBSTR", "UPPER", "LOWER", "INITCAP", "TRIM", "LTRIM", "RTRIM", "LPAD", "RPAD", "REPLACE", "CONCAT",
-     "CHR", "TRANSLATE", "LISTAGG", "REGEXP_REPLACE", "REGEXP_SUBSTR")
-)  # fmt: skip
-_OF_FIRST_ARGUMENT: Final = frozenset(
-    ("NVL", "COALESCE", "GREATEST", "LEAST", "MAX", "MIN", "NULLIF", "TRUNC", "ROUND", "LAG", "LEAD", "FIRST_VALUE",
-     "LAST_VALUE")
-)  # fmt: skip
-_NAMES: Final = {
-    "SYSDATE": "date", "CURRENT_DATE": "date", "SYSTIMESTAMP": "timestamp", "CURRENT_TIMESTAMP": "timestamp",
-    "LOCALTIMESTAMP": "timestamp", "ROWNUM": "number", "LEVEL": "number", "USER": "text",
-}  # fmt: skip
 
 _RELATIONS: Final = frozenset((ObjectType.TABLE, ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW, ObjectType.SEQUENCE))
 
@@ -105,8 +88,9 @@ def _name_value(node: Name, subject: Subject) -> Value:
             if any(loop.form == "range" and loop.variable == name for loop in subject.all(Loop)):
                 return Value("number")
             return declared_value(subject.scope.declared[name], subject.engine)
-        if name in _NAMES:
-            return Value(_NAMES[name])
+        built_in = load_signatures(subject.engine).get(name)
+        if built_in is not None and built_in.bare:
+            return _built_in_value(built_in.gives)
         tables = subject.scope.tables
         return Value(column=(tables[0].parts[-1] if len(tables) == 1 else "", name))
     if parts[-1] in ("NEXTVAL", "CURRVAL"):
@@ -134,23 +118,19 @@ def _bind_value(node: Bind, subject: Subject) -> Value:
 
 
 def _call_value(node: Call, subject: Subject) -> Value:
-    name = node.parts[-1]
-    if name in _DATE_FUNCTIONS:
-        return Value("date")
-    if name in _NUMBER_FUNCTIONS:
-        return Value("number")
-    if name in _TEXT_FUNCTIONS:
-        return Value("text")
-    if name.startswith("TO_TIMESTAMP"):
-        return Value("timestamp")
-    if name.startswith("NUMTO") or name.endswith("INTERVAL"):
-        return Value("interval")
-    if name in _OF_FIRST_ARGUMENT and node.arguments:
-        value = value_of(node.arguments[0], subject)
-        return _cut(node, value) if name in ("TRUNC", "ROUND") else value
-    if name in ("DECODE", "NVL2") and len(node.arguments) > 2:
-        return value_of(node.arguments[2 if name == "DECODE" else 1], subject)
-    return declared_value(subject.scope.declared.get(name), subject.engine)
+    choices = choices_of(node, subject.engine)
+    if choices:
+        value = value_of(choices[0], subject)
+        if value != UNKNOWN:
+            return _cut(node, value) if node.parts[-1] in ("TRUNC", "ROUND") else value
+    signature = signature_of(node, subject.engine)
+    if signature is not None and signature.gives:
+        return _built_in_value(signature.gives)
+    return declared_value(subject.scope.declared.get(node.parts[-1]), subject.engine)
+
+
+def _built_in_value(kind: str) -> Value:
+    return Value("interval" if kind == "interval" else class_of_kind(kind))
 
 
 def _cut(call: Call, value: Value) -> Value:
@@ -205,6 +185,14 @@ def column_class(catalog: Catalog, table: str, column: str) -> str:
     """Return the value class of a column by the catalogue; '' if unknown or if same-named columns differ."""
     classes = {value_class(catalog.engine, each.type.name) for each in _columns(catalog, table, column)}
     return classes.pop() if len(classes) == 1 else ""
+
+
+def known_value(value: Value, catalog: Catalog) -> Value:
+    """Return a value with the class that the catalogue gives where a column decides it."""
+    if value.kind or value.column is None:
+        return value
+    kind = column_class(catalog, *value.column)
+    return Value("date" if value.is_cut and kind == "timestamp" else kind)
 
 
 def column_kind(catalog: Catalog, table: str, column: str) -> str:

@@ -1,9 +1,11 @@
 """Whether an expression is a whole number, so far as the statement tells, and what must hold of columns for it to be one."""
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable
 from typing import Final
 
+from hullsound.analyze.signatures import choices_of, is_null, signature_of
 from hullsound.analyze.subject import Subject
+from hullsound.analyze.types import Family, family_of_logical
 from hullsound.catalog.definitions import data_type
 from hullsound.knowledge.types import logical_type
 from hullsound.sql.tree import (
@@ -23,19 +25,6 @@ from hullsound.sql.tree import (
 from .detector import Need
 from .values import only_value, value_of
 
-_WHOLE_CALLS: Final = frozenset(
-    """COUNT COUNT_BIG LENGTH LEN DATALENGTH CHAR_LENGTH CHARACTER_LENGTH OCTET_LENGTH INSTR CHARINDEX PATINDEX LOCATE POSITION
-    ASCII UNICODE ORD DATEDIFF TIMESTAMPDIFF YEAR MONTH DAY DAYOFMONTH HOUR MINUTE SECOND QUARTER WEEK DAYOFWEEK WEEKDAY DAYOFYEAR
-    DATEPART TO_DAYS UNIX_TIMESTAMP PERIOD_DIFF FIELD FIND_IN_SET STRCMP REGEXP_COUNT REGEXP_INSTR ROW_NUMBER RANK DENSE_RANK
-    NTILE BIT_COUNT SIGN FLOOR CEIL CEILING""".split()
-)
-_KEPT: Final = {
-    **dict.fromkeys(("ABS", "SUM", "MAX", "MIN", "FIRST_VALUE", "LAST_VALUE", "LAG", "LEAD", "ANY_VALUE"), (0, 1)),
-    **dict.fromkeys(("MOD", "COALESCE", "NVL", "IFNULL", "GREATEST", "LEAST", "BITAND"), (0, None)),
-    **dict.fromkeys(("IIF", "IF", "NVL2"), (1, None)),
-    "NULLIF": (0, 1),
-}  # fmt: skip
-"""Functions whose value is whole where arguments are, and the first and last of those arguments."""
 _OPERATORS: Final = frozenset(("+", "-", "*", "%", "MOD", "DIV"))
 _KINDS: Final = frozenset(("integer", "unsigned", "serial", "bit", "decimal-whole"))
 _COUNTERS: Final = frozenset(("PLS_INTEGER", "BINARY_INTEGER", "SIMPLE_INTEGER", "NATURAL", "POSITIVE"))
@@ -53,8 +42,7 @@ def whole_needs(node: Node, subject: Subject) -> list[Need] | None:
         case Cast():
             return [] if _is_whole_type(node.type, subject.engine) else None
         case Case():
-            results = [result for _, result in node.branches] + ([node.otherwise] if node.otherwise else [])
-            return _all_needs(_not_null(results), subject)
+            return _all_needs((each for each in choices_of(node, subject.engine) if not is_null(each)), subject)
         case Call() if len(node.parts) == 1:
             return _call_needs(node, subject)
         case Operation() if len(node.operands) == 1:
@@ -77,10 +65,6 @@ def _all_needs(nodes: Iterable[Node], subject: Subject) -> list[Need] | None:
     return needs
 
 
-def _not_null(nodes: Iterable[Node]) -> Iterator[Node]:
-    return (node for node in nodes if not (isinstance(node, Literal) and node.form == "null"))
-
-
 def _name_needs(name: Name, subject: Subject) -> list[Need] | None:
     if len(name.parts) == 1 and name.parts[0] in subject.scope.declared:
         kind = subject.scope.declared[name.parts[0]]
@@ -95,19 +79,15 @@ def _name_needs(name: Name, subject: Subject) -> list[Need] | None:
 
 
 def _call_needs(call: Call, subject: Subject) -> list[Need] | None:
-    name = call.parts[0]
-    if name in _WHOLE_CALLS:
+    signature = signature_of(call, subject.engine)
+    if signature is not None and family_of_logical(signature.gives) is Family.INTEGER:
         return []
-    if name == "ISNULL":  # of one argument it says whether, of two it is COALESCE
+    if call.parts == ("ISNULL",):  # of one argument it says whether, of two it is COALESCE
         return _all_needs(call.arguments, subject)
-    if name == "DECODE":
-        rest = call.arguments[1:]
-        results = rest[1::2] + (rest[-1:] if len(rest) % 2 else [])
-        return _all_needs(_not_null(results), subject)
-    if name not in _KEPT or not call.arguments:
-        return None
-    first, last = _KEPT[name]
-    return _all_needs(_not_null(call.arguments[first:last]), subject)
+    values = choices_of(call, subject.engine)
+    if signature is not None and signature.keeps_whole:
+        values = call.arguments[:1]
+    return _all_needs((each for each in values if not is_null(each)), subject) if values else None
 
 
 def _is_whole_type(kind: TypeName, engine: str) -> bool:

@@ -7,7 +7,7 @@ pages of the same functions, of version 10.11.
 import re
 from typing import Final
 
-from hullsound.analyze.types import MOMENTS, Family
+from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.draft.text import text_value
 from hullsound.sight.detector import Found
@@ -103,10 +103,10 @@ def fix_text_by_mask(place: Found, rewriter: Rewriter) -> str:
         return f"CAST({value} AS DECIMAL(38,10))"
     if name in ("TO_DATE", "TO_TIMESTAMP") and mask:
         return f"STR_TO_DATE({value}, {_quoted(percent_mask_of(mask)[0])})"
-    kind = rewriter.class_of(call.arguments[0]) or rewriter.types.family(call.arguments[0])
-    if name in ("TO_CHAR", "VARCHAR_FORMAT") and kind in ("number", "integer"):
+    kind = rewriter.types.family(call.arguments[0])
+    if name in ("TO_CHAR", "VARCHAR_FORMAT") and kind in NUMBERS:
         return _number_text(value, mask)
-    if name in ("TO_CHAR", "VARCHAR_FORMAT") and mask and kind in ("date", "timestamp"):
+    if name in ("TO_CHAR", "VARCHAR_FORMAT") and mask and kind in MOMENTS:
         return _formatted(value, mask)
     raise CannotDraft(f"{name.lower()} of a value whose kind is not known, or in the session's format")
 
@@ -135,7 +135,7 @@ def fix_cut_moment(place: Found, rewriter: Rewriter) -> str:
 def fix_cut_number(place: Found, rewriter: Rewriter) -> str:
     """TRUNC(number, digits)."""
     call = call_of(place)
-    if rewriter.class_of(call.arguments[0]) not in ("number", "integer"):
+    if rewriter.types.family(call.arguments[0]) not in NUMBERS:
         raise CannotDraft("TRUNC of a value whose kind is not known")
     digits = rewriter.node(call.arguments[1]) if len(call.arguments) > 1 else "0"
     return f"TRUNCATE({rewriter.node(call.arguments[0])}, {digits})"

@@ -226,7 +226,7 @@ def fix_listagg(place: Found, rewriter: Rewriter) -> str:
     call = call_of(place)
     words = rewriter.words
     value = rewriter.node(call.arguments[0])
-    cast = rewriter.class_of(call.arguments[0]) != "text"
+    cast = rewriter.types.family(call.arguments[0]) is not Family.TEXT
     separator = rewriter.node(call.arguments[1]) if len(call.arguments) > 1 else "''"
     order = ""
     at = call.closing + 1
@@ -285,7 +285,7 @@ def fix_lob_member(place: Found, rewriter: Rewriter) -> str:
     """Members of DBMS_LOB over texts, which are ordinary values here; SUBSTR has amount and place the other way round."""
     call = call_of(place)
     values = [rewriter.node(each) for each in call.arguments]
-    if rewriter.class_of(call.arguments[0]) == "bytes":
+    if rewriter.types.family(call.arguments[0]) is Family.BYTES:
         raise CannotDraft(f"{call.parts[-1]} of bytes")
     match call.parts[-1], len(values):
         case "SUBSTR", 1:

@@ -2,6 +2,7 @@
 
 from typing import Final
 
+from hullsound.analyze.types import MOMENTS
 from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.sight.detector import Found
 from hullsound.sql.tree import Literal, Name, Node, Operation
@@ -51,10 +52,10 @@ def fix_date_and_days(place: Found, rewriter: Rewriter) -> str:
     if not isinstance(node, Operation) or len(node.operands) != 2:
         raise CannotDraft("several dates and numbers in a row")
     date, number = node.operands
-    if rewriter.class_of(number) in ("date", "timestamp"):
+    if rewriter.types.family(number) in MOMENTS:
         date, number = number, date
     amount = rewriter.node(number)
-    if rewriter.class_of(date) not in ("date", "timestamp"):
+    if rewriter.types.family(date) not in MOMENTS:
         raise CannotDraft("a date and a number of which it is not clear which is which")
     sign = "-" if node.operators == ["-"] else ""
     if isinstance(number, Literal) and rewriter.subject.source(number).isdigit():

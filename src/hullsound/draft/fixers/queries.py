@@ -9,7 +9,7 @@ from hullsound.sight.detector import Found
 from hullsound.sight.detectors.conditions import conjuncts
 from hullsound.sight.detectors.outer_joins import STAR_SIGNS, outer_joins, source_alias, star_joins
 from hullsound.sight.detectors.rownum import RownumLimit, rownum_limits
-from hullsound.sight.values import Value, combine
+from hullsound.sight.values import Value, combine, known_value, value_of
 from hullsound.sql.tree import Call, Literal, Name, Node, Operation, OuterMark, Paren, Query, Select, TypedLiteral
 
 from . import fixer
@@ -134,7 +134,7 @@ def _date_arithmetic(place: Found, rewriter: Rewriter) -> str:
     assert isinstance(node, Operation)
 
     def known(operand: Node) -> Value:
-        return Value(rewriter.class_of(operand))
+        return known_value(value_of(operand, rewriter.subject), rewriter.catalog)
 
     running = known(node.operands[0])
     text = rewriter.node(node.operands[0])
