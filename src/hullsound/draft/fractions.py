@@ -4,7 +4,7 @@ from functools import partial
 
 from hullsound.sql.tree import Node, Operation
 
-from .fixers.conditions import fraction_of
+from .dividing import is_kept, not_zero
 from .rewrite import Point, Rewriter
 
 
@@ -19,6 +19,19 @@ def add_fraction_points(rewriter: Rewriter) -> None:
                 rewriter.wrap(before[0], partial(_numeric, before[0]), rank=2)
             else:
                 rewriter.add(Point(node.first, node.last, partial(fraction_of, node)))
+
+
+def fraction_of(node: Operation, rewriter: Rewriter) -> str:
+    """Divide as decimals; by zero it gives NULL, as in MySQL."""
+    text = rewriter.node(node.operands[0])
+    for operator, operand in zip(node.operators, node.operands[1:], strict=True):
+        right = rewriter.node(operand)
+        if operator == "/":
+            divisor = right if is_kept(node, rewriter) else not_zero(operand, right, rewriter)
+            text = f"CAST({text} AS numeric) / {divisor}"
+        else:
+            text = f"{text} {operator} {right}"
+    return text
 
 
 def _numeric(node: Node, rewriter: Rewriter) -> str:

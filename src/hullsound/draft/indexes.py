@@ -6,6 +6,7 @@ from typing import Final
 from hullsound.catalog.model import Object
 
 from .comments import remark
+from .fixers.full_text import words_expression
 from .names import Names
 from .rewrite import CannotDraft
 
@@ -37,12 +38,6 @@ def special_index(item: Object, table: str, name: str, keys: list[str], names: N
             columns = keys or _columns(item.text)
             return f"CREATE INDEX {name} ON {table} USING gin ({words_expression(columns, names)});"
     return None
-
-
-def words_expression(columns: list[str], names: Names, head: str = "") -> str:
-    """Write the words of some columns as a text search has them; `head` stands before each column."""
-    text = " || ' ' || ".join(f"COALESCE({head}{names.write(each)}, '')" for each in columns)
-    return f"to_tsvector('simple', {text})"
 
 
 def _columns(text: str) -> list[str]:

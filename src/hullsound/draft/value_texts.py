@@ -11,6 +11,7 @@ from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.knowledge.types import LogicalType, logical_type
 from hullsound.sql.tree import Literal, Node
 
+from .moment_texts import plain_text_of
 from .plain_numbers import plain_number
 from .rewrite import CannotDraft, Rewriter
 
@@ -34,8 +35,6 @@ def text_of(node: Node, rewriter: Rewriter) -> str:
     if engine == "oracle" and kind is Family.NUMBER:
         return plain_number(node, rewriter)
     if engine in _TSQL and kind in _MOMENTS:
-        from .fixers.formats import plain_text_of
-
         return plain_text_of(node, text, rewriter)
     if engine in ("mysql", "mariadb") and kind is Family.TIMESTAMP:
         return _mysql_moment(text, _logical(node, rewriter))

@@ -3,7 +3,7 @@
 from typing import Final
 
 from hullsound.draft.names import literal
-from hullsound.draft.plpgsql.shared import ROW_COUNT
+from hullsound.draft.plpgsql.tsql.names import ROW_COUNT
 from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.draft.text import text_value
 from hullsound.sight.detector import Found

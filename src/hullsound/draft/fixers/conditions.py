@@ -4,6 +4,7 @@ from typing import Final
 
 from hullsound.analyze.types import Family
 from hullsound.draft.dividing import is_kept, not_zero
+from hullsound.draft.fractions import fraction_of
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.draft.text import text_value
@@ -33,19 +34,6 @@ def fix_odd_comparison_sign(place: Found, rewriter: Rewriter) -> str:
 def fix_fraction_division(place: Found, rewriter: Rewriter) -> str:
     assert isinstance(place.node, Operation)
     return fraction_of(place.node, rewriter)
-
-
-def fraction_of(node: Operation, rewriter: Rewriter) -> str:
-    """Divide as decimals; by zero it gives NULL, as in MySQL."""
-    text = rewriter.node(node.operands[0])
-    for operator, operand in zip(node.operators, node.operands[1:], strict=True):
-        right = rewriter.node(operand)
-        if operator == "/":
-            divisor = right if is_kept(node, rewriter) else not_zero(operand, right, rewriter)
-            text = f"CAST({text} AS numeric) / {divisor}"
-        else:
-            text = f"{text} {operator} {right}"
-    return text
 
 
 @fixer("bit_operators")

@@ -8,6 +8,7 @@ import re
 from typing import Final
 
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
+from hullsound.draft.moment_texts import STYLES
 from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.draft.text import text_value
 from hullsound.sight.detector import Found
@@ -16,7 +17,6 @@ from hullsound.sql.tree import Call, Cast, Node, Operation
 
 from . import call_of, fixer
 from .dates import unit_of
-from .formats import STYLES
 from .functions import ENGLISH, closing_of
 from .texts import style_node
 

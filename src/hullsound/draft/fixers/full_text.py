@@ -9,8 +9,7 @@ import re
 from typing import Final
 
 from hullsound.catalog.model import Object
-from hullsound.draft.indexes import words_expression
-from hullsound.draft.names import literal
+from hullsound.draft.names import Names, literal
 from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.draft.text import text_value
 from hullsound.draft.truth import stands_as_condition
@@ -206,3 +205,9 @@ def marked_search(text: str) -> str:
         raise CannotDraft("a search for what is not there")
     found = wanted or [f"({' | '.join(optional)})" if len(optional) > 1 else optional[0]]
     return " & ".join([*found, *(f"!{each}" for each in unwanted)])
+
+
+def words_expression(columns: list[str], names: Names, head: str = "") -> str:
+    """Write the words of some columns as a text search has them; `head` stands before each column."""
+    text = " || ' ' || ".join(f"COALESCE({head}{names.write(each)}, '')" for each in columns)
+    return f"to_tsvector('simple', {text})"

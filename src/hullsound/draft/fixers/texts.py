@@ -5,6 +5,7 @@ from typing import Final
 
 from hullsound.analyze.types import NUMBERS, Family
 from hullsound.draft.changes import local_table
+from hullsound.draft.moment_texts import by_style, mask_of_style, plain_text_of
 from hullsound.draft.names import literal
 from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.draft.sums import cast_of_moment, sum_of_texts
@@ -14,7 +15,6 @@ from hullsound.sql.tree import Call, Cast, Comparison, Literal, Name, Node, Oper
 
 from . import call_of, fixer
 from .db2 import digits, form_of_moment
-from .formats import by_style, mask_of_style, plain_text_of
 from .loose import cast_of_loose_text
 
 

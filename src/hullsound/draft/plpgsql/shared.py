@@ -30,10 +30,6 @@ from hullsound.sql.tree import (
 
 QUOTE: Final = "$hull$"
 """Dollar quote around bodies; `dollar_quote` picks another where a body holds it."""
-ROW_COUNT: Final = "hs_row_count"
-"""Variable for the number of rows that the last statement changed."""
-ROW: Final = "hs_row"
-"""Variable for one row of a query whose values go into variables."""
 
 
 def dollar_quote(text: str) -> str:

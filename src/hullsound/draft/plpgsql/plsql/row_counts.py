@@ -1,6 +1,6 @@
 """SQL%ROWCOUNT: the number of rows of the statement before it, kept in a variable of the routine."""
 
-from hullsound.draft.plpgsql.shared import ROW_COUNT
+from hullsound.draft.plpgsql.tsql.names import ROW_COUNT
 from hullsound.draft.rewrite import Rewriter
 from hullsound.sql.tree import (
     CursorAttribute,

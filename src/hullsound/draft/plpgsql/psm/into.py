@@ -3,7 +3,7 @@
 from functools import partial
 from typing import TYPE_CHECKING
 
-from hullsound.draft.plpgsql.shared import ROW
+from hullsound.draft.plpgsql.tsql.names import ROW
 from hullsound.draft.queries import is_single_row
 from hullsound.draft.rewrite import Point, Rewriter
 from hullsound.sql.tree import (

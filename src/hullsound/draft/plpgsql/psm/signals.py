@@ -5,7 +5,8 @@ from typing import TYPE_CHECKING, Final
 
 from hullsound.draft.names import literal
 from hullsound.draft.plpgsql.results import TAKEN_STATUS
-from hullsound.draft.plpgsql.shared import ROW_COUNT, raised
+from hullsound.draft.plpgsql.shared import raised
+from hullsound.draft.plpgsql.tsql.names import ROW_COUNT
 from hullsound.draft.rewrite import CannotDraft
 from hullsound.sql.tree import OtherStatement, Raise
 

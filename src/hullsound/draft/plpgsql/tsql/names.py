@@ -1,10 +1,14 @@
-"""Names of variables, parameters and temporary tables of Transact-SQL on the target."""
+"""Names of variables in drafts: those that drafts add, and those of Transact-SQL."""
 
 from typing import Final
 
 from hullsound.draft.rewrite import Rewriter
 from hullsound.sql.tree import Parameter
 
+ROW_COUNT: Final = "hs_row_count"
+"""Variable for the number of rows that the last statement changed."""
+ROW: Final = "hs_row"
+"""Variable for one row of a query whose values go into variables."""
 FETCH_STATUS: Final = "hs_fetch_status"
 """Variable that takes the place of @@FETCH_STATUS."""
 

@@ -3,7 +3,7 @@
 from typing import TYPE_CHECKING
 
 from hullsound.draft.plpgsql.results import output_clause, result_name
-from hullsound.draft.plpgsql.shared import ROW_COUNT
+from hullsound.draft.plpgsql.tsql.names import ROW_COUNT
 from hullsound.draft.rewrite import CannotDraft
 from hullsound.draft.values import target_type
 from hullsound.knowledge.types import choose_type

@@ -4,7 +4,7 @@ from typing import TYPE_CHECKING
 
 from hullsound.draft.changes import local_table
 from hullsound.draft.plpgsql.results import result_name
-from hullsound.draft.plpgsql.shared import ROW, ROW_COUNT
+from hullsound.draft.plpgsql.tsql.names import ROW, ROW_COUNT
 from hullsound.draft.queries import assigns
 from hullsound.draft.rewrite import CannotDraft
 from hullsound.sql.tree import Call, Clause, Name, Node, Operation, QueryStatement, Select, SelectItem, Subquery

@@ -10,7 +10,8 @@ from hullsound.draft.names import literal
 from hullsound.draft.plpgsql.fetches import KEPT, kept_targets
 from hullsound.draft.plpgsql.jumps import Jumps
 from hullsound.draft.plpgsql.results import STATUS, Results, called_procedure, output_clause
-from hullsound.draft.plpgsql.shared import ROW_COUNT, guarded, kept_size, sized, temporary_table, write_type
+from hullsound.draft.plpgsql.shared import guarded, kept_size, sized, temporary_table, write_type
+from hullsound.draft.plpgsql.tsql.names import ROW_COUNT
 from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.sums import moved
 from hullsound.sql.tree import (
