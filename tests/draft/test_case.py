@@ -7,7 +7,7 @@ import psycopg
 import pytest
 
 from hullsound import steps
-from hullsound.draft.collations import collation_statement
+from hullsound.draft.conversions.collations import collation_statement
 from hullsound.draft.files import prepare_text
 from hullsound.draft.write import draft_all
 from hullsound.errors import UsageError

@@ -5,8 +5,8 @@ import pytest
 from hullsound import steps
 from hullsound.assess.model import PROMISED
 from hullsound.catalog.model import Object, ObjectType
-from hullsound.draft.rejections import Rejections
-from hullsound.draft.row_keys import RowKeys
+from hullsound.draft.rejections.find import Rejections
+from hullsound.draft.rejections.row_keys import RowKeys
 from hullsound.knowledge.targets import parse_target
 from hullsound.survey.files import ScriptFile
 

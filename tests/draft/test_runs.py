@@ -2,7 +2,7 @@
 
 from hullsound import steps
 from hullsound.catalog.model import ObjectType
-from hullsound.draft.runs import joined_rows
+from hullsound.draft.objects.runs import joined_rows
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.script import read_script
 from hullsound.survey.files import ScriptFile

@@ -4,7 +4,7 @@ import shutil
 
 import pytest
 
-from hullsound.draft.names import names_of
+from hullsound.draft.edits.names import names_of
 
 
 @pytest.mark.server

@@ -16,7 +16,7 @@ from hullsound.cli.app import app
 from hullsound.demo import SYSTEMS, copy_planning, copy_scripts, scripts_of
 from hullsound.draft.cutover import cutover_files
 from hullsound.draft.files import prepare_text, session_text
-from hullsound.draft.stages import STAGES, creation_stages, load_levels
+from hullsound.draft.objects.stages import STAGES, creation_stages, load_levels
 from hullsound.plan.make import make_plan
 from hullsound.plan.planning import PlanningInput, make_planning
 from hullsound.plan.work import PlanSource

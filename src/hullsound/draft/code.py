@@ -8,6 +8,14 @@ from typing import Final
 from hullsound.analyze.subject import Subject
 from hullsound.catalog.model import CODE_TYPES, Catalog, Object, ObjectType
 from hullsound.catalog.references import Scope
+from hullsound.draft.constructs.queries import PREPARED, prepare_queries
+from hullsound.draft.constructs.template import fill_template
+from hullsound.draft.edits.comments import plain_comments, with_plain_comments
+from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter, Skipped
+from hullsound.draft.edits.text import quote_name
+from hullsound.draft.plpgsql.shared import write_type
+from hullsound.draft.statements.changes import add_temporary_names
+from hullsound.draft.statements.dynamic import prepare_dynamic
 from hullsound.knowledge.model import Stance, Target, Way
 from hullsound.knowledge.stances import load_stances
 from hullsound.sight.detector import Found
@@ -20,17 +28,9 @@ from hullsound.sql.positions import Positions
 from hullsound.sql.script import ReadStatement, read_script
 from hullsound.sql.tree import Bind, Clause, CreateView, Insert, Merge, Name, Node, Query, Select, TableRef, TypeName
 
-from .changes import add_temporary_names
-from .comments import plain_comments, with_plain_comments
+from .constructs import load_fixers
 from .dialects import add_structure
-from .dynamic import prepare_dynamic
-from .fixers import load_fixers
-from .fixers.queries import PREPARED, prepare_queries
-from .fixers.template import fill_template
 from .plpgsql import add_plsql_points, add_unit_points
-from .plpgsql.shared import write_type
-from .rewrite import CannotDraft, Point, Rewriter, Skipped
-from .text import quote_name
 
 _NOT_IMMUTABLE: Final = frozenset(("oracle.null-concatenation",))
 """Constructs whose counterpart is not immutable, so that index keys and generated columns keep the source's text."""
@@ -163,7 +163,7 @@ _PACKAGES: Final = (ObjectType.PACKAGE, ObjectType.PACKAGE_BODY)
 def _draft_object(item: Object, rewriter: Rewriter) -> CodeDraft:
     read = rewriter.subject.read
     if item.type in CODE_TYPES and rewriter.target.engine != "postgresql":
-        from .routines.write import write_routine
+        from hullsound.draft.routines.write import write_routine
 
         return CodeDraft(item.text, [Edit(0, len(item.text), write_routine(item, rewriter))])
     if item.type in _PACKAGES and not rewriter.is_partial:

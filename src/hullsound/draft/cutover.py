@@ -6,10 +6,10 @@ from typing import Final
 
 from hullsound.assess.model import Assessment
 from hullsound.catalog.model import Catalog, Column, Object, ObjectType
+from hullsound.draft.edits.names import literal, names_of
+from hullsound.draft.objects.others import writer_for
 
-from .names import literal, names_of
 from .write import Draft, DraftSet
-from .writers import writer_for
 
 _ADDED: Final = re.compile(
     r'(?is)^\s*(ALTER\s+TABLE\s+.+?)\s+ADD\s+CONSTRAINT\s+("(?:[^"]|"")+"|[^\s"]+)\s+FOREIGN\s+KEY\b[^;]*;\s*$'

@@ -6,6 +6,41 @@ from typing import Final
 
 from hullsound.analyze.types import Family
 from hullsound.catalog.definitions import data_type
+from hullsound.draft.constructs.dates import add_truncated_dates, prepare_dates
+from hullsound.draft.constructs.db2 import add_db2_points
+from hullsound.draft.constructs.documents import add_document_points
+from hullsound.draft.constructs.mysql import add_number_points
+from hullsound.draft.constructs.oracle import add_oracle_points
+from hullsound.draft.constructs.sqlite import add_sqlite_points
+from hullsound.draft.constructs.teradata import add_teradata_points
+from hullsound.draft.constructs.texts import cast_of
+from hullsound.draft.conversions.arguments import add_argument_points, add_call_points
+from hullsound.draft.conversions.collations import add_collation_points
+from hullsound.draft.conversions.constant_numbers import add_constant_numbers
+from hullsound.draft.conversions.edge_values import add_edge_values, add_oracle_remainders
+from hullsound.draft.conversions.empty_texts import add_empty_texts
+from hullsound.draft.conversions.fractions import add_fraction_points
+from hullsound.draft.conversions.implicit import add_implicit_casts
+from hullsound.draft.conversions.like_operands import add_like_operands
+from hullsound.draft.conversions.loose_numbers import add_loose_numbers
+from hullsound.draft.conversions.plain_numbers import add_plain_numbers
+from hullsound.draft.conversions.rounding import add_rounding_points
+from hullsound.draft.conversions.scales import add_scale_points
+from hullsound.draft.conversions.sums import add_sum_points
+from hullsound.draft.conversions.text_parts import add_text_parts
+from hullsound.draft.conversions.truth import add_truth_points
+from hullsound.draft.conversions.typed_nulls import add_typed_nulls
+from hullsound.draft.edits.brackets import add_case_brackets
+from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.edits.spellings import add_spellings
+from hullsound.draft.edits.text import add_lexical_points
+from hullsound.draft.statements.changes import add_change_points
+from hullsound.draft.statements.grouping import add_constant_keys
+from hullsound.draft.statements.merges import add_merge_points
+from hullsound.draft.statements.mysql import add_mysql_points
+from hullsound.draft.statements.paths import add_path_points
+from hullsound.draft.statements.queries import NULLS_LOW, add_clause, add_item, add_query_points, add_refusals
+from hullsound.draft.statements.versions import add_version_points
 from hullsound.knowledge.types import choose_type
 from hullsound.sql.lexer import STRING
 from hullsound.sql.tree import (
@@ -22,42 +57,6 @@ from hullsound.sql.tree import (
     SelectItem,
     TypeName,
 )
-
-from .arguments import add_argument_points, add_call_points
-from .brackets import add_case_brackets
-from .changes import add_change_points
-from .collations import add_collation_points
-from .constant_numbers import add_constant_numbers
-from .documents import add_document_points
-from .edge_values import add_edge_values, add_oracle_remainders
-from .empty_texts import add_empty_texts
-from .fixers.dates import add_truncated_dates, prepare_dates
-from .fixers.db2 import add_db2_points
-from .fixers.mysql import add_number_points
-from .fixers.oracle import add_oracle_points
-from .fixers.sqlite import add_sqlite_points
-from .fixers.teradata import add_teradata_points
-from .fixers.texts import cast_of
-from .for_mysql import add_mysql_points
-from .fractions import add_fraction_points
-from .grouping import add_constant_keys
-from .implicit import add_implicit_casts
-from .like_operands import add_like_operands
-from .loose_numbers import add_loose_numbers
-from .merges import add_merge_points
-from .paths import add_path_points
-from .plain_numbers import add_plain_numbers
-from .queries import NULLS_LOW, add_clause, add_item, add_query_points, add_refusals
-from .rewrite import CannotDraft, Point, Rewriter
-from .rounding import add_rounding_points
-from .scales import add_scale_points
-from .spellings import add_spellings
-from .sums import add_sum_points
-from .text import add_lexical_points
-from .text_parts import add_text_parts
-from .truth import add_truth_points
-from .typed_nulls import add_typed_nulls
-from .versions import add_version_points
 
 _MOMENT: Final = re.compile(r"N?'(\d{4})([01]\d)([0-3]\d) ([0-2]\d:[0-5]\d(?::[0-5]\d(?:\.\d+)?)?)'")
 _NULLS_LOW_TARGETS: Final = frozenset(("mysql", "mariadb", "sqlserver"))

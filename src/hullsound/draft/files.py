@@ -7,12 +7,12 @@ from typing import Final
 
 from hullsound.assess.model import Assessment
 from hullsound.catalog.model import CODE_TYPES, Catalog, ObjectType
+from hullsound.draft.conversions.collations import collation_statement
+from hullsound.draft.edits.names import literal, names_of
+from hullsound.draft.objects.stages import creation_stages, load_levels
 from hullsound.storage import make_folder, write_text
 
-from .collations import collation_statement
 from .cutover import cutover_files
-from .names import literal, names_of
-from .stages import creation_stages, load_levels
 from .write import Draft, DraftSet
 
 _UNSAFE: Final = re.compile(r"[^a-z0-9_]+")

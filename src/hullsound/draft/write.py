@@ -7,20 +7,20 @@ from typing import Final
 from hullsound.assess.model import PROMISED, Assessment, Outcome
 from hullsound.assess.pair import Pair
 from hullsound.catalog.model import Catalog, Object, ObjectType
+from hullsound.draft.constructs.kin import database_options
+from hullsound.draft.edits.rewrite import CannotDraft
+from hullsound.draft.objects.kin import ROWS_PASSED_OVER, KinDrafter
+from hullsound.draft.objects.order import creation_order
+from hullsound.draft.objects.others import writer_for
+from hullsound.draft.objects.postgresql import writers
+from hullsound.draft.objects.runs import joined_rows
+from hullsound.draft.objects.stub import stub_routine
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.edit import Edit
 from hullsound.sql.script import read_script
 from hullsound.sql.tree import Clause
 
 from .code import draft_code, draft_statement
-from .fixers.kin import database_options
-from .kin import ROWS_PASSED_OVER, KinDrafter
-from .objects import writers
-from .order import creation_order
-from .rewrite import CannotDraft
-from .runs import joined_rows
-from .stub import stub_routine
-from .writers import writer_for
 
 _TOLD_EVERY: Final = 25
 """How many objects are drafted between two words on progress."""

@@ -8,7 +8,7 @@ from typing import Final
 import networkx as nx
 
 from hullsound.catalog.hullfile import Actual
-from hullsound.draft.stages import LOAD, STAGES, creation_stages, load_levels
+from hullsound.draft.objects.stages import LOAD, STAGES, creation_stages, load_levels
 from hullsound.knowledge.load import load_constructs, load_general
 from hullsound.ranges import percentiles
 from hullsound.settings import PlanRules, Settings, assumptions

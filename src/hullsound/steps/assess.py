@@ -22,7 +22,7 @@ from hullsound.catalog.hullfile import (
     read_hull,
 )
 from hullsound.catalog.model import Catalog
-from hullsound.draft.rejections import take_back_rejected
+from hullsound.draft.rejections.find import take_back_rejected
 from hullsound.draft.write import DraftSet, draft_all
 from hullsound.errors import SourceError
 from hullsound.knowledge.model import Target

@@ -10,8 +10,8 @@ from typing import Any, Final
 import msgspec
 
 from hullsound.catalog.model import Catalog, Column, Object, ObjectType, Parameter
-from hullsound.draft.order import creation_order
-from hullsound.draft.text import quote_name
+from hullsound.draft.edits.text import quote_name
+from hullsound.draft.objects.order import creation_order
 from hullsound.knowledge.types import logical_type, parse_type
 
 from .behaviour import BehaviourCase, CaseFile, CaseResult, Row, Rows, Source, Target

@@ -8,8 +8,8 @@ from contextlib import contextmanager, suppress
 from typing import TYPE_CHECKING, Any, Final
 
 from hullsound.catalog.model import Catalog, ObjectType
+from hullsound.draft.edits.names import names_of
 from hullsound.draft.files import roles_of
-from hullsound.draft.names import names_of
 from hullsound.draft.write import Draft, DraftSet
 from hullsound.errors import TargetError
 

@@ -7,8 +7,8 @@ from typing import TYPE_CHECKING, Any, Final
 import msgspec
 
 from hullsound.catalog.model import Catalog, ObjectType
+from hullsound.draft.edits.names import names_of
 from hullsound.draft.files import roles_of, search_path
-from hullsound.draft.names import names_of
 from hullsound.draft.write import Draft, DraftSet
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.script import read_script

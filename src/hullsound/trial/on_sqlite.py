@@ -6,7 +6,7 @@ import time
 from typing import Final
 
 from hullsound.catalog.model import Catalog, ObjectType
-from hullsound.draft.text import quote_name
+from hullsound.draft.edits.text import quote_name
 from hullsound.draft.write import Draft, DraftSet
 
 from .model import NOT_RUN, Progress, Trial, TrialResult, line_at, not_finished, with_tables

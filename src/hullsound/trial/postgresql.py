@@ -13,7 +13,7 @@ from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, Final
 
-from hullsound.draft.collations import IGNORING_CASE
+from hullsound.draft.conversions.collations import IGNORING_CASE
 from hullsound.draft.files import prepare_text
 from hullsound.draft.write import DraftSet
 from hullsound.errors import TargetError

@@ -4,7 +4,7 @@ Each procedural grammar has a folder: `plsql`, `psm` (MySQL, MariaDB, Db2, Terad
 """
 
 from hullsound.catalog.model import Object
-from hullsound.draft.rewrite import Rewriter
+from hullsound.draft.edits.rewrite import Rewriter
 from hullsound.sql.dialect import Grammar, load_dialect
 
 _PSM = (Grammar.MYSQL, Grammar.DB2, Grammar.TERADATA)
@@ -15,22 +15,22 @@ def add_unit_points(rewriter: Rewriter, item: Object) -> None:
     grammar = load_dialect(rewriter.catalog.engine).grammar
     # Only the family that is needed is loaded: each is large, and a probe of one line should be quick.
     if grammar is Grammar.TSQL:
-        from .tsql.units import add_tsql_unit
+        from hullsound.draft.plpgsql.tsql.units import add_tsql_unit
 
         add_tsql_unit(rewriter, item)
     elif grammar in _PSM or grammar is Grammar.SQLITE:
-        from .psm.units import add_psm_unit
+        from hullsound.draft.plpgsql.psm.units import add_psm_unit
 
         add_psm_unit(rewriter, item)
     else:
-        from .plsql.units import add_unit_points as add_plsql_unit
+        from hullsound.draft.plpgsql.plsql.units import add_unit_points as add_plsql_unit
 
         add_plsql_unit(rewriter, item)
 
 
 def add_plsql_points(rewriter: Rewriter) -> None:
     """Add the points of statements of PL/SQL that stand outside of any unit."""
-    from .plsql.statements import add_code_points
+    from hullsound.draft.plpgsql.plsql.statements import add_code_points
 
     add_code_points(rewriter)
 

@@ -5,7 +5,7 @@ Source: PostgreSQL manual, "Cursors" (FETCH: "If there is no suitable row, the t
 
 from typing import Final
 
-from hullsound.draft.rewrite import Rewriter
+from hullsound.draft.edits.rewrite import Rewriter
 from hullsound.sql.tree import Assign, Fetch, Loop, Name, Node, Parameter, Routine, Select
 
 KEPT: Final = "hs_before"

@@ -4,9 +4,10 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from functools import partial
 
-from hullsound.draft.plpgsql.results import branches_of
-from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import Jump, Label, Loop, Node
+
+from .results import branches_of
 
 
 @dataclass

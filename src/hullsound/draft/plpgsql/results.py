@@ -5,9 +5,9 @@ from typing import Final
 from weakref import WeakKeyDictionary
 
 from hullsound.catalog.model import Catalog, Object, ObjectType
-from hullsound.draft.dynamic import read_sites
-from hullsound.draft.queries import result_queries
-from hullsound.draft.rewrite import CannotDraft, Rewriter
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.draft.statements.dynamic import read_sites
+from hullsound.draft.statements.queries import result_queries
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.script import ReadStatement, read_script
 from hullsound.sql.tree import (

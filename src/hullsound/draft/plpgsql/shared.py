@@ -7,12 +7,11 @@ from typing import Final
 
 from hullsound.catalog.definitions import data_type
 from hullsound.catalog.model import Object, ObjectType, Parameter
-from hullsound.draft.arguments import parameter_type
-from hullsound.draft.changes import local_table
-from hullsound.draft.names import literal
-from hullsound.draft.plpgsql.results import branches_of
-from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
-from hullsound.draft.values import target_type
+from hullsound.draft.conversions.arguments import parameter_type
+from hullsound.draft.conversions.values import target_type
+from hullsound.draft.edits.names import literal
+from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.statements.changes import local_table
 from hullsound.knowledge.types import choose_type, parse_type
 from hullsound.sql.tree import (
     Block,
@@ -27,6 +26,8 @@ from hullsound.sql.tree import (
     Routine,
     TypeName,
 )
+
+from .results import branches_of
 
 QUOTE: Final = "$hull$"
 """Dollar quote around bodies; `dollar_quote` picks another where a body holds it."""

@@ -1,14 +1,14 @@
 """Stand-ins for routines that a person must write: the right name and parameters, and a body that says what is missing."""
 
-from hullsound.draft.names import literal
-from hullsound.draft.rewrite import CannotDraft, Rewriter
+from hullsound.draft.edits.names import literal
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.draft.edits.variables import prefixed
+from hullsound.draft.plpgsql.plsql.types import write_type as write_plsql_type
 from hullsound.sql.dialect import Grammar, load_dialect
 from hullsound.sql.script import read_script
 from hullsound.sql.tree import CreateTable, Routine, TypeName
 
-from .plsql.types import write_type as write_plsql_type
 from .shared import dollar_quote, write_type
-from .tsql.names import prefixed
 
 _MODES = {"in": "", "out": "OUT ", "in out": "INOUT "}
 

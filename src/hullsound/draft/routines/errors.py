@@ -4,8 +4,8 @@ import itertools
 import re
 from typing import Final
 
-from hullsound.draft.names import literal
-from hullsound.draft.rewrite import CannotDraft, Rewriter
+from hullsound.draft.edits.names import literal
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sql.lexer import STRING
 from hullsound.sql.literals import string_content
 from hullsound.sql.tree import Raise

@@ -2,7 +2,7 @@
 
 from typing import Final
 
-from hullsound.draft.rewrite import CannotDraft
+from hullsound.draft.edits.rewrite import CannotDraft
 
 from .speech import MESSAGE, Lines, Speech, Unit, indented, lone
 

@@ -5,8 +5,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import Final
 
-from hullsound.draft.names import Names
-from hullsound.draft.rewrite import CannotDraft
+from hullsound.draft.edits.names import Names
+from hullsound.draft.edits.rewrite import CannotDraft
 
 Lines = list[str]
 MESSAGE: Final = "hs_message"

@@ -4,9 +4,9 @@ import re
 from typing import Final
 
 from hullsound.analyze.types import NUMBERS, Family
-from hullsound.draft.names import literal
-from hullsound.draft.queries import assigns
-from hullsound.draft.rewrite import CannotDraft, Rewriter
+from hullsound.draft.edits.names import literal
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.draft.statements.queries import assigns
 from hullsound.sql.tree import (
     Assign,
     Block,

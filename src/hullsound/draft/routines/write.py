@@ -5,7 +5,7 @@ from typing import Final
 
 from hullsound.analyze.records import declared_type
 from hullsound.catalog.model import Object
-from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.knowledge.types import choose_type
 from hullsound.sql.tree import (
     Block,

@@ -5,7 +5,7 @@ from collections.abc import Callable, Iterator, Mapping, Sequence
 from typing import Final, NamedTuple
 
 from hullsound.catalog.model import Catalog, Column, Measure, Object, ObjectType
-from hullsound.draft.names import names_of, stored_name
+from hullsound.draft.edits.names import names_of, stored_name
 from hullsound.errors import UsageError
 from hullsound.knowledge.model import Target
 from hullsound.knowledge.types import LogicalType, choose_column_type, logical_type, parse_type

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from typing import Final
 
-from hullsound.draft.stages import LOAD, REFERENCES
+from hullsound.draft.objects.stages import LOAD, REFERENCES
 from hullsound.plan.document import Plan, Wave, wave_name
 from hullsound.plan.window import Window, duration
 from hullsound.report.markdown_text import cell, code

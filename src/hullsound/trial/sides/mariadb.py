@@ -7,10 +7,10 @@ from typing import TYPE_CHECKING, Any, Final
 
 from hullsound.assess.pair import Pair
 from hullsound.catalog.model import Catalog, Object, ObjectType
-from hullsound.draft.order import creation_order
+from hullsound.draft.edits.rewrite import CannotDraft
+from hullsound.draft.edits.text import quote_name
+from hullsound.draft.objects.order import creation_order
 from hullsound.draft.probe import draft_text
-from hullsound.draft.rewrite import CannotDraft
-from hullsound.draft.text import quote_name
 from hullsound.draft.write import DraftSet
 from hullsound.errors import TargetError
 from hullsound.knowledge.model import Target

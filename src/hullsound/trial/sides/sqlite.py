@@ -5,8 +5,8 @@ import time
 from typing import Final
 
 from hullsound.catalog.model import Catalog, Object, ObjectType
-from hullsound.draft.order import creation_order
-from hullsound.draft.text import quote_name
+from hullsound.draft.edits.text import quote_name
+from hullsound.draft.objects.order import creation_order
 from hullsound.trial.behaviour import BehaviourCase, Observed, Row, Rows
 
 _MADE: Final = (ObjectType.TABLE, ObjectType.VIEW, ObjectType.INDEX)

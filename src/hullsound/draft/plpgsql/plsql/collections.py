@@ -5,9 +5,9 @@ from typing import Final
 
 from hullsound.analyze.records import field_type
 from hullsound.analyze.types import Family
-from hullsound.draft.plain_numbers import plain_number
-from hullsound.draft.plpgsql.tsql.names import ROW_COUNT
-from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.conversions.plain_numbers import plain_number
+from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.edits.variables import ROW_COUNT
 from hullsound.sql.tree import (
     Assign,
     Call,

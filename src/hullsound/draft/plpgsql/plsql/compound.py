@@ -4,9 +4,9 @@ from functools import partial
 from typing import Final
 
 from hullsound.catalog.model import Object
-from hullsound.draft.names import literal
+from hullsound.draft.edits.names import literal
+from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.plpgsql.shared import dollar_quote
-from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import (
     CompoundBody,
     CompoundSection,

@@ -2,7 +2,7 @@
 
 from typing import Final
 
-from hullsound.draft.rewrite import CannotDraft, Rewriter
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sql.tree import (
     Call,
     CreatePackage,

@@ -1,6 +1,6 @@
 """The functions that read and set a variable of a package."""
 
-from hullsound.draft.rewrite import Rewriter
+from hullsound.draft.edits.rewrite import Rewriter
 
 
 def getter(package: str, name: str, rewriter: Rewriter) -> str:

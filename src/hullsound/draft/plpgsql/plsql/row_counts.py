@@ -1,7 +1,7 @@
 """SQL%ROWCOUNT: the number of rows of the statement before it, kept in a variable of the routine."""
 
-from hullsound.draft.plpgsql.tsql.names import ROW_COUNT
-from hullsound.draft.rewrite import Rewriter
+from hullsound.draft.edits.rewrite import Rewriter
+from hullsound.draft.edits.variables import ROW_COUNT
 from hullsound.sql.tree import (
     CursorAttribute,
     Delete,

@@ -10,11 +10,11 @@ from typing import Final
 
 from hullsound.analyze.types import Family
 from hullsound.catalog.model import ObjectType
-from hullsound.draft.arguments import widens
-from hullsound.draft.names import literal
+from hullsound.draft.conversions.arguments import widens
+from hullsound.draft.conversions.values import target_type
+from hullsound.draft.edits.names import literal
+from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.plpgsql.shared import dollar_quote
-from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
-from hullsound.draft.values import target_type
 from hullsound.sql.tree import (
     Assign,
     Call,

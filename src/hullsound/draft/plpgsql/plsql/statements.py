@@ -7,9 +7,9 @@ from zlib import crc32
 
 from hullsound.catalog.definitions import exception_numbers
 from hullsound.catalog.model import Object, ObjectType
+from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.edits.variables import ROW_COUNT
 from hullsound.draft.plpgsql.fetches import KEPT, keeping, kept_targets
-from hullsound.draft.plpgsql.tsql.names import ROW_COUNT
-from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import (
     Bind,
     Block,

@@ -2,7 +2,7 @@
 
 from functools import partial
 
-from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import (
     Call,
     Cast,

@@ -7,8 +7,8 @@ from typing import Final
 from hullsound.analyze.records import Declared, declaration_of, declared_here, declared_type
 from hullsound.catalog.definitions import data_type
 from hullsound.catalog.model import Object, ObjectType
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.plpgsql.shared import unsized_text
-from hullsound.draft.rewrite import CannotDraft, Rewriter
 from hullsound.knowledge.types import choose_type, parse_type
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.script import read_script

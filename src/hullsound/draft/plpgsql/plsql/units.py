@@ -3,9 +3,9 @@
 from functools import partial
 
 from hullsound.catalog.model import Object
+from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.plpgsql.shared import add_partial_points, dollar_quote, trigger_function
 from hullsound.draft.plpgsql.stubs import stub_text
-from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import (
     AnonymousBlock,
     Block,

@@ -2,8 +2,8 @@
 
 from typing import Final
 
-from hullsound.draft.names import literal
-from hullsound.draft.rewrite import CannotDraft, Rewriter
+from hullsound.draft.edits.names import literal
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sql.tree import ConditionHandler, PlainStatement
 
 NUMBERS: Final = {

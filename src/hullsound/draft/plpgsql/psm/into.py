@@ -3,9 +3,9 @@
 from functools import partial
 from typing import TYPE_CHECKING
 
-from hullsound.draft.plpgsql.tsql.names import ROW
-from hullsound.draft.queries import is_single_row
-from hullsound.draft.rewrite import Point, Rewriter
+from hullsound.draft.edits.rewrite import Point, Rewriter
+from hullsound.draft.edits.variables import ROW
+from hullsound.draft.statements.queries import is_single_row
 from hullsound.sql.tree import (
     Assign,
     Call,

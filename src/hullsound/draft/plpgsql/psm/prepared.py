@@ -2,8 +2,8 @@
 
 from typing import TYPE_CHECKING
 
+from hullsound.draft.edits.rewrite import CannotDraft
 from hullsound.draft.plpgsql.results import result_name
-from hullsound.draft.rewrite import CannotDraft
 from hullsound.sql.tree import CursorDeclaration, Execute, ExecuteImmediate, OpenCursor, OtherStatement, Prepare
 
 if TYPE_CHECKING:

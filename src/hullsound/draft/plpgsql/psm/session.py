@@ -5,8 +5,8 @@ from functools import partial
 from typing import Final
 
 from hullsound.analyze.types import Family
+from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.plpgsql.results import called_procedure
-from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.knowledge.types import parse_type
 from hullsound.sql.tree import Assign, Execute, Name, Select
 

@@ -3,11 +3,11 @@
 import re
 from typing import TYPE_CHECKING, Final
 
-from hullsound.draft.names import literal
+from hullsound.draft.edits.names import literal
+from hullsound.draft.edits.rewrite import CannotDraft
+from hullsound.draft.edits.variables import ROW_COUNT
 from hullsound.draft.plpgsql.results import TAKEN_STATUS
 from hullsound.draft.plpgsql.shared import raised
-from hullsound.draft.plpgsql.tsql.names import ROW_COUNT
-from hullsound.draft.rewrite import CannotDraft
 from hullsound.sql.tree import OtherStatement, Raise
 
 from .conditions import NOT_FOUND, condition_of

@@ -6,6 +6,8 @@ from itertools import zip_longest
 from typing import Final
 
 from hullsound.catalog.model import Object, ObjectType, Parameter
+from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.edits.variables import ROW_COUNT
 from hullsound.draft.plpgsql.results import (
     STATUS,
     TAKEN_STATUS,
@@ -15,7 +17,6 @@ from hullsound.draft.plpgsql.results import (
     shape_of,
 )
 from hullsound.draft.plpgsql.shared import (
-    ROW_COUNT,
     GoBetween,
     Hoisted,
     add_partial_points,
@@ -25,8 +26,7 @@ from hullsound.draft.plpgsql.shared import (
     temporary_table,
     write_type,
 )
-from hullsound.draft.queries import result_queries
-from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.statements.queries import result_queries
 from hullsound.sql.tree import (
     Assign,
     Block,

@@ -3,6 +3,7 @@
 from functools import partial
 
 from hullsound.catalog.model import Object
+from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.plpgsql.results import Shape, result_name
 from hullsound.draft.plpgsql.shared import (
     dollar_quote,
@@ -10,7 +11,6 @@ from hullsound.draft.plpgsql.shared import (
     trigger_function,
     write_type,
 )
-from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import (
     AnonymousBlock,
     Block,

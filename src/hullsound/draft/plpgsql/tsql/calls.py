@@ -4,15 +4,14 @@ from typing import TYPE_CHECKING
 
 from hullsound.catalog.model import Object, ObjectType
 from hullsound.catalog.model import Parameter as ParameterFacts
-from hullsound.draft.arguments import parameter_type
+from hullsound.draft.conversions.arguments import parameter_type
+from hullsound.draft.edits.rewrite import CannotDraft
+from hullsound.draft.edits.variables import ROW, prefixed
 from hullsound.draft.plpgsql.results import STATUS, TAKEN_STATUS, called_procedure, result_name, shape_of
 from hullsound.draft.plpgsql.shared import GoBetween, go_between, unsized_text
-from hullsound.draft.plpgsql.tsql.names import ROW
-from hullsound.draft.queries import assigns
-from hullsound.draft.rewrite import CannotDraft
+from hullsound.draft.statements.queries import assigns
 from hullsound.sql.tree import Execute, Name, NamedArgument, Node, PlainStatement, SelectItem
 
-from .names import prefixed
 from .rows import rows_argument
 
 if TYPE_CHECKING:

@@ -2,11 +2,10 @@
 
 from typing import TYPE_CHECKING, Final
 
+from hullsound.draft.edits.rewrite import CannotDraft
+from hullsound.draft.edits.variables import FETCH_STATUS
 from hullsound.draft.plpgsql.fetches import keeping, kept_targets
-from hullsound.draft.rewrite import CannotDraft
 from hullsound.sql.tree import CloseCursor, CursorDeclaration, Fetch, Name, Node, OpenCursor, Variable
-
-from .names import FETCH_STATUS
 
 if TYPE_CHECKING:
     from .statements import TsqlCode

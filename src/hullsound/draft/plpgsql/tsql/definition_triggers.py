@@ -7,9 +7,9 @@ since 17).
 from typing import Final
 
 from hullsound.catalog.model import Object
-from hullsound.draft.names import literal
+from hullsound.draft.edits.names import literal
+from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.plpgsql.shared import dollar_quote, shares_line, trigger_function
-from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import Block, Call, CreateTrigger
 
 from .filling import prepare_executes

@@ -5,9 +5,9 @@ from collections.abc import Callable
 from functools import cache
 from typing import Final
 
-from hullsound.draft.names import literal
-from hullsound.draft.rewrite import CannotDraft, Rewriter
-from hullsound.draft.text import text_value
+from hullsound.draft.edits.names import literal
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.draft.edits.text import text_value
 from hullsound.sql.lexer import STRING
 from hullsound.sql.literals import string_content
 from hullsound.sql.tree import Call, Literal, Node, PlainStatement, Raise, TryCatch

@@ -2,10 +2,10 @@
 
 from typing import TYPE_CHECKING
 
-from hullsound.draft.changes import local_table
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.plpgsql.results import called_procedure, shape_of
 from hullsound.draft.plpgsql.shared import write_type
-from hullsound.draft.rewrite import CannotDraft, Rewriter
+from hullsound.draft.statements.changes import local_table
 from hullsound.knowledge.types import choose_type
 from hullsound.sql.tree import ColumnDefinition, CreateTable, Execute, Insert, Node, Variable
 

@@ -2,10 +2,10 @@
 
 from typing import TYPE_CHECKING
 
+from hullsound.draft.conversions.values import target_type
+from hullsound.draft.edits.rewrite import CannotDraft
+from hullsound.draft.edits.variables import ROW_COUNT
 from hullsound.draft.plpgsql.results import output_clause, result_name
-from hullsound.draft.plpgsql.tsql.names import ROW_COUNT
-from hullsound.draft.rewrite import CannotDraft
-from hullsound.draft.values import target_type
 from hullsound.knowledge.types import choose_type
 from hullsound.sql.tree import Clause, Delete, Insert, Merge, Name, Node, SelectItem, TableRef, Update
 

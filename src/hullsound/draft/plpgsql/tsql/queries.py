@@ -2,11 +2,11 @@
 
 from typing import TYPE_CHECKING
 
-from hullsound.draft.changes import local_table
+from hullsound.draft.edits.rewrite import CannotDraft
+from hullsound.draft.edits.variables import ROW, ROW_COUNT
 from hullsound.draft.plpgsql.results import result_name
-from hullsound.draft.plpgsql.tsql.names import ROW, ROW_COUNT
-from hullsound.draft.queries import assigns
-from hullsound.draft.rewrite import CannotDraft
+from hullsound.draft.statements.changes import local_table
+from hullsound.draft.statements.queries import assigns
 from hullsound.sql.tree import Call, Clause, Name, Node, Operation, QueryStatement, Select, SelectItem, Subquery
 
 if TYPE_CHECKING:

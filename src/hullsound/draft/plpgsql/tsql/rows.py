@@ -4,8 +4,9 @@ from functools import partial
 from typing import TYPE_CHECKING
 
 from hullsound.catalog.model import Object, ObjectType
-from hullsound.draft.changes import local_table
-from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.edits.variables import prefixed
+from hullsound.draft.statements.changes import local_table
 from hullsound.sql.lexer import STRING
 from hullsound.sql.literals import string_content
 from hullsound.sql.tree import (
@@ -17,8 +18,6 @@ from hullsound.sql.tree import (
     TypeName,
     Variable,
 )
-
-from .names import prefixed
 
 if TYPE_CHECKING:
     from .statements import TsqlCode

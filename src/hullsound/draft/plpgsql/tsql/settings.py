@@ -2,8 +2,8 @@
 
 from typing import Final
 
-from hullsound.draft.fixers.weeks import first_weekday_of
-from hullsound.draft.rewrite import CannotDraft, Rewriter
+from hullsound.draft.constructs.weeks import first_weekday_of
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sql.tree import OtherStatement
 
 _IDLE: Final = ("set nocount", "set ansi", "set quoted", "set xact_abort", "set concat", "set arith", "set numeric",

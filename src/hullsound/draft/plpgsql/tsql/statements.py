@@ -5,15 +5,15 @@ from functools import partial
 from typing import Final
 
 from hullsound.analyze.types import MOMENTS, Family
-from hullsound.draft.changes import add_temporary_names, local_table
-from hullsound.draft.names import literal
+from hullsound.draft.conversions.sums import moved
+from hullsound.draft.edits.names import literal
+from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.edits.variables import FETCH_STATUS, ROW_COUNT, Variables
 from hullsound.draft.plpgsql.fetches import KEPT, kept_targets
 from hullsound.draft.plpgsql.jumps import Jumps
 from hullsound.draft.plpgsql.results import STATUS, Results, called_procedure, output_clause
 from hullsound.draft.plpgsql.shared import guarded, kept_size, sized, temporary_table, write_type
-from hullsound.draft.plpgsql.tsql.names import ROW_COUNT
-from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
-from hullsound.draft.sums import moved
+from hullsound.draft.statements.changes import add_temporary_names, local_table
 from hullsound.sql.tree import (
     Assign,
     Block,
@@ -54,7 +54,6 @@ from .calls import call_statement
 from .cursors import Cursors
 from .errors import asks_for_error, caught, error_number, kept_for_called, raise_statement, write_print
 from .filling import insert_from_procedure
-from .names import FETCH_STATUS, Variables
 from .output import give_out_changes
 from .queries import collecting_columns, query_statement
 from .rows import add_row_parameters, restarted_identity, row_type, table_of_type

@@ -8,8 +8,8 @@ from functools import partial
 from itertools import takewhile
 from typing import TYPE_CHECKING, Final
 
+from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.plpgsql.results import STATUS, branches_of
-from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import Block, If, Label, Loop, Node, PlainStatement, Raise, Return, TryCatch
 
 from .errors import error_number

@@ -5,10 +5,10 @@ from functools import partial
 from typing import Final
 
 from hullsound.catalog.model import Object, ObjectType
-from hullsound.draft.names import literal
+from hullsound.draft.edits.names import literal
+from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.edits.variables import ROW_COUNT
 from hullsound.draft.plpgsql.shared import dollar_quote, shares_line, trigger_function
-from hullsound.draft.plpgsql.tsql.names import ROW_COUNT
-from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import (
     Block,
     Call,

@@ -3,7 +3,9 @@
 from functools import partial
 
 from hullsound.catalog.model import Object
-from hullsound.draft.changes import local_table
+from hullsound.draft.conversions.values import target_type
+from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.edits.variables import prefixed
 from hullsound.draft.plpgsql.results import Shape, routine_shape
 from hullsound.draft.plpgsql.shared import (
     dollar_quote,
@@ -12,8 +14,7 @@ from hullsound.draft.plpgsql.shared import (
     unsized_text,
     write_type,
 )
-from hullsound.draft.rewrite import CannotDraft, Point, Rewriter
-from hullsound.draft.values import target_type
+from hullsound.draft.statements.changes import local_table
 from hullsound.sql.tree import (
     AnonymousBlock,
     Block,
@@ -35,7 +36,6 @@ from hullsound.sql.tree import (
 
 from .definition_triggers import add_definition_trigger
 from .filling import prepare_executes
-from .names import prefixed
 from .output import prepare_output
 from .rows import row_type, row_type_name
 from .statements import TsqlCode, outer_statements

@@ -1,0 +1,156 @@
+"""Functions of Db2 that PostgreSQL writes otherwise: digits, forms of moments as text, durations, masks.
+
+Source: Db2 11.5 for LUW, SQL Reference, "Built-in functions" and "String representations of datetime values".
+"""
+
+import re
+from typing import Final
+
+from hullsound.analyze.types import NUMBERS, Family
+from hullsound.draft.edits.names import literal
+from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.edits.text import text_value
+from hullsound.sight.detector import Found
+from hullsound.sight.detectors.functions import is_date_mask
+from hullsound.sql.tree import Call, DerivedTable, Literal, Name, Node, Operation, TableFunction, TableRef
+
+from . import call_of, fixer
+from .dates import timestamp_of
+
+_FORMS: Final = {
+    "date": {"ISO": "YYYY-MM-DD", "JIS": "YYYY-MM-DD", "EUR": "DD.MM.YYYY", "USA": "MM/DD/YYYY"},
+    "time": {"ISO": "HH24.MI.SS", "JIS": "HH24:MI:SS", "EUR": "HH24.MI.SS", "USA": "HH12:MI AM"},
+}
+_DIGITS: Final = {"SMALLINT": 5, "INTEGER": 10, "INT": 10, "BIGINT": 19}
+_SECONDS: Final = {"1": 0.000001, "2": 1, "4": 60, "8": 3600, "16": 86400, "32": 604800}
+"""Seconds of the units that TIMESTAMPDIFF numbers."""
+_MOMENT: Final = re.compile(r"'(\d{4}-\d\d-\d\d)-(\d\d\.\d\d\.\d\d)((?:\.\d+)?)'")
+"""The form in which Db2 shows a timestamp, which PostgreSQL does not read."""
+_NUMBER_MASK: Final = re.compile(r"(?:FM)?[S$]?[09,.]+(?:MI|PR|S)?", re.IGNORECASE)
+
+
+def form_of_moment(value: Node, form: str, rewriter: Rewriter) -> str:
+    """Write a date or time as text in a named form: ISO, USA, EUR or JIS. Raises CannotDraft for others."""
+    kind = rewriter.types.family(value)
+    if kind is Family.TIME:
+        mask = _FORMS["time"].get(form, "")
+        text = f"CAST('2000-01-01' AS date) + {rewriter.node(value)}"
+    else:
+        mask = _FORMS["date"].get(form, "") if kind is Family.DATE else ""
+        text = rewriter.node(value)
+    if not mask:
+        raise CannotDraft("a moment as text in a form that is not known")
+    return f"to_char({text}, '{mask}')"
+
+
+def digits(value: Node, rewriter: Rewriter) -> str:
+    """Write DIGITS: the digits of a number as its type holds them, with zeros in front and without a sign or point."""
+    kind = rewriter.types.source_type(value)
+    if kind is None or (kind.name not in _DIGITS and kind.name not in ("DECIMAL", "DEC", "NUMERIC")):
+        raise CannotDraft("DIGITS of a number whose type is not known")
+    text = f"abs({rewriter.node(value)})"
+    if kind.name in _DIGITS:
+        return f"lpad(CAST({text} AS text), {_DIGITS[kind.name]}, '0')"
+    precision, scale = (int(each) for each in (*kind.arguments, "5", "0")[:2])
+    if len(kind.arguments) == 1:
+        scale = 0
+    shifted = f"trunc({text} * {10**scale})" if scale else text
+    return f"lpad(CAST({shifted} AS text), {precision}, '0')"
+
+
+@fixer("units_of_duration")
+def fix_units_of_duration(place: Found, rewriter: Rewriter) -> str:
+    """Write TIMESTAMPDIFF (unit, CHAR (later - earlier)) as whole units of the time between."""
+    call = call_of(place)
+    seconds = _SECONDS.get(rewriter.subject.source(call.arguments[0]))
+    duration = call.arguments[1] if len(call.arguments) == 2 else None
+    between = duration.arguments[0] if isinstance(duration, Call) and duration.arguments else None
+    if not isinstance(between, Operation) or between.operators != ["-"] or seconds is None:
+        raise CannotDraft("TIMESTAMPDIFF in months, or of something that is no difference")
+    later, earlier = (f"CAST({rewriter.node(each)} AS timestamp)" for each in between.operands)
+    unit = f" / {seconds}" if seconds >= 1 else " * 1000000"
+    return f"CAST(trunc(EXTRACT(EPOCH FROM {later} - {earlier}){'' if seconds == 1 else unit}) AS integer)"
+
+
+@fixer("moment_or_number_by_mask")
+def fix_moment_or_number_by_mask(place: Found, rewriter: Rewriter) -> str:
+    """Write VARCHAR_FORMAT and TO_CHAR with a mask of elements that PostgreSQL has too."""
+    call = call_of(place)
+    mask = text_value(call.arguments[1], rewriter) if len(call.arguments) == 2 else None
+    value = call.arguments[0]
+    is_moment = rewriter.types.family(value) in (Family.DATE, Family.TIMESTAMP, Family.UNKNOWN)
+    if mask is not None and is_moment and is_date_mask(mask):
+        return f"to_char({timestamp_of(value, rewriter)}, {literal(mask)})"
+    if mask is not None and rewriter.types.family(value) in NUMBERS and _NUMBER_MASK.fullmatch(mask):
+        return f"to_char({rewriter.node(value)}, {literal(mask)})"
+    raise CannotDraft("a mask that is not known")
+
+
+@fixer("moment_read_by_mask")
+def fix_moment_read_by_mask(place: Found, rewriter: Rewriter) -> str:
+    """Write TIMESTAMP_FORMAT, TO_DATE and TO_TIMESTAMP with a mask of elements that PostgreSQL has too."""
+    call = call_of(place)
+    mask = text_value(call.arguments[1], rewriter) if len(call.arguments) == 2 else None
+    if mask is None or not is_date_mask(mask):
+        raise CannotDraft("a mask that is not known")
+    return f"CAST(to_timestamp({rewriter.node(call.arguments[0])}, {literal(mask)}) AS timestamp)"
+
+
+@fixer("last_day_kept")
+def fix_last_day_kept(place: Found, rewriter: Rewriter) -> str:
+    """Write LAST_DAY, which gives a date for a date and keeps the time of day of a timestamp."""
+    value = call_of(place).arguments[0]
+    text = rewriter.node(value)
+    month = f"date_trunc('month', {text}) + interval '1 month' - interval '1 day'"
+    if rewriter.types.family(value) is Family.DATE:
+        return f"CAST({month} AS date)"
+    if rewriter.types.family(value) is not Family.TIMESTAMP:
+        raise CannotDraft("the last day of the month of something that is no date")
+    return f"({month} + ({text} - date_trunc('day', {text})))"
+
+
+@fixer("translated_letters")
+def fix_translated_letters(place: Found, rewriter: Rewriter) -> str:
+    """Write TRANSLATE (text), which gives capitals, and TRANSLATE (text, to, from), where blanks stand for what lacks."""
+    arguments = call_of(place).arguments
+    if len(arguments) == 1:
+        return f"upper({rewriter.node(arguments[0])})"
+    new, old = (text_value(each, rewriter) for each in arguments[1:3]) if len(arguments) == 3 else (None, None)
+    if new is None or old is None:
+        raise CannotDraft("TRANSLATE with letters that are not constants")
+    return f"translate({rewriter.node(arguments[0])}, {literal(old)}, {literal(new.ljust(len(old))[: len(old)])})"
+
+
+@fixer("register_of_database")
+def fix_register_of_database(place: Found, rewriter: Rewriter) -> str:
+    words = {"SCHEMA": "current_schema", "SERVER": "current_database()", "USER": "current_user"}
+    return words[rewriter.words[place.first + 1]]
+
+
+def add_db2_points(rewriter: Rewriter) -> None:
+    """Write TABLE (query) and TABLE (function) among sources, and names of tables of the session."""
+    subject = rewriter.subject
+    for query in subject.all(DerivedTable):
+        if rewriter.words[query.first] == "TABLE":
+            rewriter.replace(query.first, query.first + 1, "LATERAL")
+    for function in subject.all(TableFunction):
+        if rewriter.words[function.first] == "TABLE" and isinstance(function.call, Call):
+            rewriter.replace(function.first, function.call.first, "")
+            rewriter.replace(function.call.last, function.call.last + 1, "")
+    for call in subject.all(Call):
+        unit = call.arguments[-1] if len(call.arguments) > 1 else None
+        if isinstance(unit, Name) and unit.parts[-1] == "CODEUNITS32":
+            rewriter.replace(unit.first - 1, unit.last, "")
+        elif isinstance(unit, Name) and unit.parts[-1] in ("CODEUNITS16", "OCTETS"):
+            rewriter.add(Point(call.first, call.last, _refuse_units))
+    for constant in subject.all(Literal):
+        moment = _MOMENT.fullmatch(subject.source(constant)) if constant.form == "string" else None
+        if moment is not None:
+            rewriter.replace(constant.first, constant.last, f"'{moment[1]} {moment[2].replace('.', ':')}{moment[3]}'")
+    for table in subject.all(TableRef):
+        if table.parts[0] == "SESSION" and len(table.parts) == 2:
+            rewriter.replace(table.first, table.first + 2, "")
+
+
+def _refuse_units(rewriter: Rewriter) -> str:
+    raise CannotDraft("a text that is counted in bytes or units of UTF-16")

@@ -1,0 +1,403 @@
+"""Fixers for calls whose counterpart depends on the arguments."""
+
+import re
+from functools import partial
+from typing import Final
+
+from hullsound.analyze.types import NUMBERS, Family
+from hullsound.draft.conversions.plain_numbers import plain_number
+from hullsound.draft.edits.names import literal
+from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
+from hullsound.sight.detector import Found
+from hullsound.sight.detectors.functions import is_date_mask, literal_text, truncate_unit
+from hullsound.sql.tree import Call, Clause, Literal, Name, Node, Operation, OrderItem
+
+from . import call_of, fixer
+
+_UNITS = {
+    "YYYY": "year", "YEAR": "year", "YY": "year", "Y": "year", "Q": "quarter", "MM": "month", "MONTH": "month",
+    "MON": "month", "DD": "day", "DDD": "day", "J": "day", "HH": "hour", "HH24": "hour", "HH12": "hour", "MI": "minute",
+    "IW": "week",
+}  # fmt: skip
+_INTERVAL_UNITS = {
+    "DAY": "day",
+    "HOUR": "hour",
+    "MINUTE": "minute",
+    "SECOND": "second",
+    "MONTH": "month",
+    "YEAR": "year",
+}
+
+
+_FROM_FIRST: Final = frozenset(("MM", "MONTH", "MON", "Q", "YYYY", "YEAR", "YY", "Y"))
+"""Units of TRUNC that give the first day of a month."""
+_SESSION_FACTS: Final = {
+    "SESSION_USER": "session_user", "CURRENT_USER": "current_user", "CURRENT_SCHEMA": "current_schema()",
+    "DB_NAME": "current_database()", "IP_ADDRESS": "host(inet_client_addr())", "SID": "pg_backend_pid()::text",
+    "SESSIONID": "pg_backend_pid()::text", "MODULE": "current_setting('application_name')",
+    "CLIENT_PROGRAM_NAME": "current_setting('application_name')",
+}  # fmt: skip
+"""Facts of SYS_CONTEXT('USERENV', ...) and what tells them on PostgreSQL ("System Information Functions")."""
+_CHECKED_NAMES: Final = {
+    "NOOP": "{}", "ENQUOTE_LITERAL": "quote_literal({})", "ENQUOTE_NAME": "quote_ident(lower({}))",
+    "SIMPLE_SQL_NAME": "quote_ident(lower({}))", "QUALIFIED_SQL_NAME": "array_to_string(parse_ident({}), '.')",
+    "SQL_OBJECT_NAME": "CAST(CAST({} AS regclass) AS text)", "SCHEMA_NAME": "CAST(CAST(lower({}) AS regnamespace) AS text)",
+}  # fmt: skip
+"""Members of DBMS_ASSERT: each refuses, or makes harmless, what is no name."""
+ENGLISH: Final = re.compile(r"(?i)\s*NLS_DATE_LANGUAGE\s*=\s*'*(?:AMERICAN|ENGLISH)'*\s*")
+
+
+@fixer("session_fact")
+def fix_session_fact(place: Found, rewriter: Rewriter) -> str:
+    arguments = call_of(place).arguments
+    name = literal_text(arguments[1], rewriter.subject) if len(arguments) > 1 else None
+    fact = _SESSION_FACTS.get((name or "").upper())
+    if fact is None:
+        raise CannotDraft(f"the fact {(name or '').lower() or 'that is not a constant'} of a session")
+    return fact
+
+
+@fixer("checked_name")
+def fix_checked_name(place: Found, rewriter: Rewriter) -> str:
+    call = call_of(place)
+    pattern = _CHECKED_NAMES.get(call.parts[-1])
+    if pattern is None or len(call.arguments) != 1:
+        raise CannotDraft(f"{call.parts[-1]} of DBMS_ASSERT")
+    return pattern.format(rewriter.node(call.arguments[0]))
+
+
+@fixer("english_mask")
+def fix_english_mask(place: Found, rewriter: Rewriter) -> str:
+    """Drop the language of a date mask where it is the one that PostgreSQL speaks."""
+    arguments = call_of(place).arguments
+    mask = literal_text(arguments[1], rewriter.subject)
+    language = literal_text(arguments[2], rewriter.subject) if len(arguments) == 3 else None
+    if mask is None or not is_date_mask(mask) or language is None or not ENGLISH.fullmatch(language):
+        raise CannotDraft(
+            "a mask that is not a constant, has elements of Oracle's own, or another language than English"
+        )
+    return f"to_char({rewriter.node(arguments[0])}, {rewriter.node(arguments[1])})"
+
+
+@fixer("decode")
+def fix_decode(place: Found, rewriter: Rewriter) -> str:
+    arguments = call_of(place).arguments
+    if len(arguments) < 3:
+        raise CannotDraft("DECODE with fewer than three arguments")
+    pairs = [(arguments[i], arguments[i + 1]) for i in range(1, len(arguments) - 1, 2)]
+    subject = _decode_subject(arguments[0], pairs[0][0], rewriter)
+    otherwise = arguments[-1] if len(arguments) % 2 == 0 else None
+    text = "CASE"
+    for search, result in pairs:
+        text += f" WHEN {_decode_test(subject, search, rewriter)} THEN {rewriter.node(result)}"
+    if otherwise is not None:
+        text += f" ELSE {rewriter.node(otherwise)}"
+    return f"{text} END"
+
+
+def _decode_subject(subject: Node, first: Node, rewriter: Rewriter) -> str:
+    """Write what is compared: PostgreSQL needs the cast to the type of the first search value, which Oracle does by itself.
+
+    Source: Oracle SQL Language Reference, "DECODE".
+    """
+    text = rewriter.node(subject)
+    if rewriter.target.engine != "postgresql":
+        return text
+    given, wanted = rewriter.types.family(subject), rewriter.types.family(first)
+    if given is Family.TEXT and wanted in NUMBERS:
+        return f"CAST({text} AS numeric)"
+    if given in NUMBERS and wanted is Family.TEXT and not isinstance(first, Literal):
+        return plain_number(subject, rewriter) if given is Family.NUMBER else f"CAST({text} AS text)"
+    return text
+
+
+def _decode_test(subject: str, search: Node, rewriter: Rewriter) -> str:
+    if isinstance(search, Literal):
+        return f"{subject} IS NULL" if search.form == "null" else f"{subject} = {rewriter.node(search)}"
+    same = "<=>" if rewriter.target.engine in ("mysql", "mariadb") else "IS NOT DISTINCT FROM"
+    return f"{subject} {same} {rewriter.node(search)}"
+
+
+@fixer("to_char")
+def fix_to_char(place: Found, rewriter: Rewriter) -> str:
+    return f"to_char({rewriter.nodes(call_of(place).arguments)})"
+
+
+@fixer("to_char_plain")
+def fix_to_char_plain(place: Found, rewriter: Rewriter) -> str:
+    value = call_of(place).arguments[0]
+    text = rewriter.node(value)
+    is_text = (
+        rewriter.catalog.engine == "oracle" and rewriter.types.family(value) is Family.NUMBER
+    )  # as `plain_numbers` writes it
+    return text if is_text and rewriter.target.engine == "postgresql" else f"CAST({text} AS text)"
+
+
+@fixer("to_date_rounded_year")
+def fix_to_date_rounded_year(place: Found, rewriter: Rewriter) -> str:
+    value, mask = call_of(place).arguments
+    text = re.sub("rr", "YY", re.sub("rrrr", "YYYY", rewriter.node(mask), flags=re.IGNORECASE), flags=re.IGNORECASE)
+    return f"to_timestamp({rewriter.node(value)}, {text})::timestamp(0)"
+
+
+@fixer("truncate_date")
+def fix_truncate_date(place: Found, rewriter: Rewriter) -> str:
+    call = call_of(place)
+    unit = truncate_unit(call, rewriter.subject)
+    if unit is None:
+        raise CannotDraft("a unit that is not known")
+    value = rewriter.node(call.arguments[0])
+    if unit in ("DAY", "DY", "D"):
+        # Weeks begin with a Sunday in the territory AMERICA, which is the default.
+        return f"(date_trunc('week', {value} + interval '1 day') - interval '1 day')"
+    return f"date_trunc('{_UNITS[unit]}', {value})"
+
+
+@fixer("substr_from_end")
+def fix_substr_from_end(place: Found, rewriter: Rewriter) -> str:
+    arguments = call_of(place).arguments
+    start = arguments[1]
+    assert isinstance(start, Operation)
+    text = f"right({rewriter.node(arguments[0])}, {rewriter.node(start.operands[0])})"
+    return f"left({text}, {rewriter.node(arguments[2])})" if len(arguments) > 2 else text
+
+
+@fixer("regexp_replace")
+def fix_regexp_replace(place: Found, rewriter: Rewriter) -> str:
+    arguments = [rewriter.node(argument) for argument in call_of(place).arguments]
+    if len(arguments) == 2:
+        arguments.append("''")
+    return f"regexp_replace({', '.join(arguments)}, 'g')"
+
+
+@fixer("interval_from_number")
+def fix_interval_from_number(place: Found, rewriter: Rewriter) -> str:
+    number, unit = call_of(place).arguments
+    word = (literal_text(unit, rewriter.subject) or "").strip().upper()
+    if word not in _INTERVAL_UNITS:
+        raise CannotDraft("a unit that is not a constant")
+    return f"(({rewriter.node(number)}) * interval '1 {_INTERVAL_UNITS[word]}')"
+
+
+@fixer("random_value")
+def fix_random_value(place: Found, rewriter: Rewriter) -> str:
+    node = place.node
+    if isinstance(node, Name) or (isinstance(node, Call) and not node.arguments):
+        return "random()"
+    low, high = (rewriter.node(argument) for argument in call_of(place).arguments)
+    return f"({low} + random() * ({high} - {low}))"
+
+
+_AGGREGATES: Final = frozenset(("MIN", "MAX", "SUM", "AVG", "COUNT", "MEDIAN", "LISTAGG", "FIRST_VALUE", "LAST_VALUE"))
+_LONG: Final = 300
+"""Characters from which an argument that is needed several times is worked out once, in a query of its own."""
+
+
+@fixer("months_moved")
+def fix_months_moved(place: Found, rewriter: Rewriter) -> str:
+    """ADD_MONTHS: the last day of a month stays one; a date that is cut to its month or year never is one."""
+    call = call_of(place)
+    if len(call.arguments) != 2:
+        raise CannotDraft("ADD_MONTHS without a number of months")
+    date, months = (rewriter.node(each) for each in call.arguments)
+    moved = f"({date} + ({months}) * interval '1 month')"
+    first = call.arguments[0]
+    is_cut = isinstance(first, Call) and first.parts == ("TRUNC",) and len(first.arguments) == 2
+    if (
+        is_cut
+        and isinstance(first, Call)
+        and (literal_text(first.arguments[1], rewriter.subject) or "").upper() in _FROM_FIRST
+    ):
+        return moved
+    end = "interval '1 month - 1 day'"
+    if len(date) > _LONG:  # written once, so that months moved within months moved do not grow fivefold each time
+        calls = rewriter.subject.read.inside(Call, first.first, first.last)
+        if any(call.parts[-1] in _AGGREGATES for call in calls):
+            raise CannotDraft("ADD_MONTHS over a long expression with an aggregate")
+        last = f"date_trunc('month', d + m) + {end} + CAST(CAST(d AS timestamp) AS time)"
+        moved = f"CASE WHEN date_trunc('day', d) = date_trunc('month', d) + {end} THEN {last} ELSE d + m END"
+        return f"(SELECT {moved} FROM (SELECT {date} AS d, ({months}) * interval '1 month' AS m) AS given)"
+    last = f"date_trunc('month', {moved}) + {end} + CAST(CAST({date} AS timestamp) AS time)"
+    return f"(CASE WHEN date_trunc('day', {date}) = date_trunc('month', {date}) + {end} THEN {last} ELSE {moved} END)"
+
+
+@fixer("listagg")
+def fix_listagg(place: Found, rewriter: Rewriter) -> str:
+    call = call_of(place)
+    words = rewriter.words
+    value = rewriter.node(call.arguments[0])
+    cast = rewriter.types.family(call.arguments[0]) is not Family.TEXT
+    separator = rewriter.node(call.arguments[1]) if len(call.arguments) > 1 else "''"
+    order = ""
+    at = call.closing + 1
+    if words[at] == "WITHIN":
+        close = closing_of(rewriter, at + 2)
+        order = rewriter.text(at + 3, close)
+        at = close + 1
+    quantifier = "DISTINCT " if call.quantifier == "DISTINCT" else ""
+    if cast:
+        if quantifier and order:
+            raise CannotDraft("DISTINCT values that are not text, in an order")
+        value = f"CAST({value} AS text)"
+    tail = rewriter.text(at, call.last)
+    if order and tail.upper().startswith("OVER"):
+        if quantifier or not tail.endswith(")") or "ORDER BY" in tail.upper():
+            raise CannotDraft("rows joined in an order over a window of another order")
+        # PostgreSQL takes no order inside an aggregate over a window: the window sorts, and spans all its rows.
+        return (
+            f"string_agg({value}, {separator}) {tail[:-1].rstrip()} {order} "
+            "ROWS BETWEEN UNBOUNDED PRECEDING AND UNBOUNDED FOLLOWING)"
+        )
+    return f"string_agg({quantifier}{value}, {separator}{' ' + order if order else ''}){' ' + tail if tail else ''}"
+
+
+def closing_of(rewriter: Rewriter, opening: int) -> int:
+    """Return the place of the parenthesis that closes the one at `opening`."""
+    depth = 0
+    at = opening
+    while True:
+        word = rewriter.words[at]
+        depth += (word == "(") - (word == ")")
+        if depth == 0:
+            return at
+        at += 1
+
+
+@fixer("cast_to_text")
+def fix_cast_to_text(place: Found, rewriter: Rewriter) -> str:
+    return f"CAST({rewriter.node(place.node)} AS text)"
+
+
+@fixer("cast_to_numeric")
+def fix_cast_to_numeric(place: Found, rewriter: Rewriter) -> str:
+    if isinstance(place.node, Literal):
+        return f"{rewriter.node(place.node)}.0"
+    return f"CAST({rewriter.node(place.node)} AS numeric)"
+
+
+@fixer("cast_to_integer")
+def fix_cast_to_integer(place: Found, rewriter: Rewriter) -> str:
+    return f"CAST({rewriter.node(place.node)} AS integer)"
+
+
+@fixer("lob_member")
+def fix_lob_member(place: Found, rewriter: Rewriter) -> str:
+    """Members of DBMS_LOB over texts, which are ordinary values here; SUBSTR has amount and place the other way round."""
+    call = call_of(place)
+    values = [rewriter.node(each) for each in call.arguments]
+    if rewriter.types.family(call.arguments[0]) is Family.BYTES:
+        raise CannotDraft(f"{call.parts[-1]} of bytes")
+    match call.parts[-1], len(values):
+        case "SUBSTR", 1:
+            return f"substr({values[0]}, 1, 32767)"
+        case "SUBSTR", 2:
+            return f"substr({values[0]}, 1, CAST({values[1]} AS integer))"
+        case "SUBSTR", 3:
+            return f"substr({values[0]}, CAST({values[2]} AS integer), CAST({values[1]} AS integer))"
+        case "INSTR", 2:
+            return f"strpos({values[0]}, {values[1]})"
+        case "INSTR", 3:
+            start = f"CAST({values[2]} AS integer)"
+            found = f"strpos(substr({values[0]}, {start}), {values[1]})"
+            return f"(CASE WHEN {found} > 0 THEN {found} + {start} - 1 ELSE 0 END)"
+    raise CannotDraft(f"{call.parts[-1]} of DBMS_LOB")
+
+
+@fixer("instr_position")
+def fix_instr_position(place: Found, rewriter: Rewriter) -> str:
+    """Find the n-th occurrence from a place on, as a regular expression in which every sign stands for itself."""
+    if rewriter.target.version < 15:
+        raise CannotDraft("INSTR with a place, which regexp_instr does since version 15")
+    arguments = call_of(place).arguments
+    text, part = rewriter.node(arguments[0]), arguments[1]
+    start = rewriter.subject.source(arguments[2]).replace(" ", "") if len(arguments) > 2 else "1"
+    count = f"CAST({rewriter.node(arguments[3])} AS integer)" if len(arguments) > 3 else "1"
+    if start == "-1" and count == "1":
+        found = f"strpos(reverse({text}), reverse({rewriter.node(part)}))"
+        return f"(CASE {found} WHEN 0 THEN 0 ELSE length({text}) - {found} - length({rewriter.node(part)}) + 2 END)"
+    if start.startswith("-"):
+        raise CannotDraft("INSTR that counts from the end")
+    constant = literal_text(part, rewriter.subject)
+    pattern = (
+        literal(re.sub(r"([^\w\s])", r"\\\1", constant))
+        if constant is not None
+        else f"regexp_replace({rewriter.node(part)}, '([^\\w\\s])', '\\\\\\1', 'g')"
+    )
+    start = start if start.isdigit() else f"CAST({rewriter.node(arguments[2])} AS integer)"
+    return f"regexp_instr({text}, {pattern}, {start}, {count})"
+
+
+def prepare_first_last(rewriter: Rewriter, construct: str) -> None:
+    """Add the points of aggregates over the rows that sort first or last."""
+    for clause in rewriter.subject.all(Clause):
+        calls = [c for c in rewriter.subject.all(Call) if c.first < clause.first and clause.last <= c.last]
+        if clause.name == "keep-first-last" and calls:
+            call = min(calls, key=lambda c: c.last - c.first)
+            rewriter.add(Point(call.first, call.last, partial(_first_last, call, clause), construct, rank=1))
+
+
+def _first_last(call: Call, clause: Clause, rewriter: Rewriter) -> str:
+    """Take the first element of an array in that order; MAX and MIN choose among rows that sort alike."""
+    name = call.parts[-1]
+    if name not in ("MAX", "MIN") or call.last > clause.last:
+        raise CannotDraft(f"{name} over the first or last rows")
+    is_last = "LAST" in rewriter.words[clause.first : clause.last]
+    items = [i for i in rewriter.subject.all(OrderItem) if clause.first < i.first and i.last <= clause.last]
+    order = [_turned(item, is_last, rewriter) for item in items]
+    value = rewriter.node(call.arguments[0])
+    order.append(f"{value} {'DESC NULLS LAST' if name == 'MAX' else 'ASC NULLS LAST'}")
+    return f"(array_agg({value} ORDER BY {', '.join(order)}))[1]"
+
+
+def _turned(item: OrderItem, is_last: bool, rewriter: Rewriter) -> str:
+    descending = item.descending != is_last
+    nulls = f" NULLS {'FIRST' if ('FIRST' in item.nulls) != is_last else 'LAST'}" if item.nulls else ""
+    return f"{rewriter.node(item.value)}{' DESC' if descending else ' ASC'}{nulls}"
+
+
+@fixer("ratio_to_report")
+def fix_ratio_to_report(place: Found, rewriter: Rewriter) -> str:
+    call = call_of(place)
+    value, window = rewriter.node(call.arguments[0]), rewriter.text(call.closing + 1, call.last)
+    return f"(CAST({value} AS numeric) / NULLIF(sum({value}) {window}, 0))"
+
+
+_DAYS: Final = ("MON", "TUE", "WED", "THU", "FRI", "SAT", "SUN")
+
+
+@fixer("next_day")
+def fix_next_day(place: Found, rewriter: Rewriter) -> str:
+    """Find the next date on a day of the week that is named in English."""
+    day, name = call_of(place).arguments
+    word = (literal_text(name, rewriter.subject) or "").strip().upper()[:3]
+    if word not in _DAYS:
+        raise CannotDraft("NEXT_DAY with a day that is not a constant in English")
+    date = rewriter.node(day)
+    ahead = f"(CAST({_DAYS.index(word) + 7} - EXTRACT(ISODOW FROM {date}) AS integer) % 7 + 1)"
+    return f"({date} + {ahead} * interval '1 day')"
+
+
+@fixer("months_between")
+def fix_months_between(place: Found, rewriter: Rewriter) -> str:
+    """Count months; the same day of the month, or the last day of both, gives a whole number (Oracle, MONTHS_BETWEEN)."""
+    later, earlier = (f"CAST({rewriter.node(each)} AS timestamp)" for each in call_of(place).arguments)
+    months = " - ".join(f"(EXTRACT(YEAR FROM {d}) * 12 + EXTRACT(MONTH FROM {d}))" for d in (later, earlier))
+    same = f"EXTRACT(DAY FROM {later}) = EXTRACT(DAY FROM {earlier})"
+    ends = " AND ".join(
+        f"EXTRACT(MONTH FROM {d}) <> EXTRACT(MONTH FROM {d} + interval '1 day')" for d in (later, earlier)
+    )
+    days = f"EXTRACT(DAY FROM {later}) - EXTRACT(DAY FROM {earlier})"
+    clock = f"EXTRACT(EPOCH FROM CAST({later} AS time) - CAST({earlier} AS time)) / 86400"
+    return f"({months} + CASE WHEN {same} OR ({ends}) THEN 0 ELSE ({days} + {clock}) / 31 END)"
+
+
+@fixer("greatest_null")
+def fix_greatest_null(place: Found, rewriter: Rewriter) -> str:
+    """GREATEST and LEAST give NULL where one value is NULL, which PostgreSQL leaves out; SQLite calls them MAX and MIN."""
+    call = call_of(place)
+    name = {"MAX": "GREATEST", "MIN": "LEAST"}.get(call.parts[-1], call.parts[-1])
+    texts = [rewriter.node(each) for each in call.arguments]
+    pairs = zip(texts, call.arguments, strict=True)
+    tests = [f"{text} IS NOT NULL" for text, each in pairs if not rewriter.types.is_never_null(each)]
+    inner = f"{name}({', '.join(texts)})"
+    return f"(CASE WHEN {' AND '.join(tests)} THEN {inner} END)" if tests else inner

@@ -1,0 +1,141 @@
+"""Fixers for MySQL, MariaDB, SQL Server and Oracle as targets: dates that are moved and compared, texts, counts, sequences."""
+
+from typing import Final
+
+from hullsound.analyze.types import MOMENTS
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.sight.detector import Found
+from hullsound.sql.tree import Literal, Name, Node, Operation
+
+from . import call_of, fixer
+from .dates import interval_parts, unit_of
+
+_MYSQL: Final = ("mysql", "mariadb")
+_CUT: Final = {
+    "hour": "HOUR({0}), 0, 0",
+    "minute": "HOUR({0}), MINUTE({0}), 0",
+    "second": "HOUR({0}), MINUTE({0}), SECOND({0})",
+}
+"""What is kept of a moment's time in MySQL, so that whole borders are counted as SQL Server counts them."""
+_INTERVALS: Final = {"day": "DAY", "hour": "HOUR", "minute": "MINUTE", "second": "SECOND"}
+_MONTHS: Final = {"month": 1, "quarter": 3, "year": 12}
+
+
+def shifted(date: str, amount: str, unit: str, rewriter: Rewriter) -> str:
+    """Write a date moved by so many units. Raises CannotDraft for a unit that the target does not move by."""
+    engine = rewriter.target.engine
+    if engine in _MYSQL and unit == "millisecond":
+        return f"TIMESTAMPADD(MICROSECOND, ({amount}) * 1000, {date})"
+    if engine in _MYSQL:
+        return f"TIMESTAMPADD({unit.upper()}, {amount}, {date})"
+    if engine == "sqlserver":
+        return f"DATEADD({unit}, {amount}, {date})"
+    if unit in _MONTHS:
+        return f"ADD_MONTHS({date}, ({amount}) * {_MONTHS[unit]})"
+    if unit in _INTERVALS or unit == "week":
+        number = f"({amount}) * 7" if unit == "week" else amount
+        return f"({date} + NUMTODSINTERVAL({number}, '{_INTERVALS.get(unit, 'DAY')}'))"
+    raise CannotDraft(f"a date moved by {unit}s")
+
+
+@fixer("date_shifted")
+def fix_date_shifted(place: Found, rewriter: Rewriter) -> str:
+    """DATEADD(unit, n, date) and TIMESTAMPADD(unit, n, date)."""
+    unit, amount, date = call_of(place).arguments
+    return shifted(rewriter.node(date), rewriter.node(amount), unit_of(unit, rewriter), rewriter)
+
+
+@fixer("date_and_days")
+def fix_date_and_days(place: Found, rewriter: Rewriter) -> str:
+    """A date and a number of days, as Oracle adds them."""
+    node = place.node
+    if not isinstance(node, Operation) or len(node.operands) != 2:
+        raise CannotDraft("several dates and numbers in a row")
+    date, number = node.operands
+    if rewriter.types.family(number) in MOMENTS:
+        date, number = number, date
+    amount = rewriter.node(number)
+    if rewriter.types.family(date) not in MOMENTS:
+        raise CannotDraft("a date and a number of which it is not clear which is which")
+    sign = "-" if node.operators == ["-"] else ""
+    if isinstance(number, Literal) and rewriter.subject.source(number).isdigit():
+        return shifted(rewriter.node(date), sign + amount, "day", rewriter)
+    # A day may have a fraction, and moves by whole units do not.
+    seconds = f"{sign}CAST(ROUND(({amount}) * 86400, 0) AS {'SIGNED' if rewriter.target.engine in _MYSQL else 'int'})"
+    return shifted(rewriter.node(date), seconds, "second", rewriter)
+
+
+@fixer("interval_and_date")
+def fix_interval_and_date(place: Found, rewriter: Rewriter) -> str:
+    """A date plus or minus INTERVAL n UNIT."""
+    node = place.node
+    around = next(
+        (o for o in rewriter.subject.all(Operation) if node in o.operands and o.operators in (["+"], ["-"])), None
+    )
+    if around is not None or not isinstance(node, Operation) or node.operators[:1] not in (["+"], ["-"]):
+        raise CannotDraft("an interval that stands by itself")
+    date, span = node.operands
+    if not isinstance(span, Operation) or span.operators != ["INTERVAL"]:
+        raise CannotDraft("an interval that stands by itself")
+    amount, unit = interval_parts(span, rewriter)
+    text = rewriter.node(amount)
+    return shifted(rewriter.node(date), f"-({text})" if node.operators == ["-"] else text, unit, rewriter)
+
+
+@fixer("borders_between")
+def fix_borders_between(place: Found, rewriter: Rewriter) -> str:
+    """DATEDIFF(unit, a, b) of SQL Server, which counts the borders of units that are crossed."""
+    unit_node, first, last = call_of(place).arguments
+    unit = unit_of(unit_node, rewriter)
+    a, b = rewriter.node(first), rewriter.node(last)
+    if rewriter.target.engine not in _MYSQL:
+        raise CannotDraft("a count of borders between dates")
+    if unit == "day":
+        return f"DATEDIFF({b}, {a})"
+    if unit == "year":
+        return f"(YEAR({b}) - YEAR({a}))"
+    if unit == "month":
+        return f"((YEAR({b}) - YEAR({a})) * 12 + MONTH({b}) - MONTH({a}))"
+    if unit in _CUT:
+        cut = [f"TIMESTAMP(DATE({each}), MAKETIME({_CUT[unit].format(each)}))" for each in (a, b)]
+        return f"TIMESTAMPDIFF({unit.upper()}, {', '.join(cut)})"
+    raise CannotDraft(f"the {unit}s between dates")
+
+
+@fixer("texts_joined")
+def fix_texts_joined(place: Found, rewriter: Rewriter) -> str:
+    """CONCAT(a, b): with + and || NULL counts as the target has it."""
+    values = [rewriter.node(each) for each in call_of(place).arguments]
+    if rewriter.target.engine == "oracle":
+        return f"({' || '.join(values)})"
+    return "(" + " + ".join(f"CAST({value} AS nvarchar(max))" for value in values) + ")"
+
+
+@fixer("rows_changed")
+def fix_rows_changed(place: Found, rewriter: Rewriter) -> str:
+    """The number of rows that the statement right before has changed."""
+    if rewriter.target.engine in _MYSQL:
+        return "ROW_COUNT()"
+    return "@@ROWCOUNT" if rewriter.target.engine == "sqlserver" else "SQL%ROWCOUNT"
+
+
+@fixer("next_number")
+def fix_next_number(place: Found, rewriter: Rewriter) -> str:
+    """The next value of a sequence: name.NEXTVAL."""
+    node: Node = place.node
+    if not isinstance(node, Name) or node.parts[-1] != "NEXTVAL":
+        raise CannotDraft("the value that a sequence gave last")
+    owner = rewriter.catalog.objects.get(rewriter.owner)
+    item = rewriter.catalog.resolve(node.parts[:-1], owner.default_schema if owner else "")
+    name = rewriter.names.qualified(item.schema, item.name) if item else rewriter.names.qualified(*node.parts[:-1])
+    return f"NEXTVAL({name})" if rewriter.target.engine == "mariadb" else f"NEXT VALUE FOR {name}"
+
+
+@fixer("cast_by_word")
+def fix_cast_by_word(place: Found, rewriter: Rewriter) -> str:
+    """value::type of PostgreSQL."""
+    node = place.node
+    value, kind = getattr(node, "value", None), getattr(node, "type", None)
+    if value is None or kind is None:
+        raise CannotDraft("a cast in a form that is not known")
+    return f"CAST({rewriter.node(value)} AS {rewriter.node(kind)})"

@@ -1,0 +1,89 @@
+"""Moments as text in the T-SQL family: by the number of a style, and what a plain cast gives.
+
+Source: Transact-SQL reference, "CAST and CONVERT".
+"""
+
+from typing import Final
+
+from hullsound.analyze.types import Family
+from hullsound.catalog.model import DataType
+from hullsound.draft.edits.names import literal
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.sql.tree import Call, Node, Paren
+
+# --- styles ---
+
+STYLES: Final = {
+    "1": "MM/DD/YY", "3": "DD/MM/YY", "4": "DD.MM.YY", "5": "DD-MM-YY", "8": "HH24:MI:SS", "10": "MM-DD-YY", "12": "YYMMDD",
+    "20": "YYYY-MM-DD HH24:MI:SS", "21": "YYYY-MM-DD HH24:MI:SS.MS", "23": "YYYY-MM-DD", "101": "MM/DD/YYYY",
+    "102": "YYYY.MM.DD", "103": "DD/MM/YYYY", "104": "DD.MM.YYYY", "105": "DD-MM-YYYY", "106": "DD Mon YYYY",
+    "107": "Mon DD, YYYY", "108": "HH24:MI:SS", "110": "MM-DD-YYYY", "111": "YYYY/MM/DD", "112": "YYYYMMDD",
+    "113": "DD Mon YYYY HH24:MI:SS:MS", "114": "HH24:MI:SS:MS", "120": "YYYY-MM-DD HH24:MI:SS",
+    "121": "YYYY-MM-DD HH24:MI:SS.MS", "126": 'YYYY-MM-DD"T"HH24:MI:SS.MS',
+}  # fmt: skip
+"""Styles of dates as text (Transact-SQL reference, "CAST and CONVERT") as patterns of to_char."""
+
+
+def mask_of_style(node: Node, rewriter: Rewriter) -> str:
+    """Return the pattern for a style number. Raises CannotDraft for one that is unknown or no constant."""
+    mask = STYLES.get(rewriter.subject.source(node))
+    if mask is None:
+        raise CannotDraft("a style of CONVERT that is not known")
+    return literal(mask)
+
+
+_OLD_STYLES: Final = {
+    "0": "Mon DD YYYY HH12:MIAM", "100": "Mon DD YYYY HH12:MIAM", "9": "Mon DD YYYY HH12:MI:SS:MSAM",
+    "109": "Mon DD YYYY HH12:MI:SS:MSAM",
+}  # fmt: skip
+"""Styles in which days and hours of one digit have a blank before them."""
+
+
+def by_style(value: str, style: Node, rewriter: Rewriter) -> str:
+    """Write a moment by the number of a style. Raises CannotDraft for one that is unknown or no constant."""
+    old = _OLD_STYLES.get(rewriter.subject.source(style))
+    return _with_blanks(value, old) if old else f"to_char({value}, {mask_of_style(style, rewriter)})"
+
+
+def _with_blanks(value: str, mask: str) -> str:
+    return f"replace(to_char({value}, '{mask}'), ' 0', '  ')"
+
+
+# --- without a style ---
+
+_NEW_MOMENTS: Final = {"SYSDATETIME": 7, "SYSUTCDATETIME": 7, "SYSDATETIMEOFFSET": 7}
+"""Functions that give moments of the newer types, and their digits behind the second."""
+
+
+def plain_text_of(node: Node, value: str, rewriter: Rewriter) -> str:
+    """Write a moment as the text that it becomes by itself; the old types keep to style 0."""
+    kind = rewriter.types.family(node)
+    if kind is Family.DATE:
+        return f"to_char({value}, 'YYYY-MM-DD')"
+    digits = _digits_of(node, rewriter)
+    if kind is Family.TIME:
+        return f"to_char({value}, 'HH24:MI:SS{_fraction(digits if digits >= 0 else 7)}')"
+    if digits < 0:
+        return _with_blanks(value, _OLD_STYLES["0"])
+    return f"to_char({value}, 'YYYY-MM-DD HH24:MI:SS{_fraction(digits)}')"
+
+
+def _fraction(digits: int) -> str:
+    if digits > 6:
+        return '.US"0"'  # PostgreSQL has six digits, the source shows seven
+    return f".FF{digits}" if digits else ""
+
+
+def _digits_of(node: Node, rewriter: Rewriter) -> int:
+    """Return the digits behind the second that a value has; -1 for the old types."""
+    while isinstance(node, Paren):
+        node = node.inner
+    if isinstance(node, Call) and len(node.parts) == 1:
+        if node.parts[0] in _NEW_MOMENTS:
+            return _NEW_MOMENTS[node.parts[0]]
+        if node.parts[0] == "DATEADD" and len(node.arguments) == 3:
+            return _digits_of(node.arguments[2], rewriter)
+    source: DataType | None = rewriter.types.source_type(node)
+    if source is None or source.name not in ("DATETIME2", "DATETIMEOFFSET", "TIME"):
+        return -1
+    return int(source.arguments[0]) if source.arguments and source.arguments[0].isdigit() else 7

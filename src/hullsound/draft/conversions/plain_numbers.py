@@ -1,0 +1,63 @@
+"""Numbers that Oracle writes as text: without zeros behind the last digit, and without one before the point.
+
+Source: Oracle SQL Language Reference, "TO_CHAR (number)" and "Concatenation Operator".
+"""
+
+from collections.abc import Iterator
+from decimal import Decimal
+from functools import partial
+
+from hullsound.analyze.signatures import choices_of
+from hullsound.analyze.types import Family
+from hullsound.draft.edits.rewrite import Rewriter
+from hullsound.knowledge.types import logical_type
+from hullsound.sql.tree import Assign, Call, Literal, Name, Node, Operation, Paren
+
+
+def add_plain_numbers(rewriter: Rewriter) -> None:
+    """Take the zeros off what ||, TO_CHAR without a mask and assignments to texts write."""
+    for value in _written(rewriter):
+        if rewriter.types.family(value) is Family.NUMBER:
+            rewriter.wrap(value, partial(plain_number, value), rank=3)
+
+
+def _written(rewriter: Rewriter) -> Iterator[Node]:
+    for operation in rewriter.subject.all(Operation):
+        if "||" in operation.operators:
+            yield from operation.operands
+    for call in rewriter.subject.all(Call):
+        if call.parts == ("TO_CHAR",) and len(call.arguments) == 1:
+            yield from call.arguments
+    for assign in rewriter.subject.all(Assign):
+        if rewriter.types.family(assign.target) is Family.TEXT:
+            yield assign.value
+
+
+def plain_number(node: Node, rewriter: Rewriter) -> str:
+    """Render a number as the text that Oracle writes: 2.50 as 2.5, and 0.5 as .5."""
+    text = rewriter.node(node)
+    if isinstance(node, Literal):
+        return f"'{Decimal(text).normalize():f}'".replace("'0.", "'.")
+    trimmed = f"trim_scale({text})" if _is_exact(node, rewriter) else f"trim_scale(CAST({text} AS numeric))"
+    return f"regexp_replace({trimmed}::text, '^(-?)0[.]', '\\1.')"
+
+
+def _is_exact(node: Node, rewriter: Rewriter) -> bool:
+    """Whether the draft of a number is a numeric or a whole number for certain."""
+    match node:
+        case Literal():
+            return True
+        case Paren():
+            return _is_exact(node.inner, rewriter)
+        case Name():
+            source = rewriter.types.source_type(node)
+            logical = logical_type(rewriter.catalog.engine, source) if source is not None else None
+            return logical is not None and logical.kind != "float"
+        case Operation():
+            return set(node.operators) <= set("+-*/") and all(_is_exact(each, rewriter) for each in node.operands)
+        case Call() if len(node.parts) == 1:
+            if node.parts[0] in ("ROUND", "TRUNC"):  # with a count of digits they are there for numeric alone
+                return len(node.arguments) == 2
+            values = node.arguments if node.parts == ("SUM",) else choices_of(node, rewriter.catalog.engine)
+            return bool(values) and all(_is_exact(each, rewriter) for each in values)
+    return False

@@ -1,0 +1,1 @@
+"""The means of rewriting: points on tokens, names, texts and comments as a target writes them."""

@@ -1,0 +1,1 @@
+"""Objects written from the catalogue: tables and what belongs to them, by target, in the order of creation."""

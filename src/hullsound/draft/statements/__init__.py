@@ -1,0 +1,1 @@
+"""What queries and changes need in any place, whatever constructs they use."""

@@ -1,0 +1,106 @@
+"""Groups: columns shown without being grouped by, which any_value() takes from one row; keys that are constants; locked rows."""
+
+from functools import partial
+from typing import Final
+
+from hullsound.catalog.model import Object
+from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
+from hullsound.sight.detectors.meaning import AGGREGATES, loose_names
+from hullsound.sql.tree import Call, Clause, Literal, Name, Node, Operation, OrderItem, Query, Select, TableRef
+
+
+def add_any_values(rewriter: Rewriter) -> None:
+    """Put any_value() around loose columns of grouped queries, and of their order."""
+    for query in rewriter.subject.all(Query):
+        for block in query.blocks:
+            if not isinstance(block, Select) or not block.group:
+                continue
+            keyed = _keyed_tables(block, rewriter)
+            loose = [name for name in loose_names(block, rewriter.subject) if not _depends(name, keyed, rewriter)]
+            shown = {name.parts for name in loose}
+            titles = {item.alias for item in block.items if item.alias}
+            for order in query.order if len(query.blocks) == 1 else ():
+                value = getattr(order, "value", order)
+                if isinstance(value, Name) and value.parts in shown and value.parts[-1] not in titles:
+                    loose.append(value)
+            for name in loose:
+                rewriter.wrap(name, partial(_any_value, name))
+
+
+def add_constant_keys(rewriter: Rewriter) -> None:
+    """Make an expression of a bare constant that the source groups or orders by; Oracle groups by no place of the list."""
+    for block in rewriter.subject.all(Select):
+        for key in block.group:
+            _add_constant_key(key, rewriter, has_places=rewriter.catalog.engine != "oracle")
+    for item in rewriter.subject.all(OrderItem):
+        _add_constant_key(item.value, rewriter, has_places=True)
+
+
+def _add_constant_key(key: Node, rewriter: Rewriter, *, has_places: bool) -> None:
+    source = rewriter.subject.source(key)
+    is_place = has_places and source.isdecimal() and source != "0"
+    bare = key.operands[0] if isinstance(key, Operation) and len(key.operands) == 1 else key
+    if isinstance(bare, Literal) and not is_place:
+        rewriter.wrap(key, partial(_as_text, key))
+
+
+def add_locked_groups(rewriter: Rewriter) -> None:
+    """Lock the rows that MySQL counts or adds up inside of a query of their own: PostgreSQL locks no groups."""
+    subject = rewriter.subject
+    locks = [clause for clause in subject.all(Clause) if clause.name in _LOCKS]
+    for query in subject.all(Query) if locks else ():
+        block = query.blocks[0] if len(query.blocks) == 1 else None
+        inside = [clause for clause in locks if query.first <= clause.first < query.last]
+        if (
+            isinstance(block, Select)
+            and len(inside) == 1
+            and inside[0].first >= block.last
+            and _adds_up(block, rewriter)
+        ):
+            lock = inside[0]
+            rewriter.replace(lock.first, lock.last, "")
+            end = block.where.last if block.where is not None else block.sources[-1].last
+            rewriter.add(Point(block.sources[0].first, end, partial(_locked, block, end, _LOCKS[lock.name])))
+
+
+_LOCKS: Final = {"for-update": "FOR UPDATE", "for-share": "FOR SHARE", "lock-in-share-mode": "FOR SHARE"}
+
+
+def _adds_up(block: Select, rewriter: Rewriter) -> bool:
+    calls = (call for call in rewriter.subject.all(Call) if call.parts[-1] in AGGREGATES and call.over is None)
+    inside = any(item.first <= call.first < item.last for call in calls for item in block.items)
+    return bool(block.sources) and (bool(block.group) or inside)
+
+
+def _locked(block: Select, end: int, lock: str, rewriter: Rewriter) -> str:
+    table = block.sources[0]
+    if len(block.sources) > 1 or not isinstance(table, TableRef):
+        raise CannotDraft("a lock of the rows of several tables that are counted")
+    title = rewriter.names.write(table.alias or table.parts[-1])
+    return f"(SELECT * FROM {rewriter.text(table.first, end)} {lock}) AS {title}"
+
+
+def _as_text(key: Node, rewriter: Rewriter) -> str:
+    return f"CAST({rewriter.node(key)} AS text)"
+
+
+def _any_value(name: Name, rewriter: Rewriter) -> str:
+    return f"any_value({rewriter.node(name)})"
+
+
+def _keyed_tables(block: Select, rewriter: Rewriter) -> list[Object]:
+    """Return the tables whose whole primary key a query groups by."""
+    grouped = {key.parts[-1] for key in block.group if isinstance(key, Name)}
+    found = []
+    for table in rewriter.columns.tables():
+        for each in rewriter.catalog.belonging(table.id):
+            constraint = each.constraint
+            if constraint is not None and constraint.form == "primary key" and set(constraint.columns) <= grouped:
+                found.append(table)
+    return found
+
+
+def _depends(name: Name, keyed: list[Object], rewriter: Rewriter) -> bool:
+    """Whether a column belongs to a table whose primary key is grouped by, so that each group has one value of it."""
+    column = rewriter.columns.column(name)
+    return column is not None and any(column in table.columns for table in keyed)
