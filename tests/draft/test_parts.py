@@ -8,9 +8,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from hullsound import steps
-from hullsound.draft.files import write_drafts
 from hullsound.draft.constructs.code import sqlstate_of
 from hullsound.draft.edits.names import literal, names_of
+from hullsound.draft.files import write_drafts
 from hullsound.draft.objects.order import creation_order
 from hullsound.draft.plpgsql.shared import dollar_quote
 from hullsound.draft.write import DraftSet, draft_all

@@ -11,8 +11,8 @@ from hullsound.knowledge.model import ConstructRow, StanceRow
 from hullsound.knowledge.rows import Faults, read_rows
 from hullsound.knowledge.targets import parse_target
 from hullsound.knowledge.types import choose_type
-from hullsound.sight.see import load_seer
 from hullsound.sight.detector import REGISTRY
+from hullsound.sight.see import load_seer
 from hullsound.sql.dialect import ENGINES
 
 

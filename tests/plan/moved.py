@@ -13,8 +13,8 @@ from hullsound.assess.model import Assessment
 from hullsound.catalog.hullfile import read_hull
 from hullsound.catalog.model import Catalog, ObjectType
 from hullsound.draft.cutover import cutover_files
-from hullsound.draft.files import prepare_text
 from hullsound.draft.edits.names import names_of
+from hullsound.draft.files import prepare_text
 from hullsound.draft.write import draft_all
 from hullsound.steps.live_demo import live_demo
 from tests.servers import postgresql_with

@@ -7,8 +7,8 @@ import pytest
 
 from hullsound import steps
 from hullsound.assess.model import Outcome
-from hullsound.draft.files import write_drafts
 from hullsound.draft.edits.text import quote_name
+from hullsound.draft.files import write_drafts
 from hullsound.draft.write import draft_all
 from hullsound.errors import TargetError
 from hullsound.survey.files import ScriptFile

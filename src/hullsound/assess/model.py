@@ -95,7 +95,9 @@ class Evidence(msgspec.Struct):
     """What earlier runs of draft and trial found out for one target."""
 
     skipped: list[tuple[str, int, str]] = []
-    """(object, line, reason)"""
+    """What could not be drafted after all: (object, line, reason)"""
+    converted: list[tuple[str, int, str]] = []
+    """What drafts changed beside what constructs ask for: (object, line, construct)"""
     refused: list[tuple[str, int, str]] = []
     """(object, line, message of the engine)"""
     accepted: set[str] = set()

@@ -31,7 +31,7 @@ from .model import (
 
 APPLICATION_ID: Final = 0x48554C4C
 """'HULL', stored in the header of every hull file."""
-SCHEMA_VERSION: Final = 6
+SCHEMA_VERSION: Final = 7
 _ASSESSMENTS_KEPT: Final = 10
 """How many assessments of earlier surveys stay."""
 
@@ -95,8 +95,10 @@ CREATE TABLE look (target TEXT NOT NULL, object TEXT NOT NULL, content BLOB NOT 
                    PRIMARY KEY (target, object)) WITHOUT ROWID;
 -- What work on objects really took, in hours; done = 1 where it is finished.
 CREATE TABLE actual (object TEXT PRIMARY KEY, hours REAL NOT NULL, done INTEGER NOT NULL) WITHOUT ROWID;
--- What drafting could not do after all, by target.
-CREATE TABLE draft_skipped (target TEXT NOT NULL, object TEXT NOT NULL, line INTEGER NOT NULL, reason TEXT NOT NULL);
+-- What drafting told by target: what it could not do after all (construct draft.skipped, with the reason) and what it converted.
+-- The row of no object holds what the drafts were made with.
+CREATE TABLE drafting (target TEXT NOT NULL, object TEXT NOT NULL, line INTEGER NOT NULL, construct TEXT NOT NULL,
+                       reason TEXT NOT NULL);
 -- The last trial by target: accepted 1 or 0, the engine's own message, and the source line it points at.
 CREATE TABLE trial (target TEXT NOT NULL, engine TEXT NOT NULL, object TEXT NOT NULL, accepted INTEGER NOT NULL,
                     message TEXT NOT NULL, line INTEGER NOT NULL, milliseconds REAL NOT NULL);
@@ -406,7 +408,7 @@ def judging_state(path: Path, target: str) -> bytes:
         rows = [
             connection.execute("SELECT value FROM hull WHERE key IN ('surveyed_at', 'fingerprint', 'tool')").fetchall(),
             *(connection.execute(f"SELECT * FROM {table} WHERE target = ? ORDER BY rowid", (target,)).fetchall()
-              for table in ("draft_skipped", "trial", "behaviour")),
+              for table in ("drafting", "trial", "behaviour")),
         ]  # fmt: skip
         return repr(rows).encode()
 
@@ -435,17 +437,17 @@ def read_look(path: Path, target: str, item: str) -> bytes | None:
         return zlib.decompress(row[0]) if row else None
 
 
-def put_skipped(
-    path: Path, target: str, entries: Iterable[tuple[str, int, str]], mark: str, *, forget_trials: bool = False
+def put_drafting(
+    path: Path, target: str, entries: Iterable[tuple[str, int, str, str]], mark: str, *, forget_trials: bool = False
 ) -> None:
-    """Replace what drafting could not do for a target: (object, line, reason); `mark` tells what it was drafted with.
+    """Replace what drafting told for a target: (object, line, construct, reason); `mark` tells what it was drafted with.
 
     `forget_trials` takes away what trials and cases found of earlier drafts.
     """
-    rows = [(target, *entry) for entry in entries] + [(target, "", 0, mark)]
+    rows = [(target, *entry) for entry in entries] + [(target, "", 0, "", mark)]
     with _writing(path) as connection:
-        connection.execute("DELETE FROM draft_skipped WHERE target = ?", (target,))
-        connection.executemany("INSERT INTO draft_skipped VALUES (?, ?, ?, ?)", rows)
+        connection.execute("DELETE FROM drafting WHERE target = ?", (target,))
+        connection.executemany("INSERT INTO drafting VALUES (?, ?, ?, ?, ?)", rows)
         for table in ("trial", "behaviour") if forget_trials else ():
             connection.execute(f"DELETE FROM {table} WHERE target = ?", (target,))
 
@@ -453,9 +455,7 @@ def put_skipped(
 def read_draft_mark(path: Path, target: str) -> str:
     """Return what the drafts for a target were last made with; '' if there are none."""
     with open_hull(path) as connection:
-        row = connection.execute(
-            "SELECT reason FROM draft_skipped WHERE target = ? AND object = ''", (target,)
-        ).fetchone()
+        row = connection.execute("SELECT reason FROM drafting WHERE target = ? AND object = ''", (target,)).fetchone()
         return row[0] if row else ""
 
 
@@ -484,16 +484,18 @@ def read_cases(path: Path, target: str) -> list[tuple[str, str, bool, str]]:
         return [(name, item, bool(equal), difference) for name, item, equal, difference in rows]
 
 
-def read_evidence(path: Path, target: str) -> tuple[list[tuple[str, int, str]], list[tuple[str, str, int, str, int]]]:
-    """Return what drafts skipped (object, line, reason) and what a trial said (engine, object, accepted, message, line)."""
+def read_evidence(
+    path: Path, target: str
+) -> tuple[list[tuple[str, int, str, str]], list[tuple[str, str, int, str, int]]]:
+    """Return what drafting told (object, line, construct, reason) and a trial said (engine, object, accepted, message, line)."""
     with open_hull(path) as connection:
-        skipped = connection.execute(
-            "SELECT object, line, reason FROM draft_skipped WHERE target = ? AND object <> ''", (target,)
+        drafting = connection.execute(
+            "SELECT object, line, construct, reason FROM drafting WHERE target = ? AND object <> ''", (target,)
         ).fetchall()
         tried = connection.execute(
             "SELECT engine, object, accepted, message, line FROM trial WHERE target = ?", (target,)
         ).fetchall()
-        return skipped, tried
+        return drafting, tried
 
 
 @contextmanager

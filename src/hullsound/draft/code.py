@@ -29,7 +29,7 @@ from hullsound.sql.script import ReadStatement, read_script
 from hullsound.sql.tree import Bind, Clause, CreateView, Insert, Merge, Name, Node, Query, Select, TableRef, TypeName
 
 from .constructs import load_fixers
-from .dialects import add_structure
+from .passes import add_passes
 from .plpgsql import add_plsql_points, add_unit_points
 
 _NOT_IMMUTABLE: Final = frozenset(("oracle.null-concatenation",))
@@ -50,6 +50,8 @@ class CodeDraft:
     source: str
     edits: list[Edit]
     skipped: list[tuple[str, int, str]] = field(default_factory=list)
+    written: list[tuple[str, int]] = field(default_factory=list)
+    """Every construct in whose name something was written, with the line of its first place; edits tell the outermost alone."""
 
     @property
     def text(self) -> str:
@@ -70,11 +72,13 @@ def make_rewriter(read: ReadStatement, catalog: Catalog, target: Target, owner: 
     subject = Subject(read, Scope(read), catalog.engine)
     rewriter = Rewriter(subject, catalog, target, owner)
     prepare_queries(rewriter, add_construct_points(rewriter))
-    add_structure(rewriter)
-    _add_quoting(rewriter)
+    add_passes(rewriter)
+    with rewriter.asked_by("draft.name"):
+        _add_quoting(rewriter)
     rewriter.another = partial(_another, catalog=catalog, target=target, owner=owner)
     if target.engine == "postgresql":
-        rewriter.sites = prepare_dynamic(rewriter)
+        with rewriter.asked_by("draft.dynamic-sql"):
+            rewriter.sites = prepare_dynamic(rewriter)
     return rewriter
 
 
@@ -114,10 +118,12 @@ def _add_types(rewriter: Rewriter) -> None:
     if rewriter.target.engine != "postgresql":
         return
     if rewriter.catalog.engine == "oracle":
-        add_plsql_points(rewriter)
+        with rewriter.asked_by("draft.procedural-code"):
+            add_plsql_points(rewriter)
         return
-    for kind in rewriter.subject.all(TypeName):
-        rewriter.add(Point(kind.first, kind.last, partial(_render_type, kind)))
+    with rewriter.asked_by("draft.type"):
+        for kind in rewriter.subject.all(TypeName):
+            rewriter.add(Point(kind.first, kind.last, partial(_render_type, kind)))
 
 
 def _render_type(kind: TypeName, rewriter: Rewriter) -> str:
@@ -165,7 +171,7 @@ def _draft_object(item: Object, rewriter: Rewriter) -> CodeDraft:
     if item.type in CODE_TYPES and rewriter.target.engine != "postgresql":
         from hullsound.draft.routines.write import write_routine
 
-        return CodeDraft(item.text, [Edit(0, len(item.text), write_routine(item, rewriter))])
+        return CodeDraft(item.text, [Edit(0, len(item.text), write_routine(item, rewriter), "draft.procedural-code")])
     if item.type in _PACKAGES and not rewriter.is_partial:
         others = (each.schema for each in rewriter.catalog.with_name(item.name) if each.type is item.type)
         if any(schema != item.schema for schema in others):
@@ -175,16 +181,22 @@ def _draft_object(item: Object, rewriter: Rewriter) -> CodeDraft:
     if item.type is ObjectType.BLOCK and any(rewriter.words[bind.first] == "?" for bind in rewriter.subject.all(Bind)):
         raise CannotDraft("values that a program gives at each call")
     if item.type in CODE_TYPES:
-        add_unit_points(rewriter, item)
+        with rewriter.asked_by("draft.procedural-code"):
+            add_unit_points(rewriter, item)
     elif item.type in (ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW):
-        _add_view(item, rewriter)
+        with rewriter.asked_by("draft.heading"):
+            _add_view(item, rewriter)
     else:
         _add_types(rewriter)
     edits = [Edit(e.start + read.start, e.end + read.start, e.new, e.construct) for e in rewriter.edits()]
     edits = with_plain_comments(item.text, rewriter.catalog.engine, edits)
     positions = Positions(item.text, item.line)
     lines = [(s.construct, positions.line(read.tokens.starts[s.token]), s.reason) for s in rewriter.skipped]
-    return CodeDraft(item.text, edits, lines)
+    first: dict[str, int] = {}
+    for construct, token in rewriter.rendered:
+        first[construct] = min(token, first.get(construct, token))
+    written = [(construct, positions.line(read.tokens.starts[token])) for construct, token in first.items()]
+    return CodeDraft(item.text, edits, lines, written)
 
 
 def draft_expression(

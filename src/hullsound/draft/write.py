@@ -24,6 +24,8 @@ from .code import draft_code, draft_statement
 
 _TOLD_EVERY: Final = 25
 """How many objects are drafted between two words on progress."""
+_UNCHANGED: Final = frozenset(("draft.heading", "draft.name"))
+"""What is written anew in every draft: how the object is headed, and how names are spelled."""
 _COMMENTED: Final = frozenset((ObjectType.TABLE, ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW))
 _STATEMENT_END: Final = frozenset((ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW, ObjectType.QUERY, ObjectType.CHANGE))
 
@@ -42,6 +44,8 @@ class Draft:
     edits: list[Edit] = field(default_factory=list)
     skipped: list[tuple[str, int, str]] = field(default_factory=list)
     """(construct, source line, reason)"""
+    written: list[tuple[str, int]] = field(default_factory=list)
+    """Every construct in whose name something was written, with the line of its first place."""
     is_own: bool = False
     """Whether a person wrote the text."""
 
@@ -53,6 +57,14 @@ class Draft:
     @property
     def is_promised(self) -> bool:
         return self.outcome in PROMISED
+
+    def conversions(self) -> list[tuple[str, int]]:
+        """Return the conversions that were written, or that the text is spelled otherwise where it was to cross as it is."""
+        found = [(construct, line) for construct, line in self.written if construct.startswith("convert.")]
+        if found or self.outcome is not Outcome.AS_IS:
+            return found
+        changed = [line for construct, line in self.written if construct not in _UNCHANGED]
+        return [("draft.respelled", min(changed))] if changed else []
 
 
 @dataclass(slots=True)
@@ -69,6 +81,11 @@ class DraftSet:
     def skipped(self) -> list[tuple[str, int, str]]:
         """Return what was promised but could not be drafted: (object, line, reason)."""
         return [(d.object.id, line, reason) for d in self.drafts if d.is_promised for _, line, reason in d.skipped]
+
+    def converted(self) -> list[tuple[str, int, str]]:
+        """Return what finished drafts changed beside what constructs ask for: (object, line, construct)."""
+        finished = [d for d in self.drafts if d.is_promised and d.is_finished]
+        return [(d.object.id, line, construct) for d in finished for construct, line in d.conversions()]
 
 
 def draft_all(
@@ -100,6 +117,18 @@ def draft_all(
     schemas = sorted({item.schema for item in catalog.objects.values() if item.schema and item.schema != is_there})
     ignores_case = assessment.project.drafts.case != "keep" and assessment.target.engine == "postgresql"
     return DraftSet(drafts, schemas, ignores_case, database_options(catalog, assessment.target))
+
+
+def with_outcomes(made: DraftSet, catalog: Catalog, assessment: Assessment) -> DraftSet:
+    """Return drafts under the outcomes of a later judgement: what is no longer promised gets a stand-in."""
+    outcomes = {each.object.id: each.outcome for each in assessment.objects}
+    drafter: _Drafter | None = None
+    for place, draft in enumerate(made.drafts):
+        was_promised, draft.outcome = draft.is_promised, outcomes[draft.object.id]
+        if was_promised != draft.is_promised:
+            drafter = drafter or _Drafter(catalog, assessment)
+            made.drafts[place] = drafter.draft(draft.object, draft.outcome, draft.stage)
+    return made
 
 
 class _Drafter:
@@ -152,7 +181,7 @@ class _Drafter:
             draft.text = self._data(draft)
         else:
             code = draft_code(item, self.catalog, self.target)
-            draft.edits, draft.skipped = code.edits, code.skipped
+            draft.edits, draft.skipped, draft.written = code.edits, code.skipped, code.written
             draft.text = code.text + (";" if item.type in _STATEMENT_END else "")
             if item.type is ObjectType.TRIGGER:
                 draft.text += self.writer.trigger_state(item)

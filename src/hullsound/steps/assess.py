@@ -5,6 +5,7 @@ from contextlib import suppress
 from dataclasses import dataclass
 from functools import cached_property
 from pathlib import Path
+from typing import Final
 
 import msgspec
 
@@ -15,7 +16,7 @@ from hullsound.assess.model import Assessment, CaseEvidence, Evidence
 from hullsound.assess.pair import Pair
 from hullsound.catalog.hullfile import (
     add_assessment,
-    put_skipped,
+    put_drafting,
     read_cases,
     read_draft_mark,
     read_evidence,
@@ -23,7 +24,7 @@ from hullsound.catalog.hullfile import (
 )
 from hullsound.catalog.model import Catalog
 from hullsound.draft.rejections.find import take_back_rejected
-from hullsound.draft.write import DraftSet, draft_all
+from hullsound.draft.write import DraftSet, draft_all, with_outcomes
 from hullsound.errors import SourceError
 from hullsound.knowledge.model import Target
 from hullsound.knowledge.targets import parse_target
@@ -32,6 +33,8 @@ from hullsound.report.document import Document, make_document
 from hullsound.settings import Settings
 
 from .common import DRAFTING, Progress, no_collection, no_progress, now, tool_fingerprint
+
+_SKIPPED: Final = "draft.skipped"
 
 
 @dataclass
@@ -73,6 +76,8 @@ def judge_with_drafts(
     """
     basis = basis or Basis(catalog)
     evidence = evidence or Evidence()
+    if not drafted_already:
+        evidence = msgspec.structs.replace(evidence, converted=[])
     assessment = judge(catalog, target, evidence, project, basis)
     pair = Pair(catalog.engine, target)
     if drafted_already or not pair.has_drafts:
@@ -81,10 +86,12 @@ def judge_with_drafts(
     made = draft_all(catalog, assessment, progress)
     take_back_rejected(made, catalog, target)
     fresh = [entry for entry in made.skipped() if entry[0] not in known]
-    if not fresh:
+    converted = made.converted()
+    if not fresh and not converted:
         return assessment, made
-    more = msgspec.structs.replace(evidence, skipped=[*evidence.skipped, *fresh])
-    return judge(catalog, target, more, project, basis), None
+    more = msgspec.structs.replace(evidence, skipped=[*evidence.skipped, *fresh], converted=converted)
+    assessment = judge(catalog, target, more, project, basis)
+    return assessment, with_outcomes(made, catalog, assessment)
 
 
 def assess_catalog(
@@ -129,15 +136,15 @@ def judge_hull(
     is_other = before.split(" ")[0] != mark.split(" ")[0]
     evidence = Evidence() if is_other else evidence_of(path, name)
     if not is_current:
-        evidence.skipped = []
+        evidence.skipped, evidence.converted = [], []
     if untried:
-        evidence = Evidence(skipped=evidence.skipped)
+        evidence = Evidence(skipped=evidence.skipped, converted=evidence.converted)
     assessment, made = judge_with_drafts(
         catalog, target, evidence, project, basis, drafted_already=is_current, progress=progress
     )
     if not is_current:
         with suppress(SourceError):  # a hull file that may only be read is drafted anew each time
-            put_skipped(path, name, assessment.evidence.skipped, mark, forget_trials=is_other)
+            put_drafting(path, name, _drafting_rows(assessment.evidence), mark, forget_trials=is_other)
     return assessment, made
 
 
@@ -148,14 +155,22 @@ def _drafting_mark(catalog: Catalog, project: Project | None) -> str:
     return f"{hashlib.sha256(made_of).hexdigest()} {hashlib.sha256(decisions).hexdigest()}"
 
 
+def _drafting_rows(evidence: Evidence) -> list[tuple[str, int, str, str]]:
+    return [
+        *((item, line, _SKIPPED, reason) for item, line, reason in evidence.skipped),
+        *((item, line, construct, "") for item, line, construct in evidence.converted),
+    ]
+
+
 def evidence_of(path: Path, target: str) -> Evidence:
     """Return what earlier drafts and trials of a hull file found for a target."""
-    skipped, tried = read_evidence(path, target)
+    drafting, tried = read_evidence(path, target)
     cases: dict[str, list[CaseEvidence]] = {}
     for case, object_id, is_equal, difference in read_cases(path, target):
         cases.setdefault(object_id, []).append(CaseEvidence(case, is_equal, difference))
     return Evidence(
-        skipped=skipped,
+        skipped=[(item, line, reason) for item, line, construct, reason in drafting if construct == _SKIPPED],
+        converted=[(item, line, construct) for item, line, construct, _ in drafting if construct != _SKIPPED],
         refused=[(item, line, message) for _, item, accepted, message, line in tried if not accepted],
         accepted={item for _, item, accepted, _, _ in tried if accepted},
         engine=tried[0][0] if tried else "",

@@ -147,7 +147,7 @@ def _blockers_by_hosting(case: Case, basis: Basis, project: Project) -> dict[str
     target = case.assessment.target
     if target.file:
         return {}
-    evidence = Evidence(skipped=case.assessment.evidence.skipped)
+    evidence = Evidence(skipped=case.assessment.evidence.skipped, converted=case.assessment.evidence.converted)
     found = {}
     for hosting in ("own", *load_target(target.engine).hostings):
         if hosting not in found:

@@ -61,14 +61,19 @@ def add_implicit_casts(rewriter: Rewriter) -> None:
         kind = place if isinstance(place, Family) else rewriter.types.family(place)
         if kind in read_as:
             rewriter.wrap(value, partial(_cast, value, read_as[kind]), rank=5)
-    if rewriter.catalog.engine in ("mysql", "mariadb"):
-        _add_mixed_values(rewriter)
-    if rewriter.catalog.engine == "sqlite":
-        # What stands beside a column of texts is compared as a text.
-        for place, value in compared(rewriter):
-            kinds = NUMBERS | MOMENTS if isinstance(place, Name) else MOMENTS
-            if not isinstance(place, Literal) and _is_text(place, rewriter) and rewriter.types.family(value) in kinds:
-                add_text(value, rewriter, rank=5)
+    with rewriter.asked_by("convert.value-as-text"):
+        if rewriter.catalog.engine in ("mysql", "mariadb"):
+            _add_mixed_values(rewriter)
+        if rewriter.catalog.engine == "sqlite":
+            _add_compared_texts(rewriter)
+
+
+def _add_compared_texts(rewriter: Rewriter) -> None:
+    """In SQLite, what stands beside a column of texts is compared as a text."""
+    for place, value in compared(rewriter):
+        kinds = NUMBERS | MOMENTS if isinstance(place, Name) else MOMENTS
+        if not isinstance(place, Literal) and _is_text(place, rewriter) and rewriter.types.family(value) in kinds:
+            add_text(value, rewriter, rank=5)
 
 
 def _add_mixed_values(rewriter: Rewriter) -> None:

@@ -27,7 +27,8 @@ def add_sum_points(rewriter: Rewriter) -> None:
         if MOMENTS.intersection(kinds) and all(kinds):
             rewriter.add(Point(node.first, node.last, partial(sum_of_moments, node)))
         elif Family.TEXT in kinds and "-" not in node.operators:
-            rewriter.add(Point(node.first, node.last, partial(sum_of_texts, node)))
+            construct = "convert.unlike-types" if NUMBERS.intersection(kinds) else "draft.spelling"
+            rewriter.add(Point(node.first, node.last, partial(sum_of_texts, node), construct))
 
 
 def sum_of_texts(node: Operation, rewriter: Rewriter) -> str:

@@ -1,6 +1,7 @@
 """Rewrites one statement: points where something changes, rendered from the outside in."""
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
+from contextlib import contextmanager
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Any, NamedTuple
@@ -87,6 +88,9 @@ class Rewriter:
         self._points: list[Point] = []
         self._taken: set[tuple[int, int, int]] = set()
         self._after = -1
+        self._asked_by = ""
+        self.rendered: list[tuple[str, int]] = []
+        """Constructs in whose name something was changed, each with the token that it begins at."""
 
     @cached_property
     def types(self) -> Types:
@@ -109,6 +113,8 @@ class Rewriter:
 
     def add(self, point: Point) -> None:
         """Add a point; of several for the same tokens the first stays."""
+        if not point.construct:
+            point.construct = self._asked_by
         key = (point.first, point.last, point.rank)
         if point.first == point.last or key not in self._taken:
             self._taken.add(key)
@@ -127,6 +133,15 @@ class Rewriter:
     def wrap(self, node: Node, render: Callable[["Rewriter"], str], rank: int = 1) -> None:
         """Put something around what else changes a node's tokens."""
         self.add(Point(node.first, node.last, render, rank=rank))
+
+    @contextmanager
+    def asked_by(self, construct: str) -> Iterator[None]:
+        """Add points in the name of a construct, but for those that name another."""
+        before, self._asked_by = self._asked_by, construct
+        try:
+            yield
+        finally:
+            self._asked_by = before
 
     def drop(self, constructs: frozenset[str]) -> None:
         """Take back the points of these constructs."""
@@ -241,7 +256,10 @@ class Rewriter:
     def _render(self, point: Point, index: int) -> str | None:
         before, self._after = self._after, index
         try:
-            return point.render(self)
+            new = point.render(self)
+            if new.split() != self.tokens.source(point.first, point.last).split():
+                self.rendered.append((point.construct, point.first))
+            return new
         except CannotDraft as reason:
             self.skipped.append(Skipped(point.construct, point.first, str(reason)))
             return None

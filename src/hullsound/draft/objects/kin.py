@@ -85,7 +85,7 @@ class KinDrafter:
     def _repeatable(item: Object) -> list[Edit]:
         """Let a schema be there already."""
         match = _CREATE_SCHEMA.match(item.text) if item.type is ObjectType.SCHEMA else None
-        return [Edit(match.end(), match.end(), "IF NOT EXISTS ")] if match else []
+        return [Edit(match.end(), match.end(), "IF NOT EXISTS ", "draft.heading")] if match else []
 
     def _data(self, item: Object) -> str:
         """Return the statements that the survey has kept whole."""
@@ -110,8 +110,8 @@ class KinDrafter:
         if key is not None and key.form in ("primary key", "unique") and "(" not in item.text:  # it stands in a column
             kind = "PRIMARY KEY" if key.form == "primary key" else "UNIQUE"
             columns = ", ".join(quote_name(stored_name(column), self.catalog.engine) for column in key.columns)
-            return CodeDraft("", [Edit(0, 0, f"{change}{kind} ({columns})")])
-        return CodeDraft(item.text, [Edit(0, 0, change)])
+            return CodeDraft("", [Edit(0, 0, f"{change}{kind} ({columns})", "draft.heading")])
+        return CodeDraft(item.text, [Edit(0, 0, change, "draft.heading")])
 
     def _is_whole(self, table: Object) -> bool:
         """Whether the text of a table is its draft."""
@@ -179,7 +179,7 @@ def _marks(read: ReadStatement) -> list[Edit]:
     for at in range(read.first, read.last):
         start, end = tokens.ends[at], tokens.starts[at + 1] if at + 1 < read.last else len(text)
         for mark in _MARK.finditer(text, start, end):
-            edit = Edit(mark.start(), mark.end(), "", "")
+            edit = Edit(mark.start(), mark.end(), "", "draft.spelling")
             if mark["drops"]:
                 always.append(edit)
             elif mark["opens"] or mark["closes"]:

@@ -17,6 +17,8 @@ from hullsound.sql.tree import ColumnDefinition, CreateTable
 
 IDENTITY_OPTION: Final = re.compile(r"(START WITH|INCREMENT BY|MINVALUE|MAXVALUE|CACHE) (- ?)?(\d+)")
 _WITH_COMMENTS: Final = frozenset(("mysql", "mariadb"))
+_LATER: Final = "draft.later-change"
+"""In whose name all edits are made."""
 Named = Callable[..., str]
 """Writes a name, or a name with its qualifiers, as the engine quotes it."""
 
@@ -62,7 +64,7 @@ class TableText:
     def _replace(self, first: int, last: int, text: str) -> None:
         starts, ends = self.read.tokens.starts, self.read.tokens.ends
         self._done.append(range(first, last))
-        self.edits.append(Edit(starts[first], ends[last - 1], text))
+        self.edits.append(Edit(starts[first], ends[last - 1], text, _LATER))
 
     def _rename_table(self) -> None:
         if self.tree.name[-1] == self.item.name:
@@ -137,7 +139,7 @@ class TableText:
         )
         end = len(self.item.text.rstrip().rstrip(";"))
         change = f";\nALTER TABLE {self.spelled} {clauses};"
-        self.edits.append(Edit(end, len(self.item.text), change))
+        self.edits.append(Edit(end, len(self.item.text), change, _LATER))
 
     def _check_order(self) -> None:
         """Raise CannotDraft where a later statement moves a column that the text of the table has."""

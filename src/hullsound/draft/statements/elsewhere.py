@@ -1,4 +1,4 @@
-"""What views, queries and changes need in any place, whatever constructs they use, by target engine."""
+"""What queries and changes need on MySQL, MariaDB, SQL Server and Oracle: limits, joined texts, the order of NULL, casts."""
 
 import re
 from functools import partial
@@ -6,45 +6,11 @@ from typing import Final
 
 from hullsound.analyze.types import Family
 from hullsound.catalog.definitions import data_type
-from hullsound.draft.constructs.dates import add_truncated_dates, prepare_dates
-from hullsound.draft.constructs.db2 import add_db2_points
-from hullsound.draft.constructs.documents import add_document_points
-from hullsound.draft.constructs.mysql import add_number_points
-from hullsound.draft.constructs.oracle import add_oracle_points
-from hullsound.draft.constructs.sqlite import add_sqlite_points
-from hullsound.draft.constructs.teradata import add_teradata_points
-from hullsound.draft.constructs.texts import cast_of
-from hullsound.draft.conversions.arguments import add_argument_points, add_call_points
-from hullsound.draft.conversions.collations import add_collation_points
-from hullsound.draft.conversions.constant_numbers import add_constant_numbers
-from hullsound.draft.conversions.edge_values import add_edge_values, add_oracle_remainders
-from hullsound.draft.conversions.empty_texts import add_empty_texts
-from hullsound.draft.conversions.fractions import add_fraction_points
-from hullsound.draft.conversions.implicit import add_implicit_casts
-from hullsound.draft.conversions.like_operands import add_like_operands
-from hullsound.draft.conversions.loose_numbers import add_loose_numbers
-from hullsound.draft.conversions.plain_numbers import add_plain_numbers
-from hullsound.draft.conversions.rounding import add_rounding_points
-from hullsound.draft.conversions.scales import add_scale_points
-from hullsound.draft.conversions.sums import add_sum_points
-from hullsound.draft.conversions.text_parts import add_text_parts
-from hullsound.draft.conversions.truth import add_truth_points
-from hullsound.draft.conversions.typed_nulls import add_typed_nulls
-from hullsound.draft.edits.brackets import add_case_brackets
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
-from hullsound.draft.edits.spellings import add_spellings
 from hullsound.draft.edits.text import add_lexical_points
-from hullsound.draft.statements.changes import add_change_points
-from hullsound.draft.statements.grouping import add_constant_keys
-from hullsound.draft.statements.merges import add_merge_points
-from hullsound.draft.statements.mysql import add_mysql_points
-from hullsound.draft.statements.paths import add_path_points
-from hullsound.draft.statements.queries import NULLS_LOW, add_clause, add_item, add_query_points, add_refusals
-from hullsound.draft.statements.versions import add_version_points
 from hullsound.knowledge.types import choose_type
 from hullsound.sql.lexer import STRING
 from hullsound.sql.tree import (
-    Call,
     Cast,
     Clause,
     Insert,
@@ -58,88 +24,14 @@ from hullsound.sql.tree import (
     TypeName,
 )
 
+from .mysql import add_mysql_points
+from .queries import NULLS_LOW, add_clause, add_item
+
 _MOMENT: Final = re.compile(r"N?'(\d{4})([01]\d)([0-3]\d) ([0-2]\d:[0-5]\d(?::[0-5]\d(?:\.\d+)?)?)'")
 _NULLS_LOW_TARGETS: Final = frozenset(("mysql", "mariadb", "sqlserver"))
 
 
-def add_structure(rewriter: Rewriter) -> None:
-    """Add names, constants, queries, changes and truth values as the target writes them."""
-    source, target = rewriter.catalog.engine, rewriter.target.engine
-    words = rewriter.words[rewriter.subject.read.first : rewriter.subject.read.last]
-    if source in ("sqlserver", "ase") and _has_other_methods(words, target):
-        raise CannotDraft("a method of a type")
-    if source == "postgresql" and target != "postgresql" and "PG_CATALOG" in words:
-        raise CannotDraft("a function or table of PostgreSQL's own catalogue")
-    add_spellings(rewriter)
-    if target != "postgresql":
-        _add_for_others(rewriter)
-    elif source not in ("oracle", "postgresql"):
-        add_lexical_points(rewriter)
-        if source == "sqlserver":
-            add_document_points(rewriter)
-            add_path_points(rewriter)
-            add_version_points(rewriter)
-        if source in ("sqlserver", "ase"):
-            add_sum_points(rewriter)
-        add_query_points(rewriter)
-        add_change_points(rewriter)
-        add_truth_points(rewriter)
-        add_collation_points(rewriter)
-        add_argument_points(rewriter)
-        add_implicit_casts(rewriter)
-        add_constant_numbers(rewriter)
-        add_like_operands(rewriter)
-        if source == "sqlite":
-            add_sqlite_points(rewriter)
-            add_loose_numbers(rewriter)
-        if source in ("db2", "teradata"):
-            add_truncated_dates(rewriter)
-        if source == "db2":
-            add_db2_points(rewriter)
-        if source == "teradata":
-            add_teradata_points(rewriter)
-        if source in ("mysql", "mariadb"):
-            add_fraction_points(rewriter)
-            add_scale_points(rewriter)
-            add_number_points(rewriter)
-            add_edge_values(rewriter)
-        prepare_dates(rewriter)
-        for cast in rewriter.subject.all(Cast):
-            if rewriter.words[cast.first] in ("CAST", "CONVERT"):
-                rewriter.add(Point(cast.first, cast.last, partial(cast_of, cast)))
-    if target == "postgresql" and source != "postgresql":
-        add_call_points(rewriter)
-        add_typed_nulls(rewriter)
-        add_refusals(rewriter)
-        add_rounding_points(rewriter)
-        add_case_brackets(rewriter)
-        add_constant_keys(rewriter)
-    if source == "oracle" and target != "oracle":
-        for call in rewriter.subject.all(Call):
-            if call.parts == ("REPLACE",) and len(call.arguments) == 2:
-                rewriter.insert(call.closing, ", ''")
-    if target == "postgresql" and source == "oracle":
-        add_plain_numbers(rewriter)
-        add_fraction_points(rewriter)
-        add_merge_points(rewriter)
-        add_oracle_points(rewriter)
-        add_implicit_casts(rewriter)
-        add_like_operands(rewriter)
-        add_text_parts(rewriter)
-        add_empty_texts(rewriter)
-        add_oracle_remainders(rewriter)
-
-
-def _has_other_methods(words: list[str], target: str) -> bool:
-    """Whether a method of a type stands there, other than those of paths in a tree that PostgreSQL gets."""
-    paths = "HIERARCHYID" if target == "postgresql" else ""
-    return any(word == "::" and words[at - 1] != paths for at, word in enumerate(words))
-
-
-# --- targets other than PostgreSQL ---
-
-
-def _add_for_others(rewriter: Rewriter) -> None:
+def add_for_others(rewriter: Rewriter) -> None:
     subject = rewriter.subject
     add_lexical_points(rewriter)
     if rewriter.target.engine in ("mysql", "mariadb"):

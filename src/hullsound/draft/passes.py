@@ -1,0 +1,150 @@
+"""Which passes go over every statement, in which order, and in whose name each of them edits.
+
+Of two points for the same tokens and of the same rank the one that is added first stays, so the order is a precedence.
+"""
+
+from collections.abc import Callable
+from functools import partial
+from typing import Final, NamedTuple
+
+from hullsound.sql.tree import Call, Cast
+
+from .constructs.dates import add_truncated_dates, prepare_dates
+from .constructs.db2 import add_db2_points
+from .constructs.documents import add_document_points
+from .constructs.mysql import add_number_points
+from .constructs.oracle import add_oracle_points
+from .constructs.sqlite import add_sqlite_points
+from .constructs.teradata import add_teradata_points
+from .constructs.texts import cast_of
+from .conversions.arguments import add_argument_points, add_call_points
+from .conversions.collations import add_collation_points
+from .conversions.constant_numbers import add_constant_numbers
+from .conversions.edge_values import add_edge_values, add_oracle_remainders
+from .conversions.empty_texts import add_empty_texts
+from .conversions.fractions import add_fraction_points
+from .conversions.implicit import add_implicit_casts
+from .conversions.like_operands import add_like_operands
+from .conversions.loose_numbers import add_loose_numbers
+from .conversions.plain_numbers import add_plain_numbers
+from .conversions.rounding import add_rounding_points
+from .conversions.scales import add_scale_points
+from .conversions.sums import add_sum_points
+from .conversions.text_parts import add_text_parts
+from .conversions.truth import add_truth_points
+from .conversions.typed_nulls import add_typed_nulls
+from .edits.brackets import add_case_brackets
+from .edits.rewrite import CannotDraft, Point, Rewriter
+from .edits.spellings import add_spellings
+from .edits.text import add_lexical_points
+from .statements.changes import add_change_points
+from .statements.elsewhere import add_for_others
+from .statements.grouping import add_constant_keys
+from .statements.merges import add_merge_points
+from .statements.paths import add_path_points
+from .statements.queries import add_query_points, add_refusals
+from .statements.versions import add_version_points
+
+_TSQL: Final = frozenset(("sqlserver", "ase"))
+_MYSQL: Final = frozenset(("mysql", "mariadb"))
+_ORACLE: Final = frozenset(("oracle",))
+_SQLSERVER: Final = frozenset(("sqlserver",))
+_SQLITE: Final = frozenset(("sqlite",))
+_DB2: Final = frozenset(("db2",))
+_TERADATA: Final = frozenset(("teradata",))
+_BESIDE_ORACLE: Final = _TSQL | _MYSQL | _SQLITE | _DB2 | _TERADATA
+_ALL: Final = _BESIDE_ORACLE | _ORACLE
+
+
+class Pass(NamedTuple):
+    """A pass over a statement: in whose name it edits, what adds its points, and for which source engines."""
+
+    construct: str
+    add: Callable[[Rewriter], None]
+    sources: frozenset[str]
+
+
+def _add_casts(rewriter: Rewriter) -> None:
+    for cast in rewriter.subject.all(Cast):
+        if rewriter.words[cast.first] in ("CAST", "CONVERT"):
+            rewriter.add(Point(cast.first, cast.last, partial(cast_of, cast)))
+
+
+TO_POSTGRESQL: Final = (
+    Pass("draft.spelling", add_lexical_points, _BESIDE_ORACLE),
+    Pass("draft.query", add_document_points, _SQLSERVER),
+    Pass("draft.query", add_path_points, _SQLSERVER),
+    Pass("draft.query", add_version_points, _SQLSERVER),
+    Pass("convert.moment-sum", add_sum_points, _TSQL),
+    Pass("draft.query", add_query_points, _BESIDE_ORACLE),
+    Pass("draft.change", add_change_points, _BESIDE_ORACLE),
+    Pass("convert.truth-value", add_truth_points, _BESIDE_ORACLE),
+    Pass("convert.collation", add_collation_points, _BESIDE_ORACLE),
+    Pass("convert.argument", add_argument_points, _BESIDE_ORACLE),
+    Pass("convert.unlike-types", add_implicit_casts, _BESIDE_ORACLE),
+    Pass("convert.constant", add_constant_numbers, _BESIDE_ORACLE),
+    Pass("convert.pattern", add_like_operands, _BESIDE_ORACLE),
+    Pass("draft.query", add_sqlite_points, _SQLITE),
+    Pass("convert.edge-value", add_loose_numbers, _SQLITE),
+    Pass("convert.moment", add_truncated_dates, _DB2 | _TERADATA),
+    Pass("draft.query", add_db2_points, _DB2),
+    Pass("draft.query", add_teradata_points, _TERADATA),
+    Pass("convert.division", add_fraction_points, _MYSQL),
+    Pass("convert.division", add_scale_points, _MYSQL),
+    Pass("convert.argument", add_number_points, _MYSQL),
+    Pass("convert.edge-value", add_edge_values, _MYSQL),
+    Pass("convert.moment", prepare_dates, _BESIDE_ORACLE),
+    Pass("draft.type", _add_casts, _BESIDE_ORACLE),
+    Pass("convert.argument", add_call_points, _ALL),
+    Pass("convert.null", add_typed_nulls, _ALL),
+    Pass("draft.query", add_refusals, _ALL),
+    Pass("convert.rounding", add_rounding_points, _ALL),
+    Pass("draft.spelling", add_case_brackets, _ALL),
+    Pass("draft.query", add_constant_keys, _ALL),
+    Pass("convert.number-as-text", add_plain_numbers, _ORACLE),
+    Pass("convert.division", add_fraction_points, _ORACLE),
+    Pass("draft.change", add_merge_points, _ORACLE),
+    Pass("draft.query", add_oracle_points, _ORACLE),
+    Pass("convert.unlike-types", add_implicit_casts, _ORACLE),
+    Pass("convert.pattern", add_like_operands, _ORACLE),
+    Pass("convert.edge-value", add_text_parts, _ORACLE),
+    Pass("convert.empty-text", add_empty_texts, _ORACLE),
+    Pass("convert.edge-value", add_oracle_remainders, _ORACLE),
+)
+"""Passes over a statement of another engine that becomes one of PostgreSQL, in their order."""
+
+
+def add_passes(rewriter: Rewriter) -> None:
+    """Add names, constants, queries, changes and conversions as the target writes them."""
+    source, target = rewriter.catalog.engine, rewriter.target.engine
+    words = rewriter.words[rewriter.subject.read.first : rewriter.subject.read.last]
+    if source in _TSQL and _has_other_methods(words, target):
+        raise CannotDraft("a method of a type")
+    if source == "postgresql" and target != "postgresql" and "PG_CATALOG" in words:
+        raise CannotDraft("a function or table of PostgreSQL's own catalogue")
+    with rewriter.asked_by("draft.spelling"):
+        add_spellings(rewriter)
+    if target != "postgresql":
+        with rewriter.asked_by("draft.query"):
+            add_for_others(rewriter)
+    elif source != "postgresql":
+        for each in TO_POSTGRESQL:
+            if source in each.sources:
+                with rewriter.asked_by(each.construct):
+                    each.add(rewriter)
+    if source == "oracle" and target != "oracle":
+        with rewriter.asked_by("convert.argument"):
+            _add_replaced_by_nothing(rewriter)
+
+
+def _add_replaced_by_nothing(rewriter: Rewriter) -> None:
+    """Give REPLACE of two arguments its third one, which other engines ask for."""
+    for call in rewriter.subject.all(Call):
+        if call.parts == ("REPLACE",) and len(call.arguments) == 2:
+            rewriter.insert(call.closing, ", ''")
+
+
+def _has_other_methods(words: list[str], target: str) -> bool:
+    """Whether a method of a type stands there, other than those of paths in a tree that PostgreSQL gets."""
+    paths = "HIERARCHYID" if target == "postgresql" else ""
+    return any(word == "::" and words[at - 1] != paths for at, word in enumerate(words))
