@@ -4,7 +4,6 @@ import re
 from bisect import bisect_right
 from collections import Counter
 from collections.abc import Iterable
-from typing import TYPE_CHECKING
 
 import msgspec
 
@@ -14,10 +13,8 @@ from hullsound.catalog.model import Catalog, shown
 from hullsound.knowledge.model import Severity, version_text
 from hullsound.ranges import mean
 
+from .drafted import Drafted
 from .types import TypeUse, map_types
-
-if TYPE_CHECKING:
-    from hullsound.draft.write import Draft
 
 SCHEMA_NAME = "hullsound.assessment/1"
 
@@ -204,7 +201,7 @@ def make_document(catalog: Catalog, assessment: Assessment, tool_version: str) -
     )
 
 
-def with_choices(document: Document, catalog: Catalog, assessment: Assessment, drafts: "Iterable[Draft]") -> Document:
+def with_choices(document: Document, catalog: Catalog, assessment: Assessment, drafts: Iterable[Drafted]) -> Document:
     """Return a document that also says which types were chosen, and what the drafts change in the source's own text."""
     by_object = {draft.object.id: draft for draft in drafts if draft.is_promised and draft.is_finished}
     edits = [edit for entry in document.objects if entry.id in by_object for edit in _text_edits(by_object[entry.id])]
@@ -212,7 +209,7 @@ def with_choices(document: Document, catalog: Catalog, assessment: Assessment, d
     return msgspec.structs.replace(document, types=types, edits=edits)
 
 
-def _text_edits(draft: "Draft") -> list[TextEdit]:
+def _text_edits(draft: Drafted) -> list[TextEdit]:
     item = draft.object
     starts = [0, *(match.end() for match in re.finditer("\n", item.text))]
 

@@ -1,7 +1,6 @@
 """One object looked at closely: source and draft in marked pieces, with its findings."""
 
 from collections.abc import Iterable, Iterator, Mapping, Sequence
-from typing import TYPE_CHECKING
 
 import msgspec
 
@@ -10,8 +9,7 @@ from hullsound.catalog.model import Catalog, ObjectType
 from hullsound.errors import UsageError
 from hullsound.sql.edit import Edit, fine_edits
 
-if TYPE_CHECKING:
-    from hullsound.draft.write import Draft
+from .drafted import Drafted
 
 
 class Piece(msgspec.Struct, frozen=True):
@@ -39,7 +37,7 @@ class Look(msgspec.Struct, frozen=True):
     findings: list[Finding]
 
 
-def look_at_all(catalog: Catalog, assessment: Assessment, drafts: "Iterable[Draft]") -> Iterator[Look]:
+def look_at_all(catalog: Catalog, assessment: Assessment, drafts: Iterable[Drafted]) -> Iterator[Look]:
     """Yield what is to be seen of every object."""
     by_id = {draft.object.id: draft for draft in drafts}
     for judged in assessment.objects:
@@ -84,13 +82,13 @@ def proof_of(assessment: Assessment, object_id: str) -> str:
     return "; ".join(said)
 
 
-def source_pieces(draft: "Draft") -> list[Piece]:
+def source_pieces(draft: Drafted) -> list[Piece]:
     """Cut the source text where the draft changes it."""
     text = draft.object.text
     return _pieces(text, [(e.start, e.end, e.construct) for e in fine_edits(text, draft.edits)])
 
 
-def draft_pieces(draft: "Draft") -> list[Piece]:
+def draft_pieces(draft: Drafted) -> list[Piece]:
     """Cut the draft where it differs from the source."""
     return _pieces(draft.text, _new_places(fine_edits(draft.object.text, draft.edits)))
 

@@ -7,11 +7,11 @@ from pkgutil import iter_modules
 from typing import TYPE_CHECKING, Protocol
 
 from hullsound.report.document import Document
+from hullsound.report.drafted import DraftedSet
 
 if TYPE_CHECKING:
     from hullsound.assess.model import Assessment
     from hullsound.catalog.model import Catalog
-    from hullsound.draft.write import DraftSet
     from hullsound.plan.planning import Planning
 
 Files = dict[str, bytes]
@@ -28,7 +28,7 @@ class Reportable(Protocol):
     def document(self) -> Document: ...
 
     @property
-    def drafts(self) -> "DraftSet": ...
+    def drafts(self) -> DraftedSet: ...
 
 
 Writer = Callable[[Reportable, "Planning | None"], Files]

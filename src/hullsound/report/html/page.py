@@ -6,11 +6,11 @@ from typing import TYPE_CHECKING, Final
 
 from hullsound.assess.model import Assessment, Finding, Outcome
 from hullsound.catalog.model import Catalog
-from hullsound.draft.write import Draft, DraftSet
 from hullsound.knowledge.load import load_engine
 from hullsound.knowledge.model import Severity
 from hullsound.knowledge.targets import load_target
 from hullsound.report.document import Document, ObjectEntry, has_drafts
+from hullsound.report.drafted import Drafted, DraftedSet
 from hullsound.report.look import draft_pieces, proof_of, source_pieces
 
 from .template import load_asset, load_template
@@ -25,7 +25,7 @@ _SHOWN_SOURCE_LINES: Final = 600
 
 
 def render_page(
-    catalog: Catalog, assessment: Assessment, document: Document, made: DraftSet, planning: "Planning | None" = None
+    catalog: Catalog, assessment: Assessment, document: Document, made: DraftedSet, planning: "Planning | None" = None
 ) -> str:
     """Return the whole page: summary, worklist, plan, findings by object with source and draft, coverage."""
     planned = None
@@ -97,7 +97,7 @@ def _constructs(document: Document) -> list[dict[str, object]]:
     return sorted(rows, key=lambda row: (order[str(row["severity"])], -counts[str(row["id"])], str(row["id"])))
 
 
-def _section(entry: ObjectEntry, findings: list[Finding], draft: Draft, assessment: Assessment) -> dict[str, object]:
+def _section(entry: ObjectEntry, findings: list[Finding], draft: Drafted, assessment: Assessment) -> dict[str, object]:
     show = draft.object.lines <= _SHOWN_SOURCE_LINES and (bool(findings) or bool(draft.edits))
     return {
         "entry": entry,

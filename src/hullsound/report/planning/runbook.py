@@ -3,7 +3,6 @@
 from collections.abc import Iterator
 from typing import Final
 
-from hullsound.draft.objects.stages import LOAD, REFERENCES
 from hullsound.plan.document import Plan, Wave, wave_name
 from hullsound.plan.window import Window, duration
 from hullsound.report.markdown_text import cell, code
@@ -17,9 +16,9 @@ _STAGES: Final = {
 }
 """What a stage is done with, where it is not the files of the stage alone."""
 _PHASES: Final = {
-    LOAD: "copy the rows",
+    "load": "copy the rows",
     "keys and checks": "build keys and indexes",
-    REFERENCES: "validate references and checks",
+    "references": "validate references and checks",
 }
 """The phase of the window that tells how long a stage takes."""
 _BEFORE_LOAD: Final = frozenset(("schemas and extensions", "types", "sequences", "tables", "routines", "views"))
