@@ -18,6 +18,7 @@ from hullsound.project import AcceptEntry, Project, override_stem
 from .answers import Answers
 from .basis import Basis
 from .hours import Minutes
+from .limits import iter_excesses
 from .model import Acceptance, Evidence, Finding
 from .naming import iter_name_faults
 from .pair import Pair
@@ -174,6 +175,8 @@ class Findings:
                 self.add_for_object("survey.crashed-detector", item, repr(error)[:200])
         for fault in iter_name_faults(self.catalog, self.basis.names, self.target, is_kin=self.pair.is_kin):
             self.add_for_object(fault.key, self.catalog.objects[fault.object], fault.detail)
+        for excess in iter_excesses(self.catalog, self.target, self.project) if not self.pair.is_kin else ():
+            self.add_for_object(excess.key, self.catalog.objects[excess.object], excess.detail, excess.line, excess.way)
 
     def _add_object(self, item: Object) -> None:
         if not self.pair.is_kin and item.type not in self.pair.expected and not self._is_hard(item.id):

@@ -37,7 +37,9 @@ def load_constructs(engine: str) -> dict[str, Construct]:
         _check_construct(file, key, row, faults)
         if name in constructs:
             faults.add(file, key, f"also defined in {constructs[name].file}")
-        constructs[name] = Construct(name, row.title, row.meaning, row.match, row.example, row.unlike, file, row.topic)
+        constructs[name] = Construct(
+            name, row.title, row.meaning, row.match, row.example, row.unlike, file, row.topic, row.common
+        )
 
     for folder in (engine, *load_engine(engine).families):
         for file in toml_files("constructs", folder):
@@ -47,6 +49,9 @@ def load_constructs(engine: str) -> dict[str, Construct]:
             if file.name == f"{folder}.toml":
                 for key, function in read_rows(file, FunctionRow, faults).items():
                     put(file.name, key, _construct_row(function))
+    for name in load_engine(engine).common:
+        for key, row in read_rows(ROOT.joinpath("constructs", "common", f"{name}.toml"), ConstructRow, faults).items():
+            put(f"{name}.toml", key, msgspec.structs.replace(row, common=True))
     faults.raise_any()
     return constructs
 

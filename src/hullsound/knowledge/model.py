@@ -87,6 +87,8 @@ class ConstructRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """A look-alike that must stay unseen."""
     topic: str = ""
     """What it is about in any engine, where targets answer for all sources alike."""
+    common: bool = False
+    """Whether most engines take it: a target that says nothing to it takes it as well."""
 
 
 class FunctionRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -110,6 +112,8 @@ class Construct(msgspec.Struct, frozen=True):
     unlike: str
     file: str
     topic: str = ""
+    common: bool = False
+    """Whether most engines take it: a target that says nothing to it takes it as well."""
 
 
 class StanceChange(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -273,6 +277,8 @@ class EngineRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     relations: tuple[str, ...]
     families: tuple[str, ...] = ()
     """Folders of constructs and functions that it shares with other engines."""
+    common: tuple[str, ...] = ("queries",)
+    """Files of constructs/common whose constructs it takes: what most engines take and some targets refuse."""
     types: str = ""
     """Names of data types, upper case; | stands for a blank inside a name."""
     functions: str = ""
@@ -325,6 +331,25 @@ class HostingRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     meaning: str
 
 
+class TargetLimits(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """How much of something a target takes; 0 for no limit, or none that a definition can meet."""
+
+    columns: int = 0
+    """Columns of a table."""
+    key_columns: int = 0
+    """Columns of a key or index."""
+    key_bytes: int = 0
+    """Bytes of a key or index, at the greatest lengths of its columns."""
+    key_way: Way = Way.REWRITE
+    """confirm where only values beyond the limit are refused."""
+    row_bytes: int = 0
+    """Bytes of a row that its columns of fixed length need at least."""
+    character_bytes: int = 1
+    """Most bytes of a character in the texts that drafts make."""
+    parameters: int = 0
+    """Parameters of a routine."""
+
+
 class TargetRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """A target engine: its versions, hostings and limits."""
 
@@ -348,6 +373,13 @@ class TargetRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """Target whose topics and types hold here too unless given anew."""
     max_name: Literal["bytes", "characters"] = "bytes"
     """Unit of `identifier_bytes`."""
+    limits: TargetLimits = TargetLimits()
+    one_null_in_unique: bool = False
+    """Whether a unique key takes a row of NULLs once only."""
+    cascades_once: bool = False
+    """Whether a change may reach a table by one chain of cascading references only."""
+    generated_of_generated: bool = True
+    """Whether a generated column may read another one."""
 
 
 class Target(msgspec.Struct, frozen=True):

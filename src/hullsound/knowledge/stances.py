@@ -1,7 +1,8 @@
 """What a target says to each construct of a source engine.
 
 The first of these that speaks decides: the target's file on the source engine, its file on one of the engine's families,
-"as it is" for the target's own engine and its kin, and the target's answer to the construct's topic. Hostings and target
+"as it is" for the target's own engine and its kin, the target's answer to the construct's topic, and "as it is" for what most
+engines take. Hostings and target
 files can only be laid over that.
 """
 
@@ -40,7 +41,8 @@ def load_stances(source: str, target: Target) -> dict[str, Stance]:
     is_kin = source == target.engine or source in load_target(target.engine).kin
     stances: dict[str, Stance] = {}
     for construct in constructs.values():
-        row = given.get(construct.id) or (SAME if is_kin else topics.get(construct.topic))
+        silence = SAME if construct.common else None
+        row = given.get(construct.id) or (SAME if is_kin else topics.get(construct.topic) or silence)
         over = _over(construct, withheld)
         stance = _at(construct.id, row, target.version) if row is not None else None
         if over is not None:

@@ -30,6 +30,7 @@ _DETECTOR_MODULES: Final = (
     "tsql",
     "meaning",
     "mysql",
+    "restricted",
 )
 
 

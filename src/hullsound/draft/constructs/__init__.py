@@ -32,6 +32,7 @@ _MODULES: Final = (
     "teradata",
     "json_paths",
     "inserts",
+    "restricted",
 )
 FIXERS: Final[dict[str, Fixer]] = {}
 

@@ -80,7 +80,7 @@ class KeyWriter:
 
     @cached_property
     def _key_names(self) -> dict[str, str]:
-        """Names of the constraints whose own name the target needs for something else, by their ids."""
+        """Names of constraints and indexes whose own name the target needs for something else, by their ids."""
         forms = _SHARED_NAMES.get(self.target.engine, ())
         relations = _RELATIONS if self.target.engine not in ("mysql", "mariadb") else ()
         taken = {(o.schema, o.name) for o in self.catalog.objects.values() if o.type in relations}
@@ -93,6 +93,14 @@ class KeyWriter:
             while (item.schema, name) in taken:
                 name = names[item.id] = f"{table.name if table is not None else 'KEY'}_{name}"
             taken.add((item.schema, name))
+        for item in self.catalog.objects.values() if self.target.engine == "postgresql" else ():
+            if (
+                item.type is ObjectType.INDEX
+                and (item.schema, item.name) in taken
+                and not self._made_by_constraint(item)
+            ):
+                table = self.catalog.objects.get(item.table)
+                names[item.id] = f"{table.name if table is not None else 'INDEX'}_{item.name}"
         return names
 
     def can_inform(self, constraint: Constraint) -> bool:
@@ -214,7 +222,7 @@ class KeyWriter:
 
     def index_name(self, item: Object) -> str:
         """Return the name of an index, which stands without its schema: it always lies in that of its table."""
-        return self.names.write(item.name)
+        return self.names.write(self._key_names.get(item.id, item.name))
 
     def _made_by_constraint(self, item: Object) -> bool:
         """Whether a key of the same table has the index's name: exports write such indexes out."""

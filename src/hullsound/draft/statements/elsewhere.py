@@ -28,6 +28,8 @@ from .mysql import add_mysql_points
 from .queries import NULLS_LOW, add_clause, add_item
 
 _MOMENT: Final = re.compile(r"N?'(\d{4})([01]\d)([0-3]\d) ([0-2]\d:[0-5]\d(?::[0-5]\d(?:\.\d+)?)?)'")
+_FROM_LESS: Final = 23
+"""First version of Oracle in which a query needs no FROM."""
 _NULLS_LOW_TARGETS: Final = frozenset(("mysql", "mariadb", "sqlserver"))
 
 
@@ -41,6 +43,8 @@ def add_for_others(rewriter: Rewriter) -> None:
     for select in subject.all(Select):
         for item in select.items:
             add_item(item, rewriter)
+    if rewriter.target.engine == "oracle" and rewriter.target.version < _FROM_LESS:
+        _add_dual(rewriter)
     for query in subject.all(Query):
         _add_limit(query, rewriter)
     for node in subject.all(Operation):
@@ -60,6 +64,14 @@ def add_for_others(rewriter: Rewriter) -> None:
             and rewriter.words[insert.first] == "INSERT"
         ):
             rewriter.insert(insert.first + 1, "INTO ")
+
+
+def _add_dual(rewriter: Rewriter) -> None:
+    """Write FROM DUAL where a query reads no table."""
+    for select in rewriter.subject.all(Select):
+        if select.from_at < 0 and not select.sources and select.items:
+            last = max(select.items[-1].last, select.into_span[1] if select.into_span else 0)
+            rewriter.add(Point(last, last, lambda _: " FROM DUAL", behind=select.items[-1].first))
 
 
 def _add_dashes(insert: Insert, rewriter: Rewriter) -> None:

@@ -1,0 +1,40 @@
+"""Fixers for what most engines take and some targets refuse: keys by place, orders of views, limits within IN, rows of VALUES."""
+
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.sight.detector import Found
+from hullsound.sight.detectors.restricted import rows_of_values
+from hullsound.sql.tree import Insert, Select
+
+from . import fixer
+
+
+@fixer("left_out")
+def fix_left_out(place: Found, rewriter: Rewriter) -> str:
+    return ""
+
+
+@fixer("group_by_value")
+def fix_group_by_value(place: Found, rewriter: Rewriter) -> str:
+    """Write the value that stands at a place of the select list."""
+    block = next((each for each in rewriter.subject.all(Select) if place.node in each.group), None)
+    number = rewriter.words[place.first]
+    if block is None or not number.isdigit() or not 0 < int(number) <= len(block.items):
+        raise CannotDraft("GROUP BY a place that the select list does not have")
+    return rewriter.elsewhere(block.items[int(number) - 1].value)
+
+
+@fixer("derived_limit")
+def fix_derived_limit(place: Found, rewriter: Rewriter) -> str:
+    """Put a limited query into a derived table."""
+    return f"SELECT * FROM ({rewriter.text(place.first, place.last)}) AS hs_limited"
+
+
+@fixer("row_by_row")
+def fix_row_by_row(place: Found, rewriter: Rewriter) -> str:
+    """Write one INSERT for each row of VALUES."""
+    insert = place.node
+    if not isinstance(insert, Insert):
+        raise CannotDraft("rows of values that no INSERT keeps")
+    rows = list(rows_of_values(insert, rewriter.words))
+    head = rewriter.text(insert.first, rows[0][0])
+    return ";\n".join(f"{head}{rewriter.text(first, last)}" for first, last in rows)

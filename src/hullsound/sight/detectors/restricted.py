@@ -1,0 +1,262 @@
+"""Predicates for what most engines take and some targets refuse: joins by names, rows and predicates as values, own tables read."""
+
+from collections.abc import Iterable, Iterator
+from typing import Final
+
+from hullsound.analyze.subject import Subject
+from hullsound.sight.detector import Found, detector, found
+from hullsound.sight.values import value_of
+from hullsound.sql.tree import (
+    Call,
+    Clause,
+    CommonTable,
+    Comparison,
+    CreateTrigger,
+    CreateView,
+    Delete,
+    DerivedTable,
+    Insert,
+    Join,
+    Literal,
+    Merge,
+    Name,
+    Node,
+    Operation,
+    OrderItem,
+    Paren,
+    Query,
+    Routine,
+    Row,
+    Select,
+    SelectItem,
+    Subquery,
+    TableRef,
+    Update,
+)
+
+_EQUAL: Final = frozenset(("=", "<>", "!=", "<=>"))
+_ORDERED: Final = frozenset(("<", ">", "<=", ">="))
+_PREDICATES: Final = _EQUAL | _ORDERED | {"AND", "OR", "NOT", "&&", "XOR", "!", "=="}
+_LIMITS: Final = frozenset(
+    ("limit", "top", "offset", "fetch-first", "fetch-first-percent", "fetch-first-ties", "limit-all")
+)
+
+# --- joins and rows ---
+
+
+@detector("join-using", Join, texts=("USING",))
+def see_join_using(node: Join, subject: Subject) -> Iterable[Found]:
+    if node.condition is None and subject.words[node.right.last : node.right.last + 1] == ["USING"]:
+        yield Found(node, node.right.last, node.last)
+
+
+@detector("natural-join", Join, texts=("NATURAL",))
+def see_natural_join(node: Join, subject: Subject) -> Iterable[Found]:
+    if node.kind.startswith("NATURAL"):
+        at = next(i for i in range(node.left.last, node.right.first) if subject.words[i] == "NATURAL")
+        yield Found(node, at, node.right.first)
+
+
+@detector("row-in", Comparison)
+def see_row_in(node: Comparison, subject: Subject) -> Iterable[Found]:
+    if node.operator == "IN" and isinstance(node.operands[0], Row):
+        yield found(node)
+
+
+@detector("row-equal", Operation)
+def see_row_equal(node: Operation, subject: Subject) -> Iterable[Found]:
+    if node.operators[0] in _EQUAL and any(isinstance(each, Row) for each in node.operands):
+        yield found(node)
+
+
+@detector("row-ordered", Operation)
+def see_row_ordered(node: Operation, subject: Subject) -> Iterable[Found]:
+    if node.operators[0] in _ORDERED and any(isinstance(each, Row) for each in node.operands):
+        yield found(node)
+
+
+# --- values ---
+
+
+@detector("predicate-as-value", SelectItem, OrderItem, Update)
+def see_predicate_as_value(node: SelectItem | OrderItem | Update, subject: Subject) -> Iterable[Found]:
+    values = [value for _, value in node.assignments] if isinstance(node, Update) else [node.value]
+    if isinstance(node, SelectItem) and _stands_in_exists(node, subject):
+        return
+    for value in values:
+        if _is_predicate(value):
+            yield found(value)
+
+
+def _is_predicate(node: Node) -> bool:
+    while isinstance(node, Paren):
+        node = node.inner
+    if isinstance(node, Subquery):
+        return node.form == "EXISTS"
+    if isinstance(node, Comparison):
+        return node.operator != "MATCH"
+    return isinstance(node, Operation) and set(node.operators) <= _PREDICATES
+
+
+def _stands_in_exists(item: SelectItem, subject: Subject) -> bool:
+    around = (each for each in subject.all(Subquery) if each.form and each.first <= item.first < each.last)
+    return any(item in block.items for each in around for block in each.query.blocks if isinstance(block, Select))
+
+
+@detector("distinct-in-window", Call, texts=("DISTINCT",))
+def see_distinct_in_window(node: Call, subject: Subject) -> Iterable[Found]:
+    if node.quantifier == "DISTINCT" and node.over is not None:
+        yield found(node)
+
+
+@detector("large-object-compared", Operation, OrderItem, Select)
+def see_large_object_compared(node: Operation | OrderItem | Select, subject: Subject) -> Iterable[Found]:
+    """Columns of large objects that are compared, grouped, sorted or shown once each."""
+    if isinstance(node, Operation):
+        values = node.operands if node.operators[0] in _EQUAL | _ORDERED else []
+    elif isinstance(node, OrderItem):
+        values = [node.value]
+    else:
+        is_distinct = subject.words[node.first + 1] == "DISTINCT"
+        values = [*node.group, *(item.value for item in node.items if is_distinct)]
+    for value in values:
+        column = value_of(value, subject).column if isinstance(value, Name) else None
+        if column is not None:
+            yield found(value, needs=[(*column, "kind:large-text")])
+
+
+# --- changes ---
+
+
+@detector("own-table-in-update", Update)
+def see_own_table_in_update(node: Update, subject: Subject) -> Iterable[Found]:
+    yield from _own_reads(node, node.table, subject)
+
+
+@detector("own-table-in-delete", Delete)
+def see_own_table_in_delete(node: Delete, subject: Subject) -> Iterable[Found]:
+    yield from _own_reads(node, node.table, subject)
+
+
+def _own_reads(change: Update | Delete, table: Node, subject: Subject) -> Iterator[Found]:
+    """Give the first place where a subquery reads the changed table itself; rows of a derived table are read before."""
+    if not isinstance(table, TableRef):
+        return
+    inner = [each for each in subject.all(Subquery) if change.first <= each.first and each.last <= change.last]
+    derived = [each for each in subject.all(DerivedTable) if change.first <= each.first and each.last <= change.last]
+    for each in subject.all(TableRef) if inner else ():
+        is_within = any(query.first <= each.first < query.last for query in inner)
+        if is_within and each.parts[-1] == table.parts[-1] and not any(d.first <= each.first < d.last for d in derived):
+            yield found(each)
+            return
+
+
+@detector("rows-of-values", Insert, texts=("VALUES",))
+def see_rows_of_values(node: Insert, subject: Subject) -> Iterable[Found]:
+    rows = list(rows_of_values(node, subject.words))
+    if len(rows) > 1:
+        yield Found(node, node.first, rows[-1][1])
+
+
+def rows_of_values(node: Insert, words: list[str]) -> Iterator[tuple[int, int]]:
+    """Yield the first token of each row of VALUES, its bracket, and the token behind the closing one."""
+    begin = node.columns[-1].last if node.columns else node.table.last if node.table is not None else node.first
+    at = next((i for i in range(begin, min(begin + 4, node.last)) if words[i] in ("VALUES", "VALUE")), -1) + 1
+    depth, first = 0, at
+    for i in range(at, node.last) if at else ():
+        if words[i] == "(":
+            first = i if depth == 0 else first
+            depth += 1
+        elif words[i] == ")":
+            depth -= 1
+            if depth == 0:
+                yield first, i + 1
+        elif depth == 0 and words[i] != ",":
+            return
+
+
+# --- queries ---
+
+
+@detector("order-in-view", DerivedTable, CommonTable, CreateView, Subquery, texts=("ORDER",))
+def see_order_in_view(node: DerivedTable | CommonTable | CreateView | Subquery, subject: Subject) -> Iterable[Found]:
+    query = node.query
+    if isinstance(query, Query) and query.order and not _is_limited(query, subject):
+        first = query.order[0].first
+        while first > query.first and subject.words[first] != "ORDER":
+            first -= 1
+        yield Found(query, first, query.order[-1].last)
+
+
+def _is_limited(query: Query, subject: Subject) -> bool:
+    clauses = (each for each in subject.all(Clause) if query.first <= each.first and each.last <= query.last)
+    return any(each.name in _LIMITS for each in clauses)
+
+
+@detector("group-by-place", Select, texts=("GROUP",))
+def see_group_by_place(node: Select, subject: Subject) -> Iterable[Found]:
+    for key in node.group:
+        if isinstance(key, Literal) and key.form == "number":
+            yield found(key)
+
+
+@detector("limit-in-subquery", Comparison, texts=("LIMIT", "FETCH", "TOP"))
+def see_limit_in_subquery(node: Comparison, subject: Subject) -> Iterable[Found]:
+    query = node.operands[-1].query if node.operator == "IN" and isinstance(node.operands[-1], Subquery) else None
+    if query is None:
+        return
+    for each in subject.all(Clause):
+        is_own = query.first <= each.first and each.last <= query.last and each.name in _LIMITS
+        inner = (q for q in subject.all(Query) if query.first < q.first and q.last <= query.last)
+        if is_own and not any(q.first <= each.first < q.last for q in inner):
+            yield found(query)
+            return
+
+
+@detector("select-without-from", Select)
+def see_select_without_from(node: Select, subject: Subject) -> Iterable[Found]:
+    is_assignment = any(isinstance(each, Name) and subject.words[each.first].startswith("@") for each in node.into)
+    if node.from_at < 0 and not node.sources and node.items and not is_assignment:
+        yield Found(node, node.first, node.first + 1)
+
+
+# --- code ---
+
+
+def _changes(subject: Subject) -> Iterator[Insert | Update | Delete | Merge]:
+    yield from subject.all(Insert)
+    yield from subject.all(Update)
+    yield from subject.all(Delete)
+    yield from subject.all(Merge)
+
+
+@detector("function-changes-rows", Routine)
+def see_function_changes_rows(node: Routine, subject: Subject) -> Iterable[Found]:
+    """A function, other than one of a trigger, that changes rows of tables."""
+    returns = node.returns.name if node.returns is not None else ""
+    if node.form.upper() != "FUNCTION" or returns in ("TRIGGER", "VOID", "EVENT_TRIGGER"):
+        return
+    for change in _changes(subject):
+        if node.first <= change.first and change.last <= node.last:
+            yield Found(change, change.first, change.first + 1)
+            return
+
+
+@detector("trigger-changes-own-table", CreateTrigger)
+def see_trigger_changes_own_table(node: CreateTrigger, subject: Subject) -> Iterable[Found]:
+    for change in _changes(subject):
+        table = change.table
+        if node.table and isinstance(table, TableRef) and table.parts[-1] == node.table[-1]:
+            yield found(table)
+            return
+
+
+@detector("trigger-reads-own-table", CreateTrigger)
+def see_trigger_reads_own_table(node: CreateTrigger, subject: Subject) -> Iterable[Found]:
+    if node.level != "row" or not node.table:
+        return
+    changed = {change.table for change in _changes(subject)}
+    for each in subject.all(TableRef):
+        if each.parts[-1] == node.table[-1] and each not in changed and each.first >= node.body_at:
+            yield found(each)
+            return
