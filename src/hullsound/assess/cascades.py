@@ -23,15 +23,12 @@ def repeated_cascades(catalog: Catalog) -> Iterator[tuple[Object, str]]:
         parent = catalog.table(key.references, item.default_schema or item.schema) if child is not None else None
         if child is None or parent is None:
             continue
-        if parent.id == child.id or (
-            graph.has_node(child.id) and graph.has_node(parent.id) and nx.has_path(graph, child.id, parent.id)
-        ):
-            yield item, f"it leads back to {child.name.lower()}"
+        reached = {child.id} | (nx.descendants(graph, child.id) if child.id in graph else set())
+        if parent.id in reached:
+            yield item, f"it leads back to {parent.name.lower()}"
             continue
-        roots = {parent.id} | (nx.ancestors(graph, parent.id) if graph.has_node(parent.id) else set())
-        reached = {child.id} | (nx.descendants(graph, child.id) if graph.has_node(child.id) else set())
-        twice = next((root for root in sorted(roots) for end in sorted(reached)
-                      if graph.has_node(root) and graph.has_node(end) and nx.has_path(graph, root, end)), None)  # fmt: skip
+        roots = {parent.id} | (nx.ancestors(graph, parent.id) if parent.id in graph else set())
+        twice = next((root for root in sorted(roots) if root in graph and nx.descendants(graph, root) & reached), None)
         if twice is not None:
             yield (
                 item,

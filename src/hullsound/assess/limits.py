@@ -1,4 +1,4 @@
-"""What a target takes only so much of: columns, keys, rows, parameters; and chains of cascades, NULLs in keys, generated columns."""
+"""What a target takes only so much of: columns, keys, rows, parameters, cascades; and NULLs in keys, generated columns."""
 
 import re
 from collections.abc import Iterator

@@ -7,7 +7,7 @@ from typing import Final
 from hullsound.assess.model import Assessment
 from hullsound.catalog.model import Catalog, Column, Object, ObjectType
 from hullsound.draft.edits.names import literal, names_of
-from hullsound.draft.objects.others import writer_for
+from hullsound.draft.objects.writers import writer_for
 
 from .write import Draft, DraftSet
 

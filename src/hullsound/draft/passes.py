@@ -26,7 +26,9 @@ from .conversions.fractions import add_fraction_points
 from .conversions.implicit import add_implicit_casts
 from .conversions.like_operands import add_like_operands
 from .conversions.loose_numbers import add_loose_numbers
+from .conversions.padding import add_padding
 from .conversions.plain_numbers import add_plain_numbers
+from .conversions.products import add_products
 from .conversions.rounding import add_rounding_points
 from .conversions.scales import add_scale_points
 from .conversions.sums import add_sum_points
@@ -97,6 +99,8 @@ TO_POSTGRESQL: Final = (
     Pass("draft.type", _add_casts, _BESIDE_ORACLE),
     Pass("convert.argument", add_call_points, _ALL),
     Pass("convert.null", add_typed_nulls, _ALL),
+    Pass("convert.product", add_products, _ORACLE | _MYSQL | _SQLITE),
+    Pass("convert.padded-text", add_padding, _ORACLE | _TSQL | _DB2 | _TERADATA),
     Pass("draft.query", add_refusals, _ALL),
     Pass("convert.rounding", add_rounding_points, _ALL),
     Pass("draft.spelling", add_case_brackets, _ALL),

@@ -11,10 +11,10 @@ from hullsound.draft.constructs.kin import database_options
 from hullsound.draft.edits.rewrite import CannotDraft
 from hullsound.draft.objects.kin import ROWS_PASSED_OVER, KinDrafter
 from hullsound.draft.objects.order import creation_order
-from hullsound.draft.objects.others import writer_for
 from hullsound.draft.objects.postgresql import writers
 from hullsound.draft.objects.runs import joined_rows
 from hullsound.draft.objects.stub import stub_routine
+from hullsound.draft.objects.writers import writer_for
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.edit import Edit
 from hullsound.sql.script import read_script

@@ -50,3 +50,16 @@ def fix_network_number(place: Found, rewriter: Rewriter) -> str:
     if call.parts[-1] == "INET_NTOA":
         return f"host(inet '0.0.0.0' + CAST({value} AS bigint))"
     raise CannotDraft(f"{call.parts[-1]} of an address as bytes")
+
+
+@fixer("whole_average")
+def fix_whole_average(place: Found, rewriter: Rewriter) -> str:
+    """Cut an average of whole numbers off."""
+    average = rewriter.text(place.first, place.last)
+    match rewriter.target.engine:
+        case "postgresql":
+            return f"CAST(trunc({average}) AS bigint)"
+        case "oracle":
+            return f"TRUNC({average})"
+        case _:
+            return f"TRUNCATE({average}, 0)"

@@ -6,6 +6,7 @@ from typing import Final
 from hullsound.analyze.subject import Subject
 from hullsound.sight.detector import Found, detector, found
 from hullsound.sight.values import value_of
+from hullsound.sight.whole import whole_needs
 from hullsound.sql.tree import (
     Call,
     Clause,
@@ -123,6 +124,14 @@ def see_large_object_compared(node: Operation | OrderItem | Select, subject: Sub
         column = value_of(value, subject).column if isinstance(value, Name) else None
         if column is not None:
             yield found(value, needs=[(*column, "kind:large-text")])
+
+
+@detector("whole-average", Call, names=("AVG",))
+def see_whole_average(node: Call, subject: Subject) -> Iterable[Found]:
+    """The average of whole numbers, which is one itself in the T-SQL family and Db2."""
+    needs = whole_needs(node.arguments[0], subject) if node.parts == ("AVG",) and len(node.arguments) == 1 else None
+    if needs is not None:
+        yield found(node, needs=needs)
 
 
 # --- changes ---

@@ -1,0 +1,69 @@
+"""Texts of fixed length, whose blanks at the end count in the source: PostgreSQL drops them wherever a char becomes a text.
+
+PostgreSQL 18, "Character Types"; Oracle SQL Language Reference, "Data Type Comparison Rules"; Transact-SQL reference, "char and
+varchar"; Db2 11.5 SQL Reference, "Character strings".
+"""
+
+from collections.abc import Iterator
+from functools import partial
+from typing import Final
+
+from hullsound.analyze.signatures import choices_of, signature_of
+from hullsound.draft.edits.rewrite import Rewriter
+from hullsound.knowledge.types import logical_type
+from hullsound.sql.tree import Call, Literal, Name, Node, Operation, Paren
+
+_COMPARED: Final = frozenset(("=", "<>", "!=", "<", ">", "<=", ">="))
+_TRIMMING: Final = frozenset(("TRIM", "RTRIM", "LEN"))
+"""Functions that drop blanks at the end themselves."""
+
+
+def add_padding(rewriter: Rewriter) -> None:
+    """Write the blanks of fixed-length columns that are joined, taken apart, measured or compared with other texts."""
+    for value in _used(rewriter):
+        for name, length in _padded(value, rewriter):
+            rewriter.wrap(name, partial(_filled, name, length), rank=8)
+
+
+def _filled(name: Name, length: int, rewriter: Rewriter) -> str:
+    return f"rpad({rewriter.node(name)}, {length})"
+
+
+def _used(rewriter: Rewriter) -> Iterator[Node]:
+    """Yield the values whose blanks at the end matter."""
+    is_tsql = rewriter.catalog.engine in ("sqlserver", "ase")
+    for node in rewriter.subject.all(Operation):
+        operators = set(node.operators)
+        if operators == {"||"} or (is_tsql and operators == {"+"}):
+            yield from node.operands
+        elif rewriter.catalog.engine == "oracle" and operators <= _COMPARED and len(node.operands) == 2:
+            yield from _unlike(node.operands, rewriter)
+    for call in rewriter.subject.all(Call):
+        signature = signature_of(call, rewriter.catalog.engine)
+        if signature is None or call.parts[0] in _TRIMMING:
+            continue
+        for taken, argument in zip(signature.takes, call.arguments, strict=False):
+            if taken == "text":
+                yield argument
+
+
+def _unlike(operands: list[Node], rewriter: Rewriter) -> Iterator[Node]:
+    """Yield the fixed-length text that Oracle compares with one of another length as it is, blanks included."""
+    for value, other in (operands, operands[::-1]):
+        source = None if isinstance(other, Literal) else rewriter.types.source_type(other)
+        if source is not None and source.name in ("VARCHAR2", "NVARCHAR2", "VARCHAR"):
+            yield value
+
+
+def _padded(node: Node, rewriter: Rewriter) -> Iterator[tuple[Name, int]]:
+    """Yield the columns of fixed length beyond 1 that a value may be, each with its length."""
+    if isinstance(node, Paren):
+        yield from _padded(node.inner, rewriter)
+    elif isinstance(node, Name):
+        source = rewriter.types.source_type(node)
+        logical = logical_type(rewriter.catalog.engine, source) if source is not None else None
+        if logical is not None and logical.kind == "fixed-text" and logical.length > 1:
+            yield node, logical.length
+    else:
+        for each in choices_of(node, rewriter.catalog.engine):
+            yield from _padded(each, rewriter)
