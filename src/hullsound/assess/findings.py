@@ -18,7 +18,7 @@ from hullsound.project import AcceptEntry, Project, override_stem
 from .answers import Answers
 from .basis import Basis
 from .hours import Minutes
-from .limits import iter_excesses
+from .limits import iter_excesses, iter_loose_references
 from .model import Acceptance, Evidence, Finding
 from .naming import iter_name_faults
 from .pair import Pair
@@ -175,7 +175,9 @@ class Findings:
                 self.add_for_object("survey.crashed-detector", item, repr(error)[:200])
         for fault in iter_name_faults(self.catalog, self.basis.names, self.target, is_kin=self.pair.is_kin):
             self.add_for_object(fault.key, self.catalog.objects[fault.object], fault.detail)
-        for excess in iter_excesses(self.catalog, self.target, self.project) if not self.pair.is_kin else ():
+        is_own = self.catalog.engine == self.target.engine
+        loose = iter_loose_references(self.catalog, self.target) if is_own else ()
+        for excess in loose if self.pair.is_kin else iter_excesses(self.catalog, self.target, self.project):
             self.add_for_object(excess.key, self.catalog.objects[excess.object], excess.detail, excess.line, excess.way)
 
     def _add_object(self, item: Object) -> None:

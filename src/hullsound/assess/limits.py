@@ -112,6 +112,23 @@ def _words(text: str) -> set[str]:
     return {word.upper() for word in re.findall(r"\w+", text)}
 
 
+def iter_loose_references(catalog: Catalog, target: Target) -> Iterator[Excess]:
+    """Yield references to columns that are no key, where a later version of the same engine refuses them (MySQL 8.4)."""
+    since = load_target(target.engine).unique_parents_since
+    if not since or target.version < since:
+        return
+    for item in catalog.objects.values():
+        key = item.constraint
+        parent = catalog.table(key.references, item.default_schema) if key is not None and key.references else None
+        if key is None or key.form != "foreign key" or parent is None or not key.reference_columns:
+            continue
+        keys = (other.constraint for other in catalog.belonging(parent.id))
+        unique = [sorted(other.columns) for other in keys if other is not None and other.form in _KEYS]
+        if sorted(key.reference_columns) not in unique:
+            detail = f"{', '.join(key.reference_columns).lower()} of {parent.name.lower()}"
+            yield Excess("limit.loose-reference", item.id, detail)
+
+
 def iter_excesses(catalog: Catalog, target: Target, project: Project) -> Iterator[Excess]:
     """Yield everything of a catalogue that goes beyond what a target takes."""
     yield from _Limits(catalog, target, project).find()

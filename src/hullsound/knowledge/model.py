@@ -281,11 +281,17 @@ class EngineRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """Files of constructs/common whose constructs it takes: what most engines take and some targets refuse."""
     types: str = ""
     """Names of data types, upper case; | stands for a blank inside a name."""
+    later_words: str = ""
+    """Words that later versions of the engine reserve."""
     functions: str = ""
 
     @property
     def type_names(self) -> frozenset[str]:
         return frozenset(name.replace("|", " ") for name in self.types.split())
+
+    @property
+    def later_word_names(self) -> frozenset[str]:
+        return frozenset(self.later_words.split())
 
     @property
     def function_names(self) -> frozenset[str]:
@@ -376,6 +382,8 @@ class TargetRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     limits: TargetLimits = TargetLimits()
     one_null_in_unique: bool = False
     """Whether a unique key takes a row of NULLs once only."""
+    unique_parents_since: int = 0
+    """Version since which references to what is no key are refused where the engine took them before; 0 for none."""
     cascades_once: bool = False
     """Whether a change may reach a table by one chain of cascading references only."""
     generated_of_generated: bool = True

@@ -71,7 +71,7 @@ def _promises(source: str, target: Target) -> bool:
 
 def _as_edited(stance: Stance) -> Stance:
     """Leave the edits that nothing makes to a person; what is to be confirmed keeps its text between kin."""
-    if stance.way is Way.DRAFT and not stance.is_rendered:
+    if stance.way is Way.DRAFT and not stance.is_rendered and stance.fixer != "keep":
         return msgspec.structs.replace(stance, way=Way.REWRITE)
     return stance
 

@@ -31,6 +31,7 @@ _DETECTOR_MODULES: Final = (
     "meaning",
     "mysql",
     "restricted",
+    "history",
 )
 
 

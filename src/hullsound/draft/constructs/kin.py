@@ -76,3 +76,9 @@ def fix_json_arrow(place: Found, rewriter: Rewriter) -> str:
         raise CannotDraft("several paths in a row")
     text = f"JSON_EXTRACT({rewriter.nodes(node.operands)})"
     return f"JSON_UNQUOTE({text})" if node.operators[0] == "->>" else text
+
+
+@fixer("quoted_name")
+def fix_quoted_name(place: Found, rewriter: Rewriter) -> str:
+    """Quote a name that has become a reserved word."""
+    return f"`{rewriter.tokens.source(place.first, place.last)}`"
