@@ -59,7 +59,7 @@ def test_versions_and_hosting_change_the_verdict() -> None:
         for target in ("postgresql:14", "postgresql:15")
     }
     assert ways["postgresql:14"]["oracle.merge"] is Way.REWRITE
-    assert ways["postgresql:15"]["oracle.merge"] is Way.CONFIRM
+    assert ways["postgresql:15"]["oracle.merge"] is Way.DRAFT
     directory = "CREATE DIRECTORY d AS '/x';"
     assert outcome(directory) is Outcome.REWRITE
     assert outcome(directory, "postgresql:18@hosted-server") is Outcome.BLOCKED

@@ -70,9 +70,22 @@ class Findings:
                     self._add_own("assess.not-judged", sighting, self.constructs[key].title)
 
     def _add(self, construct: Construct, stance: Stance, sightings: list[Sighting]) -> None:
-        by_object, way, severity = self.by_object, stance.way, stance.way.severity
+        by_object, hard = self.by_object, stance.way
         plain = f"{construct.title}. {construct.meaning}"
+        told_once = [s for s in sightings if self._is_told_once(s, construct, stance)]
+        if stance.once and told_once:
+            places = f"{len(told_once)} place{'' if len(told_once) == 1 else 's'}"
+            self.of(DATABASE).append(
+                Finding(
+                    construct.id, hard.severity, hard, DATABASE, told_once[0].file, told_once[0].line, told_once[0].column,
+                    told_once[0].end_line, told_once[0].end_column, told_once[0].excerpt,
+                    f"{construct.title}: {places}. {construct.meaning}", stance.remedy, stance.minutes,
+                )
+            )  # fmt: skip
+        lowered = {id(s) for s in told_once}
         for s in sightings:
+            way = Way.DRAFT if id(s) in lowered else hard
+            severity = way.severity
             message = f"{construct.title} ({s.detail}). {construct.meaning}" if s.detail else plain
             finding = Finding(
                 construct.id, severity, way, s.object, s.file, s.line, s.column, s.end_line, s.end_column, s.excerpt,
@@ -83,6 +96,13 @@ class Findings:
                 by_object[s.object] = [finding]
             else:
                 known.append(finding)
+
+    def _is_told_once(self, sighting: Sighting, construct: Construct, stance: Stance) -> bool:
+        """Whether a sighting is only a note: of what is said once for all, or of what sets the scene for a script."""
+        item = self.catalog.objects.get(sighting.object)
+        if item is None:
+            return construct.plumbing and stance.way is not Way.NONE
+        return stance.once and stance.way is Way.CONFIRM and stance.is_written and item.type not in CODE_TYPES
 
     def add_answers(self) -> None:
         """Add what the values say: of findings that ask whether something happens, and of their own."""

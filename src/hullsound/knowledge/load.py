@@ -38,7 +38,7 @@ def load_constructs(engine: str) -> dict[str, Construct]:
         if name in constructs:
             faults.add(file, key, f"also defined in {constructs[name].file}")
         constructs[name] = Construct(
-            name, row.title, row.meaning, row.match, row.example, row.unlike, file, row.topic, row.common
+            name, row.title, row.meaning, row.match, row.example, row.unlike, file, row.topic, row.common, row.plumbing
         )
 
     for folder in (engine, *load_engine(engine).families):

@@ -89,6 +89,8 @@ class ConstructRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """What it is about in any engine, where targets answer for all sources alike."""
     common: bool = False
     """Whether most engines take it: a target that says nothing to it takes it as well."""
+    plumbing: bool = False
+    """Whether it only sets the scene for a script: outside of objects it is a note at most."""
 
 
 class FunctionRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -114,6 +116,8 @@ class Construct(msgspec.Struct, frozen=True):
     topic: str = ""
     common: bool = False
     """Whether most engines take it: a target that says nothing to it takes it as well."""
+    plumbing: bool = False
+    """Whether it only sets the scene for a script: outside of objects it is a note at most."""
 
 
 class StanceChange(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -138,6 +142,8 @@ class StanceRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     template: str = ""
     fixer: str = ""
     becomes: str = ""
+    once: bool = False
+    """Whether it is said once for the database, and of each table, view and query in a note."""
     at: tuple[StanceChange, ...] = ()
 
 
@@ -155,6 +161,7 @@ class Stance(msgspec.Struct, frozen=True):
     template: str
     fixer: str
     becomes: str
+    once: bool = False
 
     @property
     def is_written(self) -> bool:

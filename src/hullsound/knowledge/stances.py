@@ -145,7 +145,7 @@ def _shown(template: str) -> str:
 
 def _at(construct: str, row: StanceRow, version: int) -> Stance:
     remedy = row.remedy or (f"Becomes {_shown(row.template)}." if row.template else "")
-    stance = Stance(construct, row.way, remedy, row.minutes, row.template, row.fixer, row.becomes)
+    stance = Stance(construct, row.way, remedy, row.minutes, row.template, row.fixer, row.becomes, row.once)
     for change in row.at:
         if change.since <= version <= change.until:
             values = {
