@@ -31,7 +31,9 @@ def test_columns_are_renamed_dropped_and_changed() -> None:
     check = catalog.objects["constraint.berth_ck"].constraint
     assert check is not None
     assert check.expression == "metres > 0"
-    assert catalog.objects["index.ix"].details["keys"].startswith("metres")
+    index = catalog.objects["index.ix"].index
+    assert index is not None
+    assert index.keys[0].text.startswith("metres")
     assert "index.ix_old" not in catalog.objects
 
 

@@ -59,12 +59,13 @@ def part_fact(table: str, item: Object) -> Fact | None:
         if key.form == "foreign key":
             return table, "foreign key", (names, bare(key.references[-1]), key.on_delete.lower(), key.on_update.lower())
         return table, "key", names
-    details = item.details
-    keys = [bare(line.partition("\t")[0]) for line in details.get("keys", "").split("\n") if line.strip()]
-    if not keys or details.get("method") or any(not key.replace("_", "").replace("$", "").isalnum() for key in keys):
+    index = item.index
+    keys = [bare(key.text) for key in index.keys] if index is not None else []
+    is_plain = all(key.replace("_", "").replace("$", "").isalnum() for key in keys)
+    if index is None or not keys or index.method or not is_plain:
         return None  # expressions are written in other words
-    kind = "key" if details.get("unique") and not details.get("where") else "index"
-    return table, kind, tuple(sorted(keys)) if kind == "key" else (tuple(keys), bool(details.get("where")))
+    kind = "key" if index.unique and not index.where else "index"
+    return table, kind, tuple(sorted(keys)) if kind == "key" else (tuple(keys), bool(index.where))
 
 
 def facts(catalog: Catalog, wanted: set[str] | None = None) -> Counter[Fact]:

@@ -31,14 +31,12 @@ def iter_improvements(catalog: Catalog) -> Iterator[Improvement]:
 
 def _keys(item: Object) -> tuple[str, ...]:
     """Return the columns of an index; none where a key is an expression or descends."""
-    parts = [line.partition("\t") for line in item.details.get("keys", "").split("\n")]
-    names = tuple(name.strip('"`[]').upper() for name, _, _ in parts)
-    is_plain = all(re.fullmatch(r"\w+", name) for name in names) and not any(order for _, _, order in parts)
-    return (
-        names
-        if is_plain and not item.details.get("method") and "filtered-index" not in item.details.get("clauses", "")
-        else ()
-    )
+    index = item.index
+    if index is None or index.method or "filtered-index" in index.clauses:
+        return ()
+    names = tuple(name.upper() for name in index.columns())
+    is_plain = all(re.fullmatch(r"\w+", name) for name in names) and not any(key.descending for key in index.keys)
+    return names if is_plain else ()
 
 
 def _by_table(catalog: Catalog, kind: ObjectType) -> dict[str, list[Object]]:
@@ -64,7 +62,7 @@ def _needless_indexes(catalog: Catalog) -> Iterator[Improvement]:
         for item, columns in plain:
             for other, theirs in beginnings[columns]:
                 is_first_of_equals = theirs != columns or other < item.id or other not in indexes_here
-                if other != item.id and is_first_of_equals and not item.details.get("unique"):
+                if other != item.id and is_first_of_equals and not (item.index is not None and item.index.unique):
                     yield Improvement("improve.needless-index", item.id, f"{other} begins with the same columns")
                     break
 
@@ -82,9 +80,7 @@ def _lists_of_values(catalog: Catalog) -> Iterator[Improvement]:
 def _keyless_tables(catalog: Catalog) -> Iterator[Improvement]:
     keyed = {item.table for item in catalog.objects.values()
              if item.constraint is not None and item.constraint.form in _KEY_FORMS}  # fmt: skip
-    keyed |= {
-        item.table for item in catalog.objects.values() if item.type is ObjectType.INDEX and item.details.get("unique")
-    }
+    keyed |= {item.table for item in catalog.objects.values() if item.index is not None and item.index.unique}
     for item in catalog.objects.values():
         is_plain = item.type is ObjectType.TABLE and item.columns and "not created" not in item.details
         if is_plain and item.id not in keyed and not item.details.get("temporary"):

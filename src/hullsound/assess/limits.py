@@ -43,10 +43,9 @@ class _Limits:
                 yield from self._of_table(item)
             elif item.constraint is not None and item.constraint.form in _KEYS:
                 yield from self._of_key(item, item.constraint.columns, is_unique=True)
-            elif item.type is ObjectType.INDEX and item.details.get("keys"):
-                keys = [line.partition("\t")[0].strip().strip('"`[]') for line in item.details["keys"].split("\n")]
-                is_filtered = bool(item.details.get("where"))
-                yield from self._of_key(item, keys, is_unique=bool(item.details.get("unique")) and not is_filtered)
+            elif item.index is not None and item.index.keys:
+                is_unique = item.index.unique and not item.index.where
+                yield from self._of_key(item, item.index.columns(), is_unique=is_unique)
             elif item.type in _ROUTINES and item.routines and self.limits.parameters:
                 count = len(item.routines[0].parameters)
                 if count > self.limits.parameters:

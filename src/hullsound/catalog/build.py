@@ -42,7 +42,19 @@ from .calls import effects_of_call
 from .definitions import data_type, declared_name, exception_numbers, serial_identity, system_default
 from .kinds import EMPTY_DETAILS, OTHER_TYPES, SERVER_CALLS, SERVER_WORDS, SESSION_WORDS, UNREAD_TYPES
 from .measure import measure_routines
-from .model import Catalog, Change, Column, Constraint, Object, ObjectType, UnreadSpan, object_id, shown
+from .model import (
+    Catalog,
+    Change,
+    Column,
+    Constraint,
+    Index,
+    IndexKey,
+    Object,
+    ObjectType,
+    UnreadSpan,
+    object_id,
+    shown,
+)
 
 DATABASE: Final = "database"
 """Object id of what belongs to the database as a whole."""
@@ -184,17 +196,15 @@ class ScriptBuilder:
                 tokens.text[start:end], self.positions.line(end) - line + 1,
                 table=object_id(schema, ObjectType.TABLE, table), default_schema=schema, step=self.catalog.step,
             )  # fmt: skip
-            item.details = self._index_details(read, node)
+            item.index = self._index(read, node)
             self._put(item)
 
-    def _index_details(self, read: ReadStatement, node: CreateIndex) -> dict[str, str]:
-        keys = [f"{self._source(read, key.value)}\t{'DESC' if key.descending else ''}" for key in node.keys]
-        return {
-            "keys": "\n".join(keys), "unique": "yes" if node.unique else "", "method": node.method,
-            "clauses": " ".join(sorted(node.clauses)), "where": self._source(read, node.where),
-            "include": "\t".join(node.include), "nulls not distinct": "yes" if node.nulls_not_distinct else "",
-            "ignores duplicates": "yes" if node.ignores_duplicates else "",
-        }  # fmt: skip
+    def _index(self, read: ReadStatement, node: CreateIndex) -> Index:
+        return Index(
+            [IndexKey(self._source(read, key.value), key.descending) for key in node.keys],
+            node.unique, node.method, sorted(node.clauses), self._source(read, node.where), list(node.include),
+            node.nulls_not_distinct, node.ignores_duplicates,
+        )  # fmt: skip
 
     def _column(self, read: ReadStatement, node: ColumnDefinition) -> Column:
         return Column(
@@ -353,7 +363,7 @@ class ScriptBuilder:
             index = f"{name}.{index}"
         item = self._object(read, ObjectType.INDEX, tree.name[-2] if len(tree.name) > 1 else schema, index)
         item.table = object_id(schema, ObjectType.TABLE, name)
-        item.details = self._index_details(read, tree)
+        item.index = self._index(read, tree)
         return self._put(item)
 
     def _add_view(self, read: ReadStatement, tree: CreateView) -> str:

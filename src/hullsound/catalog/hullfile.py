@@ -19,6 +19,7 @@ from .model import (
     Constraint,
     DataType,
     FileFacts,
+    Index,
     Measure,
     Object,
     ObjectType,
@@ -51,10 +52,11 @@ CREATE TABLE hull (key TEXT PRIMARY KEY, value TEXT NOT NULL) WITHOUT ROWID;
 CREATE TABLE file (path TEXT PRIMARY KEY, lines INTEGER NOT NULL, statements INTEGER NOT NULL,
                    directives INTEGER NOT NULL, digest TEXT NOT NULL) WITHOUT ROWID;
 -- The objects, in the order met. belongs_to is the table of a constraint, index or trigger.
--- details and constraint_json are JSON.
+-- details, constraint_json and index_json are JSON.
 CREATE TABLE object (position INTEGER PRIMARY KEY, id TEXT NOT NULL UNIQUE, type TEXT NOT NULL, schema TEXT NOT NULL,
                      name TEXT NOT NULL, file TEXT NOT NULL, line INTEGER NOT NULL, lines INTEGER NOT NULL,
-                     belongs_to TEXT NOT NULL, details TEXT NOT NULL, constraint_json TEXT, comment TEXT NOT NULL,
+                     belongs_to TEXT NOT NULL, details TEXT NOT NULL, constraint_json TEXT, index_json TEXT,
+                     comment TEXT NOT NULL,
                      default_schema TEXT NOT NULL, text TEXT NOT NULL);
 -- The columns of tables and the attributes of types; arguments is a JSON array. definition is the
 -- text of a column that ALTER TABLE brought.
@@ -153,9 +155,10 @@ def _insert(connection: sqlite3.Connection, catalog: Catalog, tool_version: str)
     many("INSERT INTO hull VALUES (?, ?)", facts.items())
     many("INSERT INTO file VALUES (?, ?, ?, ?, ?)",
          ((f.path, f.lines, f.statements, f.directives, f.digest) for f in catalog.files))  # fmt: skip
-    many("INSERT INTO object VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)", (
+    many("INSERT INTO object VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)", (
         (i, o.id, o.type.value, o.schema, o.name, o.file, o.line, o.lines, o.table, encode(o.details).decode(),
-         encode(o.constraint).decode() if o.constraint else None, o.comment, o.default_schema, o.text)
+         encode(o.constraint).decode() if o.constraint else None, encode(o.index).decode() if o.index else None, o.comment,
+         o.default_schema, o.text)
         for i, o in enumerate(catalog.objects.values())))  # fmt: skip
     many("INSERT INTO column_ VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)", (
         (o.id, i, c.name, c.type.name, encode(c.type.arguments).decode(), c.type.unit, c.nullable, c.default,
@@ -317,13 +320,13 @@ def _read(connection: sqlite3.Connection) -> Catalog:
     catalog.surveyed_at = facts.get("surveyed_at", "")
     catalog.files = [FileFacts(*row) for row in rows("SELECT * FROM file ORDER BY path")]
     for row in rows(
-        "SELECT id, type, schema, name, file, line, text, lines, belongs_to, constraint_json, details, comment, "
-        "default_schema FROM object ORDER BY position"
+        "SELECT id, type, schema, name, file, line, text, lines, belongs_to, constraint_json, index_json, "
+        "details, comment, default_schema FROM object ORDER BY position"
     ):
         catalog.objects[row[0]] = Object(
             row[0], ObjectType(row[1]), row[2], row[3], sys.intern(row[4]), row[5], row[6], row[7], row[8], [],
-            decode(row[9], type=Constraint) if row[9] else None, decode(row[10], type=dict[str, str]), row[11], [],
-            row[12],
+            decode(row[9], type=Constraint) if row[9] else None, decode(row[10], type=Index) if row[10] else None,
+            decode(row[11], type=dict[str, str]), row[12], [], row[13],
         )  # fmt: skip
     for row in rows("SELECT * FROM column_ ORDER BY object, position"):
         catalog.objects[row[0]].columns.append(

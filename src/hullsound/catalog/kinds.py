@@ -66,7 +66,6 @@ UNREAD_TYPES: Final = {
 """What a statement that cannot be read is, by its first word."""
 EMPTY_DETAILS: Final[dict[ObjectType, dict[str, str]]] = {
     ObjectType.SYNONYM: {"target": "", "link": ""},
-    ObjectType.INDEX: {"keys": "", "unique": "", "method": "", "clauses": ""},
     ObjectType.VIEW: {"query": "", "columns": "", "check option": "", "clauses": ""},
     ObjectType.MATERIALIZED_VIEW: {"query": "", "columns": "", "check option": "", "clauses": ""},
 }

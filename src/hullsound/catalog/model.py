@@ -112,6 +112,39 @@ class Constraint(msgspec.Struct):
     """Rows that meet the key are left out without an error."""
 
 
+class IndexKey(msgspec.Struct):
+    """One key of an index, a column or an expression as the source writes it."""
+
+    text: str
+    descending: bool = False
+
+    @property
+    def column(self) -> str:
+        """The name without quotes, if the key is a column."""
+        return self.text.strip().strip('"`[]')
+
+
+class Index(msgspec.Struct):
+    """What only an index has."""
+
+    keys: list[IndexKey] = []
+    unique: bool = False
+    method: str = ""
+    clauses: list[str] = []
+    where: str = ""
+    """Condition of an index over some of the rows."""
+    include: list[str] = []
+    """Columns that are carried without being keys."""
+    nulls_not_distinct: bool = False
+    ignores_duplicates: bool = False
+    """Rows that meet the key are left out without an error."""
+    disabled: bool = False
+
+    def columns(self) -> list[str]:
+        """Return the keys' names, as if all of them were columns."""
+        return [key.column for key in self.keys]
+
+
 class Parameter(msgspec.Struct):
     name: str
     mode: str
@@ -147,6 +180,7 @@ class Object(msgspec.Struct):
     """Id of the table that a constraint, index or trigger belongs to."""
     columns: list[Column] = []
     constraint: Constraint | None = None
+    index: Index | None = None
     details: dict[str, str] = {}
     comment: str = ""
     routines: list[RoutineFacts] = []
@@ -327,10 +361,9 @@ class Catalog:
                 keys.insert(0, item.constraint.columns)
             elif item.constraint is not None and item.constraint.form == "unique":
                 keys.append(item.constraint.columns)
-            elif item.type is ObjectType.INDEX and item.details.get("unique"):
-                bare = [line.partition("\t")[0].strip().strip('"`[]') for line in item.details["keys"].split("\n")]
+            elif item.index is not None and item.index.unique:
                 known = {column.name for column in table.columns}
-                keys.append([name if name in known else name.upper() for name in bare])
+                keys.append([name if name in known else name.upper() for name in item.index.columns()])
         return keys
 
     def named(self, schema: str, name: str) -> list[Object]:

@@ -24,6 +24,8 @@ def column_of(table: Object, name: str) -> Column | None:
 def disable(item: Object, *, is_off: bool) -> None:
     if item.constraint is not None:
         item.constraint.disabled = is_off
+    elif item.index is not None:
+        item.index.disabled = is_off
     elif is_off:
         item.details["disabled"] = "yes"
     else:
@@ -39,7 +41,8 @@ def mentions(part: Object, column: str) -> bool:
     """Whether an index or constraint stands on a column."""
     if part.constraint is not None:
         return column in part.constraint.columns or bool(word_pattern(column).search(part.constraint.expression))
-    return any(word_pattern(column).search(part.details.get(key, "")) for key in ("keys", "where"))
+    texts = (part.index.where, *(key.text for key in part.index.keys)) if part.index is not None else ()
+    return any(word_pattern(column).search(text) for text in texts)
 
 
 def with_new_name(text: str, old: str, new: str) -> str:

@@ -313,9 +313,11 @@ class Replay:
                 column.definition = ""
             column.generated = with_new_name(column.generated, old, new)
         for part in self._belonging(table):
-            if part.type is ObjectType.INDEX:
-                for key in ("keys", "where", "include"):
-                    part.details[key] = with_new_name(part.details.get(key, ""), old, new)
+            if part.index is not None:
+                part.index.where = with_new_name(part.index.where, old, new)
+                part.index.include = [with_new_name(name, old, new) for name in part.index.include]
+                for key in part.index.keys:
+                    key.text = with_new_name(key.text, old, new)
             elif part.constraint is not None:
                 part.constraint.columns = [new if each == old else each for each in part.constraint.columns]
                 part.constraint.expression = with_new_name(part.constraint.expression, old, new)

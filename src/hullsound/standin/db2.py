@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from typing import Final
 
-from hullsound.catalog.model import Catalog, Column, Object, ObjectType
+from hullsound.catalog.model import Catalog, Column, Index, Object, ObjectType
 from hullsound.survey.live.db2 import Db2Session
 from hullsound.survey.live.model import Address
 
@@ -161,18 +161,14 @@ def _add_constraint(made: Dictionary, catalog: Catalog, item: Object) -> None:
 
 
 def _add_index(made: Dictionary, catalog: Catalog, item: Object) -> None:
-    table = catalog.objects[item.table]
-    made.fill(
-        "indexes", [(item.schema, item.name, table.schema, table.name, "U" if item.details["unique"] else "D", 0)]
-    )
+    table, index = catalog.objects[item.table], item.index or Index()
+    made.fill("indexes", [(item.schema, item.name, table.schema, table.name, "U" if index.unique else "D", 0)])
     known = {column.name for column in table.columns}
     place = 0
-    for place, line in enumerate(item.details["keys"].split("\n"), start=1):
-        key, _, direction = line.partition("\t")
+    for place, each in enumerate(index.keys, start=1):
+        key = each.text
         text = None if key.upper() in known else key
-        made.fill(
-            "indexcoluse", [(item.schema, item.name, key.upper(), place, "D" if direction == "DESC" else "A", text)]
-        )
+        made.fill("indexcoluse", [(item.schema, item.name, key.upper(), place, "D" if each.descending else "A", text)])
     included = _INCLUDED.search(item.text)
     for more, name in enumerate(included[1].split(",") if included else [], start=place + 1):
         made.fill("indexcoluse", [(item.schema, item.name, name.strip().upper(), more, "I", None)])

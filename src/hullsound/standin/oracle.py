@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from typing import Any, Final
 
-from hullsound.catalog.model import Catalog, Column, Object, ObjectType
+from hullsound.catalog.model import Catalog, Column, Index, Object, ObjectType
 from hullsound.survey.live.model import Address
 from hullsound.survey.live.oracle import OracleSession
 
@@ -214,23 +214,23 @@ def _add_constraint(made: Dictionary, catalog: Catalog, item: Object) -> None:
 
 
 def _add_index(made: Dictionary, catalog: Catalog, item: Object) -> None:
-    table = catalog.objects[item.table]
-    kind = "BITMAP" if item.details["method"] == "bitmap" else "NORMAL"
+    table, index = catalog.objects[item.table], item.index or Index()
+    kind = "BITMAP" if index.method == "bitmap" else "NORMAL"
     domain = re.search(r"(?i)INDEXTYPE\s+IS\s+(?:(\w+)\.)?(\w+)", item.text)
     made.fill("dba_indexes", [{
         "owner": item.schema, "index_name": item.name, "table_owner": table.schema, "table_name": table.name,
-        "index_type": "DOMAIN" if domain else kind + ("/REV" if "reverse" in item.details["clauses"] else ""),
-        "uniqueness": "UNIQUE" if item.details["unique"] else "NONUNIQUE",
+        "index_type": "DOMAIN" if domain else kind + ("/REV" if any("reverse" in clause for clause in index.clauses) else ""),
+        "uniqueness": "UNIQUE" if index.unique else "NONUNIQUE",
         "ityp_owner": (domain[1] or "SYS").upper() if domain else None, "ityp_name": domain[2].upper() if domain else None,
-        "partitioned": "YES" if "local" in item.details["clauses"] else "NO", "visibility": "VISIBLE",
+        "partitioned": "YES" if any("local" in clause for clause in index.clauses) else "NO", "visibility": "VISIBLE",
     }])  # fmt: skip
     known = {column.name for column in table.columns}
-    for place, line in enumerate(item.details["keys"].split("\n"), start=1):
-        key, _, direction = line.partition("\t")
+    for place, each in enumerate(index.keys, start=1):
+        key = each.text
         is_column = key.upper() in known
         # A key of expressions stands under a name of the engine's own; DESC makes an expression of a column too.
         name = key.upper() if is_column else f"SYS_NC{place:05}$"
-        made.fill("dba_ind_columns", [(item.schema, item.name, name, direction or "ASC", place)])
+        made.fill("dba_ind_columns", [(item.schema, item.name, name, "DESC" if each.descending else "ASC", place)])
         if not is_column:
             made.fill("dba_ind_expressions", [(item.schema, item.name, place, key)])
 

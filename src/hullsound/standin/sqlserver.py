@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from typing import Any, Final
 
-from hullsound.catalog.model import Catalog, Column, DataType, Object, ObjectType
+from hullsound.catalog.model import Catalog, Column, DataType, Index, Object, ObjectType
 from hullsound.survey.catalogues.model import Row
 from hullsound.survey.live.model import Address
 from hullsound.survey.live.sqlserver import SqlServerSession
@@ -282,15 +282,15 @@ class Filler:
                                           for ordinal, (key, is_down) in enumerate(keys, start=1)])  # fmt: skip
 
     def _add_index(self, item: Object) -> None:
+        index = item.index or Index()
         table = self.catalog.objects.get(item.table) or self.catalog.objects[item.table.replace(".table.", ".view.")]
         place = self.numbers[item.id]
         upper = item.text.upper()
         kind = "NONCLUSTERED" if "NONCLUSTERED" in upper or "CLUSTERED" not in upper else "CLUSTERED"
-        kind += " COLUMNSTORE" if item.details["method"] == "columnstore" else ""
-        keys = [(key.strip("[]").upper(), direction == "DESC")
-                for key, _, direction in (line.partition("\t") for line in item.details["keys"].split("\n")) if key]  # fmt: skip
+        kind += " COLUMNSTORE" if index.method == "columnstore" else ""
+        keys = [(key.column.upper(), key.descending) for key in index.keys if key.text]
         condition = _CONDITION.search(item.text)
-        self._put_index(table, place, item.name.rpartition(".")[2], kind, keys, is_unique=bool(item.details["unique"]),
+        self._put_index(table, place, item.name.rpartition(".")[2], kind, keys, is_unique=index.unique,
                         filter_definition=f"({condition[1].strip()})" if condition else None)  # fmt: skip
         included = _INCLUDED.search(item.text)
         known = self._columns_of(table)

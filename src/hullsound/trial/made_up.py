@@ -73,7 +73,7 @@ class _RowMaker:
         ]  # fmt: skip
         self._rules: dict[str, list[Object]] = {}
         for item in catalog.objects.values():
-            if item.table and (item.constraint is not None or item.details.get("unique")):
+            if item.table and (item.constraint is not None or (item.index is not None and item.index.unique)):
                 self._rules.setdefault(item.table, []).append(item)
         self._rows: Rows = {}
 

@@ -56,8 +56,8 @@ def _keys(catalog: Catalog) -> Iterator[tuple[str, str]]:
             parent = catalog.table(key.references, item.default_schema) if key.form == "foreign key" else None
             if parent is not None:
                 yield from ((parent.id, column) for column in key.reference_columns)
-        elif item.type is ObjectType.INDEX and item.details.get("unique") and item.table in catalog.objects:
-            named = {line.partition("\t")[0].strip('"`[] ').upper() for line in item.details["keys"].split("\n")}
+        elif item.index is not None and item.index.unique and item.table in catalog.objects:
+            named = {name.upper() for name in item.index.columns()}
             table = catalog.objects[item.table]
             yield from ((table.id, column.name) for column in table.columns if column.name.upper() in named)
 

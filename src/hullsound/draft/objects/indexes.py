@@ -24,7 +24,7 @@ def special_index(item: Object, table: str, name: str, keys: list[str], names: N
 
     `keys` are the source's columns by their stored names.
     """
-    match item.details.get("method", ""):
+    match item.index.method if item.index is not None else "":
         case "xml":
             return remark(
                 f"{item.name}: XML has no index here. Index what queries look for: ((xpath(path, column))[1]::text)."

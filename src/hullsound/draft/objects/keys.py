@@ -4,7 +4,7 @@ from collections.abc import Iterable
 from functools import cached_property
 from typing import Final
 
-from hullsound.catalog.model import Catalog, Column, Constraint, Object, ObjectType, shown
+from hullsound.catalog.model import Catalog, Column, Constraint, Index, Object, ObjectType, shown
 from hullsound.draft.code import draft_expression
 from hullsound.draft.edits.comments import remark
 from hullsound.draft.edits.names import names_of
@@ -171,54 +171,51 @@ class KeyWriter:
     # --- indexes ---
 
     def index(self, item: Object) -> str:
-        table = self.catalog.objects.get(item.table)
+        table, index = self.catalog.objects.get(item.table), item.index
         if table is None and item.table.replace(".table.", ".view.") in self.catalog.objects:
             return remark(f"{item.name}: the view works its rows out anew each time, and has no index.")
         if table is None:
             raise CannotDraft("its table is not in the source")
+        if index is None:
+            raise CannotDraft("an index whose statement could not be read")
         if table.details.get("temporary") == "preserve rows":
             raise CannotDraft("an index of a table that each session makes for itself")
         if self._made_by_constraint(item):
             return f"-- The constraint {comment_text(item.name)} makes this index by itself."
-        if item.details.get("disabled"):
+        if index.disabled:
             return f"-- The index {comment_text(item.name)} is disabled in the source, so left out here."
         if self.target.engine == "postgresql":
-            plain = [line.partition("\t")[0].strip('"`[] ').upper() for line in item.details["keys"].split("\n")]
+            plain = [name.upper() for name in index.columns()]
             name = self.names.write(item.name.rsplit(".", 1)[-1])
             special = special_index(item, self.name(table), name, [key for key in plain if key], self.names)
             if special is not None:
                 return special
-        keys = []
-        for line in item.details["keys"].split("\n"):
-            source, _, order = line.partition("\t")
-            keys.append(self._key(source, table) + (f" {order}" if order else ""))
-        tail, further = self._index_tail(item, table)
-        unique = "UNIQUE " if item.details["unique"] else ""
+        keys = [self._key(key.text, table) + (" DESC" if key.descending else "") for key in index.keys]
+        tail, further = self._index_tail(index, table)
+        unique = "UNIQUE " if index.unique else ""
         columns = ", ".join([*keys, *further])
         return f"CREATE {unique}INDEX {self.index_name(item)} ON {self.name(table)} ({columns}){tail};"
 
-    def _index_tail(self, item: Object, table: Object) -> tuple[str, list[str]]:
+    def _index_tail(self, index: Index, table: Object) -> tuple[str, list[str]]:
         """Return what stands behind the keys of an index, and columns that are carried as further keys."""
-        details = item.details
-        included = [self.names.write(name) for name in details.get("include", "").split("\t") if name]
+        included = [self.names.write(name) for name in index.include]
         further: list[str] = []
         tail = ""
         if included and self.target.engine not in _NO_INCLUDE:
             tail += f" INCLUDE ({', '.join(included)})"
-        elif not details["unique"]:  # in a unique key they would let more rows in
+        elif not index.unique:  # in a unique key they would let more rows in
             further = included
-        if details["unique"]:
-            is_said = bool(details.get("nulls not distinct"))
-            keys = [line.partition("\t")[0].strip().strip('"`[]').upper() for line in details["keys"].split("\n")]
-            is_single = self._takes_one_null(table, keys) and "exclude-null-keys" not in details.get("clauses", "")
-            if is_said or is_single:
-                tail += self.nulls_not_distinct(is_said=is_said)
-        if details.get("where"):
+        if index.unique:
+            keys = [name.upper() for name in index.columns()]
+            is_single = self._takes_one_null(table, keys) and "exclude-null-keys" not in index.clauses
+            if index.nulls_not_distinct or is_single:
+                tail += self.nulls_not_distinct(is_said=index.nulls_not_distinct)
+        if index.where:
             if self.target.engine in _NO_FILTER:
                 raise CannotDraft("an index over some of the rows")
-            condition = draft_expression(details["where"], table, self.catalog, self.target, is_condition=True)
+            condition = draft_expression(index.where, table, self.catalog, self.target, is_condition=True)
             tail += f" WHERE {condition}"
-        return tail + (self.ignore_duplicates() if details.get("ignores duplicates") else ""), further
+        return tail + (self.ignore_duplicates() if index.ignores_duplicates else ""), further
 
     def index_name(self, item: Object) -> str:
         """Return the name of an index, which stands without its schema: it always lies in that of its table."""

@@ -126,9 +126,8 @@ class MysqlWriter(ObjectWriter):
 
     def index(self, item: Object) -> str:
         table = self.catalog.objects.get(item.table)
-        if table is not None:
-            keys = [line.partition("\t")[0].strip().strip('"`[]').upper() for line in item.details["keys"].split("\n")]
-            self._check_keys(table, keys)
+        if table is not None and item.index is not None:
+            self._check_keys(table, [name.upper() for name in item.index.columns()])
         return super().index(item)
 
     def grant(self, item: Object) -> str:

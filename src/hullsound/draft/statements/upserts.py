@@ -4,7 +4,7 @@ from collections.abc import Iterable
 from typing import NamedTuple
 
 from hullsound.analyze.local_tables import local_columns, local_keys
-from hullsound.catalog.model import Column, ObjectType
+from hullsound.catalog.model import Column
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sql.tree import Call, Clause, Insert, Name, TableRef
 
@@ -31,9 +31,9 @@ def rows_of(table: TableRef, rewriter: Rewriter) -> Rows | None:
         if each.constraint is not None and each.constraint.form in ("primary key", "unique")
     ]
     keys += [
-        [line.partition("\t")[0].strip() for line in each.details["keys"].split("\n")]
+        [key.text.strip() for key in each.index.keys]
         for each in belonging
-        if each.type is ObjectType.INDEX and each.details.get("unique")
+        if each.index is not None and each.index.unique
     ]
     return Rows(item.name, item.columns, keys)
 
