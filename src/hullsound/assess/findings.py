@@ -25,7 +25,7 @@ from .pair import Pair
 
 _RULED_OUT_MINUTES: Final = (0.0, 0.0, 1.0)
 """Effort of what the values rule out: a look at the evidence."""
-_LOOSE_SOURCES: Final = frozenset(("sqlserver", "mysql", "mariadb"))
+_LOOSE: Final = frozenset(("sqlserver", "mysql", "mariadb"))
 """Engines whose default collations ignore case; the default sort order of ASE tells it apart."""
 _EXACT_TARGETS: Final = frozenset(("postgresql", "oracle"))
 _EXACT: Final = re.compile(r"(?i)\bCOLLATE\W+\w+(?:_BIN2?|_CS(?:_\w+)?)\b")
@@ -158,19 +158,25 @@ class Findings:
         )  # fmt: skip
 
     def add_comparing(self) -> None:
-        """Say once that texts compare without case, where columns do so by default and code or keys may compare them."""
-        told_apart = self.pair.is_kin or self.target.engine not in _EXACT_TARGETS or self.project.drafts.case != "keep"
-        if told_apart or self.catalog.engine not in _LOOSE_SOURCES:
+        """Say once that texts compare with or without case where the target's do otherwise, if code or keys may compare them."""
+        source, target = self.catalog.engine, self.target.engine
+        is_loosened = source not in _LOOSE and source != "ase" and target in _LOOSE
+        is_tightened = source in _LOOSE and target in _EXACT_TARGETS and self.project.drafts.case == "keep"
+        if self.pair.is_kin or not (is_loosened or is_tightened):
             return
-        count = sum(
-            value_class(self.catalog.engine, column.type.name) == "text"
+        texts = [
+            column
             for item in self.catalog.objects.values()
-            if item.type is ObjectType.TABLE and not _EXACT.search(item.text)
+            if item.type is ObjectType.TABLE and not (is_tightened and _EXACT.search(item.text))
             for column in item.columns
-        )
-        if count and any(item.type in _COMPARING for item in self.catalog.objects.values()):
-            place = Sighting("assess.text-ignores-case", DATABASE, "", 0, 0, 0, 0, "")
-            self._add_own("assess.text-ignores-case", place, f"{count} column{'' if count == 1 else 's'}")
+            if value_class(source, column.type.name) == "text"
+        ]
+        objects = self.catalog.objects.values()
+        has_keys = is_loosened and any(o.constraint is not None and o.constraint.form == "unique" for o in objects)
+        if texts and (has_keys or any(item.type in _COMPARING for item in objects)):
+            key = "assess.text-ignores-case" if is_tightened else "assess.text-tells-case"
+            place = Sighting(key, DATABASE, "", 0, 0, 0, 0, "")
+            self._add_own(key, place, f"{len(texts)} column{'' if len(texts) == 1 else 's'}")
 
     def add_survey(self) -> None:
         for span in self.catalog.unread:

@@ -221,6 +221,9 @@ def needs_hold(needs: Iterable[Need], catalog: Catalog) -> bool:
         elif wanted.startswith("kind:"):
             if column_kind(catalog, table, column) != wanted.removeprefix("kind:"):
                 return False
+        elif wanted == "padded":
+            if not _is_padded(catalog, table, column):
+                return False
         elif wanted == "integer?":
             if column_kind(catalog, table, column) not in ("integer", "decimal-whole", "unsigned", "serial"):
                 return False
@@ -236,6 +239,12 @@ def needs_hold(needs: Iterable[Need], catalog: Catalog) -> bool:
         elif column_class(catalog, table, column) != wanted:
             return False
     return any(nullable) if nullable else True
+
+
+def _is_padded(catalog: Catalog, table: str, column: str) -> bool:
+    """Whether a column is a text of a fixed length beyond one."""
+    logical = [logical_type(catalog.engine, each.type) for each in _columns(catalog, table, column)]
+    return bool(logical) and all(each is not None and each.kind == "fixed-text" and each.length > 1 for each in logical)
 
 
 def _is_relation(catalog: Catalog, name: str) -> bool:

@@ -5,7 +5,7 @@ from hullsound.sight.detector import Found
 from hullsound.sight.detectors.restricted import rows_of_values
 from hullsound.sql.tree import Insert, Select
 
-from . import fixer
+from . import call_of, fixer
 
 
 @fixer("left_out")
@@ -38,3 +38,24 @@ def fix_row_by_row(place: Found, rewriter: Rewriter) -> str:
     rows = list(rows_of_values(insert, rewriter.words))
     head = rewriter.text(insert.first, rows[0][0])
     return ";\n".join(f"{head}{rewriter.text(first, last)}" for first, last in rows)
+
+
+@fixer("decimal_average")
+def fix_decimal_average(place: Found, rewriter: Rewriter) -> str:
+    """Take an average of decimals, which keeps its fraction."""
+    call = call_of(place)
+    tail = rewriter.text(call.closing, place.last)
+    quantifier = f"{call.quantifier} " if call.quantifier else ""
+    return f"AVG({quantifier}CAST({rewriter.node(call.arguments[0])} AS decimal(38, 10)){tail}"
+
+
+@fixer("closed_bracket")
+def fix_closed_bracket(place: Found, rewriter: Rewriter) -> str:
+    """Write a bracket as the class that holds it alone."""
+    return rewriter.text(place.first, place.last).replace("[", "[[]")
+
+
+@fixer("named_escape")
+def fix_named_escape(place: Found, rewriter: Rewriter) -> str:
+    """Name the backslash as the sign that escapes."""
+    return f"{rewriter.text(place.first, place.last)} ESCAPE '\\'"

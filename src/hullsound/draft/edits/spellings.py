@@ -14,11 +14,21 @@ _WHOLE: Final = frozenset((Family.INTEGER, Family.UNKNOWN))
 
 
 def add_spellings(rewriter: Rewriter) -> None:
-    """Add the points of what Db2 and SQLite spell otherwise."""
+    """Add the points of what Db2, SQLite and MySQL spell otherwise."""
     if rewriter.catalog.engine == "db2":
         _add_for_db2(rewriter)
     elif rewriter.catalog.engine == "sqlite":
         _add_for_sqlite(rewriter)
+    elif rewriter.catalog.engine in ("mysql", "mariadb"):
+        _part_minuses(rewriter)
+
+
+def _part_minuses(rewriter: Rewriter) -> None:
+    """Part two minuses, which begin a comment elsewhere: here they do so before a blank alone."""
+    starts, ends = rewriter.tokens.starts, rewriter.tokens.ends
+    for at in range(rewriter.subject.read.first, rewriter.subject.read.last - 1):
+        if rewriter.words[at] == rewriter.words[at + 1] == "-" and ends[at] == starts[at + 1]:
+            rewriter.insert(at + 1, " ")
 
 
 def _add_for_db2(rewriter: Rewriter) -> None:

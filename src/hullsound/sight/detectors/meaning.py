@@ -79,6 +79,14 @@ def see_text_key(node: CreateTable, subject: Subject) -> Iterable[Found]:
                 yield found(columns[name])
 
 
+@detector("text-index", CreateIndex, texts=("UNIQUE",))
+def see_text_index(node: CreateIndex, subject: Subject) -> Iterable[Found]:
+    """A unique index over a text column."""
+    for key in node.keys if node.unique else ():
+        if isinstance(key.value, Name):
+            yield found(key.value, needs=[(node.table[-1], key.value.parts[-1], "text")])
+
+
 def _ignores_case(column: ColumnDefinition, subject: Subject) -> bool:
     if column.type is None or value_class(subject.engine, column.type.name) != "text" or column.type.name == "ENUM":
         return False

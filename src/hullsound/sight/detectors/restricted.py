@@ -134,6 +134,51 @@ def see_whole_average(node: Call, subject: Subject) -> Iterable[Found]:
         yield found(node, needs=needs)
 
 
+@detector("date-against-text", Operation, texts=("'",))
+def see_date_against_text(node: Operation, subject: Subject) -> Iterable[Found]:
+    if len(node.operands) != 2 or node.operators[0] not in _EQUAL | _ORDERED:
+        return
+    for value, other in (node.operands, node.operands[::-1]):
+        if isinstance(other, Literal) and other.form == "string" and not isinstance(value, Literal):
+            known = value_of(value, subject)
+            if known.kind == "date":
+                yield found(other)
+            elif isinstance(value, Name) and known.column is not None and not known.kind:
+                yield found(other, needs=[(*known.column, "date or timestamp")])
+
+
+@detector("padded-text", Operation, Call)
+def see_padded_text(node: Operation | Call, subject: Subject) -> Iterable[Found]:
+    """Columns of fixed length that are joined, or whose length is asked."""
+    is_measured = isinstance(node, Call) and node.parts in (("LENGTH",), ("CHAR_LENGTH",))
+    is_joined = isinstance(node, Operation) and set(node.operators) == {"||"}
+    values = node.arguments if isinstance(node, Call) else node.operands
+    for value in values if is_measured or is_joined else ():
+        column = value_of(value, subject).column if isinstance(value, Name) else None
+        if column is not None:
+            yield found(value, needs=[(*column, "padded")])
+
+
+def _pattern(node: Comparison) -> Literal | None:
+    """Return the constant pattern of a LIKE that names no sign to escape with."""
+    pattern = node.operands[1] if node.operator == "LIKE" and len(node.operands) == 2 else None
+    return pattern if isinstance(pattern, Literal) and pattern.form == "string" and node.last == pattern.last else None
+
+
+@detector("like-bracket", Comparison, texts=("LIKE",))
+def see_like_bracket(node: Comparison, subject: Subject) -> Iterable[Found]:
+    pattern = _pattern(node)
+    if pattern is not None and "[" in subject.source(pattern):
+        yield found(pattern)
+
+
+@detector("like-backslash", Comparison, texts=("LIKE",))
+def see_like_backslash(node: Comparison, subject: Subject) -> Iterable[Found]:
+    pattern = _pattern(node)
+    if pattern is not None and "\\" in subject.source(pattern):
+        yield found(pattern)
+
+
 # --- changes ---
 
 
