@@ -77,6 +77,17 @@ def test_a_trigger_that_is_switched_off_stays_off() -> None:
     assert drafted(script, "oracle", "mariadb:10.11")["trigger.tr"].outcome not in PROMISED
 
 
+def test_an_index_named_like_a_table_or_sequence() -> None:
+    """Oracle keeps the names of indexes apart from those of tables; PostgreSQL does not."""
+    source = (
+        "CREATE TABLE berth (id NUMBER(9));\nCREATE SEQUENCE quay;\nCREATE TABLE stay (id NUMBER(9), place NUMBER(9));\n"
+        "CREATE INDEX berth ON stay (id);\nCREATE INDEX quay ON stay (place);\nCREATE INDEX plain ON stay (place, id);\n"
+    )
+    case = steps.assess_catalog(steps.survey_texts([ScriptFile("a.sql", source, "")], "oracle"), "postgresql:18")
+    indexes = [d.text.split(" ON ")[0] for d in case.drafts.drafts if d.object.type == "index"]
+    assert sorted(indexes) == ["CREATE INDEX plain", "CREATE INDEX stay_berth", "CREATE INDEX stay_quay"]
+
+
 def test_names_that_two_tables_share() -> None:
     script = (
         "CREATE TABLE a (x INT, UNIQUE KEY uk (x));\nCREATE TABLE b (x INT, UNIQUE KEY uk (x));\n"

@@ -15,22 +15,22 @@ from tests.statements import end_statement
 VALUES: Final = Path(__file__).parents[1] / "data" / "values"
 TABLES: Final = {
     "oracle": "id NUMBER(10) NOT NULL, a NUMBER(10), b NUMBER(10), e NUMBER(10,2), g BINARY_DOUBLE, n NUMBER, c VARCHAR2(50), "
-    "z VARCHAR2(50), d DATE, i TIMESTAMP(6)",
+    "z VARCHAR2(50), d DATE, i TIMESTAMP(6), k CHAR(6), s NUMBER(4), m NUMBER(9)",
     "sqlserver": "id INT NOT NULL, a INT, b INT, e DECIMAL(10,2), g FLOAT, f BIT, h BIT, c VARCHAR(50), z VARCHAR(50), d DATETIME, "
-    "i DATE",
+    "i DATE, k CHAR(6)",
     "db2": "id INTEGER NOT NULL, a INTEGER, b INTEGER, e DECIMAL(10,2), g DOUBLE, c VARCHAR(50), z VARCHAR(50), "
-    "d TIMESTAMP, i DATE",
+    "d TIMESTAMP, i DATE, k CHAR(6)",
     "mysql": "id INT NOT NULL, a INT, b INT, e DECIMAL(10,2), g DOUBLE, f TINYINT(1), c VARCHAR(50), z VARCHAR(50), "
-    "d DATETIME, i DATE",
+    "d DATETIME, i DATE, m INT",
     "sqlite": "id INTEGER NOT NULL, a INTEGER, b INTEGER, e REAL, c TEXT, z TEXT, d DATETIME, i DATE",
 }
 """The columns of the one table, by engine."""
 ROW: Final = {"id": "1", "a": "7", "b": "2", "e": "70.50", "c": "'Quay'", "d": "'2024-02-29 06:00:00'"}
 MORE: Final[dict[str, dict[str, str]]] = {
-    "oracle": {"i": "'2024-03-15 18:30:00'", "g": "2.5", "n": "7.5"},
-    "sqlserver": {"i": "'2024-03-15'", "g": "2.5", "f": "{true}", "h": "{false}"},
-    "db2": {"i": "'2024-03-15'", "g": "2.5"},
-    "mysql": {"i": "'2024-03-15'", "g": "2.5", "f": "1"},
+    "oracle": {"i": "'2024-03-15 18:30:00'", "g": "2.5", "n": "7.5", "k": "'ab'", "s": "9999", "m": "999999999"},
+    "sqlserver": {"i": "'2024-03-15'", "g": "2.5", "f": "{true}", "h": "{false}", "k": "'ab'"},
+    "db2": {"i": "'2024-03-15'", "g": "2.5", "k": "'ab'"},
+    "mysql": {"i": "'2024-03-15'", "g": "2.5", "f": "1", "m": "2000000000"},
     "sqlite": {"i": "'2024-03-15'"},
 }
 """The one row of the table; z is NULL."""

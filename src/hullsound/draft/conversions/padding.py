@@ -9,6 +9,8 @@ from functools import partial
 from typing import Final
 
 from hullsound.analyze.signatures import choices_of, signature_of
+from hullsound.analyze.types import Family
+from hullsound.catalog.model import DataType
 from hullsound.draft.edits.rewrite import Rewriter
 from hullsound.knowledge.types import logical_type
 from hullsound.sql.tree import Call, Literal, Name, Node, Operation, Paren
@@ -50,9 +52,14 @@ def _used(rewriter: Rewriter) -> Iterator[Node]:
 def _unlike(operands: list[Node], rewriter: Rewriter) -> Iterator[Node]:
     """Yield the fixed-length text that Oracle compares with one of another length as it is, blanks included."""
     for value, other in (operands, operands[::-1]):
-        source = None if isinstance(other, Literal) else rewriter.types.source_type(other)
-        if source is not None and source.name in ("VARCHAR2", "NVARCHAR2", "VARCHAR"):
+        is_open = isinstance(other, Literal) or rewriter.types.family(other) is not Family.TEXT
+        if not is_open and not _is_fixed(rewriter.types.source_type(other), rewriter):
             yield value
+
+
+def _is_fixed(source: DataType | None, rewriter: Rewriter) -> bool:
+    logical = logical_type(rewriter.catalog.engine, source) if source is not None else None
+    return logical is not None and logical.kind == "fixed-text"
 
 
 def _padded(node: Node, rewriter: Rewriter) -> Iterator[tuple[Name, int]]:

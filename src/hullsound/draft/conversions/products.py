@@ -13,7 +13,7 @@ from hullsound.knowledge.types import choose_type, logical_type
 from hullsound.sql.tree import Literal, Name, Node, Operation, Paren
 
 _GREATEST: Final = {"smallint": 2**15 - 1, "integer": 2**31 - 1, "bigint": 2**63 - 1}
-_SMALL_FACTOR: Final = 1000
+_SMALL_FACTOR: Final = 11
 """A constant below this brings few values of a column of 32 bits beyond its type."""
 
 

@@ -115,8 +115,8 @@ def see_oid_column(node: Name, subject: Subject) -> Iterable[Found]:
 def see_set_in_condition(node: Case | Call, subject: Subject) -> Iterable[Found]:
     if isinstance(node, Call) and node.parts != ("COALESCE",):
         return
-    for call in subject.all(Call):
-        if call.parts[-1] in _OF_ROWS and node.first < call.first and call.last <= node.last:
+    for call in subject.read.inside(Call, node.first, node.last):
+        if call.parts[-1] in _OF_ROWS and call is not node:
             yield found(call)
             return
 

@@ -82,10 +82,8 @@ def see_row_ordered(node: Operation, subject: Subject) -> Iterable[Found]:
 @detector("predicate-as-value", SelectItem, OrderItem, Update)
 def see_predicate_as_value(node: SelectItem | OrderItem | Update, subject: Subject) -> Iterable[Found]:
     values = [value for _, value in node.assignments] if isinstance(node, Update) else [node.value]
-    if isinstance(node, SelectItem) and _stands_in_exists(node, subject):
-        return
     for value in values:
-        if _is_predicate(value):
+        if _is_predicate(value) and not (isinstance(node, SelectItem) and _stands_in_exists(node, subject)):
             yield found(value)
 
 
@@ -196,9 +194,10 @@ def _own_reads(change: Update | Delete, table: Node, subject: Subject) -> Iterat
     """Give the first place where a subquery reads the changed table itself; rows of a derived table are read before."""
     if not isinstance(table, TableRef):
         return
-    inner = [each for each in subject.all(Subquery) if change.first <= each.first and each.last <= change.last]
-    derived = [each for each in subject.all(DerivedTable) if change.first <= each.first and each.last <= change.last]
-    for each in subject.all(TableRef) if inner else ():
+    span = change.first, change.last
+    inner = list(subject.read.inside(Subquery, *span))
+    derived = list(subject.read.inside(DerivedTable, *span)) if inner else []
+    for each in subject.read.inside(TableRef, *span) if inner else ():
         is_within = any(query.first <= each.first < query.last for query in inner)
         if is_within and each.parts[-1] == table.parts[-1] and not any(d.first <= each.first < d.last for d in derived):
             yield found(each)
@@ -243,8 +242,7 @@ def see_order_in_view(node: DerivedTable | CommonTable | CreateView | Subquery, 
 
 
 def _is_limited(query: Query, subject: Subject) -> bool:
-    clauses = (each for each in subject.all(Clause) if query.first <= each.first and each.last <= query.last)
-    return any(each.name in _LIMITS for each in clauses)
+    return any(each.name in _LIMITS for each in subject.read.inside(Clause, query.first, query.last))
 
 
 @detector("group-by-place", Select, texts=("GROUP",))
@@ -259,10 +257,9 @@ def see_limit_in_subquery(node: Comparison, subject: Subject) -> Iterable[Found]
     query = node.operands[-1].query if node.operator == "IN" and isinstance(node.operands[-1], Subquery) else None
     if query is None:
         return
-    for each in subject.all(Clause):
-        is_own = query.first <= each.first and each.last <= query.last and each.name in _LIMITS
-        inner = (q for q in subject.all(Query) if query.first < q.first and q.last <= query.last)
-        if is_own and not any(q.first <= each.first < q.last for q in inner):
+    queries = [each for each in subject.read.inside(Query, query.first, query.last) if each is not query]
+    for each in subject.read.inside(Clause, query.first, query.last):
+        if each.name in _LIMITS and not any(inner.first <= each.first < inner.last for inner in queries):
             yield found(query)
             return
 
@@ -277,11 +274,12 @@ def see_select_without_from(node: Select, subject: Subject) -> Iterable[Found]:
 # --- code ---
 
 
-def _changes(subject: Subject) -> Iterator[Insert | Update | Delete | Merge]:
-    yield from subject.all(Insert)
-    yield from subject.all(Update)
-    yield from subject.all(Delete)
-    yield from subject.all(Merge)
+def _changes(node: Node, subject: Subject) -> Iterator[Insert | Update | Delete | Merge]:
+    """Yield the changes of rows within a node."""
+    yield from subject.read.inside(Insert, node.first, node.last)
+    yield from subject.read.inside(Update, node.first, node.last)
+    yield from subject.read.inside(Delete, node.first, node.last)
+    yield from subject.read.inside(Merge, node.first, node.last)
 
 
 @detector("function-changes-rows", Routine)
@@ -290,15 +288,14 @@ def see_function_changes_rows(node: Routine, subject: Subject) -> Iterable[Found
     returns = node.returns.name if node.returns is not None else ""
     if node.form.upper() != "FUNCTION" or returns in ("TRIGGER", "VOID", "EVENT_TRIGGER"):
         return
-    for change in _changes(subject):
-        if node.first <= change.first and change.last <= node.last:
-            yield Found(change, change.first, change.first + 1)
-            return
+    for change in _changes(node, subject):
+        yield Found(change, change.first, change.first + 1)
+        return
 
 
 @detector("trigger-changes-own-table", CreateTrigger)
 def see_trigger_changes_own_table(node: CreateTrigger, subject: Subject) -> Iterable[Found]:
-    for change in _changes(subject):
+    for change in _changes(node, subject):
         table = change.table
         if node.table and isinstance(table, TableRef) and table.parts[-1] == node.table[-1]:
             yield found(table)
@@ -309,7 +306,7 @@ def see_trigger_changes_own_table(node: CreateTrigger, subject: Subject) -> Iter
 def see_trigger_reads_own_table(node: CreateTrigger, subject: Subject) -> Iterable[Found]:
     if node.level != "row" or not node.table:
         return
-    changed = {change.table for change in _changes(subject)}
+    changed = {change.table for change in _changes(node, subject)}
     for each in subject.all(TableRef):
         if each.parts[-1] == node.table[-1] and each not in changed and each.first >= node.body_at:
             yield found(each)
