@@ -27,6 +27,7 @@ _RULED_OUT_MINUTES: Final = (0.0, 0.0, 1.0)
 """Effort of what the values rule out: a look at the evidence."""
 _LOOSE: Final = frozenset(("sqlserver", "mysql", "mariadb"))
 """Engines whose default collations ignore case; the default sort order of ASE tells it apart."""
+_EXACT_SOURCES: Final = frozenset(("oracle", "postgresql", "db2", "sqlite"))
 _EXACT_TARGETS: Final = frozenset(("postgresql", "oracle"))
 _EXACT: Final = re.compile(r"(?i)\bCOLLATE\W+\w+(?:_BIN2?|_CS(?:_\w+)?)\b")
 _COMPARING: Final = CODE_TYPES | {ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW, ObjectType.QUERY, ObjectType.CHANGE}
@@ -160,7 +161,7 @@ class Findings:
     def add_comparing(self) -> None:
         """Say once that texts compare with or without case where the target's do otherwise, if code or keys may compare them."""
         source, target = self.catalog.engine, self.target.engine
-        is_loosened = source not in _LOOSE and source != "ase" and target in _LOOSE
+        is_loosened = source in _EXACT_SOURCES and target in _LOOSE
         is_tightened = source in _LOOSE and target in _EXACT_TARGETS and self.project.drafts.case == "keep"
         if self.pair.is_kin or not (is_loosened or is_tightened):
             return

@@ -97,7 +97,8 @@ class _Limits:
         return choice.text if choice is not None else ""
 
     def _width(self, table: Object, column: Column) -> int:
-        return width_of(self._kind(table, column), self.limits.character_bytes)
+        width = width_of(self._kind(table, column), self.limits.character_bytes)
+        return min(width, self.limits.text_bytes) if self.limits.text_bytes else width
 
     def _fixed_width(self, table: Object, column: Column) -> int:
         """Return what a column adds to every row: MySQL counts the greatest length of every text that stands in the row."""

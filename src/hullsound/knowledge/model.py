@@ -359,6 +359,8 @@ class TargetLimits(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """Bytes of a row that its columns of fixed length need at least."""
     character_bytes: int = 1
     """Most bytes of a character in the texts that drafts make."""
+    text_bytes: int = 0
+    """Bytes of a text that is no large object, whatever its length in characters says."""
     parameters: int = 0
     """Parameters of a routine."""
 
