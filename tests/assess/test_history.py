@@ -1,4 +1,4 @@
-"""Moves within a family: what later versions have taken out is said for those versions, and what still works is a note at most."""
+"""Moves within a family: what later versions have taken out is said for those versions, and what is only deprecated is a warning that names its successor."""
 
 import pytest
 
@@ -36,12 +36,12 @@ def worst(engine: str, target: str, statement: str) -> tuple[str, set[str]]:
         ("mysql:8.4", "GRANT SELECT ON d.* TO 'u'@'h' IDENTIFIED BY 'p'", "grant-identified", "warning"),
         ("mysql:8.4", "SELECT name FROM t WHERE name REGEXP '[[:<:]]a'", "old-word-boundary", "warning"),
         ("mysql:8.4", "CREATE TABLE t (id float auto_increment primary key)", "float-auto-increment", "warning"),
-        ("mysql:8.0", "CREATE TABLE t (id float auto_increment primary key)", "float-auto-increment", "note"),
+        ("mysql:8.0", "CREATE TABLE t (id float auto_increment primary key)", "float-auto-increment", "warning"),
         ("mysql:8.4", "SHOW SLAVE STATUS", "slave-words", "warning"),
-        ("mysql:8.0", "SHOW SLAVE STATUS", "slave-words", "note"),
+        ("mysql:8.0", "SHOW SLAVE STATUS", "slave-words", "warning"),
         ("mysql:8.4", "CREATE TABLE t (a timestamp)", "bare-timestamp", "warning"),
         ("mysql:8.4", "CREATE TABLE t (id int) ENGINE=MyISAM PARTITION BY HASH (id) PARTITIONS 4", "partitioned-engine", "warning"),
-        ("mysql:8.4", "CREATE TABLE t (id int) ENGINE=MyISAM", "storage-engine", "note"),
+        ("mysql:8.4", "CREATE TABLE t (id int) ENGINE=MyISAM", "storage-engine", "warning"),
         ("mysql:8.4",
          "CREATE TABLE t (id int primary key, b int, key k (b));\nCREATE TABLE c (b int, FOREIGN KEY (b) REFERENCES t (b))",
          "loose-reference", "warning"),
@@ -50,12 +50,12 @@ def worst(engine: str, target: str, statement: str) -> tuple[str, set[str]]:
         ("postgresql:18", "SET default_with_oids = true", "gone-setting", "warning"),
         ("postgresql:18", "SELECT last_value, increment_by FROM tug_seq", "sequence-columns", "warning"),
         ("oracle:19", "SELECT /*+ RULE */ a FROM t", "rule-hint", "warning"),
-        ("oracle:19", "CREATE TABLE t (a LONG)", "type-long", "note"),
+        ("oracle:19", "CREATE TABLE t (a LONG)", "type-long", "warning"),
         ("sqlserver:2022", "RAISERROR 50001 'x'", "raiserror-number", "warning"),
         ("sqlserver:2022", "SELECT a FROM t WITH (FASTFIRSTROW)", "first-row-hint", "warning"),
         ("sqlserver:2022", "SET CONCAT_NULL_YIELDS_NULL OFF", "standard-setting-off", "warning"),
-        ("sqlserver:2022", "DBCC DBREINDEX('t')", "old-dbcc", "note"),
-        ("sqlserver:2022", "SET ROWCOUNT 10", "set-rowcount", "note"),
+        ("sqlserver:2022", "DBCC DBREINDEX('t')", "old-dbcc", "warning"),
+        ("sqlserver:2022", "SET ROWCOUNT 10", "set-rowcount", "warning"),
     ],
 )  # fmt: skip
 def test_it_is_said_for_the_versions_it_holds_for(target: str, statement: str, construct: str, severity: str) -> None:

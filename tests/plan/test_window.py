@@ -7,7 +7,7 @@ from pathlib import Path
 
 import msgspec
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 from typer.testing import CliRunner
 
@@ -45,6 +45,7 @@ def window(sizes: list[TableSize], **rules: object) -> Window:
     return estimate_window(sizes, Settings().with_given("window", **rules), change_mb_h=500.0)
 
 
+@settings(max_examples=25)  # eleven estimates each
 @given(SIZES)
 def test_more_streams_or_a_longer_window_never_make_it_later(sizes: list[TableSize]) -> None:
     totals = [window(sizes, streams=streams).total for streams in (1, 2, 3, 8)]

@@ -102,7 +102,7 @@ class Findings:
         """Whether a sighting is only a note: of what is said once for all, or of what sets the scene for a script."""
         item = self.catalog.objects.get(sighting.object)
         if item is None:
-            return construct.plumbing and stance.way is not Way.NONE
+            return construct.plumbing and not self.pair.is_kin and stance.way is not Way.NONE
         return stance.once and stance.way is Way.CONFIRM and stance.is_written and item.type not in CODE_TYPES
 
     def add_answers(self) -> None:
