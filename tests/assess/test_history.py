@@ -1,4 +1,4 @@
-"""Moves within a family: what later versions have taken out is said for those versions, and what is only deprecated is a warning that names its successor."""
+"""Moves within a family: what later versions have taken out is said for those versions, and what is deprecated as well."""
 
 import pytest
 
