@@ -92,6 +92,20 @@ def test_the_same_bytes_under_two_hash_seeds(demo_scripts: Path, tmp_path: Path)
     assert document("1") == document("2")
 
 
+def test_what_is_kept_depends_on_every_folder_that_it_is_made_by() -> None:
+    """A survey or draft that is kept holds only as long as nothing has changed that it was made by."""
+    import grimp
+
+    from hullsound.steps.common import DRAFTING, READING
+
+    graph = grimp.build_graph("hullsound")
+    for folders in (READING, DRAFTING):
+        used = {
+            m.split(".")[1] for f in folders for m in graph.find_upstream_modules(f"hullsound.{f}", as_package=True)
+        }
+        assert {each for each in used if (ROOT / "src" / "hullsound" / each).is_dir()} <= set(folders)
+
+
 def test_no_modules_import_each_other_in_a_circle() -> None:
     import grimp
     import networkx as nx

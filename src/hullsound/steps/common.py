@@ -32,7 +32,7 @@ def no_collection() -> Iterator[None]:
             gc.enable()
 
 
-READING: tuple[str, ...] = ("sql", "catalog", "survey", "sight", "knowledge")
+READING: tuple[str, ...] = ("sql", "catalog", "survey", "analyze", "sight", "knowledge")
 """Folders of what a survey depends on."""
 DRAFTING: tuple[str, ...] = (*READING, "assess", "draft")
 """Folders of what drafts depend on."""
@@ -46,9 +46,9 @@ def tool_fingerprint(folders: tuple[str, ...] = READING) -> str:
     """Return what tells one state of code and knowledge in folders from another: names, sizes and times of files."""
     root = Path(__file__).parents[1]
     entries: list[tuple[str, int, int]] = []
-    for folder in folders:
-        for path in sorted((root / folder).rglob("*")):
-            if path.suffix in (".py", ".toml"):
-                facts = path.stat()
-                entries.append((path.relative_to(root).as_posix(), facts.st_size, facts.st_mtime_ns))
+    inside = (path for folder in folders for path in sorted((root / folder).rglob("*")))
+    for path in (*sorted(root.glob("*.py")), *inside):
+        if path.suffix in (".py", ".toml"):
+            facts = path.stat()
+            entries.append((path.relative_to(root).as_posix(), facts.st_size, facts.st_mtime_ns))
     return hashlib.sha256(repr(entries).encode()).hexdigest()
