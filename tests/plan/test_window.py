@@ -45,7 +45,7 @@ def window(sizes: list[TableSize], **rules: object) -> Window:
     return estimate_window(sizes, Settings().with_given("window", **rules), change_mb_h=500.0)
 
 
-@settings(max_examples=25)  # eleven estimates each
+@settings(max_examples=12)  # eleven estimates each
 @given(SIZES)
 def test_more_streams_or_a_longer_window_never_make_it_later(sizes: list[TableSize]) -> None:
     totals = [window(sizes, streams=streams).total for streams in (1, 2, 3, 8)]
