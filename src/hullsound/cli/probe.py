@@ -52,8 +52,10 @@ def _draw(case: "Case", findings: "list[Finding]") -> None:
     for draft in case.drafts.drafts:
         heading(out, f"{draft.object.id}: {draft.outcome.value}")
         out.print(draft.text if draft.is_finished else "(no draft)", soft_wrap=True)
-    rows = [(f.line or "", f.severity.value, f.construct, f.excerpt, f.remedy) for f in findings]
+    rows = [
+        (f.line or "", f.severity.value, f.construct, f.excerpt or f.message.split(". ")[0], f.remedy) for f in findings
+    ]
     if rows:
-        out.print(table("", ["line", "severity", "construct", "source", "what to do"], rows, right=["line"]))
+        out.print(table("", ["line", "severity", "construct", "source or reason", "what to do"], rows, right=["line"]))
     else:
         out.print("No findings.")
