@@ -33,7 +33,7 @@ from .columns import Columns
 from .records import declared_type, field_type
 from .signatures import choices_of, is_null, signature_of
 from .subject import Subject
-from .types import Family, family_of_logical
+from .types import NUMBERS, Family, family_of_logical
 
 _MOVING: Final = frozenset(("DATE_ADD", "DATE_SUB", "ADDDATE", "SUBDATE"))
 _WHOLE_DAYS: Final = ("DAY", "WEEK", "MONTH", "QUARTER", "YEAR")
@@ -178,8 +178,8 @@ class Types:
                     return Family.NUMBER if self.engine == "oracle" else Family.INTEGER
                 moves = wanted is Family.DATE and any(self._counts_hours(each) for each in node.operands)
                 return Family.TIMESTAMP if moves else wanted
-        if Family.TEXT in families and set(node.operators) == {"+"}:
-            return Family.TEXT
+        if Family.TEXT in families and set(node.operators) == {"+"} and NUMBERS.isdisjoint(families):
+            return Family.TEXT  # beside a number, the text is read as one
         is_whole = bool(families) and set(families) == {Family.INTEGER} and "/" not in node.operators
         return Family.INTEGER if is_whole else Family.NUMBER
 

@@ -153,7 +153,7 @@ class Findings:
         tail = f": {detail}" if detail else ""
         self.of(place.object).append(
             Finding(
-                key, chosen.severity, chosen, place.object, place.file, place.line, place.column, place.end_line,
+                key, row.severity or chosen.severity, chosen, place.object, place.file, place.line, place.column, place.end_line,
                 place.end_column, place.excerpt, f"{row.title}{tail}. {row.meaning}", row.remedy, minutes or row.minutes,
             )
         )  # fmt: skip
@@ -331,14 +331,14 @@ class Findings:
         return is_used
 
     def add_evidence(self, evidence: Evidence) -> None:
-        for object_id, line, construct in evidence.converted:
+        for object_id, line, construct, detail in evidence.converted:
             item = self.catalog.objects.get(object_id)
             if item is None or construct not in self.own:
                 continue
             # A line of which a construct of the source tells already needs no note of what becomes of its types.
             is_told = any(finding.line == line and finding.way is not Way.SAME for finding in self.of(object_id))
             if not is_told or self.own[construct].way is not Way.DRAFT:
-                self.add_for_object(construct, item, "", line)
+                self.add_for_object(construct, item, detail, line)
         apart = [
             (object_id, 0, f"{case.name}: {case.difference}")
             for object_id, cases in evidence.cases.items()

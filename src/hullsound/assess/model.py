@@ -96,8 +96,8 @@ class Evidence(msgspec.Struct):
 
     skipped: list[tuple[str, int, str]] = []
     """What could not be drafted after all: (object, line, reason)"""
-    converted: list[tuple[str, int, str]] = []
-    """What drafts changed beside what constructs ask for: (object, line, construct)"""
+    converted: list[tuple[str, int, str, str]] = []
+    """What drafts changed beside what constructs ask for: (object, line, construct, detail)"""
     refused: list[tuple[str, int, str]] = []
     """(object, line, message of the engine)"""
     accepted: set[str] = set()

@@ -6,6 +6,7 @@ from functools import cache, lru_cache, partial
 from typing import Final
 
 from hullsound.analyze.subject import Subject
+from hullsound.analyze.unseen import Unseen, unseen_columns
 from hullsound.catalog.model import CODE_TYPES, Catalog, Object, ObjectType
 from hullsound.catalog.references import Scope
 from hullsound.draft.constructs.queries import PREPARED, prepare_queries
@@ -20,7 +21,7 @@ from hullsound.knowledge.model import Stance, Target, Way
 from hullsound.knowledge.stances import load_stances
 from hullsound.sight.detector import Found
 from hullsound.sight.rows import Hit
-from hullsound.sight.see import load_seer
+from hullsound.sight.see import load_engine_names, load_seer
 from hullsound.sight.values import needs_hold
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.edit import Edit, apply_edits
@@ -52,6 +53,10 @@ class CodeDraft:
     skipped: list[tuple[str, int, str]] = field(default_factory=list)
     written: list[tuple[str, int]] = field(default_factory=list)
     """Every construct in whose name something was written, with the line of its first place; edits tell the outermost alone."""
+    unseen: Unseen = field(default_factory=dict)
+    """Columns of tables that were not surveyed."""
+    by_types: frozenset[str] = frozenset()
+    """Constructs that the types of columns make, and that a person must look at."""
 
     @property
     def text(self) -> str:
@@ -93,11 +98,13 @@ def add_construct_points(rewriter: Rewriter) -> dict[str, str]:
     prepared: dict[str, str] = {}
     for hit in hits:
         stance = stances.get(hit.construct)
-        if stance is not None and stance.way in (Way.REWRITE, Way.NONE) and needs_hold(hit.found.needs, catalog):
-            rewriter.unconverted.append(Skipped(hit.construct, hit.found.first, stance.remedy))
-        if stance is None or not stance.is_rendered or stance.way not in (Way.DRAFT, Way.CONFIRM):
+        if stance is None or stance.way is Way.SAME or not needs_hold(hit.found.needs, catalog):
             continue
-        if hit.found.needs and not needs_hold(hit.found.needs, catalog):
+        if hit.found.needs and stance.way is not Way.DRAFT:
+            rewriter.by_types.add(hit.construct)
+        if stance.way in (Way.REWRITE, Way.NONE):
+            rewriter.unconverted.append(Skipped(hit.construct, hit.found.first, stance.remedy))
+        if not stance.is_rendered or stance.way not in (Way.DRAFT, Way.CONFIRM):
             continue
         if stance.fixer in PREPARED:
             prepared[stance.fixer] = hit.construct
@@ -196,7 +203,8 @@ def _draft_object(item: Object, rewriter: Rewriter) -> CodeDraft:
     for construct, token in rewriter.rendered:
         first[construct] = min(token, first.get(construct, token))
     written = [(construct, positions.line(read.tokens.starts[token])) for construct, token in first.items()]
-    return CodeDraft(item.text, edits, lines, written)
+    unseen = unseen_columns(rewriter.types, load_engine_names(rewriter.catalog.engine).supplies)
+    return CodeDraft(item.text, edits, lines, written, unseen, frozenset(rewriter.by_types))
 
 
 def draft_expression(

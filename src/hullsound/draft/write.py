@@ -20,6 +20,7 @@ from hullsound.sql.edit import Edit
 from hullsound.sql.script import read_script
 from hullsound.sql.tree import Clause
 
+from .assumptions import told_by_types
 from .code import draft_code, draft_statement
 
 _TOLD_EVERY: Final = 25
@@ -46,6 +47,8 @@ class Draft:
     """(construct, source line, reason)"""
     written: list[tuple[str, int]] = field(default_factory=list)
     """Every construct in whose name something was written, with the line of its first place."""
+    open_types: str = ""
+    """What decides the text and was not surveyed: types of columns."""
     is_own: bool = False
     """Whether a person wrote the text."""
 
@@ -58,13 +61,15 @@ class Draft:
     def is_promised(self) -> bool:
         return self.outcome in PROMISED
 
-    def conversions(self) -> list[tuple[str, int]]:
-        """Return the conversions that were written, or that the text is spelled otherwise where it was to cross as it is."""
-        found = [(construct, line) for construct, line in self.written if construct.startswith("convert.")]
+    def conversions(self) -> list[tuple[str, int, str]]:
+        """Return (construct, line, detail) of conversions, or that the text is spelled otherwise where it was to cross as it is."""
+        found = [(construct, line, "") for construct, line in self.written if construct.startswith("convert.")]
+        if self.open_types:
+            found.append(("draft.needs-table", self.object.line, self.open_types))
         if found or self.outcome is not Outcome.AS_IS:
             return found
         changed = [line for construct, line in self.written if construct not in _UNCHANGED]
-        return [("draft.respelled", min(changed))] if changed else []
+        return [("draft.respelled", min(changed), "")] if changed else []
 
 
 @dataclass(slots=True)
@@ -82,10 +87,10 @@ class DraftSet:
         """Return what was promised but could not be drafted: (object, line, reason)."""
         return [(d.object.id, line, reason) for d in self.drafts if d.is_promised for _, line, reason in d.skipped]
 
-    def converted(self) -> list[tuple[str, int, str]]:
-        """Return what finished drafts changed beside what constructs ask for: (object, line, construct)."""
+    def converted(self) -> list[tuple[str, int, str, str]]:
+        """Return what finished drafts changed beside what constructs ask for: (object, line, construct, detail)."""
         finished = [d for d in self.drafts if d.is_promised and d.is_finished]
-        return [(d.object.id, line, construct) for d in finished for construct, line in d.conversions()]
+        return [(d.object.id, line, construct, detail) for d in finished for construct, line, detail in d.conversions()]
 
 
 def draft_all(
@@ -182,6 +187,8 @@ class _Drafter:
         else:
             code = draft_code(item, self.catalog, self.target)
             draft.edits, draft.skipped, draft.written = code.edits, code.skipped, code.written
+            if code.unseen and not code.skipped:
+                draft.open_types = told_by_types(code, self.catalog, item, self.target)
             draft.text = code.text + (";" if item.type in _STATEMENT_END else "")
             if item.type is ObjectType.TRIGGER:
                 draft.text += self.writer.trigger_state(item)

@@ -186,6 +186,8 @@ class GeneralRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     way: Way
     remedy: str
     minutes: tuple[float, float, float] = (0.0, 0.0, 0.0)
+    severity: Severity | None = None
+    """Where it is another than that of the way, since it is said of the survey and not of the code."""
 
 
 class QuestionExample(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -271,6 +273,8 @@ class SignatureRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """Whether the value is a whole number where the first argument is one."""
     takes: tuple[str, ...] = ()
     """Families that the arguments must be of, several of them parted by |, in order; '' for any."""
+    expects: tuple[str, ...] = ()
+    """Families that the arguments are of in code that leaves conversions to nobody, where `takes` does not say so."""
 
 
 class EngineRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -291,6 +295,8 @@ class EngineRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     later_words: str = ""
     """Words that later versions of the engine reserve."""
     functions: str = ""
+    usual_types: dict[str, str] = {}
+    """The type that columns of a family mostly have, by family."""
 
     @property
     def type_names(self) -> frozenset[str]:

@@ -14,7 +14,7 @@ from hullsound.knowledge.targets import functions_everywhere
 from hullsound.sql.lexer import Tokens
 from hullsound.sql.positions import Positions, excerpt
 from hullsound.sql.script import ReadStatement
-from hullsound.sql.tree import Call, Loop, Node, Statement, TableRef
+from hullsound.sql.tree import Call, Loop, Node, Parts, Statement, TableRef
 
 from .detector import REGISTRY, Detector, Found, Predicate
 from .detectors.shared import inserts_row_by_row
@@ -172,6 +172,11 @@ class EngineNames(KnownNames):
         self.schemas = frozenset(row.schemas)
         self.prefixes = row.prefixes
 
+    def supplies(self, parts: Parts) -> bool:
+        """Whether a table or view is one that the engine itself has."""
+        heads = self.packages.intersection((parts[0], parts[-1])) or self.schemas.intersection(parts[:-1])
+        return bool(heads) or parts[-1].startswith(self.prefixes)
+
     def knows(self, use: Use) -> bool:
         parts = use.parts
         head, last = parts[0], parts[-1]
@@ -183,7 +188,7 @@ class EngineNames(KnownNames):
             case "sequence":
                 return False
             case "table":
-                return head in self.packages or last in self.packages or last.startswith(self.prefixes)
+                return self.supplies(parts)
             case "type" | "borrowed":
                 return head in self.types or last.removesuffix("[]") in self.types or head in self.packages
             case _:
@@ -191,3 +196,9 @@ class EngineNames(KnownNames):
                     head in self.names or last in self.names or head in self.packages or last.startswith(self.prefixes)
                     or last in self.types or head in self.types
                 )  # fmt: skip
+
+
+@cache
+def load_engine_names(engine: str) -> EngineNames:
+    """Return the names that a source engine itself provides."""
+    return EngineNames(engine)

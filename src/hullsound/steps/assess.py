@@ -158,7 +158,7 @@ def _drafting_mark(catalog: Catalog, project: Project | None) -> str:
 def _drafting_rows(evidence: Evidence) -> list[tuple[str, int, str, str]]:
     return [
         *((item, line, _SKIPPED, reason) for item, line, reason in evidence.skipped),
-        *((item, line, construct, "") for item, line, construct in evidence.converted),
+        *((item, line, construct, detail) for item, line, construct, detail in evidence.converted),
     ]
 
 
@@ -170,7 +170,7 @@ def evidence_of(path: Path, target: str) -> Evidence:
         cases.setdefault(object_id, []).append(CaseEvidence(case, is_equal, difference))
     return Evidence(
         skipped=[(item, line, reason) for item, line, construct, reason in drafting if construct == _SKIPPED],
-        converted=[(item, line, construct) for item, line, construct, _ in drafting if construct != _SKIPPED],
+        converted=[entry for entry in drafting if entry[2] != _SKIPPED],
         refused=[(item, line, message) for _, item, accepted, message, line in tried if not accepted],
         accepted={item for _, item, accepted, _, _ in tried if accepted},
         engine=tried[0][0] if tried else "",

@@ -14,7 +14,7 @@ from hullsound.catalog.build import DATABASE, SERVER
 from hullsound.catalog.model import Catalog, FileFacts, Object, ObjectType, Sighting
 from hullsound.catalog.parts import Part, unpack_uses
 from hullsound.catalog.references import Use, resolve_uses
-from hullsound.sight.see import EngineNames
+from hullsound.sight.see import EngineNames, load_engine_names
 from hullsound.sight.values import needs_hold
 from hullsound.sql.dialect import load_dialect
 from hullsound.survey.programs.scripts import SPLICED, Program, Programs, Text, read_programs
@@ -57,7 +57,7 @@ def add_programs(
     With `is_whole`, a name that leads nowhere is a sighting. Raises SourceError where there are no programs.
     """
     found = read_programs(folder, catalog.engine)
-    known = EngineNames(catalog.engine)
+    known = load_engine_names(catalog.engine)
     schema = catalog.first_schema()
     with no_collection():
         for done, program in enumerate(found.programs):

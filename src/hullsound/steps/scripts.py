@@ -22,7 +22,7 @@ from hullsound.catalog.settle import forget_steps, merge, settle
 from hullsound.errors import UsageError
 from hullsound.knowledge.load import load_engine
 from hullsound.sight.dynamic import Dynamic, read_dynamic
-from hullsound.sight.see import EngineNames, load_seer, to_sighting
+from hullsound.sight.see import load_engine_names, load_seer, to_sighting
 from hullsound.sight.values import needs_hold
 from hullsound.sql.dialect import ENGINES, load_dialect
 from hullsound.survey.choice import Choice
@@ -273,7 +273,7 @@ def _resolve(catalog: Catalog, uses: list[bytes], missing: list[tuple[str, int, 
         past.update(past_statements(catalog, replay.gone, unpack_uses(packed)))
     forget_past(catalog, past)
     kept = [s for s in catalog.sightings if not s.needs or needs_hold(s.needs, catalog)]
-    known = EngineNames(catalog.engine)
+    known = load_engine_names(catalog.engine)
     unresolved: list[Use] = []
     for packed in uses:  # one part at a time, so that the names of all are never in memory at once
         unresolved += resolve_uses(catalog, last_uses(catalog, replay, unpack_uses(packed)), known)

@@ -39,13 +39,42 @@ def sum_of_texts(node: Operation, rewriter: Rewriter) -> str:
     if MOMENTS.intersection(kinds):
         return sum_of_moments(node, rewriter)
     if NUMBERS & set(kinds):
-        # Text beside a number is read as a number.
-        kind = "numeric" if Family.NUMBER in kinds else Family.INTEGER
-        pairs = zip(node.operands, kinds, strict=True)
-        return " + ".join(
-            f"CAST({rewriter.node(o)} AS {kind})" if k is Family.TEXT else rewriter.node(o) for o, k in pairs
-        )
+        return sum_with_texts(node, rewriter)
     return " || ".join(rewriter.node(operand) for operand in node.operands)
+
+
+def sum_with_texts(node: Operation, rewriter: Rewriter) -> str:
+    """Add numbers and texts that are read as numbers; texts that stand before the first number are joined before.
+
+    Raises CannotDraft where the target reads no such number.
+    """
+    kinds = [rewriter.types.family(operand) for operand in node.operands]
+    rewriter.rendered.append(("convert.unlike-types", node.first))  # whoever asked for the sum
+    values = [rewriter.node(operand) for operand in node.operands]
+    kind = Family.NUMBER if Family.NUMBER in kinds else Family.INTEGER
+    first = next(place for place, each in enumerate(kinds) if each in NUMBERS)
+    if first > 1 and Family.UNKNOWN in kinds[:first]:
+        raise CannotDraft("a sum with a text in which a value is of an unknown type")
+    if first > 1:
+        values[:first] = [_joined(values[:first], rewriter)]
+        kinds[:first] = [Family.TEXT]
+    pairs = zip(values, kinds, strict=True)
+    return " + ".join(_as_number(value, kind, rewriter) if each is Family.TEXT else value for value, each in pairs)
+
+
+def _joined(texts: list[str], rewriter: Rewriter) -> str:
+    return f"CONCAT({', '.join(texts)})" if rewriter.target.engine in ("mysql", "mariadb") else " || ".join(texts)
+
+
+def _as_number(text: str, kind: Family, rewriter: Rewriter) -> str:
+    match rewriter.target.engine:
+        case "postgresql":
+            return f"CAST({text} AS {'integer' if kind is Family.INTEGER else 'numeric'})"
+        case "oracle":
+            return f"TO_NUMBER({text})"
+        case _ if kind is Family.INTEGER:
+            return f"CAST({text} AS SIGNED)"
+    raise CannotDraft("a text that + reads as a number with digits behind the point")
 
 
 def sum_of_moments(node: Operation, rewriter: Rewriter) -> str:

@@ -79,6 +79,8 @@ class Rewriter:
         """Whether statements that cannot be drafted become errors with their source as a comment."""
         self.unconverted: list[Skipped] = []
         """Places of constructs that only a person can rewrite."""
+        self.by_types: set[str] = set()
+        """Constructs that the types of columns make, and that a person must look at."""
         self.another: Callable[[ReadStatement], Rewriter] | None = None
         """Makes the rewriter of another statement of the same object, such as one that code builds as text."""
         self.sites: Mapping[Node, Any] = {}

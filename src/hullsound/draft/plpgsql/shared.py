@@ -22,6 +22,7 @@ from hullsound.sql.tree import (
     Label,
     Name,
     Node,
+    Parts,
     Query,
     Routine,
     TypeName,
@@ -117,13 +118,20 @@ def unsized_text(text: str) -> str:
     return "integer" if plain == "smallint" else plain
 
 
+def table_name(parts: Parts, rewriter: Rewriter) -> str:
+    """Write the name of a table that a type is taken from, be it surveyed or not. Raises CannotDraft for a stand-in."""
+    table = rewriter.table(parts)
+    if table is not None:
+        return rewriter.names.qualified(table.schema, table.name)
+    if rewriter.is_partial:  # which must let other objects be created
+        raise CannotDraft(f"{'.'.join(parts).lower()} is not in the survey")
+    return ".".join(map(rewriter.names.write, parts))
+
+
 def _borrowed(node: TypeName, rewriter: Rewriter) -> str:
     if node.borrowed == "ROWTYPE" or len(node.reference) < 2:
         raise CannotDraft("a type taken from something that is no column")
-    table = rewriter.table(node.reference[:-1])
-    if table is None:
-        raise CannotDraft(f"the type of {'.'.join(node.reference).lower()} leads nowhere")
-    name = rewriter.names.qualified(table.schema, table.name)
+    name = table_name(node.reference[:-1], rewriter)
     return f"{name}.{rewriter.names.write(node.reference[-1])}%TYPE"
 
 

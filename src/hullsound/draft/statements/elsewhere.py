@@ -4,8 +4,9 @@ import re
 from functools import partial
 from typing import Final
 
-from hullsound.analyze.types import Family
+from hullsound.analyze.types import NUMBERS, Family
 from hullsound.catalog.definitions import data_type
+from hullsound.draft.conversions.sums import sum_with_texts
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.edits.text import add_lexical_points
 from hullsound.knowledge.types import choose_type
@@ -49,6 +50,10 @@ def add_for_others(rewriter: Rewriter) -> None:
         _add_limit(query, rewriter)
     for node in subject.all(Operation):
         if _joins_by_bars(node, rewriter) or (_joins_texts(node, rewriter) and rewriter.target.engine != "sqlserver"):
+            kinds = [rewriter.types.family(operand) for operand in node.operands]
+            if "+" in node.operators and not NUMBERS.isdisjoint(kinds):
+                rewriter.add(Point(node.first, node.last, partial(sum_with_texts, node), "convert.unlike-types"))
+                continue
             rewriter.add(Point(node.first, node.last, partial(_concatenated, node)))
     if (rewriter.catalog.engine in NULLS_LOW) != (rewriter.target.engine in _NULLS_LOW_TARGETS):
         for order in subject.all(OrderItem):

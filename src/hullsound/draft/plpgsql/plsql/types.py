@@ -8,7 +8,7 @@ from hullsound.analyze.records import Declared, declaration_of, declared_here, d
 from hullsound.catalog.definitions import data_type
 from hullsound.catalog.model import Object, ObjectType
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
-from hullsound.draft.plpgsql.shared import unsized_text
+from hullsound.draft.plpgsql.shared import table_name, unsized_text
 from hullsound.knowledge.types import choose_type, parse_type
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.script import read_script
@@ -166,7 +166,7 @@ def element_text(node: TypeName, rewriter: Rewriter) -> str:
     source = declared_type(node, rewriter.columns)
     choice = choose_type(rewriter.catalog.engine, source, rewriter.target) if source is not None else None
     if choice is None or not choice.text:
-        raise CannotDraft(f"{'.'.join(node.reference).lower()}%TYPE leads nowhere")
+        raise CannotDraft(f"the type of {'.'.join(node.reference).lower()}, which is not in the survey")
     return choice.text
 
 
@@ -257,10 +257,7 @@ def _borrowed(node: TypeName, rewriter: Rewriter, *, unsized: bool) -> str:
     if len(reference) == 1 and node.borrowed == "TYPE":
         return f"{rewriter.names.write(reference[0])}%TYPE"
     table = reference[:-1] if node.borrowed == "TYPE" else reference
-    item = rewriter.catalog.table(table, _schema(rewriter))
-    if item is None:
-        raise CannotDraft(f"{'.'.join(reference).lower()}%{node.borrowed} leads nowhere")
-    name = rewriter.names.qualified(item.schema, item.name)
+    name = table_name(table, rewriter)
     if node.borrowed == "ROWTYPE":
         return name if unsized else f"{name}%ROWTYPE"
     return f"{name}.{rewriter.names.write(reference[-1])}%TYPE"
