@@ -20,7 +20,7 @@ demo: $(VENV)/.demo
 	$(BIN)/hullsound demo hullsound-demo
 
 test: $(VENV)/.dev
-	$(BIN)/python -m pytest -n auto
+	$(BIN)/python -m pytest -n auto --dist worksteal
 
 lint: $(VENV)/.dev
 	$(BIN)/ruff check src tests docs bench

@@ -1,5 +1,6 @@
 """Sessions on SQL Server: queries on the catalogue views, in a transaction that is never committed."""
 
+import socket
 from collections.abc import Iterator
 from contextlib import contextmanager, suppress
 from typing import Any, Final
@@ -64,6 +65,8 @@ def open_sqlserver(address: Address) -> Iterator[Session]:
         raise missing_driver("python-tds", "sqlserver", address) from None
     check_options(address, ("cafile",))
     try:
+        # The driver tries a closed port again and again until its time for the login is over.
+        socket.create_connection((address.host, address.port or 1433), CONNECT_SECONDS).close()
         connection = pytds.connect(
             address.host, database=address.database or None, user=address.user, port=address.port or 1433,
             password=address.password, appname=PROGRAM, readonly=True,
