@@ -2,6 +2,7 @@
 
 import tomllib
 from functools import cache
+from typing import Final
 
 import msgspec
 
@@ -16,11 +17,15 @@ from .model import (
     FunctionRow,
     GeneralRow,
     Match,
+    NarrowerRow,
     QuestionRow,
     SignatureRow,
     SourceTypeRow,
 )
 from .rows import Faults, read_rows, toml_files
+
+_NARROWER: Final = "narrower.toml"
+"""File of a folder of constructs with parts of them that some target has less to say to."""
 
 
 @cache
@@ -41,8 +46,12 @@ def load_constructs(engine: str) -> dict[str, Construct]:
             name, row.title, row.meaning, row.match, row.example, row.unlike, file, row.topic, row.common, row.plumbing
         )
 
+    narrower: dict[str, tuple[str, NarrowerRow]] = {}
     for folder in (engine, *load_engine(engine).families):
         for file in toml_files("constructs", folder):
+            if file.name == _NARROWER:
+                narrower |= {key: (file.name, part) for key, part in read_rows(file, NarrowerRow, faults).items()}
+                continue
             for key, row in read_rows(file, ConstructRow, faults).items():
                 put(file.name, key, row)
         for file in toml_files("functions"):
@@ -52,6 +61,15 @@ def load_constructs(engine: str) -> dict[str, Construct]:
     for name in load_engine(engine).common:
         for key, row in read_rows(ROOT.joinpath("constructs", "common", f"{name}.toml"), ConstructRow, faults).items():
             put(f"{name}.toml", key, msgspec.structs.replace(row, common=True))
+    for key, (file_name, part) in narrower.items():
+        wider = constructs.get(f"{engine}.{part.narrows}")
+        if wider is None:
+            faults.add(file_name, key, f"no construct {engine}.{part.narrows}")
+            continue
+        constructs[f"{engine}.{key}"] = msgspec.structs.replace(
+            wider, id=f"{engine}.{key}", match=msgspec.structs.replace(wider.match, where=part.where), unlike="",
+            example=part.example, file=file_name, topic=part.topic, wider=wider.id,
+        )  # fmt: skip
     faults.raise_any()
     return constructs
 

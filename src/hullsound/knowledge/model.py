@@ -64,6 +64,8 @@ class Match(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaul
     """Words that follow each other outside literals; A|B is either, * is any one token."""
     detector: str = ""
     """Name of a predicate in sight/, where a row cannot say it."""
+    where: str = ""
+    """Name of a condition in sight/ that narrows what the other key makes seen."""
 
     def names(self, key: str) -> tuple[str, ...]:
         """Return what a key holds as a tuple of names."""
@@ -72,8 +74,8 @@ class Match(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaul
 
     @property
     def given(self) -> list[str]:
-        """The keys that hold something."""
-        return [key for key in self.__struct_fields__ if getattr(self, key)]
+        """The keys that hold something, but for the condition."""
+        return [key for key in self.__struct_fields__ if key != "where" and getattr(self, key)]
 
 
 class ConstructRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -103,6 +105,17 @@ class FunctionRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     topic: str = ""
 
 
+class NarrowerRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """A part of a construct that some target has less to say to, such as calls whose arguments are constants."""
+
+    narrows: str
+    """The construct that is seen where the condition does not hold, and whose stance stands where a target tells none apart."""
+    where: str
+    """Name of a condition in sight/."""
+    example: str
+    topic: str = ""
+
+
 class Construct(msgspec.Struct, frozen=True):
     """Something a source uses that a target may lack."""
 
@@ -118,6 +131,8 @@ class Construct(msgspec.Struct, frozen=True):
     """Whether most engines take it: a target that says nothing to it takes it as well."""
     plumbing: bool = False
     """Whether it only sets the scene for a script: outside of objects it is a note at most."""
+    wider: ConstructId = ""
+    """The construct of which it is a part."""
 
 
 class StanceChange(msgspec.Struct, frozen=True, forbid_unknown_fields=True):

@@ -40,9 +40,13 @@ def load_stances(source: str, target: Target) -> dict[str, Stance]:
     withheld = _withheld(target, faults)
     is_kin = source == target.engine or source in load_target(target.engine).kin
     stances: dict[str, Stance] = {}
-    for construct in constructs.values():
+    # The wider construct comes first: its stance stands where the target does not tell a part of it apart.
+    for construct in sorted(constructs.values(), key=lambda each: bool(each.wider)):
         silence = SAME if construct.common else None
         row = given.get(construct.id) or (SAME if is_kin else topics.get(construct.topic) or silence)
+        if row is None and construct.wider in stances:
+            stances[construct.id] = msgspec.structs.replace(stances[construct.wider], construct=construct.id)
+            continue
         over = _over(construct, withheld)
         stance = _at(construct.id, row, target.version) if row is not None else None
         if over is not None:
@@ -55,7 +59,9 @@ def load_stances(source: str, target: Target) -> dict[str, Stance]:
     if target.file:
         own = load_own_rows(target.file)
         for construct in constructs.values():
-            row = own.stances.get(construct.id) or own.topics.get(construct.topic)
+            wider = constructs.get(construct.wider, construct)
+            keys = (construct.id, construct.topic, wider.id, wider.topic)
+            row = next(filter(None, (own.stances.get(key) or own.topics.get(key) for key in keys)), None)
             if row is not None:
                 stances[construct.id] = _at(construct.id, row, target.version)
     faults.raise_any()
@@ -135,7 +141,8 @@ def _with_likeness(engine: str) -> Iterator[str]:
 
 
 def _over(construct: Construct, withheld: Mapping[str, StanceRow]) -> StanceRow | None:
-    return withheld.get(construct.id) or (withheld.get(construct.topic) if construct.topic else None)
+    keys = (construct.id, construct.topic, construct.wider)
+    return next((withheld[key] for key in keys if key and key in withheld), None)
 
 
 def _shown(template: str) -> str:

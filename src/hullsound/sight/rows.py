@@ -24,6 +24,7 @@ from hullsound.sql.tree import (
     TypeName,
 )
 
+from .conditions import CONDITIONS, Condition
 from .detector import Found
 from .detectors.functions import COVERED
 from .words import WordSequences
@@ -92,10 +93,16 @@ class Rows:
         self.sequences = WordSequences()
         self.lacking = lacking
         """Functions of the engine that some target lacks and no construct speaks of."""
+        self.narrower: dict[tuple[str, str], list[tuple[Condition, ConstructId]]] = {}
+        """Conditions under which a name makes another construct seen, by key and name."""
         for construct in constructs:
             for key, table in self.tables.items():
                 for name in construct.match.names(key):
-                    table.put(name, construct.id)
+                    if construct.match.where:
+                        part = CONDITIONS[construct.match.where], construct.id
+                        self.narrower.setdefault((key, name), []).append(part)
+                    else:
+                        table.put(name, construct.id)
             for pattern in construct.match.names("words"):
                 self.sequences.put(pattern, construct.id)
         self.by_kind: dict[type[Node], Seen] = {
@@ -126,9 +133,16 @@ class Rows:
             if parts[0] in declared or kinds[node.first] == QUOTED:
                 continue
             if construct:
-                add(Hit(construct, _whole(node)))
+                add(Hit(self._part("function", parts[-1], node, subject) or construct, _whole(node)))
             else:
                 add(Hit("assess.function-missing", Found(node, node.first, node.last, parts[0])))
+
+    def _part(self, key: str, name: str, node: Node, subject: Subject) -> ConstructId | None:
+        """Return the part of a construct whose condition holds for a node; None where none does."""
+        for holds, construct in self.narrower.get((key, name), ()):
+            if holds(node, subject):
+                return construct
+        return None
 
     def _casts(self, nodes: Iterable[Cast], subject: Subject, add: Add) -> None:
         for node in nodes:
@@ -187,7 +201,8 @@ class Rows:
         operators = self.tables["operator"].exact
         for node in nodes:
             if node.operator in operators:
-                add(Hit(operators[node.operator], _whole(node)))
+                part = self._part("operator", node.operator, node, subject)
+                add(Hit(part or operators[node.operator], _whole(node)))
 
     def _procedures(self, nodes: Iterable[Execute], subject: Subject, add: Add) -> None:
         for node in nodes:

@@ -16,6 +16,7 @@ from hullsound.sql.positions import Positions, excerpt
 from hullsound.sql.script import ReadStatement
 from hullsound.sql.tree import Call, Loop, Node, Parts, Statement, TableRef
 
+from .conditions import CONDITIONS
 from .detector import REGISTRY, Detector, Found, Predicate
 from .detectors.shared import inserts_row_by_row
 from .rows import Hit, Rows
@@ -47,6 +48,8 @@ class Seer:
             import_module(f".detectors.{module}", __package__)
         missing: list[str] = []
         for construct in constructs.values():
+            if construct.match.where and construct.match.where not in CONDITIONS:
+                missing.append(f"{construct.file}: [{construct.id}]: no condition {construct.match.where!r}")
             if construct.match.detector:
                 detector = REGISTRY.get(construct.match.detector)
                 if detector is None:

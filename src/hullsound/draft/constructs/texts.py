@@ -191,7 +191,9 @@ def fix_hex_text(place: Found, rewriter: Rewriter) -> str:
     if kind in NUMBERS:
         return f"upper(to_hex(CAST({value} AS bigint)))"
     bytes_ = value if kind is Family.BYTES else f"convert_to({value}, 'UTF8')"
-    return f"upper(encode({bytes_}, 'hex'))"
+    text = f"upper(encode({bytes_}, 'hex'))"
+    # SQLite Documentation, "Built-In Scalar SQL Functions": NULL is read as a BLOB, an empty one.
+    return f"COALESCE({text}, '')" if rewriter.catalog.engine == "sqlite" else text
 
 
 @fixer("hash_text")

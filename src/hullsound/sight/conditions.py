@@ -1,0 +1,53 @@
+"""Conditions on the arguments of a call or the operands of a comparison, by which knowledge tells parts of a construct apart."""
+
+from collections.abc import Callable
+from typing import Final
+
+from hullsound.analyze.subject import Subject
+from hullsound.sql.tree import Call, Comparison, Literal, Name, Node, Operation
+
+Condition = Callable[[Node, Subject], bool]
+
+CONDITIONS: Final[dict[str, Condition]] = {}
+_DATE_PARTS: Final = frozenset(
+    """YEAR YY YYYY QUARTER QQ Q MONTH MM M DAY DD D HOUR HH MINUTE MI N SECOND SS S MILLISECOND MS DAYOFYEAR DY Y""".split()
+)
+"""Parts of a date that no setting of the session counts otherwise: Transact-SQL reference, "DATEPART"."""
+
+
+def condition(name: str) -> Callable[[Condition], Condition]:
+    """Register a condition under the name that knowledge gives in `where`. A name is registered once."""
+
+    def register(holds: Condition) -> Condition:
+        assert name not in CONDITIONS, f"condition {name} is registered twice"
+        CONDITIONS[name] = holds
+        return holds
+
+    return register
+
+
+@condition("constant-places")
+def has_constant_places(node: Node, subject: Subject) -> bool:
+    """Whether all but the first argument are whole numbers, none of them 0."""
+    return isinstance(node, Call) and all(_is_whole(each, subject) for each in node.arguments[1:])
+
+
+def _is_whole(node: Node, subject: Subject) -> bool:
+    if isinstance(node, Operation) and node.operators == ["-"] and len(node.operands) == 1:
+        node = node.operands[0]
+    text = subject.source(node) if isinstance(node, Literal) else ""
+    return text.isdecimal() and int(text) != 0
+
+
+@condition("settled-date-part")
+def has_settled_date_part(node: Node, subject: Subject) -> bool:
+    """Whether the first argument is a part of a date that is the same in every session, unlike weeks and weekdays."""
+    first = node.arguments[0] if isinstance(node, Call) and node.arguments else None
+    return isinstance(first, Name) and first.parts[-1] in _DATE_PARTS
+
+
+@condition("ascii-pattern")
+def has_ascii_pattern(node: Node, subject: Subject) -> bool:
+    """Whether the pattern is a constant of ASCII signs."""
+    pattern = node.operands[1] if isinstance(node, Comparison) and len(node.operands) > 1 else None
+    return isinstance(pattern, Literal) and pattern.form == "string" and subject.source(pattern).isascii()
