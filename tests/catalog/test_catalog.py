@@ -155,3 +155,9 @@ def test_the_result_does_not_depend_on_the_number_of_processes(
 def test_what_changes_the_server_stands_under_server(text: str) -> None:
     catalog = steps.survey_texts([ScriptFile("f.sql", text + "\nGO\n", "")], "sqlserver")
     assert {sighting.object for sighting in catalog.sightings} == {"server"}
+
+
+def test_indexes_without_names_over_one_column_are_all_kept() -> None:
+    text = "CREATE TABLE t (a text, b int, FULLTEXT KEY (a), KEY (a(20)), KEY (b));"
+    catalog = steps.survey_texts([ScriptFile("a.sql", text, "")], "mysql")
+    assert [o.id for o in catalog.objects.values() if o.index] == ["index.t.a", "index.t.a_2", "index.t.b"]

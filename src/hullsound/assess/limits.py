@@ -16,6 +16,10 @@ from .widths import LARGE, is_fixed, width_of
 _KEYS = ("primary key", "unique")
 _MANY_NULLS = frozenset(("oracle", "mysql", "mariadb", "postgresql", "sqlite"))
 """Sources in whose unique keys NULLs differ from each other."""
+_ORDERING = frozenset(("", "btree", "hash", "bitmap", "clustered", "nonclustered"))
+"""Methods of indexes over whole values."""
+_PREFIXED = frozenset(("mysql", "mariadb"))
+"""Sources whose keys over large objects hold a prefix alone, which a construct of its own tells of."""
 _ROUTINES = (ObjectType.FUNCTION, ObjectType.PROCEDURE)
 
 
@@ -79,6 +83,10 @@ class _Limits:
         by_name = {column.name.upper(): column for column in table.columns}
         columns = [by_name[name.upper()] for name in names if name.upper() in by_name]
         widths = [self._width(table, column) for column in columns] if limits.key_bytes else []
+        large = [column.name.lower() for column, width in zip(columns, widths, strict=False) if width == LARGE]
+        is_whole = len(columns) == len(names) and self.catalog.engine not in _PREFIXED
+        if large and is_whole and _orders_values(item):
+            yield Excess("limit.large-key", item.id, ", ".join(large))
         size = sum(width for width in widths if width != LARGE)
         # A prefix or an expression of a column is shorter than the column.
         if size > limits.key_bytes and len(columns) == len(names):
@@ -106,6 +114,11 @@ class _Limits:
         width = width_of(kind, self.limits.character_bytes)
         counts = is_fixed(kind) or self.target.engine in ("mysql", "mariadb")
         return width if counts and width != LARGE else 0
+
+
+def _orders_values(item: Object) -> bool:
+    """Whether a key or index keeps whole values in order, unlike one over words or shapes."""
+    return item.index is None or item.index.method.lower() in _ORDERING
 
 
 def _words(text: str) -> set[str]:

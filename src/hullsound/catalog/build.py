@@ -186,9 +186,12 @@ class ScriptBuilder:
     def _add_inline_indexes(self, read: ReadStatement, schema: str, table: str, nodes: list[CreateIndex]) -> None:
         """Add the indexes that stand among the columns of a table."""
         tokens = read.tokens
+        taken: dict[str, int] = {}
         for node in nodes:
             names = "_".join(_plain_name(self._source(read, key.value)) for key in node.keys)
             name = f"{table}.{node.name[-1] if node.name else names or 'INDEX'}"
+            taken[name] = count = taken.get(name, 0) + 1
+            name += f"_{count}" if count > 1 else ""  # as MySQL numbers indexes without names over the same column
             start, end = tokens.starts[node.first], tokens.ends[node.last - 1]
             line = self.positions.line(start)
             item = Object(

@@ -39,6 +39,27 @@ def _is_whole(node: Node, subject: Subject) -> bool:
     return text.isdecimal() and int(text) != 0
 
 
+@condition("positive-places")
+def has_positive_places(node: Node, subject: Subject) -> bool:
+    """Whether all but the first argument are whole numbers above 0."""
+    return has_constant_places(node, subject) and isinstance(node, Call) and not _has_minus(node)
+
+
+@condition("three-positive-places")
+def has_three_positive_places(node: Node, subject: Subject) -> bool:
+    """Whether there are three arguments, and all but the first are whole numbers above 0."""
+    return has_positive_places(node, subject) and isinstance(node, Call) and len(node.arguments) == 3
+
+
+def _has_minus(call: Call) -> bool:
+    return any(isinstance(each, Operation) for each in call.arguments[1:])
+
+
+@condition("one-argument")
+def has_one_argument(node: Node, subject: Subject) -> bool:
+    return isinstance(node, Call) and len(node.arguments) == 1
+
+
 @condition("settled-date-part")
 def has_settled_date_part(node: Node, subject: Subject) -> bool:
     """Whether the first argument is a part of a date that is the same in every session, unlike weeks and weekdays."""
