@@ -3,7 +3,7 @@ PYTHON ?= python3
 VENV := .venv
 BIN := $(VENV)/bin
 
-.PHONY: demo test lint docs bench clean
+.PHONY: demo test lint docs quality bench clean
 
 $(BIN)/python:
 	$(PYTHON) -m venv $(VENV)
@@ -30,6 +30,9 @@ lint: $(VENV)/.dev
 
 docs: $(VENV)/.dev
 	$(BIN)/python docs/make.py
+
+quality: $(VENV)/.dev
+	$(BIN)/python bench/quality.py
 
 bench: $(VENV)/.dev
 	$(BIN)/python bench/run.py

@@ -11,13 +11,17 @@ from hullsound.survey.files import ScriptFile
 from tests.statements import end_statement
 
 _HEADER = re.compile(r"^### (\w+) > (\S+) : (.*)$", re.MULTILINE)
+_ACCEPTED = {"any": ("note", "warning", "blocker"), "loud": ("warning", "blocker")}
 _OWN_REMARKS = ("survey.unresolved", "survey.not-created")
 """Remarks that only say that a case stands alone, without the schema it belongs to."""
 
 
 @dataclass(frozen=True)
 class Case:
-    """One labelled statement; `labels` are (severity, line), none where nothing worse than a note may be said."""
+    """One labelled statement; `labels` are (severity, line), none where nothing worse than a note may be said.
+
+    A severity is one of the document, `loud` for warning or blocker, or `any`.
+    """
 
     file: str
     line: int
@@ -42,6 +46,13 @@ def read_cases() -> Iterator[Case]:
             body = text[here.end() + 1 : end].rstrip("\n")
             line = text.count("\n", 0, here.start()) + 1
             yield Case(path.name, line, here[1], here[2], labels, body)
+
+
+def is_met(label: tuple[str, int], findings: list[Finding]) -> bool:
+    """Whether what a label asks for is found at its line."""
+    severity, line = label
+    accepted = _ACCEPTED.get(severity, (severity,))
+    return any(finding.line == line and finding.severity in accepted for finding in findings)
 
 
 def find(case: Case) -> list[Finding]:

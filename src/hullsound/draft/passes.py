@@ -29,6 +29,7 @@ from .conversions.loose_numbers import add_loose_numbers
 from .conversions.padding import add_padding
 from .conversions.plain_numbers import add_plain_numbers
 from .conversions.products import add_products
+from .conversions.read_texts import add_read_texts
 from .conversions.rounding import add_rounding_points
 from .conversions.scales import add_scale_points
 from .conversions.sums import add_sum_points
@@ -73,6 +74,7 @@ def _add_casts(rewriter: Rewriter) -> None:
 
 
 TO_POSTGRESQL: Final = (
+    Pass("convert.unlike-types", add_read_texts, _ALL),
     Pass("draft.spelling", add_lexical_points, _BESIDE_ORACLE),
     Pass("draft.query", add_document_points, _SQLSERVER),
     Pass("draft.query", add_path_points, _SQLSERVER),

@@ -185,11 +185,16 @@ def load_target_types(target: Target) -> dict[str, TargetTypeRow]:
 
 @cache
 def target_functions(engine: str) -> frozenset[str]:
-    """Return the names of the functions that a target has, those that constructs of the engine speak of included."""
-    spoken = {name for construct in load_constructs(engine).values() for name in construct.match.names("function")}
-    return load_engine(engine).function_names | spoken
+    """Return the names of the functions that a target has, those that constructs of the engine speak of included.
+
+    What its later versions took out is none of them.
+    """
+    constructs = [construct for construct in load_constructs(engine).values() if construct.file != _HISTORY]
+    return load_engine(engine).function_names | {n for each in constructs for n in each.match.names("function")}
 
 
+_HISTORY: Final = "history.toml"
+"""File of a folder of constructs with what later versions of the engine took out."""
 _GRAMMAR: Final = frozenset(
     ("ROLLUP", "CUBE", "EXISTS", "ANY", "ALL", "SOME", "BEGIN", "END", "VALUES", "ROW", "INTERVAL")
 )

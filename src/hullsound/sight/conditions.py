@@ -4,7 +4,7 @@ from collections.abc import Callable
 from typing import Final
 
 from hullsound.analyze.subject import Subject
-from hullsound.sql.tree import Call, Comparison, Literal, Name, Node, Operation
+from hullsound.sql.tree import Call, Comparison, Literal, Name, Node, Operation, Update
 
 Condition = Callable[[Node, Subject], bool]
 
@@ -60,11 +60,21 @@ def has_one_argument(node: Node, subject: Subject) -> bool:
     return isinstance(node, Call) and len(node.arguments) == 1
 
 
+@condition("two-arguments")
+def has_two_arguments(node: Node, subject: Subject) -> bool:
+    return isinstance(node, Call) and len(node.arguments) == 2
+
+
 @condition("settled-date-part")
 def has_settled_date_part(node: Node, subject: Subject) -> bool:
     """Whether the first argument is a part of a date that is the same in every session, unlike weeks and weekdays."""
     first = node.arguments[0] if isinstance(node, Call) and node.arguments else None
     return isinstance(first, Name) and first.parts[-1] in _DATE_PARTS
+
+
+@condition("of-update")
+def is_update(node: Node, subject: Subject) -> bool:
+    return isinstance(node, Update)
 
 
 @condition("ascii-pattern")

@@ -133,7 +133,8 @@ class Rows:
             if parts[0] in declared or kinds[node.first] == QUOTED:
                 continue
             if construct:
-                add(Hit(self._part("function", parts[-1], node, subject) or construct, _whole(node)))
+                part = self._part("function", parts[0], node, subject) if len(parts) == 1 else None
+                add(Hit(part or construct, _whole(node)))
             else:
                 add(Hit("assess.function-missing", Found(node, node.first, node.last, parts[0])))
 

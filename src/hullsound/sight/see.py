@@ -1,5 +1,7 @@
 """Runs all constructs of an engine over statements: rows of knowledge first, then the named predicates."""
 
+from collections.abc import Mapping
+from dataclasses import replace
 from functools import cache
 from importlib import import_module
 from typing import Final
@@ -16,7 +18,7 @@ from hullsound.sql.positions import Positions, excerpt
 from hullsound.sql.script import ReadStatement
 from hullsound.sql.tree import Call, Loop, Node, Parts, Statement, TableRef
 
-from .conditions import CONDITIONS
+from .conditions import CONDITIONS, Condition
 from .detector import REGISTRY, Detector, Found, Predicate
 from .detectors.shared import inserts_row_by_row
 from .rows import Hit, Rows
@@ -56,6 +58,8 @@ class Seer:
                     missing.append(f"{construct.file}: [{construct.id}]: no detector {construct.match.detector!r}")
                 else:
                     self.detectors.append((construct.id, detector))
+        parts = {c.id: (c.wider, CONDITIONS[c.match.where]) for c in constructs.values() if c.match.where in CONDITIONS}
+        self.detectors = [(name, _told_apart(name, detector, parts)) for name, detector in self.detectors]
         if missing:
             raise KnowledgeError("\n".join(missing))
         self._by_kind: dict[type[Node], list[tuple[ConstructId, Detector]]] = {}
@@ -138,6 +142,27 @@ class Seer:
             for kind, entries in self._by_kind.items()
         }
         return {kind: entries for kind, entries in chosen.items() if entries}
+
+
+def _told_apart(
+    construct: ConstructId, detector: Detector, parts: Mapping[ConstructId, tuple[ConstructId, Condition]]
+) -> Detector:
+    """Return the detector of a construct without the places of its parts, or that of a part with its own places alone."""
+    predicate = detector.predicate
+    if construct in parts:
+        holds = parts[construct][1]
+        return replace(
+            detector, predicate=lambda node, subject: (p for p in predicate(node, subject) if holds(p.node, subject))
+        )
+    others = [condition for wider, condition in parts.values() if wider == construct]
+    if not others:
+        return detector
+    return replace(
+        detector,
+        predicate=lambda node, subject: (
+            p for p in predicate(node, subject) if not any(holds(p.node, subject) for holds in others)
+        ),
+    )
 
 
 @cache
