@@ -139,7 +139,7 @@ class Findings:
         )
 
     def _add_remarks(self, key: str, sightings: list[Sighting]) -> None:
-        if key == "assess.relation-missing" and self.pair.is_kin:
+        if key in ("assess.relation-missing", "assess.package-missing") and self.pair.is_kin:
             return
         for sighting in sightings:
             if key != "assess.function-missing" or sighting.detail not in self.functions:

@@ -301,6 +301,8 @@ class EngineRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     schemas: tuple[str, ...]
     prefixes: tuple[str, ...]
     relations: tuple[str, ...]
+    package_prefixes: tuple[str, ...] = ()
+    """Beginnings of the names of packages that it supplies."""
     families: tuple[str, ...] = ()
     """Folders of constructs and functions that it shares with other engines."""
     common: tuple[str, ...] = ("queries",)

@@ -16,7 +16,7 @@ from hullsound.knowledge.targets import functions_everywhere
 from hullsound.sql.lexer import Tokens
 from hullsound.sql.positions import Positions, excerpt
 from hullsound.sql.script import ReadStatement
-from hullsound.sql.tree import Call, Loop, Node, Parts, Statement, TableRef
+from hullsound.sql.tree import Call, Loop, Name, Node, Parts, Statement, TableRef
 
 from .conditions import CONDITIONS, Condition
 from .detector import REGISTRY, Detector, Found, Predicate
@@ -107,7 +107,22 @@ class Seer:
                 add(Hit("improve.insert-in-loop", Found(loop, loop.first, min(loop.first + 4, loop.last))))
         self.rows.see_words(subject, add)
         self._add_own_relations(subject, hits)
+        if self.row.package_prefixes:
+            self._add_own_packages(subject, hits)
         return hits
+
+    def _add_own_packages(self, subject: Subject, hits: list[Hit]) -> None:
+        """Add calls into packages that the engine itself supplies and no construct speaks of."""
+        spoken, declared = self.rows.tables["package"].get, subject.scope.declared
+        told = {id(hit.found.node) for hit in hits}
+        used: list[Call | Name] = [*subject.all(Call), *subject.all(Name)]
+        for node in used:
+            parts = node.parts[1:] if node.parts[0] == "SYS" else node.parts
+            if len(parts) < 2 or not parts[0].startswith(self.row.package_prefixes) or parts[0] in declared:
+                continue
+            if id(node) not in told and spoken(parts[0]) is None:
+                needs = (("", parts[0], "no package"),)
+                hits.append(Hit("assess.package-missing", Found(node, node.first, node.last, parts[0], needs)))
 
     def _add_own_relations(self, subject: Subject, hits: list[Hit]) -> None:
         """Add tables and views that the engine itself provides and no construct speaks of."""

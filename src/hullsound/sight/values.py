@@ -209,6 +209,9 @@ def needs_hold(needs: Iterable[Need], catalog: Catalog) -> bool:
         if wanted in ("relation", "no relation"):
             if _is_relation(catalog, column) != (wanted == "relation"):
                 return False
+        elif wanted == "no package":
+            if any(item.type is ObjectType.PACKAGE for item in catalog.with_name(column)):
+                return False
         elif wanted == "unknown exception":
             if _is_package_exception(catalog, column):
                 return False

@@ -14,6 +14,7 @@ from hullsound.sql.tree import (
     Comparison,
     CreateTable,
     CreateView,
+    Delete,
     Grant,
     Literal,
     Name,
@@ -23,6 +24,7 @@ from hullsound.sql.tree import (
     Statement,
     TableRef,
     TypeName,
+    Update,
     Variable,
 )
 
@@ -51,7 +53,8 @@ def see_newly_reserved_name(node: Node, subject: Subject) -> Iterable[Found]:
         at = next(
             (i for i in range(node.first, min(node.first + 9, node.last)) if words[i] == node.name[-1].upper()), -1
         )
-    if at >= 0 and words[at] in later and words[at - 1] != "." and words[at + 1 : at + 2] != ["("]:
+    is_call = words[at + 1 : at + 2] == ["("] and not isinstance(node, CreateTable)
+    if at >= 0 and words[at] in later and words[at - 1] != "." and not is_call:
         yield Found(node, at, at + 1, words[at])
 
 
@@ -132,3 +135,48 @@ def see_rule_hint(node: Statement, subject: Subject) -> Iterable[Found]:
 def see_raiserror_number(node: Clause, subject: Subject) -> Iterable[Found]:
     if node.name == "raiserror-old":
         yield found(node)
+
+
+_HINTS: Final = frozenset(
+    """NOLOCK READUNCOMMITTED READCOMMITTED REPEATABLEREAD SERIALIZABLE HOLDLOCK ROWLOCK PAGLOCK TABLOCK TABLOCKX UPDLOCK XLOCK
+    READPAST NOWAIT""".split()
+)
+"""Table hints: Transact-SQL reference, "Table hints"."""
+
+
+@detector("hint-without-with", TableRef, texts=tuple(_HINTS))
+def see_hint_without_with(node: TableRef, subject: Subject) -> Iterable[Found]:
+    words = subject.words
+    for at in range(node.first + 1, min(node.last + 1, len(words) - 1)):
+        if words[at] == "(" and words[at + 1] in _HINTS and words[at - 1] != "WITH":
+            yield Found(node, at, at + 2, words[at + 1])
+            return
+
+
+@detector("hint-on-changed-table", Update, Delete, texts=("NOLOCK", "READUNCOMMITTED"))
+def see_hint_on_changed_table(node: Update | Delete, subject: Subject) -> Iterable[Found]:
+    changed = node.table
+    name = changed.parts[-1] if isinstance(changed, TableRef) else ""
+    for table in subject.all(TableRef):
+        within = node.first <= table.first and table.last <= node.last
+        if not within or table is changed or name not in (table.alias, table.parts[-1]):
+            continue
+        words = subject.words[table.first : table.last + 4]
+        if "NOLOCK" in words or "READUNCOMMITTED" in words:
+            yield found(table)
+
+
+@detector("backup-password", Statement, texts=("BACKUP",))
+def see_backup_password(node: Statement, subject: Subject) -> Iterable[Found]:
+    words = subject.words
+    if words[node.first] == "BACKUP":
+        for at in range(node.first, node.last):
+            if words[at] in ("PASSWORD", "MEDIAPASSWORD"):
+                yield Found(node, at, at + 1)
+
+
+@detector("index-name-by-table", Statement, texts=("DROP",))
+def see_index_name_by_table(node: Statement, subject: Subject) -> Iterable[Found]:
+    words = subject.words[node.first : node.last]
+    if words[:2] == ["DROP", "INDEX"] and "." in words and "ON" not in words:
+        yield Found(node, node.first, node.last)

@@ -1,5 +1,6 @@
 """Predicates of MySQL, MariaDB and SQLite."""
 
+import re
 from collections.abc import Iterable
 from typing import Final
 
@@ -126,6 +127,19 @@ def _mode_text(node: Statement, subject: Subject) -> str:
 def see_loose_mode(node: Statement, subject: Subject) -> Iterable[Found]:
     mode = _mode_text(node, subject)
     if mode.startswith(("'", '"')) and "STRICT" not in mode and "TRADITIONAL" not in mode and "ORACLE" not in mode:
+        yield Found(node, node.first, node.last)
+
+
+_GONE_MODES: Final = frozenset(
+    """DB2 MAXDB MSSQL MYSQL323 MYSQL40 ORACLE POSTGRESQL NO_FIELD_OPTIONS NO_KEY_OPTIONS NO_TABLE_OPTIONS
+    NO_AUTO_CREATE_USER""".split()
+)
+"""Modes that MySQL 8.0 took out: release notes of 8.0.11."""
+
+
+@detector("gone-mode", Statement, texts=("SQL_MODE",))
+def see_gone_mode(node: Statement, subject: Subject) -> Iterable[Found]:
+    if not _GONE_MODES.isdisjoint(re.findall(r"\w+", _mode_text(node, subject))):
         yield Found(node, node.first, node.last)
 
 
