@@ -12,6 +12,7 @@ from hullsound.catalog.references import Scope
 from hullsound.draft.constructs.queries import PREPARED, prepare_queries
 from hullsound.draft.constructs.template import fill_template
 from hullsound.draft.edits.comments import plain_comments, with_plain_comments
+from hullsound.draft.edits.names import DUMMY_TABLE
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter, Skipped
 from hullsound.draft.edits.text import quote_name
 from hullsound.draft.plpgsql.shared import write_type
@@ -280,7 +281,8 @@ def _add_quoting(rewriter: Rewriter) -> None:
     for node in named:
         for at in range(node.first, node.first + 2 * len(node.parts), 2):
             word = rewriter.words[at]
-            if word in reserved and word not in own:
+            is_dummy = isinstance(node, TableRef) and word == DUMMY_TABLE
+            if word in reserved and word not in own and not is_dummy:
                 rewriter.replace(at, at + 1, rewriter.names.write(word))
             if rewriter.words[at + 1] != ".":
                 break

@@ -8,6 +8,8 @@ from typing import Final
 from hullsound.knowledge.targets import load_target
 
 _PLAIN: Final = re.compile(r"[a-z_][a-z0-9_$]*")
+DUMMY_TABLE: Final = "DUAL"
+"""The table of one row, which is a word of the grammar where it is reserved: in quotes it would be another."""
 
 
 _PLAIN_UPPER: Final = re.compile(r"[a-z][a-z0-9_$#]*")

@@ -21,14 +21,20 @@ class PlsqlSpeech(Speech):
             for p in unit.parameters
         )
         head = f"CREATE OR REPLACE {unit.form.upper()} {unit.name}" + (f"({parameters})" if parameters else "")
-        lines = [head]
+        lines = [f"{head} {unit.fires}" if unit.fires else head]
         if unit.form == "function":
             lines.append(f"RETURN {unconstrained(unit.returns)}")
-        lines.append("AS")
+        if unit.form != "trigger":
+            lines.append("AS")
+        elif unit.variables:
+            lines.append("DECLARE")
         lines += [f"  {v.name} {v.kind}{f' := {v.default}' if v.default else ''};" for v in unit.variables]
         if any(_RESULT in line for line in body):
             lines.append(f"  {_RESULT} SYS_REFCURSOR;")
         return "\n".join([*lines, "BEGIN", *indented(lone(body, _NOTHING)), "END;"])
+
+    def row_column(self, row: str, column: str) -> str:
+        return f":{row}.{column}"
 
     def assign(self, target: str, value: str) -> Lines:
         return [f"{target} := {value};"]

@@ -16,6 +16,7 @@ class PsmSpeech(Speech):
     """MySQL 8.0 Reference Manual, "Compound Statement Syntax"; MariaDB Server documentation, "Programmatic Compound Statements"."""
 
     has_row_loops = False
+    one_event_per_trigger = True
 
     def variable(self, name: str) -> str:
         return self.names.parameter(name)
@@ -27,14 +28,16 @@ class PsmSpeech(Speech):
         )
         if is_function and any(p.mode != "in" for p in unit.parameters):
             raise CannotDraft("a function whose parameters give something back")
-        lines = [f"CREATE {unit.form.upper()} {unit.name}({parameters})"]
+        is_trigger = unit.form == "trigger"
+        lines = [f"CREATE {unit.form.upper()} {unit.name}{f' {unit.fires}' if is_trigger else f'({parameters})'}"]
         defaults = [f"{p.name} = {' '.join(p.default.split())}" for p in unit.parameters if p.default]
         if defaults:
             lines.insert(0, f"-- Callers must give what had a default: {', '.join(defaults)}")
         if is_function:
             lines.append(f"RETURNS {unit.returns}")
-        data = "MODIFIES SQL DATA" if unit.changes else "READS SQL DATA" if unit.reads else "NO SQL"
-        lines += [data, f"{_BODY}: BEGIN" if not is_function else "BEGIN"]
+        if not is_trigger:
+            lines.append("MODIFIES SQL DATA" if unit.changes else "READS SQL DATA" if unit.reads else "NO SQL")
+        lines.append(f"{_BODY}: BEGIN" if not is_function else "BEGIN")
         declared = [f"DECLARE {v.name} {v.kind}{f' DEFAULT {v.default}' if v.default else ''};" for v in unit.variables]
         text = "\n".join([*body, *(line for _, handler in unit.handlers for line in handler)])
         if MESSAGE in text:
@@ -74,6 +77,8 @@ class PsmSpeech(Speech):
         return [f"RETURN {value};"] if value else [f"LEAVE {_BODY};"]
 
     def fill(self, targets: list[str], values: list[str], rest: str) -> Lines:
+        if any("." in target for target in targets):
+            raise CannotDraft("a query that fills columns of a trigger's row")
         return [f"SELECT {', '.join(values)} INTO {', '.join(targets)} {rest};"]
 
     def fail(self, message: str) -> Lines:

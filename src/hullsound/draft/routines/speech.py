@@ -44,6 +44,8 @@ class Unit:
     """Whether it changes rows or calls what may do so."""
     handlers: list[tuple[str, Lines]] = field(default_factory=list)
     """Conditions of errors that end the routine, and what is done then."""
+    fires: str = ""
+    """When a trigger fires, on which table and for what."""
 
 
 class Speech(ABC):
@@ -99,6 +101,13 @@ class Speech(ABC):
     def over_rows(self, variable: str, query: str, body: Lines, label: str) -> Lines:
         """Run statements for each row of a query."""
         raise CannotDraft("a loop over a query")
+
+    one_event_per_trigger = False
+    """Whether a trigger answers to one kind of change alone."""
+
+    def row_column(self, row: str, column: str) -> str:
+        """Return how a column of the row before (OLD) or after (NEW) the change is written in a trigger."""
+        return f"{row}.{column}"
 
     always = "1 = 1"
     """A condition that holds."""

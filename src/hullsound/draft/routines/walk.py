@@ -41,6 +41,7 @@ from hullsound.sql.tree import (
 
 from .errors import HANDLED, raised_message
 from .speech import Declared, Lines, Speech, Unit
+from .triggers import row_column, settled
 
 _COMMENT: Final = re.compile(r"--[^\n]*|/\*.*?\*/", re.DOTALL)
 _AGGREGATES: Final = frozenset(("COUNT", "SUM", "MIN", "MAX", "AVG", "COUNT_BIG"))
@@ -100,6 +101,8 @@ class Walk:
                 return self._assignments(node, start)
             case If():
                 branches = [(self.condition(c), self.body(b)) for c, b in node.branches]
+                if self.unit.form == "trigger":
+                    return settled(branches, self.body(node.otherwise), speech)
                 return speech.branch(branches, self.body(node.otherwise))
             case CaseStatement():
                 return self._case(node)
@@ -145,6 +148,9 @@ class Walk:
         return lines
 
     def _target(self, node: Node) -> str:
+        column = row_column(node, self.speech, self.rewriter) if self.unit.form == "trigger" else ""
+        if column:
+            return column
         if not isinstance(node, Name) or len(node.parts) != 1 or node.parts[0] not in self.variables:
             raise CannotDraft("an assignment to something that is no variable of the routine")
         return self.variables[node.parts[0]]
@@ -210,7 +216,7 @@ class Walk:
         if node.form not in ("exit", "continue", "leave", "iterate", "break"):
             raise CannotDraft("GOTO")
         if not place:
-            if node.form in ("exit", "leave") and self.unit.form == "procedure":
+            if node.form in ("exit", "leave") and self.unit.form != "function":
                 return self.speech.give_back("")
             raise CannotDraft("a jump to a label that no loop has")
         if self.target == "sqlserver" and place != self.labels[-1][1]:
@@ -321,7 +327,7 @@ class Walk:
             raise CannotDraft("a whole row into variables")
         written = [self.value(each) for each in values]
         rest = self.rewriter.text(block.from_at, query.last).strip() if block.from_at >= 0 else ""
-        if not rest:
+        if not rest or rest.upper() == "FROM DUAL":
             return [line for pair in zip(targets, written, strict=True) for line in self.speech.assign(*pair)]
         lines = self.speech.fill(targets, written, rest)
         if self._is_one_row(block, values):

@@ -1,5 +1,6 @@
 """Writes a simple routine of the catalogue in the procedural language of a target."""
 
+from collections.abc import Sequence
 from functools import partial
 from typing import Final
 
@@ -12,6 +13,7 @@ from hullsound.sql.tree import (
     Call,
     CallStatement,
     CreateRoutine,
+    CreateTrigger,
     Delete,
     Handler,
     Insert,
@@ -33,6 +35,7 @@ from .errors import HANDLED
 from .plsql import PlsqlSpeech
 from .psm import MariadbSpeech, PsmSpeech
 from .speech import Declared, Speech, Unit
+from .triggers import add_rows, check_trigger, events_of, fires, statements_of, trigger_name
 from .tsql import TsqlSpeech
 from .walk import Walk
 
@@ -46,6 +49,8 @@ _UNSIZED: Final = {"mysql": "longtext", "mariadb": "longtext", "sqlserver": "nva
 def write_routine(item: Object, rewriter: Rewriter) -> str:
     """Return the statement that creates a routine on the target. Raises CannotDraft for what is not simple."""
     tree = rewriter.subject.tree
+    if isinstance(tree, CreateTrigger):
+        return _write_trigger(item, tree, rewriter)
     speech_kind = _SPEECHES.get(rewriter.target.engine)
     block = tree.routine.block if isinstance(tree, CreateRoutine) else None
     if speech_kind is None or not isinstance(tree, CreateRoutine) or block is None:
@@ -64,7 +69,7 @@ def write_routine(item: Object, rewriter: Rewriter) -> str:
     ]
     unit = Unit(routine.form, name, parameters, returns)
     walk = Walk(rewriter, speech, unit, variables)
-    _add_names(variables, routine, rewriter)
+    _add_names(variables, rewriter)
     rewriter.edits()  # sorts the points
     _refuse_unknown(variables, rewriter)
     _declare(block, unit, walk)
@@ -75,6 +80,38 @@ def write_routine(item: Object, rewriter: Rewriter) -> str:
     return speech.unit(unit, body)
 
 
+def _write_trigger(item: Object, tree: CreateTrigger, rewriter: Rewriter) -> str:
+    """Return the statements that create a row trigger on the target. Raises CannotDraft for what is not simple."""
+    speech_kind = _SPEECHES.get(rewriter.target.engine)
+    if speech_kind is None or tree.block is None or rewriter.subject.all(Unread):
+        raise CannotDraft("a trigger of a kind that is not drafted")
+    check_trigger(tree, rewriter)
+    speech = speech_kind(rewriter.names)
+    written = []
+    for number, events in enumerate(events_of(tree, speech)):
+        if number:  # the points of one kind of change are not those of another
+            assert rewriter.another is not None
+            rewriter = rewriter.another(rewriter.subject.read)
+        variables = _declared_names(rewriter.subject.all(Variable), speech, rewriter)
+        unit = Unit("trigger", trigger_name(item, events, tree, rewriter), [], "", fires=fires(tree, events, rewriter))
+        walk = Walk(rewriter, speech, unit, variables)
+        add_rows(tree, events, speech, rewriter)
+        _add_names(variables, rewriter)
+        rewriter.edits()
+        _refuse_unknown(variables, rewriter)
+        block = tree.block
+        if isinstance(block, Block):
+            _declare(block, unit, walk)
+            _handle(block.handlers, unit, walk)
+        body = walk.body(statements_of(_innermost(block) if isinstance(block, Block) else block))
+        if tree.condition is not None:
+            body = speech.branch([(walk.condition(tree.condition), body)], [])
+        if rewriter.skipped:
+            raise CannotDraft(rewriter.skipped[0].reason)
+        written.append(speech.unit(unit, body))
+    return "\n\n".join(written)
+
+
 def _innermost(block: Block) -> Block:
     """Return the block that holds the statements: the one inside, where a body is nothing but a block."""
     inner = block.body[0] if len(block.body) == 1 else None
@@ -83,8 +120,11 @@ def _innermost(block: Block) -> Block:
 
 
 def _variables(routine: Routine, speech: Speech, rewriter: Rewriter) -> dict[str, str]:
+    return _declared_names([*routine.parameters, *rewriter.subject.all(Variable)], speech, rewriter)
+
+
+def _declared_names(declared: Sequence[Parameter | Variable], speech: Speech, rewriter: Rewriter) -> dict[str, str]:
     """Return how each parameter and variable is called on the target; one that is called like a column gets a prefix."""
-    declared: list[Parameter | Variable] = [*routine.parameters, *rewriter.subject.all(Variable)]
     names = {each.name for each in declared}
     if len(names) != len({(each.name, each.first) for each in declared}):
         raise CannotDraft("several variables of one name")
@@ -96,13 +136,13 @@ def _variables(routine: Routine, speech: Speech, rewriter: Rewriter) -> dict[str
         if clashes and rewriter.catalog.engine in ("oracle", "postgresql"):
             raise CannotDraft(f"the variable {name.lower()}, which is called like a column")
         if (clashes or name.startswith("@")) and rewriter.target.engine != "sqlserver":
-            sign = "p" if any(p.name == name for p in routine.parameters) else "v"
+            sign = "p" if any(p.name == name for p in declared if isinstance(p, Parameter)) else "v"
             bare = f"{sign}_{rewriter.names.folded(bare)}"
         found[name] = speech.variable(bare)
     return found
 
 
-def _add_names(variables: dict[str, str], routine: Routine, rewriter: Rewriter) -> None:
+def _add_names(variables: dict[str, str], rewriter: Rewriter) -> None:
     """Write each variable by its name on the target where it is one, and functions of the source with their schema."""
     columns: set[Node] = set()
     for insert in rewriter.subject.all(Insert):

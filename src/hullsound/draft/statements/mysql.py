@@ -4,6 +4,7 @@ from functools import partial
 from typing import Final
 
 from hullsound.analyze.types import Family
+from hullsound.draft.edits.names import DUMMY_TABLE
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.lexer import WORD
 from hullsound.sql.tree import (
@@ -62,6 +63,8 @@ def _add_lower_names(rewriter: Rewriter) -> None:
     subject, write = rewriter.subject, rewriter.names.write
     is_one_schema = len([schema for schema in rewriter.catalog.schemas() if schema]) < 2
     for table in subject.all(TableRef):
+        if table.parts == (DUMMY_TABLE,):
+            continue
         item = rewriter.table(table.parts) if len(table.parts) == 1 and not is_one_schema else None
         if item is not None and item.schema and table.parts[0] not in subject.scope.locals:
             # There is no path along which a name without its schema would be looked for.
