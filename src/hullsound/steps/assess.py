@@ -24,6 +24,7 @@ from hullsound.catalog.hullfile import (
 )
 from hullsound.catalog.model import Catalog
 from hullsound.draft.rejections.find import take_back_rejected
+from hullsound.draft.rejections.read_back import take_back_unread
 from hullsound.draft.write import DraftSet, draft_all, with_outcomes
 from hullsound.errors import SourceError
 from hullsound.knowledge.model import Target
@@ -85,6 +86,8 @@ def judge_with_drafts(
     known = {entry[0] for entry in evidence.skipped}
     made = draft_all(catalog, assessment, progress)
     take_back_rejected(made, catalog, target)
+    if not pair.is_kin:
+        take_back_unread(made, catalog, target)
     fresh = [entry for entry in made.skipped() if entry[0] not in known]
     converted = made.converted()
     if not fresh and not converted:

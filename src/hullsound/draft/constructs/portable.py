@@ -1,11 +1,12 @@
 """Fixers for MySQL, MariaDB, SQL Server and Oracle as targets: dates that are moved and compared, texts, counts, sequences."""
 
+import re
 from typing import Final
 
 from hullsound.analyze.types import MOMENTS
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sight.detector import Found
-from hullsound.sql.tree import Literal, Name, Node, Operation
+from hullsound.sql.tree import Literal, Name, Node, Operation, TypedLiteral
 
 from . import call_of, fixer
 from .dates import interval_parts, unit_of
@@ -18,6 +19,8 @@ _CUT: Final = {
 }
 """What is kept of a moment's time in MySQL, so that whole borders are counted as SQL Server counts them."""
 _INTERVALS: Final = {"day": "DAY", "hour": "HOUR", "minute": "MINUTE", "second": "SECOND"}
+_JSON_SINCE: Final = 2022
+"""Version of SQL Server that builds JSON by functions."""
 _MONTHS: Final = {"month": 1, "quarter": 3, "year": 12}
 
 
@@ -139,3 +142,35 @@ def fix_cast_by_word(place: Found, rewriter: Rewriter) -> str:
     if value is None or kind is None:
         raise CannotDraft("a cast in a form that is not known")
     return f"CAST({rewriter.node(value)} AS {rewriter.node(kind)})"
+
+
+@fixer("json_pairs")
+def fix_json_pairs(place: Found, rewriter: Rewriter) -> str:
+    """A JSON object of keys and values in turn, or an array, as Oracle and SQL Server write them."""
+    call = call_of(place)
+    values = [rewriter.node(each) for each in call.arguments]
+    engine, version = rewriter.target.engine, rewriter.target.version
+    if engine == "sqlserver" and version < _JSON_SINCE:
+        raise CannotDraft("JSON that is built, before version 2022")
+    if call.parts[-1].endswith("ARRAY"):
+        return f"JSON_ARRAY({', '.join(values)} NULL ON NULL)" if values else "JSON_ARRAY()"
+    if not call.parts[-1].endswith("OBJECT") or len(values) % 2:
+        raise CannotDraft("JSON that is built in another form")
+    sign = ":" if engine == "sqlserver" else " VALUE"
+    pairs = [f"{key}{sign} {value}" for key, value in zip(values[::2], values[1::2], strict=True)]
+    return f"JSON_OBJECT({', '.join(pairs)})"
+
+
+_LITERALS: Final = {"DATE": "date", "TIME": "time", "TIMESTAMP": "datetime2"}
+
+
+@fixer("typed_literal")
+def fix_typed_literal(place: Found, rewriter: Rewriter) -> str:
+    """A date or time as a constant, which SQL Server casts. A zone in the text asks for datetimeoffset."""
+    literal = place.node
+    assert isinstance(literal, TypedLiteral)
+    text = rewriter.tokens.source(literal.last - 1, literal.last)
+    kind = _LITERALS[literal.form]
+    if kind == "datetime2" and re.search(r"[+-]\d\d?:\d\d'$|[A-Za-z]'$", text):
+        kind = "datetimeoffset"
+    return f"CAST({text} AS {kind})"

@@ -39,6 +39,9 @@ class PlsqlSpeech(Speech):
     def assign(self, target: str, value: str) -> Lines:
         return [f"{target} := {value};"]
 
+    def assign_query(self, target: str, value: str) -> Lines:
+        return [f"SELECT {value} INTO {target} FROM dual;"]
+
     def branch(self, branches: list[tuple[str, Lines]], otherwise: Lines) -> Lines:
         lines: Lines = []
         for place, (condition, body) in enumerate(branches):

@@ -98,6 +98,10 @@ class Speech(ABC):
     def result(self, query: str) -> Lines:
         """Give out the rows of a query."""
 
+    def assign_query(self, target: str, value: str) -> Lines:
+        """Assign a value that holds a query."""
+        return self.assign(target, value)
+
     def over_rows(self, variable: str, query: str, body: Lines, label: str) -> Lines:
         """Run statements for each row of a query."""
         raise CannotDraft("a loop over a query")

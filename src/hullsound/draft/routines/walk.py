@@ -100,10 +100,13 @@ class Walk:
             case Assign():
                 return self._assignments(node, start)
             case If():
-                branches = [(self.condition(c), self.body(b)) for c, b in node.branches]
+                before, first = self._tested(node.branches[0][0])
+                branches = [
+                    (self.condition(c) if place else first, self.body(b)) for place, (c, b) in enumerate(node.branches)
+                ]
                 if self.unit.form == "trigger":
-                    return settled(branches, self.body(node.otherwise), speech)
-                return speech.branch(branches, self.body(node.otherwise))
+                    return before + settled(branches, self.body(node.otherwise), speech)
+                return before + speech.branch(branches, self.body(node.otherwise))
             case CaseStatement():
                 return self._case(node)
             case Loop():
@@ -143,9 +146,28 @@ class Walk:
                     # @n += 1, of which the tree makes @n + 1
                     written = f"{target} {operator[0]} ({self.value(value.operands[1])})"
                 else:
-                    written = self.value(value)
-                lines += self.speech.assign(target, written)
+                    written = self.value(value) if not self._asks(value) else self.rewriter.elsewhere(value)
+                if self._asks(value):
+                    lines += self.speech.assign_query(target, written)
+                else:
+                    lines += self.speech.assign(target, written)
         return lines
+
+    def _asks(self, node: Node) -> bool:
+        """Whether an expression holds a query where the target takes none outside of SQL (PLS-00405 of Oracle)."""
+        if self.target != "oracle":
+            return False
+        return any(node.first <= each.first and each.last <= node.last for each in self.rewriter.subject.all(Subquery))
+
+    def _tested(self, node: Node) -> tuple[Lines, str]:
+        """Return a condition, and what comes before it where a query has to find out whether it holds."""
+        if not self._asks(node):
+            return [], self.condition(node)
+        test = Declared(self.speech.variable("hs_test"), self._integer())
+        if test not in self.unit.variables:
+            self.unit.variables.append(test)
+        asked = f"CASE WHEN {self.rewriter.elsewhere(node)} THEN 1 ELSE 0 END"
+        return self.speech.assign_query(test.name, asked), f"{test.name} = 1"
 
     def _target(self, node: Node) -> str:
         column = row_column(node, self.speech, self.rewriter) if self.unit.form == "trigger" else ""
@@ -375,7 +397,9 @@ class Walk:
     # --- values and conditions ---
 
     def value(self, node: Node) -> str:
-        """Write an expression. Raises CannotDraft for a truth value where the target has none."""
+        """Write an expression. Raises CannotDraft for a truth value where the target has none, and for a query in it."""
+        if self._asks(node):
+            raise CannotDraft("a query inside an expression of PL/SQL")
         inner = node.inner if isinstance(node, Paren) else node
         is_truth = isinstance(inner, Comparison) or (
             isinstance(inner, Operation) and bool(set(inner.operators) & _TRUTHS)
@@ -387,6 +411,8 @@ class Walk:
 
     def condition(self, node: Node) -> str:
         """Write a condition; a number or truth value that stands for one is compared where the target asks for it."""
+        if self._asks(node):
+            raise CannotDraft("a query inside a condition of PL/SQL")
         if self.target not in _UNTYPED or self._is_condition(node):
             return self.rewriter.elsewhere(node)
         if isinstance(node, Literal) and node.form in ("true", "number"):

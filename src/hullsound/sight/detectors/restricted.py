@@ -32,6 +32,7 @@ from hullsound.sql.tree import (
     SelectItem,
     Subquery,
     TableRef,
+    TypedLiteral,
     Update,
 )
 
@@ -311,3 +312,9 @@ def see_trigger_reads_own_table(node: CreateTrigger, subject: Subject) -> Iterab
         if each.parts[-1] == node.table[-1] and each not in changed and each.first >= node.body_at:
             yield found(each)
             return
+
+
+@detector("typed-literal", TypedLiteral)
+def see_typed_literal(node: TypedLiteral, subject: Subject) -> Iterable[Found]:
+    if node.form in ("DATE", "TIME", "TIMESTAMP"):
+        yield found(node)

@@ -1,0 +1,52 @@
+"""Drafts for targets that do not run here, read back by our own reader of their engine: what it cannot read is not promised."""
+
+from collections.abc import Set
+from typing import Final
+
+from hullsound.catalog.model import CODE_TYPES, Catalog, ObjectType
+from hullsound.catalog.references import Scope
+from hullsound.draft.write import DraftSet
+from hullsound.knowledge.model import Target
+from hullsound.knowledge.targets import functions_everywhere, target_functions
+from hullsound.sql.dialect import load_dialect
+from hullsound.sql.script import ReadStatement, read_script
+from hullsound.sql.tree import Call
+
+_ENDS: Final = {"oracle": "\n/\n", "sqlserver": "\nGO\n"}
+"""What ends a statement of these engines in a script."""
+_SHOWN: Final = 60
+
+
+def take_back_unread(made: DraftSet, catalog: Catalog, target: Target) -> None:
+    """Note in each promised draft what the target cannot read or does not have, where no engine is here to say so."""
+    end = _ENDS.get(target.engine, "")
+    dialect = load_dialect(target.engine)
+    routines = {item.name.upper() for item in catalog.objects.values() if item.routines or item.type in CODE_TYPES}
+    known = target_functions(target.engine) | functions_everywhere() | routines
+    for draft in made.drafts if end else ():
+        if draft.is_promised and draft.is_finished and not draft.is_own and draft.object.type is not ObjectType.DATA:
+            reads = read_script(f"{draft.text}{end}", dialect).statements()
+            reason = next(filter(None, (_unread(read) or _missing(read, known, catalog, target) for read in reads)), "")
+            if reason:
+                draft.skipped.append(("", draft.object.line, reason))
+
+
+def _unread(read: ReadStatement) -> str:
+    spans = read.unread()
+    if not spans and read.is_complete:
+        return ""
+    first = spans[0].first if spans else read.first
+    return f"what the target cannot read: {' '.join(read.tokens.text[read.tokens.starts[first] :].split())[:_SHOWN]}"
+
+
+def _missing(read: ReadStatement, known: Set[str], catalog: Catalog, target: Target) -> str:
+    """Return which routine a draft calls that the target has not: a function of the source, or what a package holds."""
+    declared = Scope(read).declared
+    for call in read.all(Call):
+        name = call.parts[-1].upper()
+        if len(call.parts) == 1 and name not in known and name not in declared:
+            return f"a call of {name.lower()}, which the target does not have"
+        packages = catalog.with_name(call.parts[-2]) if len(call.parts) > 1 and target.engine != "oracle" else []
+        if any(item.type is ObjectType.PACKAGE for item in packages):
+            return f"a call into the package {call.parts[-2].lower()}"
+    return ""
