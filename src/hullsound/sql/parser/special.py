@@ -26,6 +26,12 @@ from hullsound.sql.tree import (
 )
 
 _FIELDS: Final = frozenset(("YEAR", "MONTH", "DAY", "HOUR", "MINUTE", "SECOND"))
+_NO_COLUMNS: Final = frozenset("BY IS ON NULL AS WITH UNIQUE DEFAULT".split())
+"""Words that every engine reserves."""
+_BEFORE_VALUE: Final = frozenset(("(", ",", "KEY", "VALUE", ":", "CONTENT", "DOCUMENT", "PASSING"))
+_BEHIND_VALUE: Final = frozenset(
+    (",", ")", ".", "||", "+", "-", "*", "/", "AS", "VALUE", ":", "NULL", "ABSENT", "RETURNING", "FORMAT")
+)
 _LOOSE_WORDS: Final = frozenset(
     """KEY VALUE IS FORMAT JSON ABSENT NULL ON RETURNING STRICT WITH WITHOUT UNIQUE KEYS NAME EVALNAME CONTENT DOCUMENT
     PASSING BY REF WRAPPER CONDITIONAL UNCONDITIONAL ARRAY ERROR EMPTY ENTITYESCAPING NOENTITYESCAPING
@@ -404,8 +410,15 @@ class SpecialFormParser(TypeParser):
         words = self.words
         while words[self.pos] not in (")", ""):
             word = words[self.pos]
-            is_constant = word == "NULL" and words[self.pos + 1] != "ON"
-            if (word in _LOOSE_WORDS and not is_constant) or word in ("*", ",", ".", ":", "=", "@", "AS"):
+            is_value = word == "NULL" and words[self.pos + 1] != "ON" and words[self.pos - 1] != "ON"
+            # A column may be called like such a word: then it is all of an argument, or begins one.
+            if (
+                word not in _NO_COLUMNS
+                and words[self.pos - 1] in _BEFORE_VALUE
+                and words[self.pos + 1] in _BEHIND_VALUE
+            ):
+                is_value = True
+            if (word in _LOOSE_WORDS and not is_value) or word in ("*", ",", ".", ":", "=", "@", "AS"):
                 if word == "AS" and self.kinds[self.pos + 1] in (WORD, QUOTED):
                     self.pos += 1
                 self.pos += 1
