@@ -62,3 +62,55 @@ def test_json_of_mysql_is_built_by_oracle() -> None:
     )
     assert "JSON_OBJECT('id' VALUE id, 'name' VALUE name)" in draft.text
     assert "JSON_ARRAY(1, id NULL ON NULL)" in draft.text
+
+
+_TABLE = "CREATE TABLE t (id int PRIMARY KEY, f {number}(12,2), s varchar(40), d date, ts {moment}, b boolean)"
+
+
+@pytest.mark.parametrize(
+    ("source", "target", "expression"),
+    [
+        ("postgresql", "sqlserver:2022", "CASE WHEN b THEN 1 ELSE 0 END"),
+        ("postgresql", "oracle:19", "CASE WHEN b AND id > 1 THEN 1 ELSE 0 END"),
+        ("postgresql", "sqlserver:2022", "substring(s from 2 for 3)"),
+        ("postgresql", "sqlserver:2022", "substring(s, 2)"),
+        ("postgresql", "oracle:19", "extract(epoch from ts)"),
+        ("postgresql", "oracle:19", "id::text"),
+        ("postgresql", "oracle:19", "concat(s, s, s)"),
+        ("postgresql", "sqlserver:2022", "CAST(f AS int)"),
+        ("mysql", "oracle:19", "TRUE"),
+        ("mysql", "sqlserver:2022", "TRUE"),
+        ("mysql", "sqlserver:2022", "LENGTH(s)"),
+        ("mysql", "sqlserver:2019", "TRIM(LEADING '0' FROM s)"),
+    ],
+)
+def test_what_keeps_its_words_and_is_refused_or_gives_another_value(source: str, target: str, expression: str) -> None:
+    table = _TABLE.format(number="numeric" if source == "postgresql" else "decimal", moment="timestamp NULL")
+    end = ";\n"
+    script = f"{table}{end}CREATE VIEW v AS SELECT {expression} AS x FROM t{end}"
+    catalog = steps.survey_texts([ScriptFile("a.sql", script, "")], source)
+    drafts = steps.assess_catalog(catalog, target).drafts.drafts
+    assert not next(draft for draft in drafts if draft.object.type == "view").is_finished
+
+
+@pytest.mark.parametrize(
+    ("source", "target", "expression", "written"),
+    [
+        ("postgresql", "sqlserver:2022", "log(id)", "LOG10(id)"),
+        ("postgresql", "oracle:19", "log(id)", "LOG(10, id)"),
+        ("postgresql", "mariadb:11.8", "log(id)", "LOG10(id)"),
+        ("postgresql", "oracle:19", "current_date", "TRUNC(CURRENT_DATE)"),
+        ("postgresql", "sqlserver:2022", "power(id, 2)", "POWER(CAST(id AS float), 2)"),
+        ("mysql", "sqlserver:2022", "TRIM(LEADING '0' FROM s)", "TRIM(LEADING '0' FROM s)"),
+    ],
+)
+def test_what_the_target_calls_otherwise(source: str, target: str, expression: str, written: str) -> None:
+    assert written in drafted(source, target, f"CREATE VIEW v AS SELECT {expression} AS x FROM t").text
+
+
+def test_the_last_day_of_oracle_keeps_its_time() -> None:
+    for target, written in (
+        ("sqlserver:2022", "DATEADD(day, DATEDIFF(day, d, EOMONTH(d)), d)"),
+        ("mariadb:11.8", "TIMESTAMP(LAST_DAY(d), TIME(d))"),
+    ):
+        assert written in drafted("oracle", target, "CREATE VIEW v AS SELECT LAST_DAY(d) AS x FROM t").text

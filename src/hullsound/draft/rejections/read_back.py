@@ -3,7 +3,7 @@
 from collections.abc import Set
 from typing import Final
 
-from hullsound.catalog.model import CODE_TYPES, Catalog, ObjectType
+from hullsound.catalog.model import CODE_TYPES, Catalog, Object, ObjectType
 from hullsound.catalog.references import Scope
 from hullsound.draft.write import DraftSet
 from hullsound.knowledge.model import Target
@@ -11,6 +11,8 @@ from hullsound.knowledge.targets import functions_everywhere, target_functions
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.script import ReadStatement, read_script
 from hullsound.sql.tree import Call
+
+from .forms import refused_form
 
 _ENDS: Final = {"oracle": "\n/\n", "sqlserver": "\nGO\n"}
 """What ends a statement of these engines in a script."""
@@ -26,7 +28,11 @@ def take_back_unread(made: DraftSet, catalog: Catalog, target: Target) -> None:
     for draft in made.drafts if end else ():
         if draft.is_promised and draft.is_finished and not draft.is_own and draft.object.type is not ObjectType.DATA:
             reads = read_script(f"{draft.text}{end}", dialect).statements()
-            reason = next(filter(None, (_unread(read) or _missing(read, known, catalog, target) for read in reads)), "")
+            found = (
+                _unread(read) or _missing(read, known, catalog, target) or _refused(read, draft.object, target)
+                for read in reads
+            )
+            reason = next(filter(None, found), "")
             if reason:
                 draft.skipped.append(("", draft.object.line, reason))
 
@@ -37,6 +43,11 @@ def _unread(read: ReadStatement) -> str:
         return ""
     first = spans[0].first if spans else read.first
     return f"what the target cannot read: {' '.join(read.tokens.text[read.tokens.starts[first] :].split())[:_SHOWN]}"
+
+
+def _refused(read: ReadStatement, item: Object, target: Target) -> str:
+    form = refused_form(read, item, target)
+    return f"what the target refuses: {form}" if form else ""
 
 
 def _missing(read: ReadStatement, known: Set[str], catalog: Catalog, target: Target) -> str:

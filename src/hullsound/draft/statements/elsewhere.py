@@ -4,7 +4,7 @@ import re
 from functools import partial
 from typing import Final
 
-from hullsound.analyze.types import NUMBERS, Family
+from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.catalog.definitions import data_type
 from hullsound.draft.conversions.sums import sum_with_texts
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
@@ -22,12 +22,13 @@ from hullsound.sql.tree import (
     Query,
     Select,
     SelectItem,
-    TypeName,
 )
 
 from .mysql import add_mysql_points
 from .queries import NULLS_LOW, add_clause, add_item
 
+_CUTTING: Final = frozenset(("sqlserver", "ase", "db2", "sqlite", "teradata"))
+"""Engines whose casts to whole numbers cut digits off; the others round."""
 _MOMENT: Final = re.compile(r"N?'(\d{4})([01]\d)([0-3]\d) ([0-2]\d:[0-5]\d(?::[0-5]\d(?:\.\d+)?)?)'")
 _FROM_LESS: Final = 23
 """First version of Oracle in which a query needs no FROM."""
@@ -59,7 +60,7 @@ def add_for_others(rewriter: Rewriter) -> None:
         for order in subject.all(OrderItem):
             _add_null_order(order, rewriter)
     for cast in subject.all(Cast):
-        rewriter.add(Point(cast.type.first, cast.type.last, partial(_cast_type, cast.type)))
+        rewriter.add(Point(cast.type.first, cast.type.last, partial(_cast_type, cast)))
     for insert in subject.all(Insert):
         if rewriter.catalog.engine in ("sqlserver", "ase"):
             _add_dashes(insert, rewriter)
@@ -199,14 +200,27 @@ _MYSQL_CASTS: Final = (("varchar", "CHAR"), ("char", "CHAR"), ("longtext", "CHAR
 """Types that a cast takes in MySQL (8.4 Reference Manual, "Cast Functions")."""
 
 
-def _cast_type(node: TypeName, rewriter: Rewriter) -> str:
+def _check_cast(cast: Cast, rewriter: Rewriter) -> None:
+    """Raise CannotDraft for a cast that keeps its words and gives another value."""
+    source, target = rewriter.catalog.engine, rewriter.target.engine
+    value, kind = rewriter.types.family(cast.value), rewriter.types.family(cast)
+    if value is Family.NUMBER and kind is Family.INTEGER and (source in _CUTTING) != (target in _CUTTING):
+        raise CannotDraft("a number cast to a whole one, which one engine cuts and the other rounds")
+    is_own_form = value is Family.TIMESTAMP or "oracle" in (source, target)
+    if value in MOMENTS and kind is Family.TEXT and is_own_form and target in ("oracle", "sqlserver"):
+        raise CannotDraft("a date cast to a text, which each engine writes in its own form")
+
+
+def _cast_type(cast: Cast, rewriter: Rewriter) -> str:
+    _check_cast(cast, rewriter)
+    node = cast.type
     choice = choose_type(rewriter.catalog.engine, data_type(node), rewriter.target)
     if choice is None or not choice.text:
         raise CannotDraft(f"no type for {data_type(node)}")
     if rewriter.target.engine not in ("mysql", "mariadb"):
         return choice.text
-    for name, cast in _MYSQL_CASTS:
+    for name, written in _MYSQL_CASTS:
         if choice.text == name or choice.text.startswith((f"{name}(", f"{name} ")):
-            sized = cast in ("CHAR", "DECIMAL", "DATETIME", "TIME") and "(" in choice.text
-            return cast + (choice.text[choice.text.index("(") : choice.text.index(")") + 1] if sized else "")
+            sized = written in ("CHAR", "DECIMAL", "DATETIME", "TIME") and "(" in choice.text
+            return written + (choice.text[choice.text.index("(") : choice.text.index(")") + 1] if sized else "")
     raise CannotDraft(f"no cast to {choice.text}")
