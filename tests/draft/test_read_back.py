@@ -77,7 +77,6 @@ _TABLE = "CREATE TABLE t (id int PRIMARY KEY, f {number}(12,2), s varchar(40), d
         ("postgresql", "oracle:19", "extract(epoch from ts)"),
         ("postgresql", "oracle:19", "id::text"),
         ("postgresql", "oracle:19", "concat(s, s, s)"),
-        ("postgresql", "sqlserver:2022", "CAST(f AS int)"),
         ("mysql", "oracle:19", "TRUE"),
         ("mysql", "sqlserver:2022", "TRUE"),
         ("mysql", "sqlserver:2022", "LENGTH(s)"),
@@ -106,6 +105,18 @@ def test_what_keeps_its_words_and_is_refused_or_gives_another_value(source: str,
 )
 def test_what_the_target_calls_otherwise(source: str, target: str, expression: str, written: str) -> None:
     assert written in drafted(source, target, f"CREATE VIEW v AS SELECT {expression} AS x FROM t").text
+
+
+def test_casts_to_whole_numbers_cut_or_round_as_the_source_does() -> None:
+    table = "CREATE TABLE t (f decimal(9,2))"
+    for source, target, written in (
+        ("postgresql", "sqlserver:2022", "CAST(ROUND(f, 0) AS int)"),
+        ("sqlserver", "oracle:19", "CAST(TRUNC(f) AS number(10))"),
+    ):
+        end = "\nGO\n" if source == "sqlserver" else ";\n"
+        assert (
+            written in drafted(source, target, f"{table}{end}CREATE VIEW v AS SELECT CAST(f AS int) AS x FROM t").text
+        )
 
 
 def test_the_last_day_of_oracle_keeps_its_time() -> None:

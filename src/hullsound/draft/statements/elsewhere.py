@@ -61,6 +61,11 @@ def add_for_others(rewriter: Rewriter) -> None:
             _add_null_order(order, rewriter)
     for cast in subject.all(Cast):
         rewriter.add(Point(cast.type.first, cast.type.last, partial(_cast_type, cast)))
+        if _cuts_otherwise(cast, rewriter):
+            point = Point(
+                cast.value.first, cast.value.last, partial(_cut_as_source, cast.value), "convert.rounding", rank=4
+            )
+            rewriter.add(point)
     for insert in subject.all(Insert):
         if rewriter.catalog.engine in ("sqlserver", "ase"):
             _add_dashes(insert, rewriter)
@@ -200,12 +205,23 @@ _MYSQL_CASTS: Final = (("varchar", "CHAR"), ("char", "CHAR"), ("longtext", "CHAR
 """Types that a cast takes in MySQL (8.4 Reference Manual, "Cast Functions")."""
 
 
+def _cuts_otherwise(cast: Cast, rewriter: Rewriter) -> bool:
+    """Whether a number is cast to a whole one, which one engine cuts and the other rounds."""
+    source, target = rewriter.catalog.engine, rewriter.target.engine
+    kinds = rewriter.types.family(cast.value), rewriter.types.family(cast)
+    differs = target in ("oracle", "sqlserver") and (source in _CUTTING) != (target in _CUTTING)
+    return differs and kinds == (Family.NUMBER, Family.INTEGER)
+
+
+def _cut_as_source(value: Node, rewriter: Rewriter) -> str:
+    text = rewriter.node(value)
+    return f"ROUND({text}, 0)" if rewriter.target.engine == "sqlserver" else f"TRUNC({text})"
+
+
 def _check_cast(cast: Cast, rewriter: Rewriter) -> None:
     """Raise CannotDraft for a cast that keeps its words and gives another value."""
     source, target = rewriter.catalog.engine, rewriter.target.engine
     value, kind = rewriter.types.family(cast.value), rewriter.types.family(cast)
-    if value is Family.NUMBER and kind is Family.INTEGER and (source in _CUTTING) != (target in _CUTTING):
-        raise CannotDraft("a number cast to a whole one, which one engine cuts and the other rounds")
     is_own_form = value is Family.TIMESTAMP or "oracle" in (source, target)
     if value in MOMENTS and kind is Family.TEXT and is_own_form and target in ("oracle", "sqlserver"):
         raise CannotDraft("a date cast to a text, which each engine writes in its own form")
