@@ -125,3 +125,9 @@ def test_the_last_day_of_oracle_keeps_its_time() -> None:
         ("mariadb:11.8", "TIMESTAMP(LAST_DAY(d), TIME(d))"),
     ):
         assert written in drafted("oracle", target, "CREATE VIEW v AS SELECT LAST_DAY(d) AS x FROM t").text
+
+
+@pytest.mark.parametrize(("name", "outcome"), [("s", "confirm"), ("u", "as-is")])
+def test_joined_texts_that_may_be_null_are_to_be_confirmed_for_oracle(name: str, outcome: str) -> None:
+    script = f"CREATE TABLE t (s varchar(9), u varchar(9) NOT NULL);CREATE VIEW v AS SELECT u || {name} AS x FROM t"
+    assert drafted("postgresql", "oracle:19", script).outcome == outcome

@@ -50,6 +50,8 @@ def add_for_others(rewriter: Rewriter) -> None:
     for query in subject.all(Query):
         _add_limit(query, rewriter)
     for node in subject.all(Operation):
+        if _may_join_null(node, rewriter):
+            rewriter.rendered.append(("convert.null-joined", node.first))
         if _joins_by_bars(node, rewriter) or (_joins_texts(node, rewriter) and rewriter.target.engine != "sqlserver"):
             kinds = [rewriter.types.family(operand) for operand in node.operands]
             if "+" in node.operators and not NUMBERS.isdisjoint(kinds):
@@ -104,6 +106,14 @@ def _joins_texts(node: Operation, rewriter: Rewriter) -> bool:
     if rewriter.catalog.engine not in ("sqlserver", "ase") or set(node.operators) != {"+"}:
         return False
     return any(rewriter.types.family(operand) is Family.TEXT for operand in node.operands)
+
+
+def _may_join_null(node: Operation, rewriter: Rewriter) -> bool:
+    """Whether texts are joined of which one may be NULL, where the target counts NULL as an empty text."""
+    if rewriter.target.engine != "oracle" or rewriter.catalog.engine == "oracle":
+        return False
+    joins = set(node.operators) == {"||"} or _joins_texts(node, rewriter)
+    return joins and not all(rewriter.types.is_never_null(operand) for operand in node.operands)
 
 
 def _concatenated(node: Operation, rewriter: Rewriter) -> str:
