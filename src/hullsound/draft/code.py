@@ -179,7 +179,8 @@ def _draft_object(item: Object, rewriter: Rewriter) -> CodeDraft:
     if item.type in CODE_TYPES and rewriter.target.engine != "postgresql":
         from hullsound.draft.routines.write import write_routine
 
-        return CodeDraft(item.text, [Edit(0, len(item.text), write_routine(item, rewriter), "draft.procedural-code")])
+        edits = [Edit(0, len(item.text), write_routine(item, rewriter), "draft.procedural-code")]
+        return CodeDraft(item.text, edits, [], _written(item, rewriter))
     if item.type in _PACKAGES and not rewriter.is_partial:
         others = (each.schema for each in rewriter.catalog.with_name(item.name) if each.type is item.type)
         if any(schema != item.schema for schema in others):
@@ -200,12 +201,17 @@ def _draft_object(item: Object, rewriter: Rewriter) -> CodeDraft:
     edits = with_plain_comments(item.text, rewriter.catalog.engine, edits)
     positions = Positions(item.text, item.line)
     lines = [(s.construct, positions.line(read.tokens.starts[s.token]), s.reason) for s in rewriter.skipped]
+    unseen = unseen_columns(rewriter.types, load_engine_names(rewriter.catalog.engine).supplies)
+    return CodeDraft(item.text, edits, lines, _written(item, rewriter), unseen, frozenset(rewriter.by_types))
+
+
+def _written(item: Object, rewriter: Rewriter) -> list[tuple[str, int]]:
+    """Return every construct in whose name something was written, with the line of its first place."""
+    positions, starts = Positions(item.text, item.line), rewriter.subject.tokens.starts
     first: dict[str, int] = {}
     for construct, token in rewriter.rendered:
         first[construct] = min(token, first.get(construct, token))
-    written = [(construct, positions.line(read.tokens.starts[token])) for construct, token in first.items()]
-    unseen = unseen_columns(rewriter.types, load_engine_names(rewriter.catalog.engine).supplies)
-    return CodeDraft(item.text, edits, lines, written, unseen, frozenset(rewriter.by_types))
+    return [(construct, positions.line(starts[token])) for construct, token in first.items()]
 
 
 def draft_expression(
