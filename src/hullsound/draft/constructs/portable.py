@@ -166,11 +166,16 @@ _LITERALS: Final = {"DATE": "date", "TIME": "time", "TIMESTAMP": "datetime2"}
 
 @fixer("typed_literal")
 def fix_typed_literal(place: Found, rewriter: Rewriter) -> str:
-    """A date or time as a constant, which SQL Server casts. A zone in the text asks for datetimeoffset."""
+    """A date or time as a constant, which SQL Server casts. An offset in the text asks for datetimeoffset.
+
+    Raises CannotDraft for a zone by its name.
+    """
     literal = place.node
     assert isinstance(literal, TypedLiteral)
     text = rewriter.tokens.source(literal.last - 1, literal.last)
     kind = _LITERALS[literal.form]
-    if kind == "datetime2" and re.search(r"[+-]\d\d?:\d\d'$|[A-Za-z]'$", text):
+    if re.search(r"[A-Za-z]'$", text):
+        raise CannotDraft("a moment in a zone that is given by its name")
+    if kind == "datetime2" and re.search(r"[+-]\d\d?:\d\d'$", text):
         kind = "datetimeoffset"
     return f"CAST({text} AS {kind})"

@@ -16,6 +16,8 @@ _TRUTH_SINCE: Final = {"oracle": 23, "sqlserver": 9999}
 """First version whose SQL has truth values."""
 _WIDER_TRIM_SINCE: Final = 2022
 _SHORT_SUBSTRING_SINCE: Final = 2025
+_CURRENT_DATE_SINCE: Final = 2025
+_LONG_CONCAT_SINCE: Final = 23
 
 
 def refused_form(read: ReadStatement, item: Object, target: Target) -> str:
@@ -63,7 +65,7 @@ def _long_round(read: ReadStatement, target: Target) -> str:
 
 def _long_concat(read: ReadStatement, target: Target) -> str:
     calls = [call for call in read.all(Call) if call.parts == ("CONCAT",)]
-    is_long = target.version < _TRUTH_SINCE["oracle"] and any(len(call.arguments) != 2 for call in calls)
+    is_long = target.version < _LONG_CONCAT_SINCE and any(len(call.arguments) != 2 for call in calls)
     return "CONCAT of other than two texts" if is_long else ""
 
 
@@ -96,7 +98,7 @@ def _current_date(read: ReadStatement, target: Target) -> str:
     is_named = any(name.parts == ("CURRENT_DATE",) for name in read.all(Name)) or any(
         call.parts == ("CURRENT_DATE",) for call in read.all(Call)
     )
-    return "CURRENT_DATE" if is_named and target.version < _SHORT_SUBSTRING_SINCE else ""
+    return "CURRENT_DATE" if is_named and target.version < _CURRENT_DATE_SINCE else ""
 
 
 _OF_ORACLE: Final[tuple[Callable[[ReadStatement, Target], str], ...]] = (

@@ -232,6 +232,8 @@ def _check_cast(cast: Cast, rewriter: Rewriter) -> None:
     """Raise CannotDraft for a cast that keeps its words and gives another value."""
     source, target = rewriter.catalog.engine, rewriter.target.engine
     value, kind = rewriter.types.family(cast.value), rewriter.types.family(cast)
+    if (source, target) == ("oracle", "sqlserver") and cast.type.name == "NUMBER" and not cast.type.arguments:
+        raise CannotDraft("a cast to NUMBER without digits, which would become a float")
     is_own_form = value is Family.TIMESTAMP or "oracle" in (source, target)
     if value in MOMENTS and kind is Family.TEXT and is_own_form and target in ("oracle", "sqlserver"):
         raise CannotDraft("a date cast to a text, which each engine writes in its own form")
