@@ -58,9 +58,9 @@ class AcceptEntry(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 class DraftRules(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """How drafts are written where the source leaves a choice."""
 
-    case: Literal["keep", "compared", "ignore"] = "keep"
-    """Which text columns compare as the source's default collations do, without regard to case: none, those that code or
-    keys compare, or all."""
+    case: Literal["lower", "keep", "compared", "ignore"] = "lower"
+    """How texts compare that the source's default collations compare without case: code with lower() where no index serves a
+    column; as the target does; or without case by a collation of those columns that code or keys compare, or of all."""
 
 
 class Project(msgspec.Struct, frozen=True):

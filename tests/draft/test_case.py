@@ -138,3 +138,48 @@ def test_before_version_18_such_tables_are_for_a_person(tmp_path: Path) -> None:
 def test_another_word_is_refused(tmp_path: Path) -> None:
     with pytest.raises(UsageError, match="drafts"):
         read_project(project_of(tmp_path, '[drafts]\ncase = "maybe"\n'))
+
+
+def lowered(query: str, setting: str = "lower", tmp_path: Path | None = None) -> str:
+    """Return the draft of a condition over the office's table, with the setting of a project."""
+    script = OFFICE + f"CREATE VIEW dbo.Asked AS SELECT s.SlipID FROM dbo.Slip AS s WHERE {query}\nGO\n"
+    project = read_project(project_of(tmp_path, f'[drafts]\ncase = "{setting}"\n')) if tmp_path else None
+    catalog = steps.survey_texts([ScriptFile("a.sql", script, "")], "sqlserver")
+    case = steps.assess_catalog(catalog, "postgresql:18", project=project)
+    view = next(d.text for d in steps.draft_case(case).drafts if d.object.name == "ASKED")
+    return view.partition(" WHERE ")[2].strip().rstrip(";")
+
+
+@pytest.mark.parametrize(
+    ("source", "draft"),
+    [
+        ("s.Town = 'Kestrel Bay'", "lower(rtrim(s.Town)) = 'kestrel bay'"),
+        ("s.Town IN ('Quay', N'Bay ')", "lower(rtrim(s.Town)) IN ('quay', 'bay')"),
+        ("s.Note LIKE 'A%'", "s.Note ILIKE 'A%'"),
+        ("s.Note LIKE '[AB]%'", "s.Note ~* '^[AB].*$'"),
+        ("CHARINDEX('Bay', s.Town) > 0", "strpos(lower(s.Town), 'bay') > 0"),
+        ("REPLACE(s.Town, 'Bay', '') > ''", "regexp_replace(s.Town, 'Bay', '', 'gi') > ''"),
+        ("s.Name = 'Moe'", "s.Name = 'Moe'"),  # an index begins with it
+        ("s.Town = '7'", "s.Town = '7'"),
+        ("s.Note LIKE '7%'", "s.Note LIKE '7%'"),
+        ("UPPER(s.Town) = 'QUAY'", "UPPER(s.Town) = 'QUAY'"),
+        ("s.Town COLLATE Latin1_General_BIN2 = 'Quay'", "s.Town COLLATE \"C\" = 'Quay'"),
+        ("REPLACE(s.Town, '-', '') > ''", "REPLACE(s.Town, '-', '') > ''"),
+    ],
+)
+def test_texts_compare_without_case_where_no_index_serves(source: str, draft: str) -> None:
+    assert lowered(source) == draft
+
+
+@pytest.mark.parametrize("setting", ["keep", "compared"])
+def test_code_stays_as_it_is_where_the_project_says_so(setting: str, tmp_path: Path) -> None:
+    assert lowered("s.Town = 'Quay'", setting, tmp_path) == "s.Town = 'Quay'"
+
+
+def test_columns_of_listed_values_keep_their_case() -> None:
+    script = "CREATE TABLE slip (kind ENUM('Dry', 'Wet'), town VARCHAR(20));\n" + (
+        "CREATE VIEW asked AS SELECT 1 AS n FROM slip WHERE kind = 'Dry' AND town = 'Quay';\n"
+    )
+    catalog = steps.survey_texts([ScriptFile("a.sql", script, "")], "mysql")
+    drafts = steps.draft_case(steps.assess_catalog(catalog, "postgresql:18")).drafts
+    assert "kind = 'Dry' AND lower(town) = 'quay'" in next(d.text for d in drafts if d.object.name.lower() == "asked")

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.script import Directive, ReadStatement, read_script
-from hullsound.sql.tree import CreateRoutine, CreateTable, OtherStatement, QueryStatement, Update
+from hullsound.sql.tree import Call, CreateRoutine, CreateTable, OtherStatement, QueryStatement, SelectItem, Update
 
 ORACLE = load_dialect("oracle")
 STATEMENTS = (Path(__file__).parents[1] / "data" / "oracle_statements.sql").read_text(encoding="utf-8")
@@ -181,3 +181,22 @@ def test_the_shell_of_sqlite_passes_over_lines_that_begin_with_a_hash() -> None:
 def test_a_segment_behind_a_key_may_be_a_text() -> None:
     text = "CREATE TABLE t (a int, CONSTRAINT pk PRIMARY KEY (a) ON 'default') LOCK ALLPAGES ON 'default'\ngo\n"
     assert [read.unread() for read in read_script(text, load_dialect("ase")).statements()] == [[]]
+
+
+def test_every_node_has_the_node_around_it_as_its_parent() -> None:
+    text = "SELECT a, UPPER(TRIM(b)) AS c FROM t WHERE (a + 1) * 2 > f(b) AND x IN (SELECT y FROM u)"
+    read = next(read_script(text, ORACLE).statements())
+    assert read.parent(read.tree) is None
+    for node in read.nodes:
+        parent = read.parent(node)
+        if node is not read.tree:
+            assert parent is not None
+            assert parent.first <= node.first
+            assert node.last <= parent.last
+    trim = next(each for each in read.all(Call) if each.parts == ("TRIM",))
+    upper = read.parent(trim)
+    assert isinstance(upper, Call)
+    assert upper.parts == ("UPPER",)
+    item = read.parent(upper)
+    assert isinstance(item, SelectItem)
+    assert item.alias == "C"

@@ -162,7 +162,7 @@ class Findings:
         """Say once that texts compare with or without case where the target's do otherwise, if code or keys may compare them."""
         source, target = self.catalog.engine, self.target.engine
         is_loosened = source in _EXACT_SOURCES and target in _LOOSE
-        is_tightened = source in _LOOSE and target in _EXACT_TARGETS and self.project.drafts.case == "keep"
+        is_tightened = source in _LOOSE and target in _EXACT_TARGETS and self.project.drafts.case in ("lower", "keep")
         if self.pair.is_kin or not (is_loosened or is_tightened):
             return
         texts = [

@@ -342,6 +342,7 @@ class Catalog:
         self._schemas: frozenset[str] | None = None
         self._by_table: dict[str, list[Object]] | None = None
         self._session_names: dict[str, set[str]] | None = None
+        self._leading: dict[str, frozenset[str]] = {}
 
     def add(self, item: Object) -> None:
         self.objects[item.id] = item
@@ -351,6 +352,7 @@ class Catalog:
         """Look objects up anew from now on: some came, went or got other names."""
         self._by_name = self._columns = self._in_any_schema = self._schemas = None
         self._column_names = {}
+        self._leading = {}
         self._by_table = self._session_names = None
 
     def keys_of(self, table: Object) -> list[list[str]]:
@@ -365,6 +367,15 @@ class Catalog:
                 known = {column.name for column in table.columns}
                 keys.append([name if name in known else name.upper() for name in item.index.columns()])
         return keys
+
+    def leading_columns(self, table: Object) -> frozenset[str]:
+        """Return the columns that an index or key of a table begins with, in upper case."""
+        known = self._leading.get(table.id)
+        if known is None:
+            lists = [each.constraint.columns for each in self.belonging(table.id) if each.constraint is not None]
+            lists += [each.index.columns() for each in self.belonging(table.id) if each.index is not None]
+            known = self._leading[table.id] = frozenset(columns[0].upper() for columns in lists if columns)
+        return known
 
     def named(self, schema: str, name: str) -> list[Object]:
         """Return the objects with this name in `schema`."""

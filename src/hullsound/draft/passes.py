@@ -18,6 +18,7 @@ from .constructs.sqlite import add_sqlite_points
 from .constructs.teradata import add_teradata_points
 from .constructs.texts import cast_of
 from .conversions.arguments import add_argument_points, add_call_points
+from .conversions.case import add_case_points
 from .conversions.collations import add_collation_points
 from .conversions.constant_numbers import add_constant_numbers
 from .conversions.edge_values import add_edge_values, add_oracle_remainders
@@ -26,6 +27,7 @@ from .conversions.fractions import add_fraction_points
 from .conversions.implicit import add_implicit_casts
 from .conversions.like_operands import add_like_operands
 from .conversions.loose_numbers import add_loose_numbers
+from .conversions.null_results import add_null_results
 from .conversions.padding import add_padding
 from .conversions.plain_numbers import add_plain_numbers
 from .conversions.products import add_products
@@ -86,7 +88,8 @@ TO_POSTGRESQL: Final = (
     Pass("convert.collation", add_collation_points, _BESIDE_ORACLE),
     Pass("convert.argument", add_argument_points, _BESIDE_ORACLE),
     Pass("convert.unlike-types", add_implicit_casts, _BESIDE_ORACLE),
-    Pass("convert.constant", add_constant_numbers, _BESIDE_ORACLE),
+    Pass("convert.case", add_case_points, _SQLSERVER | _MYSQL | _TERADATA),
+    Pass("convert.constant", add_constant_numbers, _ALL),
     Pass("convert.pattern", add_like_operands, _BESIDE_ORACLE),
     Pass("draft.query", add_sqlite_points, _SQLITE),
     Pass("convert.edge-value", add_loose_numbers, _SQLITE),
@@ -101,6 +104,7 @@ TO_POSTGRESQL: Final = (
     Pass("draft.type", _add_casts, _BESIDE_ORACLE),
     Pass("convert.argument", add_call_points, _ALL),
     Pass("convert.null", add_typed_nulls, _ALL),
+    Pass("convert.null", add_null_results, _ALL),
     Pass("convert.product", add_products, _ORACLE | _MYSQL | _SQLITE),
     Pass("convert.padded-text", add_padding, _ORACLE | _TSQL | _DB2 | _TERADATA),
     Pass("draft.query", add_refusals, _ALL),

@@ -120,7 +120,7 @@ def draft_all(
         else ""
     )
     schemas = sorted({item.schema for item in catalog.objects.values() if item.schema and item.schema != is_there})
-    ignores_case = assessment.project.drafts.case != "keep" and assessment.target.engine == "postgresql"
+    ignores_case = assessment.project.drafts.case in ("compared", "ignore") and assessment.target.engine == "postgresql"
     return DraftSet(drafts, schemas, ignores_case, database_options(catalog, assessment.target))
 
 

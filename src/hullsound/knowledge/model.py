@@ -311,6 +311,8 @@ class EngineRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """Names of data types, upper case; | stands for a blank inside a name."""
     later_words: str = ""
     """Words that later versions of the engine reserve."""
+    null_on_null: str = ""
+    """Functions of one row that give NULL where any of their arguments is NULL."""
     functions: str = ""
     usual_types: dict[str, str] = {}
     """The type that columns of a family mostly have, by family."""
@@ -322,6 +324,10 @@ class EngineRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     @property
     def later_word_names(self) -> frozenset[str]:
         return frozenset(self.later_words.split())
+
+    @property
+    def null_on_null_names(self) -> frozenset[str]:
+        return frozenset(self.null_on_null.split())
 
     @property
     def function_names(self) -> frozenset[str]:
@@ -432,6 +438,8 @@ class Target(msgspec.Struct, frozen=True):
     """Path of a target file; '' for none."""
     name: str = ""
     """The target file's name for it."""
+    case: str = "lower"
+    """How drafts compare texts that the source compares without case, as in the project's rules for drafts."""
 
     def __str__(self) -> str:
         if self.name:

@@ -50,6 +50,8 @@ class Seer:
             import_module(f".detectors.{module}", __package__)
         missing: list[str] = []
         for construct in constructs.values():
+            if construct.match.where and not construct.wider:
+                missing.append(f"{construct.file}: [{construct.id}]: a condition needs a wider construct")
             if construct.match.where and construct.match.where not in CONDITIONS:
                 missing.append(f"{construct.file}: [{construct.id}]: no condition {construct.match.where!r}")
             if construct.match.detector:

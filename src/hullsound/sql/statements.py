@@ -25,6 +25,19 @@ def _by_place(node: Node) -> tuple[int, int]:
     return node.first, -node.last
 
 
+def _parents_of(nodes: list[Node]) -> dict[Node, Node]:
+    """Return the parent of each node of a child-first list: of nodes over the same tokens the later one is around the earlier."""
+    parents: dict[Node, Node] = {}
+    around: list[Node] = []
+    for _, node in sorted(enumerate(nodes), key=lambda each: (each[1].first, -each[1].last, -each[0])):
+        while around and (around[-1].last < node.last or around[-1].last <= node.first):
+            around.pop()
+        if around:
+            parents[node] = around[-1]
+        around.append(node)
+    return parents
+
+
 @dataclass(slots=True)
 class ReadStatement:
     """One statement with its tokens [first, last), its tree and all nodes of that tree."""
@@ -38,6 +51,7 @@ class ReadStatement:
     """Whether the grammar covered the statement as a whole; unread parts inside are among the nodes."""
     _by_kind: dict[type[Node], list[Node]] = field(default_factory=dict)
     _by_first: dict[type[Node], tuple[list[int], list[Node]]] = field(default_factory=dict)
+    _parents: dict[Node, Node] = field(default_factory=dict)
 
     @property
     def start(self) -> int:
@@ -85,6 +99,12 @@ class ReadStatement:
             if nodes[at].last >= node.last:
                 return nodes[at]
         return None
+
+    def parent(self, node: Node) -> Node | None:
+        """Return the node that a node is a part of; None for the statement itself. All are found in one pass, when asked for."""
+        if not self._parents:
+            self._parents = _parents_of(self.nodes)
+        return self._parents.get(node)
 
     def unread(self) -> list[Unread]:
         return self.all(Unread)

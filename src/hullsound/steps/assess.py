@@ -75,6 +75,8 @@ def judge_with_drafts(
 
     `drafted_already` says that the evidence comes from drafting with the same tool and project.
     """
+    if project is not None:
+        target = msgspec.structs.replace(target, case=project.drafts.case)
     basis = basis or Basis(catalog)
     evidence = evidence or Evidence()
     if not drafted_already:

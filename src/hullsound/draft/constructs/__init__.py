@@ -30,6 +30,7 @@ _MODULES: Final = (
     "sqlite",
     "db2",
     "teradata",
+    "tsql",
     "json_paths",
     "inserts",
     "restricted",

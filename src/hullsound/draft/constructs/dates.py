@@ -86,6 +86,8 @@ def interval_of(amount: Node, unit: str, rewriter: Rewriter) -> str:
     whole = unit == "second" or (
         rewriter.types.family(amount) is Family.INTEGER and target_type(amount, rewriter) == "integer"
     )
+    if rewriter.types.family(amount) is Family.NUMBER and rewriter.catalog.engine in ("sqlserver", "ase"):
+        text = f"trunc({text})"  # fractions are cut off
     return f"make_interval({_MAKE[unit]} => {text if whole else f'CAST({text} AS integer)'})"
 
 

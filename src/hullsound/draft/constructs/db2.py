@@ -121,6 +121,42 @@ def fix_translated_letters(place: Found, rewriter: Rewriter) -> str:
     return f"translate({rewriter.node(arguments[0])}, {literal(old)}, {literal(new.ljust(len(old))[: len(old)])})"
 
 
+@fixer("seconds_of_day")
+def fix_seconds_of_day(place: Found, rewriter: Rewriter) -> str:
+    value = call_of(place).arguments[0]
+    text = rewriter.node(value)
+    time = text if rewriter.types.family(value) is Family.TIME else f"CAST({text} AS time)"
+    return f"CAST(EXTRACT(EPOCH FROM {time}) AS integer)"
+
+
+@fixer("duration_of_dates")
+def fix_duration_of_dates(place: Found, rewriter: Rewriter) -> str:
+    """Write the difference of two dates as a date duration: age() borrows days from the same month as Db2 does.
+
+    Source: Db2 11.5 for LUW, SQL Reference, "Date subtraction"; PostgreSQL 18, "Date/Time Functions and Operators".
+    """
+    node = place.node
+    assert isinstance(node, Operation)
+    if any(rewriter.types.family(each) is not Family.DATE for each in node.operands):
+        raise CannotDraft("a duration of timestamps or times")
+    age = f"age({', '.join(rewriter.node(each) for each in node.operands)})"
+    parts = f"EXTRACT(YEAR FROM {age}) * 10000 + EXTRACT(MONTH FROM {age}) * 100 + EXTRACT(DAY FROM {age})"
+    return f"CAST({parts} AS numeric(8))"
+
+
+_TRIMS: Final = {"LEADING": "ltrim", "L": "ltrim", "TRAILING": "rtrim", "T": "rtrim", "BOTH": "btrim", "B": "btrim"}
+
+
+@fixer("stripped_sign")
+def fix_stripped_sign(place: Found, rewriter: Rewriter) -> str:
+    """STRIP(text, side, character)."""
+    text, side, *sign = call_of(place).arguments
+    name = _TRIMS.get(rewriter.subject.source(side).upper())
+    if name is None:
+        raise CannotDraft("STRIP at a side that is not known")
+    return f"{name}({rewriter.nodes([text, *sign])})"
+
+
 @fixer("register_of_database")
 def fix_register_of_database(place: Found, rewriter: Rewriter) -> str:
     words = {"SCHEMA": "current_schema", "SERVER": "current_database()", "USER": "current_user"}

@@ -29,6 +29,9 @@ _ELEMENTS: Final = {
 _PIECES: Final = re.compile(
     r'"[^"]*"|FM|' + "|".join(sorted(_ELEMENTS, key=len, reverse=True)) + r"|[^A-Za-z0-9]", re.IGNORECASE
 )
+_BARE: Final = {"DD": "%e", "MM": "%c", "HH24": "%k", "HH12": "%l", "HH": "%l"}
+"""Elements behind FM, which leaves zeros out."""
+_ZERO_FILLED: Final = frozenset(("DDD", "MI", "SS", "IW", "YY", "RR"))
 _NAMES: Final = frozenset(("MON", "MONTH", "DY", "DAY"))
 _NUMBER_MASK: Final = re.compile(r"FM[09,]*[09](?:\.(0+))?", re.IGNORECASE)
 _CUTS: Final = {
@@ -63,7 +66,13 @@ def percent_mask_of(mask: str) -> tuple[str, str]:
         word = piece[0]
         name = word.upper()
         if name == "FM":
-            is_bare = True
+            is_bare = not is_bare
+        elif word in ("am", "pm"):
+            raise CannotDraft("AM and PM in small letters")
+        elif is_bare and name in _ZERO_FILLED:
+            raise CannotDraft(f"{name} without a zero before it")
+        elif is_bare and name in _BARE:
+            text += _BARE[name]
         elif name in _ELEMENTS:
             if name in ("MONTH", "DAY") and not is_bare:
                 raise CannotDraft("a name that is padded with blanks")
@@ -72,7 +81,7 @@ def percent_mask_of(mask: str) -> tuple[str, str]:
             text += _ELEMENTS[name]
         else:
             text += word.strip('"').replace("%", "%%")
-    if at != len(mask) or len(cases) > 1 or (is_bare and not cases):
+    if at != len(mask) or len(cases) > 1:
         raise CannotDraft(f"the mask {mask}")
     return text, cases.pop() if cases else ""
 
@@ -118,7 +127,15 @@ def _number_text(value: str, mask: str) -> str:
     if form is None:
         raise CannotDraft(f"the mask {mask}")
     digits = len(form[1] or "")
-    return f"FORMAT({value}, {digits})" if "," in mask else f"CAST(CAST({value} AS DECIMAL(38,{digits})) AS CHAR)"
+    if "," in mask:
+        return f"FORMAT({value}, {digits})"
+    text = f"CAST(CAST({value} AS DECIMAL(38,{digits})) AS CHAR)"
+    zeros = len(mask.partition(".")[0].partition("0")[2]) + 1  # from the first 0 on, digits are written
+    if zeros < 2:
+        return text
+    bare = text.replace(f"CAST({value} AS", f"CAST(ABS({value}) AS", 1)
+    width = zeros + (digits + 1 if digits else 0)
+    return f"CONCAT(IF({value} < 0, '-', ''), LPAD({bare}, GREATEST({width}, CHAR_LENGTH({bare})), '0'))"
 
 
 @fixer("cut_moment")
@@ -160,6 +177,8 @@ def fix_months_added(place: Found, rewriter: Rewriter) -> str:
     if call.parts[-1] != "ADD_MONTHS":
         raise CannotDraft("months between two dates, with fractions")
     date, months = (rewriter.node(each) for each in call.arguments)
+    if rewriter.types.family(call.arguments[1]) is Family.NUMBER:  # fractions are cut off
+        months = f"TRUNCATE({months}, 0)"
     moved = f"{date} + INTERVAL ({months}) MONTH"
     return (
         f"(CASE WHEN DATE({date}) = LAST_DAY({date}) THEN TIMESTAMP(LAST_DAY({moved}), TIME({date})) ELSE {moved} END)"
@@ -245,6 +264,8 @@ def fix_regex_test(place: Found, rewriter: Rewriter) -> str:
         return f"REGEXP_LIKE({rewriter.node(value)}, {rewriter.node(pattern)}, '{flag}')"
     option = "(?i)" if flag == "i" else "(?-i)"
     known = text_value(pattern, rewriter)
+    if known is not None and re.search(r"(?<!\\)\$$", known):
+        known = known[:-1] + r"\z"  # where $ would also fit before a line's end
     written = _quoted(option + known) if known is not None else f"CONCAT('{option}', {rewriter.node(pattern)})"
     return f"({rewriter.node(value)} REGEXP {written})"
 

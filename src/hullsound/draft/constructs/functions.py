@@ -13,6 +13,7 @@ from hullsound.sight.detectors.functions import is_date_mask, literal_text, trun
 from hullsound.sql.tree import Call, Clause, Literal, Name, Node, Operation, OrderItem
 
 from . import call_of, fixer
+from .masks import date_text, text_by_mask
 
 _UNITS = {
     "YYYY": "year", "YEAR": "year", "YY": "year", "Y": "year", "Q": "quarter", "MM": "month", "MONTH": "month",
@@ -29,6 +30,8 @@ _INTERVAL_UNITS = {
 }
 
 
+_WEEKS_FROM_FIRST: Final = {"W": "DAY", "WW": "DOY"}
+"""Weeks that begin on the weekday of the first day of the month or year, and the count of days since then."""
 _FROM_FIRST: Final = frozenset(("MM", "MONTH", "MON", "Q", "YYYY", "YEAR", "YY", "Y"))
 """Units of TRUNC that give the first day of a month."""
 _SESSION_FACTS: Final = {
@@ -76,7 +79,7 @@ def fix_english_mask(place: Found, rewriter: Rewriter) -> str:
         raise CannotDraft(
             "a mask that is not a constant, has elements of Oracle's own, or another language than English"
         )
-    return f"to_char({rewriter.node(arguments[0])}, {rewriter.node(arguments[1])})"
+    return date_text(arguments[0], mask, rewriter)
 
 
 @fixer("decode")
@@ -120,7 +123,8 @@ def _decode_test(subject: str, search: Node, rewriter: Rewriter) -> str:
 
 @fixer("to_char")
 def fix_to_char(place: Found, rewriter: Rewriter) -> str:
-    return f"to_char({rewriter.nodes(call_of(place).arguments)})"
+    value, mask = call_of(place).arguments
+    return text_by_mask(value, mask, rewriter)
 
 
 @fixer("to_char_plain")
@@ -150,7 +154,14 @@ def fix_truncate_date(place: Found, rewriter: Rewriter) -> str:
     if unit in ("DAY", "DY", "D"):
         # Weeks begin with a Sunday in the territory AMERICA, which is the default.
         return f"(date_trunc('week', {value} + interval '1 day') - interval '1 day')"
+    if unit in _WEEKS_FROM_FIRST:
+        part = _WEEKS_FROM_FIRST[unit]
+        return f"(date_trunc('day', {value}) - ((EXTRACT({part} FROM {value}) - 1) % 7) * interval '1 day')"
     return f"date_trunc('{_UNITS[unit]}', {value})"
+
+
+_MOST_REPEATED: Final = 255
+"""The highest count that a regular expression takes in PostgreSQL 18."""
 
 
 @fixer("substr_from_end")
@@ -158,8 +169,18 @@ def fix_substr_from_end(place: Found, rewriter: Rewriter) -> str:
     arguments = call_of(place).arguments
     start = arguments[1]
     assert isinstance(start, Operation)
-    text = f"right({rewriter.node(arguments[0])}, {rewriter.node(start.operands[0])})"
-    return f"left({text}, {rewriter.node(arguments[2])})" if len(arguments) > 2 else text
+    count = rewriter.node(start.operands[0])
+    text = rewriter.node(arguments[0])
+    if int(count) <= _MOST_REPEATED:  # NULL where the text is shorter
+        tail = f"substring({text} from '.{{{int(count)}}}$')"
+    else:
+        tail = f"CASE WHEN length({text}) >= {count} THEN right({text}, {count}) END"
+    if len(arguments) == 2:
+        return tail
+    length = rewriter.node(arguments[2])
+    if length.lstrip("-").isdigit() and int(length) < 1:
+        return "CAST(NULL AS text)"
+    return f"left({tail}, {length})"
 
 
 @fixer("regexp_replace")
@@ -195,11 +216,20 @@ _LONG: Final = 300
 
 @fixer("months_moved")
 def fix_months_moved(place: Found, rewriter: Rewriter) -> str:
-    """ADD_MONTHS: the last day of a month stays one; a date that is cut to its month or year never is one."""
+    """ADD_MONTHS, which gives a date for a date; those of Oracle have a time of day."""
     call = call_of(place)
+    moved = _months_moved(call, rewriter)
+    is_date = rewriter.catalog.engine != "oracle" and rewriter.types.family(call.arguments[0]) is Family.DATE
+    return f"CAST({moved} AS date)" if is_date else moved
+
+
+def _months_moved(call: Call, rewriter: Rewriter) -> str:
+    """Move a date: the last day of a month stays one; a date that is cut to its month or year never is one."""
     if len(call.arguments) != 2:
         raise CannotDraft("ADD_MONTHS without a number of months")
     date, months = (rewriter.node(each) for each in call.arguments)
+    if rewriter.types.family(call.arguments[1]) is Family.NUMBER:  # fractions are cut off
+        months = f"trunc({months})"
     moved = f"({date} + ({months}) * interval '1 month')"
     first = call.arguments[0]
     is_cut = isinstance(first, Call) and first.parts == ("TRUNC",) and len(first.arguments) == 2
@@ -265,6 +295,9 @@ def closing_of(rewriter: Rewriter, opening: int) -> int:
 
 @fixer("cast_to_text")
 def fix_cast_to_text(place: Found, rewriter: Rewriter) -> str:
+    assert isinstance(place.node, Node)
+    if rewriter.catalog.engine == "oracle" and rewriter.types.family(place.node) is Family.NUMBER:
+        return plain_number(place.node, rewriter)
     return f"CAST({rewriter.node(place.node)} AS text)"
 
 
@@ -277,7 +310,8 @@ def fix_cast_to_numeric(place: Found, rewriter: Rewriter) -> str:
 
 @fixer("cast_to_integer")
 def fix_cast_to_integer(place: Found, rewriter: Rewriter) -> str:
-    return f"CAST({rewriter.node(place.node)} AS integer)"
+    assert isinstance(place.node, Node)
+    return f"CAST({_cut(place.node, rewriter)} AS integer)"
 
 
 @fixer("lob_member")
@@ -305,26 +339,51 @@ def fix_lob_member(place: Found, rewriter: Rewriter) -> str:
 
 @fixer("instr_position")
 def fix_instr_position(place: Found, rewriter: Rewriter) -> str:
-    """Find the n-th occurrence from a place on, as a regular expression in which every sign stands for itself."""
+    """Find the n-th occurrence from a place on, as a regular expression in which every sign stands for itself.
+
+    A place below 0 counts from the end, and looks backwards (Oracle SQL Language Reference, "INSTR").
+    """
     if rewriter.target.version < 15:
         raise CannotDraft("INSTR with a place, which regexp_instr does since version 15")
-    arguments = call_of(place).arguments
-    text, part = rewriter.node(arguments[0]), arguments[1]
-    start = rewriter.subject.source(arguments[2]).replace(" ", "") if len(arguments) > 2 else "1"
-    count = f"CAST({rewriter.node(arguments[3])} AS integer)" if len(arguments) > 3 else "1"
-    if start == "-1" and count == "1":
-        found = f"strpos(reverse({text}), reverse({rewriter.node(part)}))"
-        return f"(CASE {found} WHEN 0 THEN 0 ELSE length({text}) - {found} - length({rewriter.node(part)}) + 2 END)"
-    if start.startswith("-"):
-        raise CannotDraft("INSTR that counts from the end")
+    text, part, place_of, *count = call_of(place).arguments
+    start = rewriter.subject.source(place_of).replace(" ", "")
+    ahead = partial(_occurrence, part=part, count=count[0] if count else None, rewriter=rewriter)
+    if start.isdigit():
+        return ahead(rewriter.node(text), start=start) if int(start) else f"0 * length({rewriter.node(text)})"
+    number = start if start.lstrip("-").isdigit() else f"CAST({_cut(place_of, rewriter)} AS integer)"
+    given, length = rewriter.node(text), f"length({rewriter.node(part)})"
+    head = f"left({given}, GREATEST(length({given}) + {number} + {length}, 0))"
+    found = ahead(f"reverse({head})", start="1", is_reversed=True)
+    back = f"CASE {found} WHEN 0 THEN 0 ELSE length({head}) - {found} - {length} + 2 END"
+    if start == number:
+        return f"({back})"
+    forward = ahead(given, start=number)
+    return f"(CASE WHEN {number} > 0 THEN {forward} WHEN {number} < 0 THEN {back} WHEN {number} = 0 THEN 0 END)"
+
+
+def _occurrence(
+    text: str, *, part: Node, count: Node | None, rewriter: Rewriter, start: str, is_reversed: bool = False
+) -> str:
+    """Write the place of an occurrence; occurrences may overlap, which matters from the second one of longer parts on."""
     constant = literal_text(part, rewriter.subject)
-    pattern = (
-        literal(re.sub(r"([^\w\s])", r"\\\1", constant))
-        if constant is not None
-        else f"regexp_replace({rewriter.node(part)}, '([^\\w\\s])', '\\\\\\1', 'g')"
-    )
-    start = start if start.isdigit() else f"CAST({rewriter.node(arguments[2])} AS integer)"
-    return f"regexp_instr({text}, {pattern}, {start}, {count})"
+    if constant is not None:
+        pattern = re.sub(r"([^\w\s])", r"\\\1", constant[::-1] if is_reversed else constant)
+    else:
+        given = f"reverse({rewriter.node(part)})" if is_reversed else rewriter.node(part)
+        pattern = f"regexp_replace({given}, '([^\\w\\s])', '\\\\\\1', 'g')"
+    is_first = count is None or rewriter.subject.source(count) == "1"
+    if constant is None:
+        pattern = pattern if is_first else f"'(?=' || {pattern} || ')'"
+    else:
+        pattern = literal(pattern if is_first or len(constant) == 1 else f"(?={pattern})")
+    number = "1" if count is None else f"CAST({_cut(count, rewriter)} AS integer)"
+    return f"regexp_instr({text}, {pattern}, {start}, {number})"
+
+
+def _cut(node: Node, rewriter: Rewriter) -> str:
+    """Write a number without its fraction, which Oracle cuts off where a count is wanted."""
+    text = rewriter.node(node)
+    return f"trunc({text})" if rewriter.types.family(node) is Family.NUMBER else text
 
 
 def prepare_first_last(rewriter: Rewriter, construct: str) -> None:

@@ -3,7 +3,7 @@
 import re
 from typing import Final
 
-from hullsound.analyze.types import MOMENTS
+from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sight.detector import Found
 from hullsound.sql.tree import Literal, Name, Node, Operation, TypedLiteral
@@ -45,7 +45,18 @@ def shifted(date: str, amount: str, unit: str, rewriter: Rewriter) -> str:
 def fix_date_shifted(place: Found, rewriter: Rewriter) -> str:
     """DATEADD(unit, n, date) and TIMESTAMPADD(unit, n, date)."""
     unit, amount, date = call_of(place).arguments
-    return shifted(rewriter.node(date), rewriter.node(amount), unit_of(unit, rewriter), rewriter)
+    count = rewriter.node(amount)
+    if rewriter.target.engine in _MYSQL and rewriter.types.family(amount) is Family.NUMBER:
+        count = f"TRUNCATE({count}, 0)"
+    return shifted(_moment(date, rewriter), count, unit_of(unit, rewriter), rewriter)
+
+
+def _moment(node: Node, rewriter: Rewriter) -> str:
+    """Write a moment; the T-SQL family takes a number for so many days after 1 January 1900."""
+    text = rewriter.node(node)
+    if rewriter.target.engine not in _MYSQL or rewriter.types.family(node) not in NUMBERS:
+        return text
+    return "CAST('1900-01-01' AS DATETIME)" if text == "0" else f"TIMESTAMPADD(DAY, {text}, '1900-01-01')"
 
 
 @fixer("date_and_days")
@@ -90,7 +101,7 @@ def fix_borders_between(place: Found, rewriter: Rewriter) -> str:
     """DATEDIFF(unit, a, b) of SQL Server, which counts the borders of units that are crossed."""
     unit_node, first, last = call_of(place).arguments
     unit = unit_of(unit_node, rewriter)
-    a, b = rewriter.node(first), rewriter.node(last)
+    a, b = _moment(first, rewriter), _moment(last, rewriter)
     if rewriter.target.engine not in _MYSQL:
         raise CannotDraft("a count of borders between dates")
     if unit == "day":

@@ -98,11 +98,10 @@ def fix_alternative_quoting(place: Found, rewriter: Rewriter) -> str:
 
 @fixer("empty_string")
 def fix_empty_string(place: Found, rewriter: Rewriter) -> str:
-    """Write NULL; functions that replace by nothing keep the empty text, which NULL would turn into NULL."""
-    for call in rewriter.subject.all(Call):
-        if place.node in call.arguments and call.parts[-1] in _REPLACING:
-            return "''"
-    return "NULL"
+    """Write NULL; where texts are joined or replaced by nothing the empty text stays, which NULL would turn into NULL."""
+    parent = rewriter.subject.read.parent(place.node)
+    joins = isinstance(parent, Operation) and "||" in parent.operators
+    return "''" if joins or (isinstance(parent, Call) and parent.parts[-1] in _REPLACING) else "NULL"
 
 
 @fixer("null_concatenation")

@@ -13,7 +13,7 @@ _PLACE: Final = re.compile(r"\{(\d+|\*)\}")
 def fill_template(template: str, place: Found, rewriter: Rewriter) -> str:
     """Fill a template with the rewritten arguments of a call or the operands of an operator.
 
-    Raises CannotDraft if an argument is missing.
+    Raises CannotDraft if an argument is missing, or given without a place for it in a template that has places.
     """
     node = place.node
     if not isinstance(node, Call | Name | Operation | Comparison):
@@ -23,6 +23,10 @@ def fill_template(template: str, place: Found, rewriter: Rewriter) -> str:
     )
     if isinstance(node, Operation) and len(arguments) > 2:
         raise CannotDraft("several operators in a row")
+
+    places = _PLACE.findall(template)
+    if isinstance(node, Call) and places and "*" not in places and len(arguments) > max(map(int, places)) + 1:
+        raise CannotDraft(f"{node.parts[-1]} with {len(arguments)} arguments")
 
     def fill(match: re.Match[str]) -> str:
         if match[1] == "*":

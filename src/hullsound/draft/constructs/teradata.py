@@ -415,3 +415,15 @@ def _cast_by_format(cast: Cast, form: str, rewriter: Rewriter) -> str:
         raise CannotDraft("a conversion by a format")
     read = f"to_timestamp({rewriter.node(value)}, {literal(mask_of(form))})"
     return f"CAST({read} AS {cast.type.name.lower()})"
+
+
+_CALENDAR: Final = {
+    "TD_DAY_OF_MONTH": "DAY", "TD_DAY_OF_YEAR": "DOY", "TD_MONTH_OF_YEAR": "MONTH", "TD_QUARTER_OF_YEAR": "QUARTER",
+    "TD_YEAR_OF_CALENDAR": "YEAR",
+}  # fmt: skip
+
+
+@fixer("calendar_part")
+def fix_calendar_part(place: Found, rewriter: Rewriter) -> str:
+    call = call_of(place)
+    return f"CAST(EXTRACT({_CALENDAR[call.parts[-1]]} FROM {rewriter.node(call.arguments[0])}) AS integer)"

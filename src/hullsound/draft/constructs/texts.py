@@ -3,7 +3,9 @@
 import re
 from typing import Final
 
+from hullsound.analyze.signatures import is_null
 from hullsound.analyze.types import NUMBERS, Family
+from hullsound.draft.conversions.case import has_letters, ignores_case
 from hullsound.draft.conversions.moment_texts import by_style, mask_of_style, plain_text_of
 from hullsound.draft.conversions.sums import cast_of_moment, sum_of_texts
 from hullsound.draft.edits.names import literal
@@ -108,6 +110,8 @@ def fix_substring_index(place: Found, rewriter: Rewriter) -> str:
 @fixer("choose_by_number")
 def fix_choose_by_number(place: Found, rewriter: Rewriter) -> str:
     number, *values = call_of(place).arguments
+    if is_null(number):
+        return "NULL"
     branches = " ".join(f"WHEN {at} THEN {rewriter.node(value)}" for at, value in enumerate(values, start=1))
     return f"CASE {rewriter.node(number)} {branches} END"
 
@@ -124,7 +128,8 @@ def fix_position_of_pattern(place: Found, rewriter: Rewriter) -> str:
     start, end = constant.startswith("%"), constant.endswith("%") and len(constant) > 1
     inner = pattern_as_regex(constant[start : len(constant) - end])
     regex = f"{'' if start else '^'}{inner}{'' if end else '$'}"
-    return f"regexp_instr({rewriter.node(text)}, {literal(regex)})"
+    flag = ", 1, 1, 0, 'i'" if ignores_case(rewriter) and has_letters(constant) else ""
+    return f"regexp_instr({rewriter.node(text)}, {literal(regex)}{flag})"
 
 
 @fixer("schema_name")
@@ -318,8 +323,13 @@ def cast_of(node: Cast, rewriter: Rewriter) -> str:
         is_money = given is not None and given.name.endswith("MONEY")  # which rounds
         if source is Family.NUMBER and not is_money and not (isinstance(node.value, Literal) and value.isdigit()):
             return f"CAST(trunc({value}) AS {kind})"
+        if is_tsql and source is Family.TEXT and not isinstance(node.value, Literal):
+            return f"(CASE btrim({value}) WHEN '' THEN 0 ELSE CAST({value} AS {kind}) END)"  # an empty text counts as 0
         if is_tsql and source is Family.BOOLEAN:
             return f"CAST(({value})::integer AS {kind})"
+    scale = node.type.arguments if rewriter.catalog.engine == "db2" else ()
+    if len(scale) == 2 and rewriter.types.family(node) is rewriter.types.family(node.value) is Family.NUMBER:
+        return f"CAST(trunc({value}, {scale[1]}) AS {kind})"
     if rewriter.catalog.engine in ("mysql", "mariadb", "sqlite") and rewriter.types.family(node.value) is Family.TEXT:
         lenient = cast_of_loose_text(node, value, kind, rewriter)
         if lenient:
@@ -336,7 +346,12 @@ def fix_try_convert(place: Found, rewriter: Rewriter) -> str:
     value, kind = as_text(node.value, rewriter), rewriter.node(node.type)
     if "(" in kind and not kind.startswith(("numeric", "timestamp", "varchar")):
         raise CannotDraft(f"a test for {kind}")
-    return f"(CASE WHEN pg_input_is_valid({value}, {literal(kind)}) THEN CAST({value} AS {kind}) END)"
+    empty = f"WHEN btrim({value}) = '' THEN 0 " if rewriter.types.family(node) is Family.INTEGER else ""
+    return f"(CASE {empty}WHEN pg_input_is_valid({value}, {literal(kind)}) THEN CAST({value} AS {kind}) END)"
+
+
+_WIDTHS: Final = {"SMALLINT": 6, "INTEGER": 11, "INT": 11, "BIGINT": 20}
+"""Characters of a whole number as CHAR in Db2, by its type."""
 
 
 @fixer("type_function")
@@ -363,6 +378,13 @@ def fix_type_function(place: Found, rewriter: Rewriter) -> str:
         raise CannotDraft("a date as text, whose form the database sets")
     if name in ("integer", "bigint", "smallint") and source is Family.NUMBER:
         value = f"trunc({value})"
+    if name == "numeric" and source is Family.NUMBER and len(sizes) > 1:
+        value = f"trunc({value}, {sizes[1]})"
+    if call.parts[-1] == "CHAR" and not sizes and source is Family.INTEGER:
+        kind = rewriter.types.source_type(call.arguments[0])
+        width = _WIDTHS.get(kind.name if kind is not None else "")
+        if width is not None:
+            return f"rpad(CAST({value} AS text), {width})"
     return f"CAST({value} AS {name}{'(' + ', '.join(sizes) + ')' if sizes else ''})"
 
 

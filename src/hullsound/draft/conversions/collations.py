@@ -10,6 +10,7 @@ from hullsound.knowledge.model import Target
 from hullsound.sql.tree import Comparison, Operation
 
 _EXACT: Final = re.compile(r"_(BIN2?|CS|CS_AS|AS_CS)(_|$)|^BINARY$|_CS_")
+_COLLATE: Final = re.compile(r"(?i)\b(COLLATE|CASESPECIFIC|CS)\b")
 _LOOSE: Final = re.compile(r"_CI(_|$)|^NOCASE$")
 IGNORING_CASE: Final = "hs_ignoring_case"
 """Collation of PostgreSQL, made by prepare.sql, whose texts are equal but for case."""
@@ -28,12 +29,22 @@ def loose_collation(table: Object, column: Column, kind: str, engine: str, targe
     """
     if engine not in _LOOSE_BY_DEFAULT or not kind.startswith(_TEXTS):
         return ""
-    own = re.search(rf"(?i)[`\[\"]?\b{re.escape(column.name)}\b[`\]\"]?\s[^,]*?\bCOLLATE\s+([\w]+)", table.text)
-    if own is not None and _EXACT.search(own[1].upper()):
+    if is_exact(table, column.name):
         return ""
     if is_searched and target.version < _SINCE:
         raise CannotDraft("text that ignores case, which LIKE takes since version 18")
     return f' COLLATE public."{IGNORING_CASE}"'
+
+
+def is_exact(table: Object, column: str) -> bool:
+    """Whether a column has a collation of its own that tells case apart."""
+    if not table.text or not _COLLATE.search(table.text):
+        return False
+    own = re.search(
+        rf"(?i)[`\[\"]?\b{re.escape(column)}\b[`\]\"]?\s[^,]*?(?:\bCOLLATE\s+([\w]+)|(\bNOT\s+)?\b(CASESPECIFIC|CS)\b)",
+        table.text,
+    )
+    return own is not None and (_EXACT.search(own[1].upper()) is not None if own[1] else own[2] is None)
 
 
 def collation_statement() -> str:

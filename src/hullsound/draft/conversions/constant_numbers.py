@@ -2,7 +2,8 @@
 
 Transact-SQL takes an empty text for 0 where a whole number, money or a float is wanted (Transact-SQL reference, "CAST and
 CONVERT", and "Data type precedence"). MySQL takes the number that a text begins with, else 0 (MySQL 8.4 Reference Manual, "Type
-Conversion in Expression Evaluation"), as SQLite does in sums (SQLite documentation, "SQL Language Expressions").
+Conversion in Expression Evaluation"), as SQLite does in sums (SQLite documentation, "SQL Language Expressions"). PostgreSQL reads
+'1.5' beside a whole number as a whole number, and fails; Oracle has one type for both.
 """
 
 import re
@@ -27,6 +28,7 @@ _OF_ONE_TYPE: Final = {
     **dict.fromkeys(_TSQL, frozenset(("ISNULL", "COALESCE", "NULLIF"))),
     **dict.fromkeys(_MYSQL, frozenset(("NULLIF",))),
     "sqlite": frozenset(),
+    "oracle": frozenset(),
 }
 """Functions that read a text as a number where another argument is one."""
 _LEADING: Final = re.compile(r"\s*([+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)")
@@ -49,7 +51,10 @@ def add_constant_numbers(rewriter: Rewriter) -> None:
         text = string_content(rewriter.subject.source(value), engine)
         if kind not in _PLAIN or _PLAIN[kind].fullmatch(text):
             continue
-        number = _leading(text) if engine in _LEADING_DIGITS else _zero(text, place, rewriter)
+        if engine == "oracle":
+            number = text.strip() if _PLAIN[Family.NUMBER].fullmatch(text) else ""
+        else:
+            number = _leading(text) if engine in _LEADING_DIGITS else _zero(text, place, rewriter)
         if number:
             rewriter.wrap(value, partial(_written, number), rank=6)
 

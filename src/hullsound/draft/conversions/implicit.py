@@ -125,11 +125,11 @@ def compared(rewriter: Rewriter) -> Iterator[tuple[Node, Node]]:
 
 def _both(one: Node, other: Node) -> Iterator[tuple[Node, Node]]:
     for place, value in ((one, other), (other, one)):
-        inner = _selected(value)
+        inner = selected(value)
         yield place, inner if inner is not None else value
 
 
-def _selected(node: Node) -> Node | None:
+def selected(node: Node) -> Node | None:
     """Return the value that a subquery gives; None for what is no subquery of one block."""
     while isinstance(node, Paren):
         node = node.inner

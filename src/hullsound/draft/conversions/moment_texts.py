@@ -41,8 +41,11 @@ _OLD_STYLES: Final = {
 
 def by_style(value: str, style: Node, rewriter: Rewriter) -> str:
     """Write a moment by the number of a style. Raises CannotDraft for one that is unknown or no constant."""
-    old = _OLD_STYLES.get(rewriter.subject.source(style))
-    return _with_blanks(value, old) if old else f"to_char({value}, {mask_of_style(style, rewriter)})"
+    number = rewriter.subject.source(style)
+    if number in _OLD_STYLES:
+        return _with_blanks(value, _OLD_STYLES[number])
+    text = f"to_char({value}, {mask_of_style(style, rewriter)})"
+    return f"regexp_replace({text}, '[.]000$', '')" if number == "126" else text  # no fraction where it is zero
 
 
 def _with_blanks(value: str, mask: str) -> str:

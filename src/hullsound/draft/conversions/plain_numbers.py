@@ -6,28 +6,38 @@ Source: Oracle SQL Language Reference, "TO_CHAR (number)" and "Concatenation Ope
 from collections.abc import Iterator
 from decimal import Decimal
 from functools import partial
+from typing import Final
 
 from hullsound.analyze.signatures import choices_of
 from hullsound.analyze.types import Family
 from hullsound.draft.edits.rewrite import Rewriter
 from hullsound.knowledge.types import logical_type
-from hullsound.sql.tree import Assign, Call, Literal, Name, Node, Operation, Paren
+from hullsound.sql.tree import Assign, Call, Cast, Literal, Name, Node, Operation, Paren
+
+_OF_TEXTS: Final = frozenset("LPAD RPAD SUBSTR INSTR LENGTH REPLACE TRANSLATE LTRIM RTRIM UPPER LOWER".split())
+"""Functions whose first argument is a text; PostgreSQL asks for a cast there, which is a construct of its own."""
 
 
 def add_plain_numbers(rewriter: Rewriter) -> None:
-    """Take the zeros off what ||, TO_CHAR without a mask and assignments to texts write."""
+    """Take the zeros off what ||, TO_CHAR without a mask, casts and assignments to texts write."""
     for value in _written(rewriter):
         if rewriter.types.family(value) is Family.NUMBER:
             rewriter.wrap(value, partial(plain_number, value), rank=3)
 
 
 def _written(rewriter: Rewriter) -> Iterator[Node]:
+    is_mysql = rewriter.target.engine in ("mysql", "mariadb")
     for operation in rewriter.subject.all(Operation):
         if "||" in operation.operators:
             yield from operation.operands
     for call in rewriter.subject.all(Call):
         if call.parts == ("TO_CHAR",) and len(call.arguments) == 1:
             yield from call.arguments
+        elif is_mysql and len(call.parts) == 1 and call.parts[0] in _OF_TEXTS and call.arguments:
+            yield call.arguments[0]
+    for cast in rewriter.subject.all(Cast):
+        if rewriter.types.family(cast) is Family.TEXT:
+            yield cast.value
     for assign in rewriter.subject.all(Assign):
         if rewriter.types.family(assign.target) is Family.TEXT:
             yield assign.value
@@ -38,6 +48,9 @@ def plain_number(node: Node, rewriter: Rewriter) -> str:
     text = rewriter.node(node)
     if isinstance(node, Literal):
         return f"'{Decimal(text).normalize():f}'".replace("'0.", "'.")
+    if rewriter.target.engine in ("mysql", "mariadb"):
+        digits = f"TRIM(TRAILING '0' FROM CAST(CAST({text} AS DECIMAL(65,30)) AS CHAR))"
+        return f"REGEXP_REPLACE(TRIM(TRAILING '.' FROM {digits}), '^(-?)0[.]', '\\\\1.')"
     trimmed = f"trim_scale({text})" if _is_exact(node, rewriter) else f"trim_scale(CAST({text} AS numeric))"
     return f"regexp_replace({trimmed}::text, '^(-?)0[.]', '\\1.')"
 

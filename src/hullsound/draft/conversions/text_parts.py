@@ -6,7 +6,6 @@ Source: Oracle SQL Language Reference, "SUBSTR".
 from functools import partial
 from typing import Final
 
-from hullsound.analyze.types import Family
 from hullsound.draft.edits.rewrite import Rewriter
 from hullsound.sql.tree import Call, Literal, Loop, Name, Node, Operation, Paren
 
@@ -21,7 +20,7 @@ def add_text_parts(rewriter: Rewriter) -> None:
             continue
         text, start, *length = call.arguments
         for number in (start, *length):
-            if rewriter.types.family(number) is Family.NUMBER:  # fractions are cut off
+            if isinstance(number, Literal) and not rewriter.subject.source(number).isdigit():  # fractions are cut off
                 rewriter.wrap(number, partial(_cut_off, number), rank=0)
         if not _is_constant(start, rewriter):
             least = _least(start, rewriter)
@@ -64,8 +63,7 @@ def _counts_up(name: Name, rewriter: Rewriter) -> bool:
 
 
 def _cut_off(node: Node, rewriter: Rewriter) -> str:
-    text = rewriter.node(node)
-    return str(int(float(text))) if isinstance(node, Literal) else f"trunc({text})"
+    return str(int(float(rewriter.node(node))))
 
 
 def _from_one(node: Node, rewriter: Rewriter) -> str:

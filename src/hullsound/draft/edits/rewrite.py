@@ -125,6 +125,14 @@ class Rewriter:
     def replace(self, first: int, last: int, new: str, construct: str = "") -> None:
         self.add(Point(first, last, lambda rewriter: new, construct))
 
+    def put(self, node: Node, new: str) -> None:
+        """Write something in the place of a node, whatever was to be written there; what goes around it stays."""
+        key = (node.first, node.last, 0)
+        if key in self._taken:
+            self._points = [p for p in self._points if (p.first, p.last, p.rank) != key]
+            self._taken.discard(key)
+        self.replace(node.first, node.last, new)
+
     def insert(self, at: int, new: str, construct: str = "", *, behind: int = -1) -> None:
         self.add(Point(at, at, lambda rewriter: new, construct, behind=behind))
 

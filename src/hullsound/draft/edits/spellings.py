@@ -10,24 +10,31 @@ from hullsound.sql.tree import Bind, Clause, Comparison, Name, Node, Operation, 
 from .rewrite import Point, Rewriter
 
 _ON_BITS: Final = frozenset(("&", "|", "<<", ">>", "~"))
+_JOINED_WITH_SIGNS: Final = frozenset(("~", "%", "^", "&", "|"))
 _WHOLE: Final = frozenset((Family.INTEGER, Family.UNKNOWN))
 
 
 def add_spellings(rewriter: Rewriter) -> None:
-    """Add the points of what Db2, SQLite and MySQL spell otherwise."""
+    """Add the points of what Db2 and SQLite spell otherwise, and of signs that run into an operator."""
     if rewriter.catalog.engine == "db2":
         _add_for_db2(rewriter)
     elif rewriter.catalog.engine == "sqlite":
         _add_for_sqlite(rewriter)
-    elif rewriter.catalog.engine in ("mysql", "mariadb"):
-        _part_minuses(rewriter)
+    _part_signs(rewriter)
 
 
-def _part_minuses(rewriter: Rewriter) -> None:
-    """Part two minuses, which begin a comment elsewhere: here they do so before a blank alone."""
-    starts, ends = rewriter.tokens.starts, rewriter.tokens.ends
-    for at in range(rewriter.subject.read.first, rewriter.subject.read.last - 1):
-        if rewriter.words[at] == rewriter.words[at + 1] == "-" and ends[at] == starts[at + 1]:
+def _part_signs(rewriter: Rewriter) -> None:
+    """Put a blank before a sign that would make another operator, or a comment, of the one before it.
+
+    Two minuses begin a comment, in MySQL before a blank alone; PostgreSQL reads `%-` and its like as one operator (PostgreSQL 18,
+    "Lexical Structure").
+    """
+    words, starts, ends = rewriter.words, rewriter.tokens.starts, rewriter.tokens.ends
+    before = {"-"} if rewriter.catalog.engine in ("mysql", "mariadb") else set()
+    if rewriter.target.engine == "postgresql" and rewriter.catalog.engine != "postgresql":
+        before |= _JOINED_WITH_SIGNS
+    for at in range(rewriter.subject.read.first, rewriter.subject.read.last - 1) if before else ():
+        if words[at + 1] in ("-", "+") and words[at] in before and ends[at] == starts[at + 1]:
             rewriter.insert(at + 1, " ")
 
 

@@ -172,7 +172,7 @@ class ObjectWriter(KeyWriter):
     def _column(self, table: Object, column: Column) -> str:
         is_typed = bool(column.type.name) or not column.generated
         text = f"{self.names.write(column.name)} {self.column_type(table, column)}" if is_typed else ""
-        if is_typed and self.project.drafts.case != "keep" and self.target.engine == "postgresql":
+        if is_typed and self.project.drafts.case in ("compared", "ignore") and self.target.engine == "postgresql":
             text += self._collation(table, column)
         if column.generated:
             value = draft_expression(column.generated, table, self.catalog, self.target, immutable=True)

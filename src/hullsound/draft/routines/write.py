@@ -1,12 +1,11 @@
 """Writes a simple routine of the catalogue in the procedural language of a target."""
 
 from collections.abc import Sequence
-from functools import partial
 from typing import Final
 
 from hullsound.analyze.records import declared_type
 from hullsound.catalog.model import Object
-from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.knowledge.types import choose_type
 from hullsound.sql.tree import (
     Block,
@@ -157,8 +156,7 @@ def _add_names(variables: dict[str, str], rewriter: Rewriter) -> None:
             raise CannotDraft("a column of a query that is called like a variable")
     for name in rewriter.subject.all(Name):
         if len(name.parts) == 1 and name.parts[0] in variables and name not in columns:
-            new = variables[name.parts[0]]
-            rewriter.add(Point(name.first, name.last, partial(_named, new), rank=5))
+            rewriter.put(name, variables[name.parts[0]])
     if rewriter.target.engine == "sqlserver":
         for call in rewriter.subject.all(Call):
             items = rewriter.catalog.with_name(call.parts[-1]) if len(call.parts) == 1 else []
@@ -179,10 +177,6 @@ def _refuse_unknown(variables: dict[str, str], rewriter: Rewriter) -> None:
             continue
         if not any(node.first <= name.first and name.last <= node.last for node in in_tables):
             raise CannotDraft(f"the name {name.parts[0].lower()}, which is no variable of the routine")
-
-
-def _named(new: str, rewriter: Rewriter) -> str:
-    return new
 
 
 def _type(node: TypeName, rewriter: Rewriter) -> str:

@@ -6,6 +6,10 @@ from typing import Final
 
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.catalog.definitions import data_type
+from hullsound.draft.conversions.empty_texts import add_empty_texts
+from hullsound.draft.conversions.mysql_edges import add_mysql_edges
+from hullsound.draft.conversions.null_results import add_null_results
+from hullsound.draft.conversions.plain_numbers import add_plain_numbers
 from hullsound.draft.conversions.sums import sum_with_texts
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.edits.text import add_lexical_points
@@ -38,8 +42,18 @@ _NULLS_LOW_TARGETS: Final = frozenset(("mysql", "mariadb", "sqlserver"))
 def add_for_others(rewriter: Rewriter) -> None:
     subject = rewriter.subject
     add_lexical_points(rewriter)
+    with rewriter.asked_by("convert.null"):
+        add_null_results(rewriter)
+    if rewriter.catalog.engine == "oracle":
+        with rewriter.asked_by("convert.empty-text"):
+            add_empty_texts(rewriter)
     if rewriter.target.engine in ("mysql", "mariadb"):
         add_mysql_points(rewriter)
+        if rewriter.catalog.engine == "oracle":
+            with rewriter.asked_by("convert.number-as-text"):
+                add_plain_numbers(rewriter)
+        with rewriter.asked_by("convert.edge-value"):
+            add_mysql_edges(rewriter)
     for clause in subject.all(Clause):
         add_clause(clause, rewriter)
     for select in subject.all(Select):

@@ -4,6 +4,7 @@ from functools import partial
 from typing import Final
 
 from hullsound.catalog.model import CODE_TYPES
+from hullsound.draft.conversions.case import has_letters, ignores_case
 from hullsound.draft.conversions.values import target_type
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
@@ -352,9 +353,9 @@ def _add_pattern(node: Comparison, rewriter: Rewriter) -> None:
     pattern = text_value(node.operands[1], rewriter) if len(node.operands) > 1 else None
     if node.operator != "LIKE" or pattern is None or "[" not in pattern or node.operands[1].last < node.last:
         return
-    operator = "!~" if node.negated else "~"
+    operator = ("!~" if node.negated else "~") + ("*" if ignores_case(rewriter) and has_letters(pattern) else "")
     expression = literal(f"^{pattern_as_regex(pattern)}$")
-    rewriter.add(Point(node.operands[0].last, node.last, lambda r: f" {operator} {expression}"))
+    rewriter.add(Point(node.operands[0].last, node.last, lambda r: f"{operator} {expression}"))
 
 
 def _add_null_order(item: OrderItem, rewriter: Rewriter) -> None:

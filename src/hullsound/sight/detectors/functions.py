@@ -10,11 +10,11 @@ from hullsound.sight.values import Value, value_of
 from hullsound.sql.tree import Call, Literal, Name, Node, Operation
 
 _DATE_MASK: Final = re.compile(
-    r"(?:FM|YYYY|YYY|YY|IYYY|MONTH|MON|MM|DDD|DD|DAY|DY|D|HH24|HH12|HH|MI|SSSSS|SS|FF[1-6]|AM|PM|A\.M\.|P\.M\.|Q|WW|IW|W|"
-    r"CC|J|TZH|TZM|TH|BC|AD|\"[^\"]*\"|[-/,.;: ])+",
+    r"(?:FM|Y,YYY|YYYY|YYY|YY|IYYY|MONTH|MON|MM|DDD|DD|DAY|DY|D|HH24|HH12|HH|MI|SSSSS|SS|FF[1-6]|AM|PM|A\.M\.|P\.M\.|Q|WW|IW|W|"
+    r"CC|RM|J|TZH|TZM|TH|BC|AD|\"[^\"]*\"|[-/,.;: ])+",
     re.IGNORECASE,
 )
-_NUMBER_MASK: Final = re.compile(r"(?:FM)?[SL]?[09,.GD]+(?:MI|PR|S)?", re.IGNORECASE)
+_NUMBER_MASK: Final = re.compile(r"(?:FM)?[SL$]?[09,.GD]+(?:MI|PR|S)?|FMX+", re.IGNORECASE)
 _MASK_ELEMENT: Final = re.compile(r'"[^"]*"|MONTH|MON|DDD|DD|DAY|DY|D|[A-Z0-9]+?(?=MONTH|MON|D|[^A-Z0-9]|$)')
 _LANGUAGE_ELEMENTS: Final = frozenset(("MONTH", "MON", "DAY", "DY", "D"))
 _TRUNCATE_UNITS: Final = frozenset(
@@ -35,6 +35,8 @@ _TRUNCATE_UNITS: Final = frozenset(
         "HH12",
         "MI",
         "IW",
+        "WW",
+        "W",
         "DAY",
         "DY",
         "D",

@@ -256,7 +256,10 @@ def see_number_as_text(node: Call, subject: Subject) -> Iterable[Found]:
         yield found(argument, needs=((*value.column, "number"),))
 
 
-_WHOLE_ARGUMENTS: Final = {"SUBSTR": (1, 2), "LPAD": (1,), "RPAD": (1,), "ROUND": (1,), "TRUNC": (1,), "CHR": (0,)}
+_WHOLE_ARGUMENTS: Final = {
+    "SUBSTR": (1, 2), "LPAD": (1,), "RPAD": (1,), "ROUND": (1,), "TRUNC": (1,), "CHR": (0,),
+    "REGEXP_SUBSTR": (2, 3), "REGEXP_INSTR": (2, 3), "REGEXP_COUNT": (2,),
+}  # fmt: skip
 
 
 @detector("number-as-integer", Call, names=_WHOLE_ARGUMENTS)
@@ -347,3 +350,16 @@ def see_substitution(node: Node, subject: Subject) -> Iterable[Found]:
 def see_cursor_expression(node: Subquery, subject: Subject) -> Iterable[Found]:
     if node.form == "CURSOR":
         yield found(node)
+
+
+@detector("date-less-date", Operation, texts=("-",))
+def see_date_less_date(node: Operation, subject: Subject) -> Iterable[Found]:
+    """A date less another one, where both are known to be dates or times."""
+    if node.operators == ["-"] and len(node.operands) == 2:
+        needs: list[Need] = []
+        for operand in node.operands:
+            value = value_of(operand, subject)
+            if value.kind not in ("date", "timestamp") and value.column is None:
+                return
+            needs += [(*value.column, "date or timestamp")] if value.column is not None and not value.kind else []
+        yield found(node, needs=tuple(needs))

@@ -280,3 +280,13 @@ def see_pseudo_table(node: TableRef, subject: Subject) -> Iterable[Found]:
     first = next((t for t in subject.all(TableRef) if t.parts in _PSEUDO_TABLES), None)
     if node is first and isinstance(subject.tree, CreateTrigger):
         yield found(node)
+
+
+@detector("replace-of-letters", Call, names=("REPLACE",))
+def see_replace_of_letters(node: Call, subject: Subject) -> Iterable[Found]:
+    """A replacement of a text that may hold letters: not of signs and digits alone."""
+    if node.parts != ("REPLACE",) or len(node.arguments) != 3:
+        return
+    old = subject.source(node.arguments[1])
+    if not old.lstrip("Nn").startswith("'") or old.lstrip("Nn").lower() != old.lstrip("Nn").upper():
+        yield found(node)

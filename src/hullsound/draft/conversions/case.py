@@ -1,0 +1,190 @@
+"""Texts that the source compares without case, by its default collation, where PostgreSQL tells case apart.
+
+Comparisons get lower() on both sides, unless an index or key serves a column of them: those are said once for the database.
+Sources: Transact-SQL reference, "Collation and Unicode support"; MySQL 8.4 Reference Manual, "Case Sensitivity in String Searches";
+Teradata 17.20 SQL Data Types and Literals, "CASESPECIFIC Phrase", in sessions of Teradata mode.
+"""
+
+import re
+from collections.abc import Callable, Iterator
+from functools import partial
+from typing import Final
+
+from hullsound.analyze.types import Family
+from hullsound.catalog.model import Object
+from hullsound.draft.edits.names import literal
+from hullsound.draft.edits.rewrite import Rewriter
+from hullsound.draft.edits.text import text_value
+from hullsound.knowledge.types import logical_type
+from hullsound.sql.tree import Call, Case, Comparison, Literal, Name, Node, Operation, Paren, Row, SelectItem
+
+from .collations import is_exact
+from .implicit import selected
+
+SOURCES: Final = frozenset(("sqlserver", "mysql", "mariadb", "teradata"))
+"""Engines whose default collations take no notice of case."""
+_PADDING: Final = frozenset(("sqlserver", "teradata"))
+"""Engines in which blanks at the end of a text do not count in a comparison."""
+_EQUAL: Final = frozenset(("=", "<>", "!=", "<=>", "<", ">", "<=", ">="))
+_SEARCHING: Final = {
+    "sqlserver": frozenset(("CHARINDEX",)),
+    **dict.fromkeys(("mysql", "mariadb"), frozenset(("INSTR", "LOCATE", "POSITION", "FIELD", "FIND_IN_SET", "STRCMP"))),
+    "teradata": frozenset(("INDEX", "POSITION")),
+}
+"""Functions that look for a text in another, or compare texts."""
+_FOLDING: Final = {"LOWER": str.lower, "LCASE": str.lower, "UPPER": str.upper, "UCASE": str.upper}
+_LISTED: Final = frozenset(("enum", "set"))
+"""Kinds of types whose values are written in one way."""
+_DATE: Final = re.compile(r"\s*(\d{4}-?\d\d-?\d\d|\d{1,2}[./ -]\w+[./ -]\d{2,4}|[A-Za-z]{3,9} \d{1,2},? \d{4})\b.*")
+
+
+def ignores_case(rewriter: Rewriter) -> bool:
+    """Whether drafts compare texts without case by themselves."""
+    is_crossing = rewriter.catalog.engine in SOURCES and rewriter.target.engine == "postgresql"
+    return is_crossing and rewriter.target.case == "lower"
+
+
+def has_letters(text: str) -> bool:
+    """Whether case can make a difference to a text."""
+    return text.lower() != text.upper()
+
+
+def add_case_points(rewriter: Rewriter) -> None:
+    """Add lower() around what is compared without case, and look for patterns by ILIKE."""
+    if not ignores_case(rewriter):
+        return
+    for group, is_search in _groups(rewriter):
+        values = [value for each in group for value in _values(each)]
+        if _may_differ(values, rewriter) and (is_search or not any(_is_served(each, rewriter) for each in values)):
+            for value in values:
+                _fold(value, rewriter, is_padded=not is_search and rewriter.catalog.engine in _PADDING)
+    for call in rewriter.subject.all(Call):
+        if call.parts == ("NULLIF",) and len(call.arguments) == 2 and _may_differ(call.arguments, rewriter):
+            rewriter.wrap(call, partial(_null_if_same, call), rank=6)
+    for comparison in rewriter.subject.all(Comparison):
+        if comparison.operator == "LIKE" and _may_differ(comparison.operands[:2], rewriter):
+            at = next(
+                i
+                for i in range(comparison.operands[0].last, comparison.operands[1].first)
+                if rewriter.words[i] == "LIKE"
+            )
+            rewriter.replace(at, at + 1, "ILIKE")
+
+
+def _groups(rewriter: Rewriter) -> Iterator[tuple[list[Node], bool]]:
+    """Yield the values that are compared with each other, and whether a function looks for one in another."""
+    items = (
+        {item.value for item in rewriter.subject.all(SelectItem)} if rewriter.catalog.engine == "sqlserver" else set()
+    )
+    for node in rewriter.subject.all(Operation):
+        if node in items:  # title = value, or @variable = value
+            continue
+        if len(node.operators) == 1 and node.operators[0] in _EQUAL and len(node.operands) == 2:
+            yield node.operands, False
+    for comparison in rewriter.subject.all(Comparison):
+        if comparison.operator in ("IN", "BETWEEN"):
+            yield comparison.operands, False
+    for case in rewriter.subject.all(Case):
+        if case.subject is not None:
+            yield [case.subject, *(test for test, _ in case.branches)], False
+    searching = _SEARCHING[rewriter.catalog.engine]
+    for call in rewriter.subject.all(Call):
+        if len(call.parts) == 1 and call.parts[0] in searching and len(call.arguments) > 1:
+            yield (call.arguments if call.parts[0] == "FIELD" else call.arguments[:2]), True
+
+
+def _values(node: Node) -> list[Node]:
+    inner = selected(node)
+    if inner is not None:
+        return [inner]
+    return list(node.items) if isinstance(node, Row) else [node]
+
+
+def _may_differ(values: list[Node], rewriter: Rewriter) -> bool:
+    """Whether all values are texts, and case may make a difference to whether they are equal."""
+    texts = [text_value(each, rewriter) for each in values]
+    others = [each for each, text in zip(values, texts, strict=True) if text is None]
+    written = [text for text in texts if text is not None]
+    folds = {_folding(each) for each in others}
+    if len(folds) == 1 and None not in folds and all(fold(text) == text for fold in folds if fold for text in written):
+        return False  # UPPER(a) = 'ABC'
+    if len(others) < 2 and not any(map(has_letters, written)):
+        return False
+    kinds = [rewriter.types.family(each) for each in others]
+    is_known = Family.TEXT in kinds or any(has_letters(text) and not _DATE.fullmatch(text) for text in written)
+    is_text = all(
+        kind is Family.TEXT or _is_null(each) or (not kind and isinstance(each, Name))
+        for kind, each in zip(kinds, others, strict=True)
+    )
+    return is_known and is_text and not any(_tells_case(each, rewriter) for each in values)
+
+
+def _is_null(node: Node) -> bool:
+    return isinstance(node, Literal) and node.form == "null"
+
+
+def _folding(node: Node) -> Callable[[str], str] | None:
+    while isinstance(node, Paren):
+        node = node.inner
+    return _FOLDING.get(node.parts[0]) if isinstance(node, Call) and len(node.parts) == 1 else None
+
+
+def _tells_case(node: Node, rewriter: Rewriter) -> bool:
+    """Whether a value has a collation of its own or a type whose values are listed."""
+    if any(each.operators == ["COLLATE"] for each in rewriter.subject.read.inside(Operation, node.first, node.last)):
+        return True
+    if rewriter.words[node.first] == "BINARY":
+        return True
+    if not isinstance(node, Name):
+        return False
+    kind = rewriter.types.source_type(node)
+    logical = logical_type(rewriter.catalog.engine, kind) if kind is not None else None
+    if logical is not None and logical.kind in _LISTED:
+        return True
+    return any(is_exact(table, node.parts[-1]) for table in _tables(node, rewriter))
+
+
+def _tables(name: Name, rewriter: Rewriter) -> list[Object]:
+    alias = name.parts[-2] if len(name.parts) > 1 else ""
+    column = name.parts[-1]
+    tables = rewriter.columns.tables(alias)
+    return [table for table in tables if any(each.name.upper() == column.upper() for each in table.columns)]
+
+
+def _is_served(node: Node, rewriter: Rewriter) -> bool:
+    """Whether an index or key of a table begins with a column, which lower() would leave unused."""
+    if not isinstance(node, Name):
+        return False
+    column = node.parts[-1].upper()
+    return any(column in rewriter.catalog.leading_columns(table) for table in _tables(node, rewriter))
+
+
+def _fold(node: Node, rewriter: Rewriter, *, is_padded: bool) -> None:
+    text = text_value(node, rewriter)
+    if text is not None:
+        folded = _plain(text, is_padded)
+        if text != folded:
+            rewriter.wrap(node, lambda _: literal(folded), rank=6)
+    elif not _is_null(node):
+        rewriter.wrap(node, partial(_folded, node, is_padded), rank=6)
+
+
+def _plain(text: str, is_padded: bool) -> str:
+    return text.lower().rstrip(" ") if is_padded else text.lower()
+
+
+def _folded(node: Node, is_padded: bool, rewriter: Rewriter) -> str:
+    """Write a text without case, and without the blanks at its end where they do not count."""
+    text = rewriter.node(node)
+    if is_padded and not (isinstance(node, Call) and node.parts == ("RTRIM",)):
+        text = f"rtrim({text})"
+    return text if _folding(node) is str.lower and not is_padded else f"lower({text})"
+
+
+def _null_if_same(call: Call, rewriter: Rewriter) -> str:
+    """NULLIF gives its first value as it is."""
+    value, other = call.arguments
+    is_padded = rewriter.catalog.engine in _PADDING
+    constant = text_value(other, rewriter)
+    same = literal(_plain(constant, is_padded)) if constant is not None else _folded(other, is_padded, rewriter)
+    return f"(CASE WHEN {_folded(value, is_padded, rewriter)} = {same} THEN NULL ELSE {rewriter.node(value)} END)"
