@@ -118,9 +118,9 @@ def test_manual_on_postgresql(engine: str, server_url: str) -> None:
 
 
 @pytest.mark.server
-@pytest.mark.parametrize("engine", ["oracle", "sqlserver"])
+@pytest.mark.parametrize("engine", MANUALS)
 def test_manual_on_mariadb(engine: str, mariadb: Any) -> None:
-    """Texts tell case apart for Oracle, as the finding for the database says to choose."""
+    """Texts tell case apart for Oracle and Db2, as the finding for the database says to choose."""
     made, tell = drafted(engine, "mariadb:10.11"), Counter[str]()
 
     def quoted(value: Value) -> str:
@@ -132,7 +132,7 @@ def test_manual_on_mariadb(engine: str, mariadb: Any) -> None:
             cursor.execute(text)
             return [row[0] for row in cursor.fetchall()]
 
-        collation = "utf8mb4_bin" if engine == "oracle" else "utf8mb4_general_ci"
+        collation = "utf8mb4_bin" if engine in ("oracle", "db2") else "utf8mb4_general_ci"
         start = (f"CREATE DATABASE dbo COLLATE {collation}", "USE dbo", f"SET NAMES utf8mb4 COLLATE {collation}")
         for text in (*start, *made.tables, *inserts(MANUALS[engine], quoted)):
             run(text)

@@ -172,7 +172,7 @@ def fix_days_between_moments(place: Found, rewriter: Rewriter) -> str:
 
 @fixer("months_added")
 def fix_months_added(place: Found, rewriter: Rewriter) -> str:
-    """ADD_MONTHS: the last day of a month stays one."""
+    """ADD_MONTHS: the last day of a month stays one, but for Teradata."""
     call = call_of(place)
     if call.parts[-1] != "ADD_MONTHS":
         raise CannotDraft("months between two dates, with fractions")
@@ -180,6 +180,10 @@ def fix_months_added(place: Found, rewriter: Rewriter) -> str:
     if rewriter.types.family(call.arguments[1]) is Family.NUMBER:  # fractions are cut off
         months = f"TRUNCATE({months}, 0)"
     moved = f"{date} + INTERVAL ({months}) MONTH"
+    if rewriter.catalog.engine == "teradata":
+        return f"({moved})"
+    if rewriter.types.family(call.arguments[0]) is Family.DATE and rewriter.catalog.engine != "oracle":
+        return f"(CASE WHEN {date} = LAST_DAY({date}) THEN LAST_DAY({moved}) ELSE {moved} END)"
     return (
         f"(CASE WHEN DATE({date}) = LAST_DAY({date}) THEN TIMESTAMP(LAST_DAY({moved}), TIME({date})) ELSE {moved} END)"
     )

@@ -14,6 +14,8 @@ from hullsound.draft.edits.text import text_value
 from hullsound.knowledge.types import logical_type
 from hullsound.sql.tree import Call, Cast, Comparison, Literal, Node, Operation
 
+from .mysql_from_sqlite import add_for_sqlite
+
 _TSQL: Final = frozenset(("sqlserver", "ase"))
 _ON_BITS: Final = frozenset(("&", "|", "^", "~"))
 _EXACT: Final = "DECIMAL(65,30)"
@@ -31,6 +33,10 @@ def add_mysql_edges(rewriter: Rewriter) -> None:
         _add_for_oracle(rewriter)
     elif engine in _TSQL:
         _add_for_tsql(rewriter)
+    elif engine == "sqlite":
+        add_for_sqlite(rewriter)
+    else:
+        _add_for_others(rewriter)
 
 
 def _is_whole_constant(node: Node, rewriter: Rewriter) -> bool:
@@ -134,18 +140,84 @@ def _character_or_null(call: Call, rewriter: Rewriter) -> str:
     return text if isinstance(call.arguments[0], Literal) else f"(CASE WHEN {code} IS NOT NULL THEN {text} END)"
 
 
-def _refused(call: Call, rewriter: Rewriter) -> str:
-    raise CannotDraft(f"{call.parts[0]} with {len(call.arguments)} arguments")
+_ONE_SIGN: Final = re.compile(r"\[\^?(?:\[:\w+:\]|[^\]\[])+\]|\w")
+"""Patterns that fit one sign at a time."""
+
+
+def _counted(call: Call, rewriter: Rewriter) -> str:
+    """REGEXP_COUNT of a pattern that fits one sign: how much shorter the text is without them."""
+    text, pattern = rewriter.node(call.arguments[0]), text_value(call.arguments[1], rewriter)
+    if pattern is None or not _ONE_SIGN.fullmatch(pattern):
+        raise CannotDraft("a count of what fits a pattern of several signs")
+    quoted = (_CASE + pattern).replace("\\", "\\\\").replace("'", "''")
+    return f"(CHAR_LENGTH({text}) - CHAR_LENGTH(REGEXP_REPLACE({text}, '{quoted}', '')))"
+
+
+def _nth_fit(call: Call, rewriter: Rewriter) -> str:
+    """REGEXP_SUBSTR from a place on, or of a later fit, which MySQL has and MariaDB has not."""
+    if rewriter.target.engine != "mysql" or len(call.arguments) > 4:
+        raise CannotDraft(f"{call.parts[0]} with {len(call.arguments)} arguments")
+    text, pattern, *counts = call.arguments
+    return f"REGEXP_SUBSTR({', '.join([*map(rewriter.node, (text, pattern)), *(_whole(each, rewriter) for each in counts)])})"
 
 
 _OF_ORACLE: Final = {
     ("SUBSTR", 2): _from_one, ("SUBSTR", 3): _from_one, ("LPAD", 2): _sized, ("LPAD", 3): _sized, ("RPAD", 2): _sized,
     ("RPAD", 3): _sized, ("LTRIM", 2): _trimmed, ("RTRIM", 2): _trimmed, ("CONCAT", 2): _joined, ("BITAND", 2): _bits_of_both,
     ("MOD", 2): _remainder, ("CHR", 1): _character_or_null,
-    ("REGEXP_COUNT", 2): _refused, ("REGEXP_COUNT", 3): _refused, ("REGEXP_COUNT", 4): _refused,
-    ("REGEXP_SUBSTR", 3): _refused, ("REGEXP_SUBSTR", 4): _refused, ("REGEXP_SUBSTR", 5): _refused,
+    ("REGEXP_COUNT", 2): _counted, **{("REGEXP_SUBSTR", count): _nth_fit for count in (3, 4, 5, 6)},
 }  # fmt: skip
 """What writes a call anew, by its name and number of arguments."""
+
+
+# --- Db2 and Teradata ---
+
+
+def _add_for_others(rewriter: Rewriter) -> None:
+    engine = rewriter.catalog.engine
+    for call in rewriter.subject.all(Call):
+        form = _OF_OTHERS.get((engine, call.parts[-1], len(call.arguments))) if len(call.parts) == 1 else None
+        if form is not None:
+            rewriter.wrap(call, partial(form, call), rank=2)
+        elif call.parts == ("SUBSTRING",) and len(call.arguments) == 1 and engine in _FROM_ONE:
+            rewriter.wrap(call, partial(_part_by_words, call), rank=2)
+    for cast in rewriter.subject.all(Cast):
+        if rewriter.words[cast.first : cast.last].count("FORMAT"):
+            rewriter.add(Point(cast.first, cast.last, _refused_format, rank=2))
+        kinds = {rewriter.types.family(cast.value), rewriter.types.family(cast)}
+        scale = cast.type.arguments[1] if len(cast.type.arguments) == 2 else ""
+        if engine == "db2" and scale and kinds == {Family.NUMBER}:
+            rewriter.wrap(cast.value, lambda r, value=cast.value, n=scale: f"TRUNCATE({r.node(value)}, {n})", rank=4)  # type: ignore[misc]
+
+
+def _refused_format(rewriter: Rewriter) -> str:
+    raise CannotDraft("a cast by a format")
+
+
+_FROM_ONE: Final = frozenset(("teradata", "db2", "postgresql"))
+"""Engines that count places before the first sign as standard SQL does."""
+
+
+def _part_by_words(call: Call, rewriter: Rewriter) -> str:
+    """SUBSTRING(text FROM place FOR length)."""
+    read = rewriter.subject.read
+    parts = [node for node in read.inside(Node, call.opening + 1, call.closing) if read.parent(node) is call]
+    if len(parts) == 3:
+        return _part_of(parts[0], parts[1], parts[2], rewriter)
+    if len(parts) != 2 or rewriter.types.family(parts[1]) is Family.TEXT:
+        raise CannotDraft("SUBSTRING by a pattern")
+    return _rest_of(parts[0], parts[1], rewriter)
+
+
+def _rest(call: Call, rewriter: Rewriter) -> str:
+    text, start = call.arguments
+    return _rest_of(text, start, rewriter)
+
+
+def _rest_of(text: Node, start: Node, rewriter: Rewriter) -> str:
+    """A text from a place on; from one below 1 it is the whole."""
+    place = rewriter.node(start)
+    return f"SUBSTR({rewriter.node(text)}, {place if _is_whole_constant(start, rewriter) else f'GREATEST({place}, 1)'})"
 
 
 # --- SQL Server ---
@@ -186,8 +258,12 @@ def _moved(node: Operation, rewriter: Rewriter) -> str:
 
 
 def _part(call: Call, rewriter: Rewriter) -> str:
-    """SUBSTRING from a place below 1 loses as many signs as lie before the text."""
     text, start, length = call.arguments
+    return _part_of(text, start, length, rewriter)
+
+
+def _part_of(text: Node, start: Node, length: Node, rewriter: Rewriter) -> str:
+    """A part from a place below 1 loses as many signs as lie before the text."""
     given, size = rewriter.node(text), _whole(length, rewriter)
     if _is_whole_constant(start, rewriter):
         return f"SUBSTRING({given}, {rewriter.node(start)}, {size})"
@@ -249,6 +325,11 @@ def _first_non_null(call: Call, rewriter: Rewriter) -> str:
     return f"COALESCE({rewriter.node(value)}, {given})"
 
 
+def _end_of_month(call: Call, rewriter: Rewriter) -> str:
+    date, months = call.arguments
+    return f"LAST_DAY({rewriter.node(date)} + INTERVAL ({_whole(months, rewriter)}) MONTH)"
+
+
 def _rounded(call: Call, rewriter: Rewriter) -> str:
     """ROUND(number, digits, 1) cuts."""
     value, digits, way = call.arguments
@@ -261,6 +342,13 @@ def _rounded(call: Call, rewriter: Rewriter) -> str:
 _OF_TSQL: Final = {
     ("SUBSTRING", 3): _part, ("CHARINDEX", 2): _place, ("CHARINDEX", 3): _place, ("STUFF", 4): _put, ("REPLICATE", 2): _repeated,
     ("SPACE", 1): _repeated, ("CHAR", 1): _character, ("REPLACE", 3): _replaced, ("ISNULL", 2): _first_non_null,
-    ("ROUND", 3): _rounded,
+    ("ROUND", 3): _rounded, ("EOMONTH", 2): _end_of_month,
 }  # fmt: skip
 """What writes a call anew, by its name and number of arguments."""
+
+_OF_OTHERS: Final = {
+    ("teradata", "SUBSTR", 2): _rest, ("teradata", "SUBSTR", 3): _part, ("teradata", "OREPLACE", 3): _replaced,
+    ("db2", "REPLACE", 3): _replaced, ("postgresql", "SUBSTR", 2): _rest, ("postgresql", "SUBSTR", 3): _part,
+    ("postgresql", "SUBSTRING", 3): _part,
+}  # fmt: skip
+"""What writes a call of Db2 or Teradata anew, by engine, name and number of arguments."""

@@ -36,6 +36,8 @@ _CUTTING: Final = frozenset(("sqlserver", "ase", "db2", "sqlite", "teradata"))
 _MOMENT: Final = re.compile(r"N?'(\d{4})([01]\d)([0-3]\d) ([0-2]\d:[0-5]\d(?::[0-5]\d(?:\.\d+)?)?)'")
 _FROM_LESS: Final = 23
 """First version of Oracle in which a query needs no FROM."""
+_BARS: Final = frozenset(("||", "CONCAT"))
+"""Operators that join texts, the second one in Db2."""
 _NULLS_LOW_TARGETS: Final = frozenset(("mysql", "mariadb", "sqlserver"))
 
 
@@ -112,7 +114,7 @@ def _add_dashes(insert: Insert, rewriter: Rewriter) -> None:
 
 def _joins_by_bars(node: Operation, rewriter: Rewriter) -> bool:
     """Whether || stands where the target reads it otherwise."""
-    return "||" in node.operators and rewriter.target.engine in ("mysql", "mariadb", "sqlserver")
+    return bool(_BARS & set(node.operators)) and rewriter.target.engine in ("mysql", "mariadb", "sqlserver")
 
 
 def _joins_texts(node: Operation, rewriter: Rewriter) -> bool:
@@ -131,7 +133,7 @@ def _may_join_null(node: Operation, rewriter: Rewriter) -> bool:
 
 
 def _concatenated(node: Operation, rewriter: Rewriter) -> str:
-    if set(node.operators) - {"||", "+"}:
+    if set(node.operators) - _BARS - {"+"}:
         raise CannotDraft("|| among other operators")
     if rewriter.target.engine == "oracle":
         return " || ".join(rewriter.node(each) for each in node.operands)

@@ -65,6 +65,9 @@ def _add_lower_names(rewriter: Rewriter) -> None:
     for table in subject.all(TableRef):
         if table.parts == (DUMMY_TABLE,):
             continue
+        if table.parts[-1] == "SYSDUMMY1" and not rewriter.catalog.tables_named("SYSDUMMY1"):
+            rewriter.replace(table.first, table.first + 2 * len(table.parts) - 1, DUMMY_TABLE)
+            continue
         item = rewriter.table(table.parts) if len(table.parts) == 1 and not is_one_schema else None
         if item is not None and item.schema and table.parts[0] not in subject.scope.locals:
             # There is no path along which a name without its schema would be looked for.
