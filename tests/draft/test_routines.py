@@ -274,7 +274,8 @@ def test_mysql_in_pl_sql() -> None:
     ("engine", "text", "reason"),
     [
         ("sqlserver", "CREATE PROCEDURE p AS BEGIN CREATE TABLE #t (a int) SELECT a FROM #t END", "statement"),
-        ("oracle", "CREATE FUNCTION f RETURN NUMBER IS CURSOR c IS SELECT 1 FROM dual; BEGIN RETURN 1; END;", "declared"),
+        ("oracle", "CREATE FUNCTION f RETURN NUMBER IS CURSOR c (p NUMBER) IS SELECT p FROM dual; BEGIN OPEN c (1); RETURN 1; END;",
+         "parameters"),
         ("oracle", "CREATE TABLE t (a NUMBER);\nCREATE FUNCTION f RETURN NUMBER IS a NUMBER; BEGIN RETURN 1; END;", "column"),
         ("sqlserver", "CREATE TABLE t (a int, b int)\nGO\nCREATE PROCEDURE p AS DECLARE @a int SELECT @a = a FROM t WHERE b > 1",
          "last of several rows"),

@@ -29,6 +29,8 @@ class PlsqlSpeech(Speech):
         elif unit.variables:
             lines.append("DECLARE")
         lines += [f"  {v.name} {v.kind}{f' := {v.default}' if v.default else ''};" for v in unit.variables]
+        for cursor, query in unit.cursors:
+            lines += [f"  CURSOR {cursor} IS", f"    {query};"]
         if any(_RESULT in line for line in body):
             lines.append(f"  {_RESULT} SYS_REFCURSOR;")
         return "\n".join([*lines, "BEGIN", *indented(lone(body, _NOTHING)), "END;"])
@@ -56,6 +58,18 @@ class PlsqlSpeech(Speech):
     def over_rows(self, variable: str, query: str, body: Lines, label: str) -> Lines:
         head = [f"<<{label}>>", f"FOR {self.variable(variable)} IN ({query}) LOOP"]
         return [*head, *indented(lone(body, _NOTHING)), f"END LOOP {label};"]
+
+    integer = "number(19)"
+
+    def open_cursor(self, cursor: str, query: str) -> Lines:
+        return [f"OPEN {cursor};"]
+
+    def fetch(self, cursor: str, targets: list[str], met: Lines, missed: Lines) -> Lines:
+        test = self.branch([(f"{cursor}%FOUND", met)], missed) if met else self.branch([(f"{cursor}%NOTFOUND", missed)], [])
+        return [f"FETCH {cursor} INTO {', '.join(targets)};", *test]
+
+    def close_cursor(self, cursor: str) -> Lines:
+        return [f"CLOSE {cursor};"]
 
     def leave(self, label: str) -> Lines:
         return [f"EXIT {label};"]

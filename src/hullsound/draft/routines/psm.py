@@ -42,6 +42,8 @@ class PsmSpeech(Speech):
         text = "\n".join([*body, *(line for _, handler in unit.handlers for line in handler)])
         if MESSAGE in text:
             declared.append(f"DECLARE {MESSAGE} varchar(500);")
+        for cursor, query in unit.cursors:
+            declared += [f"DECLARE {cursor} CURSOR FOR", f"  {query};"]
         for condition, handler in unit.handlers:
             declared += [f"DECLARE EXIT HANDLER FOR {condition}", "BEGIN", *indented(lone(handler, NOTHING)), "END;"]
         lines += [*indented(declared), *indented(lone(body, NOTHING)), "END;"]
@@ -62,10 +64,19 @@ class PsmSpeech(Speech):
         return [f"{label}: WHILE {condition} DO", *indented(lone(body, NOTHING)), f"END WHILE {label};"]
 
     def over_rows(self, variable: str, query: str, body: Lines, label: str) -> Lines:
-        if not self.has_row_loops:
-            return super().over_rows(variable, query, body, label)
         head = f"{label}: FOR {self.variable(variable)} IN ({query}) DO"
         return [head, *indented(lone(body, NOTHING)), f"END FOR {label};"]
+
+    def open_cursor(self, cursor: str, query: str) -> Lines:
+        return [f"OPEN {cursor};"]
+
+    def fetch(self, cursor: str, targets: list[str], met: Lines, missed: Lines) -> Lines:
+        """The handler stands in a block of its own, so that it answers to nothing but the fetch."""
+        handler = ["DECLARE CONTINUE HANDLER FOR NOT FOUND", "BEGIN", *indented(lone(missed, NOTHING)), "END;"]
+        return ["BEGIN", *indented([*handler, *met, f"FETCH {cursor} INTO {', '.join(targets)};"]), "END;"]
+
+    def close_cursor(self, cursor: str) -> Lines:
+        return [f"CLOSE {cursor};"]
 
     def leave(self, label: str) -> Lines:
         return [f"LEAVE {label};"]

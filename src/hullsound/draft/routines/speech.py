@@ -42,6 +42,8 @@ class Unit:
     """Whether it reads tables."""
     changes: bool = False
     """Whether it changes rows or calls what may do so."""
+    cursors: list[tuple[str, str]] = field(default_factory=list)
+    """Names of cursors and their queries."""
     handlers: list[tuple[str, Lines]] = field(default_factory=list)
     """Conditions of errors that end the routine, and what is done then."""
     fires: str = ""
@@ -97,6 +99,21 @@ class Speech(ABC):
     @abstractmethod
     def result(self, query: str) -> Lines:
         """Give out the rows of a query."""
+
+    @abstractmethod
+    def open_cursor(self, cursor: str, query: str) -> Lines: ...
+
+    @abstractmethod
+    def fetch(self, cursor: str, targets: list[str], met: Lines, missed: Lines) -> Lines:
+        """Fetch the next row into variables, and do one thing where there is one, another where there is none."""
+
+    @abstractmethod
+    def close_cursor(self, cursor: str) -> Lines: ...
+
+    integer = "bigint"
+    """Type of a whole number."""
+    has_row_loops = True
+    """Whether there are loops over the rows of a query."""
 
     def assign_query(self, target: str, value: str) -> Lines:
         """Assign a value that holds a query."""

@@ -62,6 +62,18 @@ class TsqlSpeech(Speech):
     def repeat_while(self, condition: str, body: Lines, label: str) -> Lines:
         return [f"WHILE {condition}", *self._block(body)]
 
+    has_row_loops = False
+
+    def open_cursor(self, cursor: str, query: str) -> Lines:
+        return [f"DECLARE {cursor} CURSOR LOCAL FAST_FORWARD FOR", f"  {query};", f"OPEN {cursor};"]
+
+    def fetch(self, cursor: str, targets: list[str], met: Lines, missed: Lines) -> Lines:
+        test = self.branch([("@@FETCH_STATUS = 0", met)], missed) if met else self.branch([("@@FETCH_STATUS <> 0", missed)], [])
+        return [f"FETCH NEXT FROM {cursor} INTO {', '.join(targets)};", *test]
+
+    def close_cursor(self, cursor: str) -> Lines:
+        return [f"CLOSE {cursor};", f"DEALLOCATE {cursor};"]
+
     def leave(self, label: str) -> Lines:
         return ["BREAK;"]
 

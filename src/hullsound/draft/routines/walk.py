@@ -13,9 +13,13 @@ from hullsound.sql.tree import (
     Call,
     CallStatement,
     CaseStatement,
+    CloseCursor,
     Comparison,
+    ConditionHandler,
+    CursorDeclaration,
     Delete,
     Execute,
+    Fetch,
     If,
     Insert,
     Jump,
@@ -24,6 +28,7 @@ from hullsound.sql.tree import (
     Loop,
     Name,
     Node,
+    OpenCursor,
     Operation,
     OtherStatement,
     Paren,
@@ -39,6 +44,7 @@ from hullsound.sql.tree import (
     Variable,
 )
 
+from .cursors import Cursors
 from .errors import HANDLED, raised_message
 from .speech import Declared, Lines, Speech, Unit
 from .triggers import row_column, settled
@@ -56,7 +62,10 @@ _UNTYPED: Final = frozenset(("sqlserver", "oracle"))
 class Walk:
     """One routine on its way from tree to text."""
 
-    def __init__(self, rewriter: Rewriter, speech: Speech, unit: Unit, variables: dict[str, str]) -> None:
+    def __init__(
+        self, rewriter: Rewriter, speech: Speech, unit: Unit, variables: dict[str, str], cursors: Cursors
+    ) -> None:
+        self.cursors = cursors
         self.rewriter, self.speech, self.unit, self.variables = rewriter, speech, unit, variables
         self.source, self.target = rewriter.catalog.engine, rewriter.target.engine
         self.labels: list[tuple[str, str]] = []
@@ -128,11 +137,29 @@ class Walk:
                 return self._call_statement(node)
             case Raise():
                 return speech.fail(self._message(node))
+            case CursorDeclaration() if self.source in ("sqlserver", "ase"):
+                return []  # it is declared where it is opened, or in the head of the routine
+            case OpenCursor():
+                return self.cursors.open(node)
+            case Fetch():
+                handler = self.cursors.handler
+                missed = self._handled(handler) if handler is not None else []
+                return self.cursors.fetch(node, [self._target(each) for each in node.into], missed)
+            case CloseCursor():
+                return self.cursors.close(node)
             case Block():
                 return self._block(node)
             case PlainStatement() | OtherStatement():
                 return self._plain(node)
         raise CannotDraft(f"a statement of the kind {type(node).__name__.lower()}")
+
+    def _handled(self, handler: ConditionHandler) -> Lines:
+        """Write what a handler does and goes on."""
+        body = handler.body
+        statements = body.body if isinstance(body, Block) else [body]
+        if any(not isinstance(each, Assign) for each in statements):
+            raise CannotDraft("a handler that does more than assign")
+        return self.body(statements)
 
     def _assignments(self, last: Assign, start: int) -> Lines:
         """Write SET a = 1, b = 2, of which the tree's body holds the last only."""
@@ -163,7 +190,7 @@ class Walk:
         """Return a condition, and what comes before it where a query has to find out whether it holds."""
         if not self._asks(node):
             return [], self.condition(node)
-        test = Declared(self.speech.variable("hs_test"), self._integer())
+        test = Declared(self.speech.variable("hs_test"), self.speech.integer)
         if test not in self.unit.variables:
             self.unit.variables.append(test)
         asked = f"CASE WHEN {self.rewriter.elsewhere(node)} THEN 1 ELSE 0 END"
@@ -192,8 +219,8 @@ class Walk:
     def _loop(self, node: Loop, label: str) -> Lines:
         speech = self.speech
         self.count += 1
-        name = f"hs_loop{self.count}"
-        self.labels.append((label, name))
+        number, name = self.count, f"hs_loop{self.count}"
+        self.labels.append((label or self._label_of(node), name))
         body = self.body(node.body)
         self.labels.pop()
         if node.form == "while":
@@ -206,27 +233,25 @@ class Walk:
             return speech.repeat_while(speech.always, [*body, *end], name)
         if node.form == "range" and len(node.bounds) == 2:
             return self._range(node, body, name)
-        query = node.bounds[0] if node.form == "query" else None
-        inner = query.query if isinstance(query, Subquery) else query
-        if isinstance(inner, Query):
-            self.unit.reads = True
-            return speech.over_rows(node.variable, self.rewriter.elsewhere(inner), body, name)
-        raise CannotDraft("a loop over a query or cursor")
+        if node.form not in ("query", "cursor"):
+            raise CannotDraft("a loop of a kind that is not drafted")
+        return self.cursors.loop(node, body, name, number)
+
+    def _label_of(self, node: Node) -> str:
+        """Return the label right before a statement, which the tree of SQL/PSM does not list among the statements."""
+        return next((each.name for each in self.rewriter.subject.all(Label) if each.last == node.first), "")
 
     def _range(self, node: Loop, body: Lines, name: str) -> Lines:
         """Count a variable up or down; the bounds are taken once, before the loop."""
         self._refuse_restart(node)
         write = self.speech.variable
         variable, bound = self.variables[node.variable], write(f"hs_end{self.count}")
-        self.unit.variables.append(Declared(bound, self._integer()))
+        self.unit.variables.append(Declared(bound, self.speech.integer))
         low, high = (self.value(each) for each in node.bounds)
         first, last, sign, step = (high, low, ">=", "-") if node.reverse else (low, high, "<=", "+")
         lines = [*self.speech.assign(variable, first), *self.speech.assign(bound, last)]
         count = self.speech.assign(variable, f"{variable} {step} 1")
         return [*lines, *self.speech.repeat_while(f"{variable} {sign} {bound}", [*body, *count], name)]
-
-    def _integer(self) -> str:
-        return "number(19)" if self.target == "oracle" else "bigint"
 
     def _refuse_restart(self, node: Loop) -> None:
         for jump in self.rewriter.subject.all(Jump):
@@ -238,7 +263,10 @@ class Walk:
         if node.form not in ("exit", "continue", "leave", "iterate", "break"):
             raise CannotDraft("GOTO")
         if not place:
-            if node.form in ("exit", "leave") and self.unit.form != "function":
+            blocks = self.rewriter.subject.all(Block)
+            outermost = min(blocks, key=lambda each: each.first, default=None)
+            ends = outermost is not None and node.label and node.label == self._label_of(outermost)
+            if ends and node.form in ("exit", "leave") and self.unit.form != "function":
                 return self.speech.give_back("")
             raise CannotDraft("a jump to a label that no loop has")
         if self.target == "sqlserver" and place != self.labels[-1][1]:
@@ -358,6 +386,8 @@ class Walk:
 
     def _as_source(self, query: Query, block: Select, targets: list[str], lines: Lines) -> Lines:
         """Keep what the source does where a query has no row, or several."""
+        if self.cursors.handler is not None:
+            raise CannotDraft("a query whose missing row a handler answers to")
         if self.source in ("sqlserver", "ase") and not self._is_by_key(block):
             raise CannotDraft("a query of which the last of several rows counts")
         if self.source == "postgresql":

@@ -13,6 +13,7 @@ from hullsound.sql.tree import (
     CallStatement,
     CreateRoutine,
     CreateTrigger,
+    CursorDeclaration,
     Delete,
     Handler,
     Insert,
@@ -30,6 +31,7 @@ from hullsound.sql.tree import (
     Variable,
 )
 
+from .cursors import Cursors
 from .errors import HANDLED
 from .plsql import PlsqlSpeech
 from .psm import MariadbSpeech, PsmSpeech
@@ -67,10 +69,12 @@ def write_routine(item: Object, rewriter: Rewriter) -> str:
         for p in routine.parameters
     ]
     unit = Unit(routine.form, name, parameters, returns)
-    walk = Walk(rewriter, speech, unit, variables)
+    cursors = Cursors(rewriter, speech, unit)
+    walk = Walk(rewriter, speech, unit, variables, cursors)
     _add_names(variables, rewriter)
+    cursors.prepare()
     rewriter.edits()  # sorts the points
-    _refuse_unknown(variables, rewriter)
+    _refuse_unknown(variables, cursors, rewriter)
     _declare(block, unit, walk)
     _handle(block.handlers, unit, walk)
     body = walk.body(_innermost(block).body)
@@ -93,11 +97,13 @@ def _write_trigger(item: Object, tree: CreateTrigger, rewriter: Rewriter) -> str
             rewriter = rewriter.another(rewriter.subject.read)
         variables = _declared_names(rewriter.subject.all(Variable), speech, rewriter)
         unit = Unit("trigger", trigger_name(item, events, tree, rewriter), [], "", fires=fires(tree, events, rewriter))
-        walk = Walk(rewriter, speech, unit, variables)
+        cursors = Cursors(rewriter, speech, unit)
+        walk = Walk(rewriter, speech, unit, variables, cursors)
         add_rows(tree, events, speech, rewriter)
         _add_names(variables, rewriter)
+        cursors.prepare()
         rewriter.edits()
-        _refuse_unknown(variables, rewriter)
+        _refuse_unknown(variables, cursors, rewriter)
         block = tree.block
         if isinstance(block, Block):
             _declare(block, unit, walk)
@@ -167,13 +173,14 @@ def _add_names(variables: dict[str, str], rewriter: Rewriter) -> None:
                 )
 
 
-def _refuse_unknown(variables: dict[str, str], rewriter: Rewriter) -> None:
+def _refuse_unknown(variables: dict[str, str], cursors: Cursors, rewriter: Rewriter) -> None:
     """Refuse a name outside of queries that is no variable and that nothing translates, such as FOUND."""
     subject = rewriter.subject
     in_tables = [node for kind in (Query, Insert, Update, Delete) for node in subject.all(kind)]
     called = {node.call for node in subject.all(CallStatement)}
     for name in subject.all(Name):
-        if len(name.parts) > 1 or name.parts[0] in variables or name in called or rewriter.changes(name):
+        is_known = name.parts[0] in variables or name.parts[0] in cursors.declared
+        if len(name.parts) > 1 or is_known or name in called or rewriter.changes(name):
             continue
         if not any(node.first <= name.first and name.last <= node.last for node in in_tables):
             raise CannotDraft(f"the name {name.parts[0].lower()}, which is no variable of the routine")
@@ -197,14 +204,16 @@ def _declare(block: Block, unit: Unit, walk: Walk) -> None:
     """Declare the variables; those that the source declares among its statements get their values there."""
     rewriter = walk.rewriter
     heads = {node.first for node in block.declarations if isinstance(node, Variable)}
-    if any(not isinstance(node, Variable) for node in block.declarations):
-        raise CannotDraft("cursors, handlers, types or routines that are declared in a routine")
+    if any(
+        not isinstance(node, Variable | CursorDeclaration) and node is not walk.cursors.handler for node in block.declarations
+    ):
+        raise CannotDraft("handlers, types or routines that are declared in a routine")
     for variable in rewriter.subject.all(Variable):
         default = walk.value(variable.default) if variable.default is not None and variable.first in heads else ""
         unit.variables.append(Declared(walk.variables[variable.name], _type(variable.type, rewriter), "", default))
     for loop in rewriter.subject.all(Loop):
         if loop.form == "range" and not any(v.name == loop.variable for v in rewriter.subject.all(Variable)):
-            counted = Declared(walk.variables[loop.variable], "number(19)" if walk.target == "oracle" else "bigint")
+            counted = Declared(walk.variables[loop.variable], walk.speech.integer)
             if counted not in unit.variables:
                 unit.variables.append(counted)
 

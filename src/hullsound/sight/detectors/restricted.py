@@ -19,6 +19,7 @@ from hullsound.sql.tree import (
     Insert,
     Join,
     Literal,
+    Loop,
     Merge,
     Name,
     Node,
@@ -235,6 +236,8 @@ def rows_of_values(node: Insert, words: list[str]) -> Iterator[tuple[int, int]]:
 @detector("order-in-view", DerivedTable, CommonTable, CreateView, Subquery, texts=("ORDER",))
 def see_order_in_view(node: DerivedTable | CommonTable | CreateView | Subquery, subject: Subject) -> Iterable[Found]:
     query = node.query
+    if isinstance(subject.read.parent(node), Loop):  # a loop over the rows of a query
+        return
     if isinstance(query, Query) and query.order and not _is_limited(query, subject):
         first = query.order[0].first
         while first > query.first and subject.words[first] != "ORDER":

@@ -1,0 +1,204 @@
+"""Cursors of a routine: their queries, what tells whether a fetch met a row, and loops over the rows of a query.
+
+Sources: PL/SQL Language Reference, "Explicit Cursors"; Transact-SQL reference, "FETCH" and "@@FETCH_STATUS"; MySQL 8.4 Reference
+Manual, "Cursors" and "DECLARE ... HANDLER Statement".
+"""
+
+from collections.abc import Iterator
+from typing import Final
+
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.knowledge.types import choose_type
+from hullsound.sql.tree import (
+    Clause,
+    CloseCursor,
+    ConditionHandler,
+    CursorAttribute,
+    CursorDeclaration,
+    Fetch,
+    Loop,
+    Name,
+    Node,
+    OpenCursor,
+    Query,
+    Select,
+    Subquery,
+)
+
+from .speech import Declared, Lines, Speech, Unit
+
+_STATUS: Final = "@@FETCH_STATUS"
+_TSQL: Final = frozenset(("sqlserver", "ase"))
+_MYSQL: Final = frozenset(("mysql", "mariadb"))
+_NOT_FOUND: Final = frozenset(("NOT FOUND", "SQLSTATE '02000'", "1329"))
+_ODD: Final = frozenset(("SCROLL", "DYNAMIC", "KEYSET", "GLOBAL", "UPDATE", "HOLD", "RETURN"))
+"""Words of a declaration that ask for more than reading forwards."""
+
+
+class Cursors:
+    """The cursors that one routine declares, by their names in the source."""
+
+    def __init__(self, rewriter: Rewriter, speech: Speech, unit: Unit) -> None:
+        self.rewriter, self.speech, self.unit = rewriter, speech, unit
+        self.source = rewriter.catalog.engine
+        self.declared: dict[str, CursorDeclaration] = {}
+        for node in rewriter.subject.all(CursorDeclaration):
+            if node.name in self.declared:
+                raise CannotDraft("several cursors of one name")
+            self.declared[node.name] = node
+        self.handler = self._handler()
+        """What is done where a fetch or query meets no row and the routine goes on; None where nothing is said."""
+
+    def _handler(self) -> ConditionHandler | None:
+        found = [
+            each for each in self.rewriter.subject.all(ConditionHandler)
+            if each.action == "continue" and set(each.conditions) <= _NOT_FOUND
+        ]  # fmt: skip
+        return found[0] if len(found) == 1 else None
+
+    def prepare(self) -> None:
+        """Put variables in the places that tell of the last fetch, and declare them; before anything is written."""
+        for name in self.rewriter.subject.all(Name):
+            if name.parts == (_STATUS,):
+                self.rewriter.put(name, self._variable(_STATUS))
+        for mark in self.rewriter.subject.all(CursorAttribute):
+            if mark.cursor[-1] not in self.declared:
+                continue
+            if mark.attribute not in ("FOUND", "NOTFOUND"):
+                raise CannotDraft(f"the {mark.attribute.lower()} of a cursor")
+            self.rewriter.put(mark, f"{self._variable(mark.cursor[-1])} = {int(mark.attribute == 'FOUND')}")
+        for loop in self._loops():
+            self._prepare_loop(loop)
+
+    # --- the statements ---
+
+    def open(self, node: OpenCursor) -> Lines:
+        cursor = self._cursor(node.cursor)
+        if node.arguments or node.query is not None or node.using:
+            raise CannotDraft("a cursor that is opened with values or for a query")
+        self.unit.reads = True
+        return self.speech.open_cursor(self._name(cursor), self._query(cursor))
+
+    def close(self, node: CloseCursor) -> Lines:
+        cursor = self._cursor(node.cursor)
+        if self.rewriter.words[node.first] == "DEALLOCATE":
+            return []
+        return self.speech.close_cursor(self._name(cursor))
+
+    def fetch(self, node: Fetch, targets: list[str], missed: Lines) -> Lines:
+        """Fetch a row into variables; `missed` is done where there is none, and the variable for it is set."""
+        cursor = self._cursor(node.cursor)
+        words = self.rewriter.words[node.first : node.cursor.first]
+        if node.bulk or node.limit is not None or set(words) - {"FETCH", "NEXT", "FROM", "IN"}:
+            raise CannotDraft("a fetch of several rows, or of one that is not the next")
+        if self.source in _MYSQL:
+            return self.speech.fetch(self._name(cursor), targets, [], missed)
+        status = self._variable(_STATUS if self.source in _TSQL else node.cursor.parts[-1])  # type: ignore[attr-defined]
+        met, none = ("0", "-1") if self.source in _TSQL else ("1", "0")
+        return self.speech.fetch(
+            self._name(cursor), targets, self.speech.assign(status, met), self.speech.assign(status, none)
+        )
+
+    def _cursor(self, node: Node) -> CursorDeclaration:
+        declared = self.declared.get(node.parts[0]) if isinstance(node, Name) and len(node.parts) == 1 else None
+        if declared is None or declared.parameters or declared.query is None:
+            raise CannotDraft("a cursor that is a variable, has parameters or is not declared in the routine")
+        head = self.rewriter.words[declared.first : declared.query.first]
+        tail = {clause.name for clause in self.rewriter.subject.all(Clause) if declared.first <= clause.first < declared.last}
+        if _ODD & set(head) or "for-update" in tail:
+            raise CannotDraft("a cursor that does more than read forwards")
+        return declared
+
+    def _name(self, cursor: CursorDeclaration) -> str:
+        return self.rewriter.names.write(cursor.name)
+
+    def _query(self, cursor: CursorDeclaration) -> str:
+        """Return the query, and declare the cursor where the target declares it in the head of the routine."""
+        assert cursor.query is not None
+        query = self.rewriter.elsewhere(cursor.query)
+        known = (self._name(cursor), query)
+        if known not in self.unit.cursors:
+            self.unit.cursors.append(known)
+        return query
+
+    def _variable(self, name: str) -> str:
+        """Return the variable that tells whether the last fetch met a row; declare it once."""
+        bare = "hs_fetch_status" if name == _STATUS else f"hs_{name.lower()}_found"
+        declared = Declared(self.speech.variable(bare), self.speech.integer)
+        if declared not in self.unit.variables:
+            self.unit.variables.append(declared)
+        return declared.name
+
+    # --- loops over the rows of a query ---
+
+    def _loops(self) -> Iterator[Loop]:
+        return (each for each in self.rewriter.subject.all(Loop) if each.form in ("query", "cursor"))
+
+    def query_of(self, loop: Loop) -> Query:
+        """Return the query of a loop, whether it stands there or its cursor is declared."""
+        bound = loop.bounds[0] if loop.bounds else None
+        if loop.form == "cursor" and isinstance(bound, Name):
+            query = self._cursor(bound).query
+        else:
+            query = bound.query if isinstance(bound, Subquery) else bound  # type: ignore[assignment]
+        if not isinstance(query, Query):
+            raise CannotDraft("a loop over a cursor with parameters, or over something that is no query")
+        return query
+
+    def _prepare_loop(self, loop: Loop) -> None:
+        """Put a variable for each column of the row that a loop is at, where the target has no loops over rows."""
+        if self.speech.has_row_loops:
+            return
+        for name in self.rewriter.subject.all(Name):
+            if len(name.parts) == 2 and name.parts[0] == loop.variable and loop.first <= name.first < loop.last:
+                self.rewriter.put(name, self._field(loop, name.parts[1]))
+
+    def _field(self, loop: Loop, column: str) -> str:
+        names = [title for title, _ in self._columns(loop)]
+        if column not in names:
+            raise CannotDraft("a column that the query of a loop does not name")
+        return self._fields(loop)[names.index(column)].name
+
+    def _columns(self, loop: Loop) -> list[tuple[str, Node]]:
+        block = self.query_of(loop).blocks[0]
+        if not isinstance(block, Select):
+            raise CannotDraft("a loop over something that is no query")
+        titles = [
+            (item.alias or (item.value.parts[-1] if isinstance(item.value, Name) else ""), item.value) for item in block.items
+        ]
+        if not all(title for title, _ in titles):
+            raise CannotDraft("a loop over a query with columns that have no names")
+        return titles
+
+    def _fields(self, loop: Loop) -> list[Declared]:
+        """Return the variables for the columns of a loop's row."""
+        found = []
+        for title, value in self._columns(loop):
+            kind = self.rewriter.types.source_type(value)
+            choice = choose_type(self.source, kind, self.rewriter.target) if kind is not None else None
+            if choice is None or not choice.text:
+                raise CannotDraft("a loop over a query with columns whose types are not known")
+            name = self.speech.variable(f"hs_{loop.variable.lower()}_{title.lower()}")
+            found.append(Declared(name, choice.text))
+        return found
+
+    def loop(self, loop: Loop, body: Lines, label: str, number: int) -> Lines:
+        """Write a loop over rows, with a cursor of its own where the target has no such loops."""
+        query = self.rewriter.elsewhere(self.query_of(loop))
+        self.unit.reads = True
+        if self.speech.has_row_loops:
+            return self.speech.over_rows(loop.variable, query, body, label)
+        cursor, fields = self.rewriter.names.write(f"hs_rows{number}"), self._fields(loop)
+        self.unit.cursors.append((cursor, query))
+        self.unit.variables += [each for each in fields if each not in self.unit.variables]
+        status = Declared(self.speech.variable(f"hs_rows{number}_found"), self.speech.integer)
+        self.unit.variables.append(status)
+        fetch = self.speech.fetch(
+            cursor, [each.name for each in fields], self.speech.assign(status.name, "1"), self.speech.assign(status.name, "0")
+        )
+        end = self.speech.branch([(f"{status.name} = 0", self.speech.leave(label))], [])
+        return [
+            *self.speech.open_cursor(cursor, query),
+            *self.speech.repeat_while(self.speech.always, [*fetch, *end, *body], label),
+            *self.speech.close_cursor(cursor),
+        ]
