@@ -162,7 +162,7 @@ def test_an_unreachable_server_is_named_without_its_password() -> None:
 @pytest.mark.parametrize(
     ("engine", "target", "says"),
     [("oracle", "mysql:8.4", "no MySQL to try"), ("oracle", "sqlserver:2022", "no trial is possible on sqlserver"),
-     ("db2", "mariadb:11.8", "nothing is drafted")],
+     ("ase", "mariadb:11.8", "nothing is drafted")],
 )  # fmt: skip
 def test_no_trial_is_claimed_where_nothing_can_be_tried(engine: str, target: str, says: str) -> None:
     case = steps.assess_catalog(

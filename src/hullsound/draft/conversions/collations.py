@@ -1,7 +1,7 @@
 """Collations: exact comparison by "C", comparison without case by lower(), and columns that ignore case altogether."""
 
 import re
-from functools import partial
+from functools import lru_cache, partial
 from typing import Final
 
 from hullsound.catalog.model import Column, Object
@@ -38,11 +38,16 @@ def loose_collation(table: Object, column: Column, kind: str, engine: str, targe
 
 def is_exact(table: Object, column: str) -> bool:
     """Whether a column has a collation of its own that tells case apart."""
-    if not table.text or not _COLLATE.search(table.text):
+    return bool(table.text) and _has_exact(table.text, column)
+
+
+@lru_cache(maxsize=4096)
+def _has_exact(text: str, column: str) -> bool:
+    if not _COLLATE.search(text):
         return False
     own = re.search(
         rf"(?i)[`\[\"]?\b{re.escape(column)}\b[`\]\"]?\s[^,]*?(?:\bCOLLATE\s+([\w]+)|(\bNOT\s+)?\b(CASESPECIFIC|CS)\b)",
-        table.text,
+        text,
     )
     return own is not None and (_EXACT.search(own[1].upper()) is not None if own[1] else own[2] is None)
 

@@ -14,6 +14,7 @@ from hullsound.draft.edits.text import text_value
 from hullsound.knowledge.types import logical_type
 from hullsound.sql.tree import Call, Cast, Comparison, Literal, Node, Operation
 
+from .mysql_from_postgresql import add_for_postgresql
 from .mysql_from_sqlite import add_for_sqlite
 
 _TSQL: Final = frozenset(("sqlserver", "ase"))
@@ -36,6 +37,8 @@ def add_mysql_edges(rewriter: Rewriter) -> None:
     elif engine == "sqlite":
         add_for_sqlite(rewriter)
     else:
+        if engine == "postgresql":
+            add_for_postgresql(rewriter)
         _add_for_others(rewriter)
 
 

@@ -10,7 +10,7 @@ from typing import Final
 from hullsound.analyze.types import NUMBERS, Family
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.edits.text import text_value
-from hullsound.sql.tree import Call, Comparison, Literal, Node, Operation
+from hullsound.sql.tree import Call, Cast, Comparison, Literal, Node, Operation
 
 _ON_BITS: Final = frozenset(("&", "|", "~", "<<"))
 _COMPARED: Final = frozenset(("=", "==", "<>", "!=", "<", ">", "<=", ">="))
@@ -23,6 +23,9 @@ def add_for_sqlite(rewriter: Rewriter) -> None:
         _add_comparison(comparison, rewriter)
     for node in rewriter.subject.all(Operation):
         _add_operation(node, rewriter)
+    for cast in rewriter.subject.all(Cast):
+        if rewriter.types.family(cast.value) is Family.NUMBER and rewriter.types.family(cast) is Family.TEXT:
+            rewriter.wrap(cast.value, lambda r, value=cast.value: f"CAST({r.node(value)} AS DOUBLE)", rank=4)  # type: ignore[misc]
     for call in rewriter.subject.all(Call):
         form = _CALLS.get((call.parts[-1], len(call.arguments))) if len(call.parts) == 1 else None
         if form is not None:
