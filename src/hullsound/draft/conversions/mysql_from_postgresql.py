@@ -105,7 +105,6 @@ _CASTS: Final = {
 # --- calls ---
 
 
-
 def _trimmed(call: Call, rewriter: Rewriter) -> str:
     """LTRIM, RTRIM and BTRIM of a set of signs."""
     if len(call.arguments) < 2:

@@ -104,7 +104,11 @@ class Cursors:
         if declared is None or declared.parameters or declared.query is None:
             raise CannotDraft("a cursor that is a variable, has parameters or is not declared in the routine")
         head = self.rewriter.words[declared.first : declared.query.first]
-        tail = {clause.name for clause in self.rewriter.subject.all(Clause) if declared.first <= clause.first < declared.last}
+        tail = {
+            clause.name
+            for clause in self.rewriter.subject.all(Clause)
+            if declared.first <= clause.first < declared.last
+        }
         if _ODD & set(head) or "for-update" in tail:
             raise CannotDraft("a cursor that does more than read forwards")
         return declared
@@ -164,7 +168,8 @@ class Cursors:
         if not isinstance(block, Select):
             raise CannotDraft("a loop over something that is no query")
         titles = [
-            (item.alias or (item.value.parts[-1] if isinstance(item.value, Name) else ""), item.value) for item in block.items
+            (item.alias or (item.value.parts[-1] if isinstance(item.value, Name) else ""), item.value)
+            for item in block.items
         ]
         if not all(title for title, _ in titles):
             raise CannotDraft("a loop over a query with columns that have no names")
@@ -194,7 +199,10 @@ class Cursors:
         status = Declared(self.speech.variable(f"hs_rows{number}_found"), self.speech.integer)
         self.unit.variables.append(status)
         fetch = self.speech.fetch(
-            cursor, [each.name for each in fields], self.speech.assign(status.name, "1"), self.speech.assign(status.name, "0")
+            cursor,
+            [each.name for each in fields],
+            self.speech.assign(status.name, "1"),
+            self.speech.assign(status.name, "0"),
         )
         end = self.speech.branch([(f"{status.name} = 0", self.speech.leave(label))], [])
         return [

@@ -65,7 +65,11 @@ class PlsqlSpeech(Speech):
         return [f"OPEN {cursor};"]
 
     def fetch(self, cursor: str, targets: list[str], met: Lines, missed: Lines) -> Lines:
-        test = self.branch([(f"{cursor}%FOUND", met)], missed) if met else self.branch([(f"{cursor}%NOTFOUND", missed)], [])
+        test = (
+            self.branch([(f"{cursor}%FOUND", met)], missed)
+            if met
+            else self.branch([(f"{cursor}%NOTFOUND", missed)], [])
+        )
         return [f"FETCH {cursor} INTO {', '.join(targets)};", *test]
 
     def close_cursor(self, cursor: str) -> Lines:

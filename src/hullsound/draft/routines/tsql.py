@@ -68,7 +68,11 @@ class TsqlSpeech(Speech):
         return [f"DECLARE {cursor} CURSOR LOCAL FAST_FORWARD FOR", f"  {query};", f"OPEN {cursor};"]
 
     def fetch(self, cursor: str, targets: list[str], met: Lines, missed: Lines) -> Lines:
-        test = self.branch([("@@FETCH_STATUS = 0", met)], missed) if met else self.branch([("@@FETCH_STATUS <> 0", missed)], [])
+        test = (
+            self.branch([("@@FETCH_STATUS = 0", met)], missed)
+            if met
+            else self.branch([("@@FETCH_STATUS <> 0", missed)], [])
+        )
         return [f"FETCH NEXT FROM {cursor} INTO {', '.join(targets)};", *test]
 
     def close_cursor(self, cursor: str) -> Lines:

@@ -205,7 +205,8 @@ def _declare(block: Block, unit: Unit, walk: Walk) -> None:
     rewriter = walk.rewriter
     heads = {node.first for node in block.declarations if isinstance(node, Variable)}
     if any(
-        not isinstance(node, Variable | CursorDeclaration) and node is not walk.cursors.handler for node in block.declarations
+        not isinstance(node, Variable | CursorDeclaration) and node is not walk.cursors.handler
+        for node in block.declarations
     ):
         raise CannotDraft("handlers, types or routines that are declared in a routine")
     for variable in rewriter.subject.all(Variable):
