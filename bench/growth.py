@@ -56,6 +56,16 @@ CASES: dict[str, tuple[str, Callable[[int], str]]] = {
         lambda i: f"SELECT COALESCE(a, {i}) INTO x FROM t WHERE a = x FETCH FIRST 1 ROW ONLY;\n", "END@\n")),
     "tables": ("oracle", repeated("CREATE TABLE t (a NUMBER(9) PRIMARY KEY);\n", lambda i: (
         f"CREATE TABLE t{i} (a NUMBER(9) PRIMARY KEY, b NUMBER(9) REFERENCES t (a));\nCREATE INDEX i{i} ON t{i} (b);\n"))),
+    "tables with columns of one name": ("mysql", repeated("", lambda i: (
+        f"CREATE TABLE t{i} (id INT PRIMARY KEY, name VARCHAR(40) COLLATE utf8mb4_bin DEFAULT 'x', n DECIMAL(9,2), d DATETIME);\n"
+        f"CREATE VIEW v{i} AS SELECT id, n / 2 AS h FROM t{i} WHERE name = 'Open' AND n > 5 AND d > '2024-01-01';\n"))),
+    "texts compared": ("sqlserver", repeated(
+        "CREATE TABLE t (a VARCHAR(30), b VARCHAR(30));\nGO\nCREATE PROCEDURE p AS\n",
+        lambda i: f"UPDATE t SET b = 'x' WHERE a = 'Open{i}x' AND b LIKE 'A%' OR CHARINDEX('a', b) > 0\n", "GO\n")),
+    "empty texts": ("oracle", repeated(
+        "CREATE TABLE t (a VARCHAR2(30));\nCREATE PROCEDURE p IS x VARCHAR2(30); BEGIN\n",
+        lambda i: "SELECT UPPER(TRIM(a)) INTO x FROM t WHERE TRIM(a) = 'x' GROUP BY TRIM(a);\nx := SUBSTR(x, 2) || LTRIM(x);\n",
+        "END;\n/\n")),
     "rows": ("mysql", repeated("CREATE TABLE t (a INT, b VARCHAR(9));\n", lambda i: f"INSERT INTO t VALUES ({i}, 'x');\n")),
     "changes of one table": ("mysql", repeated(
         "CREATE TABLE t (a INT);\n",

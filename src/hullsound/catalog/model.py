@@ -460,11 +460,12 @@ class Catalog:
         return names
 
     def columns_named(self, name: str) -> list[Column]:
-        """Return the columns of this name that have a type, in any object."""
+        """Return the columns of this name in any object: one for each type, with and without NULL, that some of them have."""
         if self._columns is None:
-            self._columns = {}
+            unlike: dict[str, dict[tuple[str, bool], Column]] = {}
             for item in self.objects.values():
                 for each in item.columns:
                     if each.type.name:
-                        self._columns.setdefault(each.name, []).append(each)
+                        unlike.setdefault(each.name, {}).setdefault((str(each.type), each.nullable), each)
+            self._columns = {column: list(kinds.values()) for column, kinds in unlike.items()}
         return self._columns.get(name, [])

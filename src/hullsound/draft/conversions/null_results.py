@@ -5,7 +5,7 @@ Other targets need no type, but functions that they lack go with it.
 PostgreSQL 18, "Function Type Resolution" and "Operator Type Resolution".
 """
 
-from functools import partial
+from functools import cache, partial
 from typing import Final
 
 from hullsound.analyze.signatures import is_null
@@ -21,9 +21,14 @@ _TYPES: Final = {
 }  # fmt: skip
 
 
+@cache
+def _null_on_null(engine: str) -> frozenset[str]:
+    return load_engine(engine).null_on_null_names
+
+
 def add_null_results(rewriter: Rewriter) -> None:
     """Write NULL of the type that a call or a sum would have, where one of its parts is a constant NULL."""
-    strict = load_engine(rewriter.catalog.engine).null_on_null_names
+    strict = _null_on_null(rewriter.catalog.engine)
     made: set[Node] = set()
     for node in rewriter.subject.read.nodes:  # parts come before the whole
         if isinstance(node, Case):

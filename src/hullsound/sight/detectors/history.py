@@ -1,6 +1,7 @@
 """Predicates for what later versions of the same engine have taken out, reserved or changed."""
 
 from collections.abc import Iterable
+from functools import cache
 from typing import Final
 
 from hullsound.analyze.subject import Subject
@@ -39,11 +40,16 @@ _DIVIDED_BY_ITSELF: Final = ("INNODB", "NDB", "NDBCLUSTER")
 """Storage engines with partitions of their own."""
 
 
+@cache
+def _later_words(engine: str) -> frozenset[str]:
+    return load_engine(engine).later_word_names
+
+
 @detector(
     "newly-reserved-name", Name, TableRef, SelectItem, ColumnDefinition, CreateTable, CreateView, Parameter, Variable
 )
 def see_newly_reserved_name(node: Node, subject: Subject) -> Iterable[Found]:
-    words, later = subject.words, load_engine(subject.engine).later_word_names
+    words, later = subject.words, _later_words(subject.engine)
     at = node.first
     if isinstance(node, SelectItem):
         at = node.last - 1
