@@ -38,6 +38,7 @@ bench: $(VENV)/.dev
 	$(BIN)/python bench/run.py
 	$(BIN)/python bench/commands.py
 	$(BIN)/python bench/plan.py
+	$(BIN)/python bench/page.py
 
 clean:
 	rm -rf $(VENV) hullsound-demo

@@ -45,7 +45,7 @@ def look_at_all(catalog: Catalog, assessment: Assessment, drafts: Iterable[Draft
         findings = sorted(judged.findings, key=lambda f: (f.line, f.column, f.construct))
         yield Look(
             item.id, str(assessment.target), catalog.engine, judged.outcome, item.file, item.line, judged.reason,
-            proof_of(assessment, item.id), source_pieces(draft), draft_pieces(draft), draft.is_finished, findings,
+            proof_of(assessment, item.id), *both_pieces(draft), draft.is_finished, findings,
         )  # fmt: skip
 
 
@@ -82,15 +82,11 @@ def proof_of(assessment: Assessment, object_id: str) -> str:
     return "; ".join(said)
 
 
-def source_pieces(draft: Drafted) -> list[Piece]:
-    """Cut the source text where the draft changes it."""
+def both_pieces(draft: Drafted) -> tuple[list[Piece], list[Piece]]:
+    """Cut the source text where the draft changes it, and the draft where it differs from the source."""
     text = draft.object.text
-    return _pieces(text, [(e.start, e.end, e.construct) for e in fine_edits(text, draft.edits)])
-
-
-def draft_pieces(draft: Drafted) -> list[Piece]:
-    """Cut the draft where it differs from the source."""
-    return _pieces(draft.text, _new_places(fine_edits(draft.object.text, draft.edits)))
+    edits = fine_edits(text, draft.edits)
+    return _pieces(text, [(e.start, e.end, e.construct) for e in edits]), _pieces(draft.text, _new_places(edits))
 
 
 def _new_places(edits: Sequence[Edit]) -> list[tuple[int, int, str]]:

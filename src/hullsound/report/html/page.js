@@ -1,41 +1,167 @@
-// Filters the worklist and the objects; works from disk, asks nobody.
+// Lists, filters and opens the objects of the page; works from disk, asks nobody. What is long is packed until it is looked at.
 (function () {
   "use strict";
-  var search = document.getElementById("search");
-  var type = document.getElementById("type");
-  var boxes = Array.prototype.slice.call(document.querySelectorAll("input[data-outcome]"));
-  var rows = Array.prototype.slice.call(document.querySelectorAll("[data-row]"));
-  var count = document.getElementById("count");
+  var COLUMNS = ["id", "type", "outcome", "worst", "rank", "lines", "dependents", "hours", "reason", "place", "findings",
+    "constructs", "proof", "fails"];
+  var SEVERITIES = ["blocker", "warning", "note"];
+  var OUTCOMES = ["as-is", "drafted", "confirm", "rewrite", "blocked"];
+  var STEP = 100, TOGETHER = 50;
+  var byId = function (id) { return document.getElementById(id); };
+  var all = function (query) { return Array.prototype.slice.call(document.querySelectorAll(query)); };
+  var search = byId("search"), type = byId("type"), severity = byId("severity"), count = byId("count"), more = byId("more");
+  var boxes = all("input[data-outcome]"), titles = all("button[data-sort]");
+  var rows = [], places = {}, fitting = [], shown = 0, sort = "rank", down = false, chunks = {};
+
+  function unpack(node) {
+    var letters = atob(node.textContent), bytes = new Uint8Array(letters.length);
+    for (var at = 0; at < letters.length; at += 1) { bytes[at] = letters.charCodeAt(at); }
+    var stream = new Blob([bytes]).stream().pipeThrough(new DecompressionStream("deflate"));
+    return new Response(stream).json();
+  }
+
+  function inside(row) {
+    var number = Math.floor(row.at / TOGETHER);
+    chunks[number] = chunks[number] || unpack(document.querySelector('[data-chunk="' + number + '"]'));
+    return chunks[number].then(function (list) { return list[row.at % TOGETHER]; });
+  }
+
+  function make(tag, text, kind) {
+    var node = document.createElement(tag);
+    if (text !== undefined) { node.textContent = text; }
+    if (kind) { node.className = kind; }
+    return node;
+  }
+
+  function line(row) {
+    var tr = make("tr"), outcome = make("td", "", "o"), name = make("td"), link = make("a", row.id);
+    outcome.append(make("span", "", "dot c-" + row.outcome), row.outcome);
+    link.href = "#" + encodeURIComponent(row.id);
+    name.append(link);
+    tr.append(make("td", row.rank, "n"), outcome, name, make("td", row.type), make("td", row.lines, "n"),
+      make("td", row.dependents, "n"), make("td", row.hours.toFixed(1), "n"), make("td", row.reason, "screen"));
+    return tr;
+  }
+
+  function entry(row) {
+    var node = make("details", undefined, "object"), head = make("summary"), body = make("div", undefined, "inside");
+    node.id = row.id;
+    head.append(make("span", "", "dot c-" + row.outcome), make("span", row.id, "id"), make("span", row.outcome));
+    if (row.proof) { head.append(make("span", row.proof, row.fails ? "proof failed" : "proof")); }
+    head.append(make("span", row.place + " \u00b7 " + row.findings + " finding" + (row.findings === 1 ? "" : "s"), "why"));
+    node.append(head, body);
+    node.addEventListener("toggle", function () { if (node.open) { fill(node, row); } });
+    return node;
+  }
+
+  function fill(node, row) {
+    if (node.dataset.filled) { return Promise.resolve(); }
+    node.dataset.filled = "yes";
+    return inside(row).then(function (markup) { node.lastChild.innerHTML = markup; });  // escaped where it was written
+  }
+
+  function fits(row, words, wanted) {
+    return wanted[row.outcome] && (!type.value || row.type === type.value) &&
+      (!severity.value || row.worst <= SEVERITIES.indexOf(severity.value)) &&
+      words.every(function (word) { return row.text.indexOf(word) >= 0; });
+  }
+
+  function order(one, other) {
+    var a = one[sort], b = other[sort];
+    if (sort === "outcome") { a = OUTCOMES.indexOf(a); b = OUTCOMES.indexOf(b); }
+    var result = a < b ? -1 : a > b ? 1 : one.rank - other.rank;
+    return down ? -result : result;
+  }
+
+  function show() {
+    var until = Math.min(shown + STEP, fitting.length), lines = [], entries = [];
+    for (; shown < until; shown += 1) { lines.push(line(fitting[shown])); entries.push(entry(fitting[shown])); }
+    byId("rows").append.apply(byId("rows"), lines);
+    byId("list").append.apply(byId("list"), entries);
+    more.hidden = shown >= fitting.length;
+    more.textContent = "Show " + Math.min(STEP, fitting.length - shown) + " more of " + (fitting.length - shown);
+  }
 
   function apply() {
-    var words = search.value.toLowerCase().split(/\s+/).filter(Boolean);
-    var wanted = {};
+    var words = search.value.toLowerCase().split(/\s+/).filter(Boolean), wanted = {};
     boxes.forEach(function (box) { wanted[box.dataset.outcome] = box.checked; });
-    var shown = 0;
-    rows.forEach(function (row) {
-      var text = row.dataset.text;
-      var fits = wanted[row.dataset.row] && (!type.value || row.dataset.type === type.value) &&
-        words.every(function (word) { return text.indexOf(word) >= 0; });
-      row.hidden = !fits;
-      if (fits && row.tagName === "TR") { shown += 1; }
+    fitting = rows.filter(function (row) { return fits(row, words, wanted); }).sort(order);
+    titles.forEach(function (title) {
+      var own = title.dataset.sort === sort;
+      title.parentNode.setAttribute("aria-sort", own ? (down ? "descending" : "ascending") : "none");
     });
-    count.textContent = shown + " objects";
+    byId("rows").replaceChildren();
+    byId("list").replaceChildren();
+    shown = 0;
+    show();
+    count.textContent = fitting.length + " of " + rows.length + " objects";
+  }
+
+  function keep() {
+    var state = new URLSearchParams();
+    if (search.value) { state.set("q", search.value); }
+    if (type.value) { state.set("type", type.value); }
+    if (severity.value) { state.set("severity", severity.value); }
+    state.set("outcomes", boxes.filter(function (b) { return b.checked; }).map(function (b) { return b.dataset.outcome; }).join(","));
+    if (sort !== "rank" || down) { state.set("sort", (down ? "-" : "") + sort); }
+    history.replaceState(null, "", "#?" + state);
+  }
+
+  function restore() {
+    if (location.hash.slice(0, 2) !== "#?") { return; }
+    var state = new URLSearchParams(location.hash.slice(2)), outcomes = (state.get("outcomes") || "").split(",");
+    search.value = state.get("q") || "";
+    type.value = state.get("type") || "";
+    severity.value = state.get("severity") || "";
+    boxes.forEach(function (box) { box.checked = outcomes.indexOf(box.dataset.outcome) >= 0; });
+    var by = state.get("sort") || "rank";
+    down = by.charAt(0) === "-";
+    sort = COLUMNS.indexOf(by.replace("-", "")) >= 0 ? by.replace("-", "") : "rank";
   }
 
   function openTarget() {
-    var goal = location.hash && document.getElementById(decodeURIComponent(location.hash.slice(1)));
-    if (goal && goal.tagName === "DETAILS") { goal.open = true; goal.hidden = false; goal.scrollIntoView(); }
+    var name = location.hash.slice(1);
+    try { name = decodeURIComponent(name); } catch (fault) { return; }
+    if (!Object.prototype.hasOwnProperty.call(places, name)) { return; }
+    var row = rows[places[name]], goal = byId(name);
+    if (!goal) { goal = entry(row); byId("list").prepend(goal); }
+    goal.open = true;
+    fill(goal, row).then(function () { goal.scrollIntoView(); });
   }
 
-  search.addEventListener("input", apply);
-  type.addEventListener("change", apply);
-  boxes.forEach(function (box) { box.addEventListener("change", apply); });
-  window.addEventListener("hashchange", openTarget);
-  window.addEventListener("beforeprint", function () {
-    document.querySelectorAll("details.object").forEach(function (each) {
-      if (!each.hidden) { each.open = true; }
+  function changed() { apply(); keep(); }
+
+  search.addEventListener("input", changed);
+  [type, severity].concat(boxes).forEach(function (each) { each.addEventListener("change", changed); });
+  titles.forEach(function (title) {
+    title.addEventListener("click", function () {
+      down = title.dataset.sort === sort ? !down : false;
+      sort = title.dataset.sort;
+      changed();
     });
   });
-  apply();
-  openTarget();
+  more.addEventListener("click", show);
+  window.addEventListener("hashchange", function () {
+    if (location.hash.slice(0, 2) === "#?") { restore(); apply(); } else { openTarget(); }
+  });
+  byId("print").addEventListener("click", function () {
+    var nodes = all("details.object");
+    Promise.all(nodes.map(function (node) { node.open = true; return fill(node, rows[places[node.id]]); })).then(function () {
+      document.body.classList.add("whole");
+      window.print();
+      document.body.classList.remove("whole");
+    });
+  });
+  unpack(byId("data-rows")).then(function (list) {
+    rows = list.map(function (values, at) {
+      var row = { at: at };
+      COLUMNS.forEach(function (name, place) { row[name] = values[place]; });
+      row.text = (row.id + " " + row.place + " " + row.constructs).toLowerCase();
+      places[row.id] = at;
+      return row;
+    });
+    restore();
+    apply();
+    openTarget();
+    document.body.dataset.ready = "yes";
+  });
 }());

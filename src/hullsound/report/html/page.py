@@ -1,8 +1,13 @@
 """Fills the page's template; every value is escaped by the template engine."""
 
 import re
+import zlib
+from base64 import b64encode
 from collections import Counter
+from collections.abc import Iterator
 from typing import TYPE_CHECKING, Final
+
+import msgspec
 
 from hullsound.assess.model import Assessment, Finding, Outcome
 from hullsound.catalog.model import Catalog
@@ -11,7 +16,8 @@ from hullsound.knowledge.model import Severity
 from hullsound.knowledge.targets import load_target
 from hullsound.report.document import Document, ObjectEntry, has_drafts
 from hullsound.report.drafted import Drafted, DraftedSet
-from hullsound.report.look import draft_pieces, proof_of, source_pieces
+from hullsound.report.look import both_pieces, proof_of
+from hullsound.visible import visible
 
 from .template import load_asset, load_template
 
@@ -22,6 +28,25 @@ _OPEN_WORK: Final = (Outcome.BLOCKED, Outcome.REWRITE, Outcome.CONFIRM)
 _SENTENCE_END: Final = re.compile(r"(?<!\.)\.\s")
 _SHOWN_SOURCE_LINES: Final = 600
 """Longer sources are left to `hullsound show`, so that the page stays light."""
+_TOGETHER: Final = 50
+"""How many objects are compressed, and unpacked, together."""
+_SEVERITIES: Final = (Severity.BLOCKER, Severity.WARNING, Severity.NOTE)
+_COLUMNS: Final = (
+    ("rank", "rank", "n"), ("outcome", "outcome", ""), ("object", "id", ""), ("type", "type", ""), ("lines", "lines", "n"),
+    ("dependents", "dependents", "n"), ("hours", "hours", "n"), ("why here", "reason", "screen"),
+)  # fmt: skip
+"""Titles of the worklist, what each is sorted by, and its class."""
+_WORDS: Final = (
+    ("as-is", "crosses without a change; there is nothing to do"),
+    ("drafted", "crosses by a draft that does what the source does; there is nothing to do"),
+    ("confirm", "has a draft; a person looks at the findings and confirms that it does what is wanted"),
+    ("rewrite", "a person writes what the findings name; the draft holds the rest"),
+    ("blocked", "cannot cross until something is designed anew"),
+    ("blocker", "finding: the target has nothing for it"),
+    ("warning", "finding: someone must look, or write something"),
+    ("note", "finding: good to know; the draft takes care of it"),
+)
+"""What outcomes and severities mean."""
 
 
 def render_page(
@@ -45,9 +70,12 @@ def render_page(
             script=load_asset("page.js"),
             outcomes=[outcome.value for outcome in Outcome],
             types=_types(document),
-            sections=[
-                _section(entry, findings.get(entry.id, []), drafts[entry.id], assessment) for entry in document.objects
-            ],
+            columns=_COLUMNS,
+            words=_WORDS,
+            rows=packed(
+                [_row(entry, findings.get(entry.id, []), proof_of(assessment, entry.id)) for entry in document.objects]
+            ),
+            chunks=_chunks(document, findings, drafts, assessment),
             general=[*findings.get("server", []), *findings.get("database", [])],
             constructs=_constructs(document),
             blockers=[entry for entry in document.objects if entry.outcome is Outcome.BLOCKED],
@@ -97,15 +125,41 @@ def _constructs(document: Document) -> list[dict[str, object]]:
     return sorted(rows, key=lambda row: (order[str(row["severity"])], -counts[str(row["id"])], str(row["id"])))
 
 
+def packed(value: object) -> str:
+    """Return a value as JSON, compressed and in letters: what the page's script unpacks when it is looked at."""
+    return b64encode(zlib.compress(msgspec.json.encode(value), 6)).decode("ascii")
+
+
+def _row(entry: ObjectEntry, findings: list[Finding], proof: str) -> list[object]:
+    """Return what the worklist shows of an object and what it is filtered by, in the order that the script knows."""
+    worst = min((_SEVERITIES.index(finding.severity) for finding in findings), default=len(_SEVERITIES))
+    constructs = " ".join(dict.fromkeys(finding.construct for finding in findings))
+    fails = (not entry.proven and not entry.cases) or entry.alike < entry.cases
+    return [
+        visible(entry.id), entry.type, entry.outcome.value, worst, entry.rank, entry.lines, entry.dependents, round(entry.hours, 1),
+        visible(entry.reason), visible(f"{entry.file}:{entry.line}"), len(findings), constructs, proof, fails,
+    ]  # fmt: skip
+
+
+def _chunks(
+    document: Document, findings: dict[str, list[Finding]], drafts: dict[str, Drafted], assessment: Assessment
+) -> Iterator[str]:
+    """Yield what is inside of so many objects at a time, each as markup."""
+    inside = load_template("parts.html.j2").module.inside
+    for first in range(0, len(document.objects), _TOGETHER):
+        entries = document.objects[first : first + _TOGETHER]
+        sections = (_section(each, findings.get(each.id, []), drafts[each.id], assessment) for each in entries)
+        yield packed([str(inside(section)) for section in sections])
+
+
 def _section(entry: ObjectEntry, findings: list[Finding], draft: Drafted, assessment: Assessment) -> dict[str, object]:
     show = draft.object.lines <= _SHOWN_SOURCE_LINES and (bool(findings) or bool(draft.edits))
+    source, written = both_pieces(draft) if show else ([], [])
     return {
         "entry": entry,
         "findings": findings,
-        "proof": proof_of(assessment, entry.id),
-        "proof_fails": (not entry.proven and not entry.cases) or entry.alike < entry.cases,
-        "source": source_pieces(draft) if show else [],
-        "draft": draft_pieces(draft) if show and draft.text else [],
+        "source": source,
+        "draft": written if draft.text else [],
         "finished": draft.is_finished,
         "first_line": draft.object.line,
     }

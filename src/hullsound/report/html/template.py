@@ -11,9 +11,14 @@ def load_template(name: str) -> Any:
     import jinja2
 
     environment = jinja2.Environment(
-        autoescape=True, trim_blocks=True, lstrip_blocks=True, undefined=jinja2.StrictUndefined, finalize=_finalized
+        loader=jinja2.PackageLoader("hullsound.report", "html"),
+        autoescape=True,
+        trim_blocks=True,
+        lstrip_blocks=True,
+        undefined=jinja2.StrictUndefined,
+        finalize=_finalized,
     )
-    return environment.from_string(files(__package__).joinpath(name).read_text(encoding="utf-8"))
+    return environment.get_template(name)
 
 
 def _finalized(value: Any) -> Any:

@@ -1,0 +1,103 @@
+"""The page in a real browser: it lists, filters, sorts and opens objects from disk, and hostile names stay text."""
+
+import shutil
+import subprocess
+from html.parser import HTMLParser
+from pathlib import Path
+from urllib.parse import quote
+
+import pytest
+
+from hullsound import steps
+from hullsound.report.files import write_reports
+from hullsound.survey.files import ScriptFile
+
+SCRIPT = """
+CREATE TABLE berths (id NUMBER(5) PRIMARY KEY, plan BFILE);
+CREATE TABLE calls (id NUMBER(5) PRIMARY KEY, note VARCHAR2(40));
+CREATE VIEW late AS SELECT NVL(note, '</pre><img src=x onerror=alert(1)>') AS n FROM calls;
+CREATE VIEW "<img src=x onerror=alert(1)>" AS SELECT id FROM calls;
+"""
+
+
+class Seen(HTMLParser):
+    """What a browser has made of the page: texts by the place they stand in, and the tags that it holds."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.tags: set[str] = set()
+        self.ids: list[str] = []
+        self.opened: list[str] = []
+        self.texts: list[str] = []
+        self.path: list[str] = []
+
+    def handle_starttag(self, tag: str, attrs: list[tuple[str, str | None]]) -> None:
+        self.tags.add(tag)
+        self.path.append(tag)
+        given = dict(attrs)
+        if tag == "details" and given.get("class") == "object":
+            self.ids.append(given["id"] or "")
+            if "open" in given:
+                self.opened.append(given["id"] or "")
+
+    def handle_endtag(self, tag: str) -> None:
+        while self.path and self.path.pop() != tag:
+            pass
+
+    def handle_data(self, data: str) -> None:
+        if self.path[-1:] not in (["script"], ["style"]):
+            self.texts.append(data)
+
+    @property
+    def text(self) -> str:
+        return " ".join("".join(self.texts).split())
+
+
+@pytest.fixture(scope="module")
+def page(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    case = steps.assess_catalog(steps.survey_texts([ScriptFile("a.sql", SCRIPT, "")], "oracle"), "postgresql:18")
+    (path,) = write_reports(case, tmp_path_factory.mktemp("page"), ["html"])
+    return path
+
+
+def seen(page: Path, state: str = "") -> Seen:
+    """Open the page in Chromium and return what it shows."""
+    browser = shutil.which("chromium")
+    if browser is None:
+        pytest.skip("no browser: chromium is not installed")
+    command = [browser, "--headless", "--no-sandbox", "--disable-gpu", "--virtual-time-budget=10000", "--dump-dom"]
+    done = subprocess.run([*command, f"file://{page}{state}"], capture_output=True, text=True, check=True, timeout=120)
+    result = Seen()
+    result.feed(done.stdout)
+    return result
+
+
+def test_the_page_lists_what_needs_a_person(page: Path) -> None:
+    shown = seen(page)
+    assert shown.ids == ["table.berths"]
+    assert "1 of 6 objects" in shown.text
+    assert not shown.opened
+
+
+def test_the_address_keeps_filters_and_order(page: Path) -> None:
+    everything = "#?outcomes=as-is,drafted,confirm,rewrite,blocked"
+    tables = seen(page, f"{everything}&type=table&sort=-id")
+    assert tables.ids == ["table.calls", "table.berths"]
+    assert seen(page, f"{everything}&q=oracle.nvl").ids == ["view.late"]
+    assert seen(page, f"{everything}&severity=blocker").ids == ["table.berths"]
+    assert seen(page, "#?outcomes=rewrite").ids == []
+
+
+def test_an_object_opens_by_its_address_with_source_and_draft(page: Path) -> None:
+    shown = seen(page, "#view.late")
+    assert shown.opened == ["view.late"]
+    assert "COALESCE(note" in shown.text
+    assert "NVL(note" in shown.text
+
+
+def test_hostile_names_and_texts_stay_text(page: Path) -> None:
+    name = "view.<img src=x onerror=alert(1)>"
+    for state in ("#?outcomes=as-is,drafted,confirm,rewrite,blocked", "#view.late", "#" + quote(name)):
+        shown = seen(page, state)
+        assert "img" not in shown.tags
+    assert shown.opened == [name]
