@@ -33,7 +33,8 @@
   }
 
   function line(row) {
-    var tr = make("tr"), outcome = make("td", "", "o"), name = make("td"), link = make("a", row.id);
+    var tr = make("tr"), outcome = make("td", "", "o"), name = make("td"), link = make("a");
+    row.id.split(/(?<=[._])/).forEach(function (part) { link.append(part, make("wbr")); });
     outcome.append(make("span", "", "dot c-" + row.outcome), row.outcome);
     link.href = "#" + encodeURIComponent(row.id);
     name.append(link);
