@@ -15,7 +15,8 @@ from hullsound.survey.files import ScriptFile
 SCRIPT = """
 CREATE TABLE berths (id NUMBER(5) PRIMARY KEY, plan BFILE);
 CREATE TABLE calls (id NUMBER(5) PRIMARY KEY, note VARCHAR2(40));
-CREATE VIEW late AS SELECT NVL(note, '</pre><img src=x onerror=alert(1)>') AS n FROM calls;
+CREATE VIEW late AS
+  SELECT NVL(note, '</pre><img src=x onerror=alert(1)>') AS n FROM calls;
 CREATE VIEW "<img src=x onerror=alert(1)>" AS SELECT id FROM calls;
 """
 
@@ -93,6 +94,19 @@ def test_an_object_opens_by_its_address_with_source_and_draft(page: Path) -> Non
     assert shown.opened == ["view.late"]
     assert "COALESCE(note" in shown.text
     assert "NVL(note" in shown.text
+
+
+def test_the_place_of_a_finding_leads_to_its_line(page: Path, tmp_path: Path) -> None:
+    click = """setTimeout(function () {
+      document.querySelector("details[open] .place").click();
+      var code = document.querySelector("details[open] .code"), top = code.querySelector(".pointed").style.top;
+      code.querySelectorAll(".gutter span").forEach(function (each) {
+        if (each.offsetTop + "px" === top) { document.body.append("pointed at " + each.textContent); }
+      });
+    }, 2000);"""
+    clicked = tmp_path / "clicked.html"
+    clicked.write_text(page.read_text(encoding="utf-8").replace("</body>", f"<script>{click}</script></body>"), encoding="utf-8")
+    assert "pointed at 5" in seen(clicked, "#view.late").text
 
 
 def test_hostile_names_and_texts_stay_text(page: Path) -> None:

@@ -57,7 +57,27 @@
   function fill(node, row) {
     if (node.dataset.filled) { return Promise.resolve(); }
     node.dataset.filled = "yes";
-    return inside(row).then(function (markup) { node.lastChild.innerHTML = markup; });  // escaped where it was written
+    return inside(row).then(function (markup) {
+      node.lastChild.innerHTML = markup;  // escaped where it was written
+      node.querySelectorAll(".code").forEach(number);
+      node.querySelectorAll(".place").forEach(function (place) { place.addEventListener("click", function () { point(node, place); }); });
+    });
+  }
+
+  function number(code) {
+    var gutter = make("pre", undefined, "gutter"), count = code.textContent.replace(/\n$/, "").split("\n").length, first = Number(code.dataset.first);
+    for (var at = 0; at < count; at += 1) { gutter.append(make("span", first + at)); }
+    code.prepend(gutter, make("div", undefined, "pointed"));
+  }
+
+  function point(node, place) {
+    var code = node.querySelector(".code"), bar = code.querySelector(".pointed");
+    var goal = code.querySelector(".gutter").children[place.dataset.line - code.dataset.first];
+    if (!goal) { return; }
+    bar.style.top = goal.offsetTop + "px";
+    bar.style.height = goal.offsetHeight + "px";
+    code.scrollTop = goal.offsetTop - code.clientHeight / 2;
+    code.scrollIntoView({block: "nearest"});
   }
 
   function fits(row, words, wanted) {

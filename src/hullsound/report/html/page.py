@@ -161,7 +161,7 @@ def _section(entry: ObjectEntry, findings: list[Finding], draft: Drafted, assess
         "source": source,
         "draft": written if draft.text else [],
         "finished": draft.is_finished,
-        "first_line": draft.object.line,
+        "lines": range(draft.object.line, draft.object.line + (draft.object.lines if source else 0)),
     }
 
 
