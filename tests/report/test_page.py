@@ -105,7 +105,9 @@ def test_the_place_of_a_finding_leads_to_its_line(page: Path, tmp_path: Path) ->
       });
     }, 2000);"""
     clicked = tmp_path / "clicked.html"
-    clicked.write_text(page.read_text(encoding="utf-8").replace("</body>", f"<script>{click}</script></body>"), encoding="utf-8")
+    clicked.write_text(
+        page.read_text(encoding="utf-8").replace("</body>", f"<script>{click}</script></body>"), encoding="utf-8"
+    )
     assert "pointed at 5" in seen(clicked, "#view.late").text
 
 
