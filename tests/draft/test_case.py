@@ -13,6 +13,7 @@ from hullsound.draft.write import draft_all
 from hullsound.errors import UsageError
 from hullsound.project import read_project
 from hullsound.survey.files import ScriptFile
+from hullsound.trial.postgresql import scratch_database
 from tests.servers import debian_postgresql
 
 TABLE = (
@@ -183,3 +184,58 @@ def test_columns_of_listed_values_keep_their_case() -> None:
     catalog = steps.survey_texts([ScriptFile("a.sql", script, "")], "mysql")
     drafts = steps.draft_case(steps.assess_catalog(catalog, "postgresql:18")).drafts
     assert "kind = 'Dry' AND lower(town) = 'quay'" in next(d.text for d in drafts if d.object.name.lower() == "asked")
+
+
+COMPARED = {
+    "name = 'NORTH'": 2,
+    "name <> 'north'": 1,
+    "name IN ('NORTH', 'x')": 2,
+    "name BETWEEN 'M' AND 'O'": 2,
+    "name LIKE 'NO%'": 2,
+    "name = ANY (SELECT label FROM signs)": 2,
+    "name <> ALL (SELECT label FROM signs)": 1,
+    "name IN (SELECT label FROM signs)": 2,
+    "EXISTS (SELECT 1 FROM signs s WHERE s.label = p.name)": 2,
+    "NULLIF(name, 'NORTH') IS NULL": 2,
+    "CASE name WHEN 'NORTH' THEN 1 ELSE 0 END = 1": 2,
+    "CHARINDEX('TH', name) > 0": 3,
+    "name COLLATE Latin1_General_BIN2 = 'North'": 1,
+}
+"""Conditions of SQL Server with how many of the piers North, NORTH and South meet them under its default collation."""
+
+
+@pytest.mark.server
+def test_conditions_meet_the_rows_that_they_meet_without_case(server_url: str) -> None:
+    tables = "CREATE TABLE piers (id int, name varchar(10))\nGO\nCREATE TABLE signs (label varchar(10))\nGO\n"
+    views = "".join(
+        f"CREATE VIEW v{place} AS SELECT COUNT(*) AS n FROM piers p WHERE {condition}\nGO\n"
+        for place, condition in enumerate(COMPARED)
+    )
+    case = steps.assess_catalog(
+        steps.survey_texts([ScriptFile("a.sql", tables + views, "")], "sqlserver"), "postgresql:18"
+    )
+    promised = {each.id: each.outcome.value for each in case.document.objects}
+    with scratch_database(server_url) as connection:
+        connection.execute("CREATE SCHEMA dbo")
+        connection.execute("SET search_path = dbo")
+        for draft in sorted(case.drafts.drafts, key=lambda each: each.object.type.value):
+            connection.execute(draft.text.encode())
+        connection.execute("INSERT INTO piers VALUES (1, 'North'), (2, 'NORTH'), (3, 'South')")
+        connection.execute("INSERT INTO signs VALUES ('north'), ('West')")
+        counts = {}
+        for place, condition in enumerate(COMPARED):
+            if promised[f"dbo.view.v{place}"] in ("as-is", "drafted"):
+                row = connection.execute(f"SELECT n FROM v{place}".encode()).fetchone()
+                counts[condition] = row[0] if row else None
+    assert len(counts) >= len(COMPARED) - 1
+    assert counts == {condition: COMPARED[condition] for condition in counts}
+
+
+def test_rows_that_a_trigger_compares_have_the_columns_of_its_table() -> None:
+    script = (
+        "CREATE TABLE piers (id int, name varchar(10))\nGO\nCREATE TRIGGER renamed ON piers AFTER UPDATE AS\n"
+        "DELETE FROM piers WHERE id IN (SELECT i.id FROM inserted i JOIN deleted d ON i.id = d.id WHERE i.name <> d.name)\nGO\n"
+    )
+    case = steps.assess_catalog(steps.survey_texts([ScriptFile("a.sql", script, "")], "sqlserver"), "postgresql:18")
+    trigger = next(each.text for each in case.drafts.drafts if each.object.type.value == "trigger")
+    assert "lower(rtrim(i.name)) <> lower(rtrim(d.name))" in trigger

@@ -1,6 +1,7 @@
 """What the names of a statement mean: tables of the catalogue, their columns, and tables that the code makes for itself."""
 
 from functools import cached_property
+from typing import Final
 
 from hullsound.catalog.model import Catalog, Column, Object
 from hullsound.sql.tree import Name, Parts
@@ -8,6 +9,9 @@ from hullsound.sql.tree import Name, Parts
 from .local_tables import local_columns
 from .subject import Subject
 from .views import TypesWithin, columns_of
+
+_CHANGED_ROWS: Final = frozenset(("NEW", "OLD", "INSERTED", "DELETED"))
+"""What triggers call the rows that a statement has changed."""
 
 
 class Columns:
@@ -45,14 +49,17 @@ class Columns:
         found: list[Object] = []
         for reference in self.subject.scope.tables:
             if not alias or alias in (reference.alias, reference.parts[-1]):
-                table = self.table(reference.parts)
+                table = self._changed_table(reference.parts[-1]) or self.table(reference.parts)
                 if table is not None and table not in found:
                     found.append(table)
+        changed = self._changed_table(alias)
+        return found if changed is None else [changed]
+
+    def _changed_table(self, name: str) -> Object | None:
+        """Return the table of the trigger that the statement belongs to, where a name stands for its changed rows."""
         trigger = self.catalog.objects.get(self.owner)
-        if alias in ("NEW", "OLD", "INSERTED", "DELETED") and trigger is not None and trigger.table:
-            table = self.catalog.objects.get(trigger.table)
-            return [table] if table is not None else []
-        return found
+        is_changed = name in _CHANGED_ROWS and trigger is not None and trigger.table
+        return self.catalog.objects.get(trigger.table) if is_changed and trigger is not None else None
 
     def column(self, node: Name) -> Column | None:
         """Return the column that a name means: of the table its alias names, or of any table of the statement that has it."""

@@ -24,3 +24,8 @@ def string_literal(text: str, engine: str) -> str:
     """Write a text constant as an engine reads it."""
     escaped = text.replace("\\", "\\\\") if engine in _BACKSLASHED else text
     return "'" + escaped.replace("'", "''") + "'"
+
+
+def has_letters(text: str) -> bool:
+    """Whether case can make a difference to a text."""
+    return text.lower() != text.upper()

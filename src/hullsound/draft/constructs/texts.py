@@ -5,7 +5,7 @@ from typing import Final
 
 from hullsound.analyze.signatures import is_null
 from hullsound.analyze.types import NUMBERS, Family
-from hullsound.draft.conversions.case import has_letters, ignores_case
+from hullsound.draft.conversions.case import ignores_case
 from hullsound.draft.conversions.moment_texts import by_style, mask_of_style, plain_text_of
 from hullsound.draft.conversions.sums import cast_of_moment, sum_of_texts
 from hullsound.draft.edits.names import literal
@@ -13,6 +13,7 @@ from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.edits.text import pattern_as_regex, text_value
 from hullsound.draft.statements.changes import local_table
 from hullsound.sight.detector import Found
+from hullsound.sql.literals import has_letters
 from hullsound.sql.tree import Call, Cast, Comparison, Literal, Name, Node, Operation, OrderItem, TableFunction
 
 from . import call_of, fixer

@@ -16,6 +16,7 @@ from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import Rewriter
 from hullsound.draft.edits.text import text_value
 from hullsound.knowledge.types import logical_type
+from hullsound.sql.literals import has_letters
 from hullsound.sql.tree import Call, Case, Comparison, Literal, Name, Node, Operation, Paren, Row, SelectItem
 
 from .collations import is_exact
@@ -42,11 +43,6 @@ def ignores_case(rewriter: Rewriter) -> bool:
     """Whether drafts compare texts without case by themselves."""
     is_crossing = rewriter.catalog.engine in SOURCES and rewriter.target.engine == "postgresql"
     return is_crossing and rewriter.target.case == "lower"
-
-
-def has_letters(text: str) -> bool:
-    """Whether case can make a difference to a text."""
-    return text.lower() != text.upper()
 
 
 def add_case_points(rewriter: Rewriter) -> None:
@@ -79,7 +75,7 @@ def _groups(rewriter: Rewriter) -> Iterator[tuple[list[Node], bool]]:
     for node in rewriter.subject.all(Operation):
         if node in items:  # title = value, or @variable = value
             continue
-        if len(node.operators) == 1 and node.operators[0] in _EQUAL and len(node.operands) == 2:
+        if len(node.operators) == 1 and node.operators[0].partition(" ")[0] in _EQUAL and len(node.operands) == 2:
             yield node.operands, False
     for comparison in rewriter.subject.all(Comparison):
         if comparison.operator in ("IN", "BETWEEN"):

@@ -4,12 +4,13 @@ from functools import partial
 from typing import Final
 
 from hullsound.catalog.model import CODE_TYPES
-from hullsound.draft.conversions.case import has_letters, ignores_case
+from hullsound.draft.conversions.case import ignores_case
 from hullsound.draft.conversions.values import target_type
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.edits.text import pattern_as_regex, text_value
 from hullsound.sight.detectors.meaning import AGGREGATES
+from hullsound.sql.literals import has_letters
 from hullsound.sql.tree import (
     Call,
     Clause,

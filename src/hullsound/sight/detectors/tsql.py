@@ -5,6 +5,7 @@ from typing import Final
 
 from hullsound.analyze.subject import Subject
 from hullsound.sight.detector import Found, detector, found
+from hullsound.sql.literals import has_letters
 from hullsound.sql.tree import (
     Call,
     Clause,
@@ -285,8 +286,20 @@ def see_pseudo_table(node: TableRef, subject: Subject) -> Iterable[Found]:
 @detector("replace-of-letters", Call, names=("REPLACE",))
 def see_replace_of_letters(node: Call, subject: Subject) -> Iterable[Found]:
     """A replacement of a text that may hold letters: not of signs and digits alone."""
-    if node.parts != ("REPLACE",) or len(node.arguments) != 3:
-        return
-    old = subject.source(node.arguments[1])
-    if not old.lstrip("Nn").startswith("'") or old.lstrip("Nn").lower() != old.lstrip("Nn").upper():
+    if node.parts == ("REPLACE",) and _looks_for_letters(node, subject):
         yield found(node)
+
+
+@detector("translate-of-letters", Call, names=("TRANSLATE",))
+def see_translate_of_letters(node: Call, subject: Subject) -> Iterable[Found]:
+    """A translation of signs of which some may be letters."""
+    if node.parts == ("TRANSLATE",) and _looks_for_letters(node, subject):
+        yield found(node)
+
+
+def _looks_for_letters(node: Call, subject: Subject) -> bool:
+    """Whether the second argument may hold letters."""
+    if len(node.arguments) < 2:
+        return False
+    sought = subject.source(node.arguments[1]).lstrip("Nn")
+    return not sought.startswith("'") or has_letters(sought)
