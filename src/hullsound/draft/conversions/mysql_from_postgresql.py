@@ -10,8 +10,9 @@ from typing import Final
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.edits.text import text_value
-from hullsound.knowledge.types import logical_type
 from hullsound.sql.tree import Call, Cast, Node, Operation
+
+from .mysql_common import is_float
 
 _ON_BITS: Final = frozenset(("&", "|", "~", "<<"))
 _FIELDS: Final = {
@@ -48,16 +49,10 @@ def _add_operation(node: Operation, rewriter: Rewriter) -> None:
         rewriter.wrap(node, partial(_collated, node), rank=2)
     elif "/" in operators and Family.NUMBER in kinds and set(kinds) <= NUMBERS:
         first = node.operands[0]
-        if not any(_is_float(each, rewriter) for each in node.operands):
+        if not any(is_float(each, rewriter) for each in node.operands):
             rewriter.wrap(first, lambda r: f"CAST({r.node(first)} AS {_EXACT})", rank=4)
     elif operators == {"-"} and len(kinds) == 2 and Family.TIMESTAMP in kinds and set(kinds) <= MOMENTS:
         rewriter.add(Point(node.first, node.last, _refuse_interval, rank=5))
-
-
-def _is_float(node: Node, rewriter: Rewriter) -> bool:
-    kind = rewriter.types.source_type(node)
-    logical = logical_type("postgresql", kind) if kind is not None else None
-    return logical is not None and logical.kind == "float"
 
 
 def _refuse_interval(rewriter: Rewriter) -> str:
