@@ -4,7 +4,7 @@ from functools import cached_property
 from typing import Final
 
 from hullsound.catalog.model import Catalog, Column, Object
-from hullsound.sql.tree import Name, Parts
+from hullsound.sql.tree import CreateTrigger, Name, Parts
 
 from .local_tables import local_columns
 from .subject import Subject
@@ -58,8 +58,9 @@ class Columns:
     def _changed_table(self, name: str) -> Object | None:
         """Return the table of the trigger that the statement belongs to, where a name stands for its changed rows."""
         trigger = self.catalog.objects.get(self.owner)
-        is_changed = name in _CHANGED_ROWS and trigger is not None and trigger.table
-        return self.catalog.objects.get(trigger.table) if is_changed and trigger is not None else None
+        tree = self.subject.tree
+        is_changed = name in _CHANGED_ROWS or (isinstance(tree, CreateTrigger) and name in tree.referencing)
+        return self.catalog.objects.get(trigger.table) if is_changed and trigger is not None and trigger.table else None
 
     def column(self, node: Name) -> Column | None:
         """Return the column that a name means: of the table its alias names, or of any table of the statement that has it."""

@@ -46,7 +46,8 @@ class Actual(NamedTuple):
 
 
 SCHEMA: Final = """
--- One row per fact about the survey: engine, version, name, surveyed_at, tool, and the fingerprint of all that it read.
+-- One row per fact about the survey: engine, version, name, surveyed_at, tool, the fingerprint of all that it read, and what
+-- the scripts call the default schema.
 CREATE TABLE hull (key TEXT PRIMARY KEY, value TEXT NOT NULL) WITHOUT ROWID;
 -- The files that were read; digest is the SHA-256 of their bytes.
 CREATE TABLE file (path TEXT PRIMARY KEY, lines INTEGER NOT NULL, statements INTEGER NOT NULL,
@@ -150,6 +151,7 @@ def _insert(connection: sqlite3.Connection, catalog: Catalog, tool_version: str)
     facts = {
         "engine": catalog.engine, "version": catalog.version, "name": catalog.name,
         "surveyed_at": catalog.surveyed_at, "tool": tool_version, "fingerprint": catalog.fingerprint,
+        "default_schema_alias": catalog.default_schema_alias,
     }  # fmt: skip
     many = connection.executemany
     many("INSERT INTO hull VALUES (?, ?)", facts.items())
@@ -318,6 +320,7 @@ def _read(connection: sqlite3.Connection) -> Catalog:
     facts = dict(rows("SELECT key, value FROM hull"))
     catalog = Catalog(facts.get("engine", ""), facts.get("version", ""), facts.get("name", ""))
     catalog.surveyed_at = facts.get("surveyed_at", "")
+    catalog.default_schema_alias = facts.get("default_schema_alias", "")
     catalog.files = [FileFacts(*row) for row in rows("SELECT * FROM file ORDER BY path")]
     for row in rows(
         "SELECT id, type, schema, name, file, line, text, lines, belongs_to, constraint_json, index_json, "

@@ -1,11 +1,15 @@
 """Names in a catalogue that lead out of it: to other databases, through links, or to nothing that was surveyed."""
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from typing import Final, NamedTuple
 
-from .model import Catalog
+from .model import CODE_TYPES, Catalog, Sighting
+from .references import Use
 
 _UNRESOLVED: Final = "survey.unresolved"
+_UNRESOLVED_IN_CODE: Final = "survey.unresolved-in-code"
+"""Of a name that code looks up as it runs, so that it can be created without what it names."""
+_NEEDED_AT_ONCE: Final = ("type", "borrowed")
 _REMOTE: Final = (".remote-table", ".cross-database-name", ".four-part-name")
 """Ends of the ids of constructs that are names of something elsewhere."""
 
@@ -20,10 +24,20 @@ class LeadingOut(NamedTuple):
     """In lower case."""
 
 
+def unresolved_names(catalog: Catalog, uses: Iterable[Use]) -> Iterator[Sighting]:
+    """Yield a sighting of each name that leads nowhere."""
+    for use in uses:
+        owner = catalog.objects.get(use.owner)
+        in_code = owner is not None and owner.type in CODE_TYPES and use.kind not in _NEEDED_AT_ONCE
+        name = ".".join(use.parts).lower()
+        place = (use.owner, owner.file if owner else "", use.line, 1, use.line, 1)
+        yield Sighting(_UNRESOLVED_IN_CODE if in_code else _UNRESOLVED, *place, name, f"{use.kind} {name}")
+
+
 def iter_leading_out(catalog: Catalog) -> Iterator[LeadingOut]:
     """Yield the names that lead out, each as often as it is used."""
     for sighting in catalog.sightings:
-        if sighting.construct == _UNRESOLVED:
+        if sighting.construct in (_UNRESOLVED, _UNRESOLVED_IN_CODE):
             text = sighting.detail.partition(" ")[2]
         elif sighting.construct.endswith(_REMOTE):
             text = sighting.excerpt

@@ -1,6 +1,7 @@
 """The objects of a surveyed database, free of any target."""
 
 import re
+from collections import Counter
 from enum import StrEnum
 from typing import Final
 
@@ -333,6 +334,8 @@ class Catalog:
         """What was read of each group of files, packed, so that a later survey need not read it again."""
         self.settings: dict[str, str] = {}
         """Settings of server and database that a move depends on, where the source is a running one."""
+        self.default_schema_alias = ""
+        """What the scripts also call the schema of objects that are made without one; '' where nothing says so."""
         self.measures: list[Measure] = []
         """What a profile found out of the values."""
         self._by_name: dict[tuple[str, str], list[Object]] | None = None
@@ -341,6 +344,7 @@ class Catalog:
         self._in_any_schema: dict[str, list[Object]] | None = None
         self._schemas: frozenset[str] | None = None
         self._by_table: dict[str, list[Object]] | None = None
+        self._trigger_names: Counter[str] | None = None
         self._session_names: dict[str, set[str]] | None = None
         self._leading: dict[str, frozenset[str]] = {}
 
@@ -353,7 +357,7 @@ class Catalog:
         self._by_name = self._columns = self._in_any_schema = self._schemas = None
         self._column_names = {}
         self._leading = {}
-        self._by_table = self._session_names = None
+        self._by_table = self._session_names = self._trigger_names = None
 
     def keys_of(self, table: Object) -> list[list[str]]:
         """Return the columns of a table's keys: the primary key first, then those of unique constraints and indexes."""
@@ -396,6 +400,8 @@ class Catalog:
         tries = [(default_schema, parts[0])]
         if len(parts) > 1:
             tries.insert(0, (parts[0], parts[1]))
+            if parts[0] == self.default_schema_alias:
+                tries.insert(1, (default_schema, parts[1]))
         tries.append(("PUBLIC", parts[0]))
         for schema, name in tries:
             for item in self.named(schema, name):
@@ -430,6 +436,16 @@ class Catalog:
                 if item.table:
                     self._by_table.setdefault(item.table, []).append(item)
         return self._by_table.get(table, [])
+
+    def triggers_called(self, name: str) -> int:
+        """Return how many triggers bear a name, whatever their tables."""
+        if self._trigger_names is None:
+            self._trigger_names = Counter(
+                item.name.rpartition(".")[2] if self.names_of_triggers_by_table else item.name
+                for item in self.objects.values()
+                if item.type is ObjectType.TRIGGER
+            )
+        return self._trigger_names[name]
 
     def session_users(self, name: str) -> set[str]:
         """Return the ids of the objects whose text holds a variable of the session, such as @total."""

@@ -1,5 +1,6 @@
 """Which object uses which: names gathered per statement, resolved when the whole catalogue is known."""
 
+from collections.abc import Iterable
 from typing import Final, NamedTuple
 
 from hullsound.sql.positions import Positions
@@ -39,6 +40,9 @@ _NAMING: Final[tuple[tuple[type[Node], str], ...]] = (
     (CommonTable, "name"), (DerivedTable, "alias"), (TableFunction, "alias")
 )  # fmt: skip
 """Nodes that name a table for their statement alone, and where its name stands."""
+_IN_SCHEMA: Final = ("table", "sequence")
+"""Kinds of uses whose qualifier is a schema and nothing else."""
+_SEVERAL: Final = 2
 _TYPED: Final[tuple[type[Node], ...]] = (Parameter, Variable)
 _UNTYPED: Final[tuple[type[Node], ...]] = (CursorDeclaration, ExceptionDeclaration, TypeDeclaration)
 
@@ -181,6 +185,28 @@ def resolve_uses(catalog: Catalog, uses: list[Use], known: "KnownNames") -> list
             unresolved.append(use)
     catalog.references += found
     return unresolved
+
+
+def default_schema_alias(catalog: Catalog, unresolved: Iterable[Use]) -> str:
+    """Return what scripts call the schema in which they make objects without naming it; '' where nothing says so.
+
+    A login can have a default schema or database that the scripts never create. One qualifier means it where no other leads
+    nowhere, where each of its several names is that of an object made without a schema, and where no object's text uses such
+    names both with it and without.
+    """
+    names: dict[str, set[str]] = {}
+    owners: set[str] = set()
+    for use in unresolved:
+        if use.kind in _IN_SCHEMA and len(use.parts) == 2 and use.parts[0] not in catalog.schemas():
+            owner = catalog.objects.get(use.owner)
+            if owner is None or catalog.resolve(use.parts[1:], owner.default_schema) is None:
+                return ""
+            names.setdefault(use.parts[0], set()).add(use.parts[1])
+            owners.add(owner.id)
+    if len(names) != 1 or len(next(iter(names.values()))) < _SEVERAL:
+        return ""
+    mixes = any(each.object in owners and each.kind in _IN_SCHEMA for each in catalog.references)
+    return "" if mixes else next(iter(names))
 
 
 def _only_schema(catalog: Catalog, name: str) -> str:

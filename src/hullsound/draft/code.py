@@ -2,7 +2,7 @@
 
 from contextlib import closing
 from dataclasses import dataclass, field
-from functools import cache, lru_cache, partial
+from functools import cache, partial
 from typing import Final
 
 from hullsound.analyze.subject import Subject
@@ -11,8 +11,9 @@ from hullsound.catalog.model import CODE_TYPES, Catalog, Object, ObjectType
 from hullsound.catalog.references import Scope
 from hullsound.draft.constructs.queries import PREPARED, prepare_queries
 from hullsound.draft.constructs.template import fill_template
-from hullsound.draft.edits.comments import plain_comments, with_plain_comments
+from hullsound.draft.edits.comments import with_plain_comments
 from hullsound.draft.edits.names import DUMMY_TABLE
+from hullsound.draft.edits.reading import read_object
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter, Skipped
 from hullsound.draft.edits.text import quote_name
 from hullsound.draft.plpgsql.shared import write_type
@@ -24,10 +25,9 @@ from hullsound.sight.detector import Found
 from hullsound.sight.rows import Hit
 from hullsound.sight.see import load_engine_names, load_seer
 from hullsound.sight.values import needs_hold
-from hullsound.sql.dialect import load_dialect
 from hullsound.sql.edit import Edit, apply_edits
 from hullsound.sql.positions import Positions
-from hullsound.sql.script import ReadStatement, read_script
+from hullsound.sql.script import ReadStatement
 from hullsound.sql.tree import Bind, Clause, CreateView, Insert, Merge, Name, Node, Query, Select, TableRef, TypeName
 
 from .constructs import load_fixers
@@ -64,15 +64,6 @@ class CodeDraft:
         return apply_edits(self.source, self.edits)
 
 
-@lru_cache(maxsize=4)
-def read_object(text: str, engine: str) -> ReadStatement | None:
-    """Read the text of one object again, with plain comments; None if nothing stands in it.
-
-    The last few are kept: an object may be drafted in part after the whole of it could not.
-    """
-    return next(read_script(plain_comments(text, engine), load_dialect(engine)).statements(), None)
-
-
 def make_rewriter(read: ReadStatement, catalog: Catalog, target: Target, owner: str) -> Rewriter:
     """Return a rewriter with the points of all constructs that have a template or fixer."""
     subject = Subject(read, Scope(read), catalog.engine)
@@ -103,6 +94,8 @@ def add_construct_points(rewriter: Rewriter) -> dict[str, str]:
             continue
         if hit.found.needs and stance.way is not Way.DRAFT:
             rewriter.by_types.add(hit.construct)
+        if stance.way is Way.CONFIRM:
+            rewriter.asks.add(hit.construct)
         if stance.way in (Way.REWRITE, Way.NONE):
             rewriter.unconverted.append(Skipped(hit.construct, hit.found.first, stance.remedy))
         if not stance.is_rendered or stance.way not in (Way.DRAFT, Way.CONFIRM):

@@ -4,7 +4,8 @@ from collections.abc import Callable
 from typing import Final
 
 from hullsound.analyze.subject import Subject
-from hullsound.sql.tree import Call, Comparison, Literal, Name, Node, Operation, Update
+from hullsound.analyze.transactions import rollback_guard
+from hullsound.sql.tree import Call, Comparison, If, Literal, Name, Node, Operation, Update
 
 Condition = Callable[[Node, Subject], bool]
 
@@ -53,6 +54,17 @@ def has_three_positive_places(node: Node, subject: Subject) -> bool:
 
 def _has_minus(call: Call) -> bool:
     return any(isinstance(each, Operation) for each in call.arguments[1:])
+
+
+@condition("guards-rollback")
+def guards_rollback(node: Node, subject: Subject) -> bool:
+    """Whether a test of the transaction leads to a ROLLBACK alone."""
+    return any(rollback_guard(each) is node for each in subject.all(If))
+
+
+@condition("no-arguments")
+def has_no_arguments(node: Node, subject: Subject) -> bool:
+    return isinstance(node, Call) and not node.arguments
 
 
 @condition("one-argument")

@@ -11,6 +11,7 @@ from typing import Final
 import msgspec
 
 from hullsound.catalog.build import DATABASE, SERVER
+from hullsound.catalog.leading_out import unresolved_names
 from hullsound.catalog.model import Catalog, FileFacts, Object, ObjectType, Sighting
 from hullsound.catalog.parts import Part, unpack_uses
 from hullsound.catalog.references import Use, resolve_uses
@@ -109,11 +110,9 @@ def _add(catalog: Catalog, program: Program, known: EngineNames, schema: str, *,
         place = (owner_of.at(spliced.line), program.name, spliced.line, spliced.column, spliced.line, spliced.column)
         catalog.sightings.append(Sighting(_SPLICED_TEXT, *place, spliced.what, ""))
     kept = [use for use in uses if SPLICED not in (text.lower() for text in use.parts)]
-    for use in resolve_uses(catalog, kept, known):
-        if is_whole and use.owner in catalog.objects:
-            name = ".".join(use.parts).lower()
-            place = (use.owner, program.name, use.line, 1, use.line, 1)
-            catalog.sightings.append(Sighting("survey.unresolved", *place, name, f"{use.kind} {name}"))
+    unresolved = [use for use in resolve_uses(catalog, kept, known) if use.owner in catalog.objects]
+    if is_whole:
+        catalog.sightings += unresolved_names(catalog, unresolved)
 
 
 def _add_query(catalog: Catalog, program: Program, line: int, text: str, lines: int, schema: str) -> Object:

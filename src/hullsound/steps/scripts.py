@@ -12,11 +12,12 @@ from hullsound.catalog.build import DATABASE, SERVER
 from hullsound.catalog.choose import keep_chosen
 from hullsound.catalog.hullfile import read_parts
 from hullsound.catalog.kinds import is_plumbing
+from hullsound.catalog.leading_out import unresolved_names
 from hullsound.catalog.model import Catalog, Sighting
 from hullsound.catalog.part_file import PartFile
 from hullsound.catalog.parts import Part, pack_part, pack_uses, part_key, unpack_part, unpack_uses
 from hullsound.catalog.past import forget_past, last_uses, past_statements
-from hullsound.catalog.references import Use, resolve_uses
+from hullsound.catalog.references import Use, default_schema_alias, resolve_uses
 from hullsound.catalog.replay import Event
 from hullsound.catalog.settle import forget_steps, merge, settle
 from hullsound.errors import UsageError
@@ -277,12 +278,13 @@ def _resolve(catalog: Catalog, uses: list[bytes], missing: list[tuple[str, int, 
     unresolved: list[Use] = []
     for packed in uses:  # one part at a time, so that the names of all are never in memory at once
         unresolved += resolve_uses(catalog, last_uses(catalog, replay, unpack_uses(packed)), known)
+    if alias := default_schema_alias(catalog, unresolved):
+        catalog.default_schema_alias = alias
+        unresolved = resolve_uses(catalog, unresolved, known)
+        kept.append(Sighting("survey.default-schema-alias", "database", "", 0, 0, 0, 0, "", alias.lower()))
     forget_steps(catalog)
-    for use in unresolved if is_whole else ():
-        owner = catalog.objects.get(use.owner)
-        name = ".".join(use.parts).lower()
-        place = (use.owner, owner.file if owner else "", use.line, 1, use.line, 1)
-        kept.append(Sighting("survey.unresolved", *place, name, f"{use.kind} {name}"))
+    if is_whole:
+        kept += unresolved_names(catalog, unresolved)
     for file, line, called in missing:
         kept.append(Sighting("survey.missing-script", "database", file, line, 1, line, 1, called, called))
     for field in ("construct", "column", "line", "file"):  # stable, and without a tuple of keys for each of very many

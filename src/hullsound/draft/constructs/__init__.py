@@ -22,6 +22,7 @@ _MODULES: Final = (
     "kin",
     "numbers",
     "portable",
+    "moments",
     "for_mysql",
     "full_text",
     "formats",

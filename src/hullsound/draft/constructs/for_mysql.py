@@ -13,7 +13,7 @@ from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.edits.text import text_value
 from hullsound.sight.detector import Found
 from hullsound.sight.detectors.functions import truncate_unit
-from hullsound.sql.tree import Call, Cast, Node, Operation
+from hullsound.sql.tree import Cast, Node
 
 from . import call_of, fixer
 from .dates import unit_of
@@ -156,18 +156,6 @@ def fix_cut_number(place: Found, rewriter: Rewriter) -> str:
         raise CannotDraft("TRUNC of a value whose kind is not known")
     digits = rewriter.node(call.arguments[1]) if len(call.arguments) > 1 else "0"
     return f"TRUNCATE({rewriter.node(call.arguments[0])}, {digits})"
-
-
-@fixer("days_between_moments")
-def fix_days_between_moments(place: Found, rewriter: Rewriter) -> str:
-    """One date minus another: days, with their fraction."""
-    node = place.node
-    if not isinstance(node, Operation) or node.operators != ["-"]:
-        raise CannotDraft("several dates and numbers in a row")
-    later, earlier = (rewriter.node(each) for each in node.operands)
-    if all(isinstance(each, Call) and each.parts == ("TRUNC",) and len(each.arguments) == 1 for each in node.operands):
-        return f"DATEDIFF({later}, {earlier})"
-    return f"(CAST(TIMESTAMPDIFF(SECOND, {earlier}, {later}) AS DECIMAL(30,12)) / 86400)"
 
 
 @fixer("months_added")

@@ -135,13 +135,16 @@ def fix_rows_changed(place: Found, rewriter: Rewriter) -> str:
 
 @fixer("next_number")
 def fix_next_number(place: Found, rewriter: Rewriter) -> str:
-    """The next value of a sequence: name.NEXTVAL."""
+    """The next value of a sequence, or the one that it gave the session last: name.NEXTVAL, name.CURRVAL."""
     node: Node = place.node
-    if not isinstance(node, Name) or node.parts[-1] != "NEXTVAL":
+    is_last = isinstance(node, Name) and node.parts[-1] == "CURRVAL"
+    if not isinstance(node, Name) or (is_last and rewriter.target.engine != "mariadb"):
         raise CannotDraft("the value that a sequence gave last")
     owner = rewriter.catalog.objects.get(rewriter.owner)
     item = rewriter.catalog.resolve(node.parts[:-1], owner.default_schema if owner else "")
     name = rewriter.names.qualified(item.schema, item.name) if item else rewriter.names.qualified(*node.parts[:-1])
+    if is_last:
+        return f"LASTVAL({name})"
     return f"NEXTVAL({name})" if rewriter.target.engine == "mariadb" else f"NEXT VALUE FOR {name}"
 
 

@@ -81,6 +81,8 @@ class Rewriter:
         """Places of constructs that only a person can rewrite."""
         self.by_types: set[str] = set()
         """Constructs that the types of columns make, and that a person must look at."""
+        self.asks: set[str] = set()
+        """Constructs of which a person must confirm what is written."""
         self.another: Callable[[ReadStatement], Rewriter] | None = None
         """Makes the rewriter of another statement of the same object, such as one that code builds as text."""
         self.sites: Mapping[Node, Any] = {}

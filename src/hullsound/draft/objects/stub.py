@@ -5,7 +5,7 @@ from contextlib import suppress
 from hullsound.analyze.subject import Subject
 from hullsound.catalog.model import Catalog, Object
 from hullsound.catalog.references import Scope
-from hullsound.draft.code import read_object
+from hullsound.draft.edits.reading import read_object
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.plpgsql.results import routine_shape
 from hullsound.draft.plpgsql.stubs import stub_text

@@ -8,12 +8,24 @@ from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sql.lexer import STRING
 from hullsound.sql.literals import string_content
-from hullsound.sql.tree import Raise
+from hullsound.sql.tree import Block, ConditionHandler, Handler, Node, Raise
 
-HANDLED: Final = {
-    "NO_DATA_FOUND": "NOT FOUND", "DUP_VAL_ON_INDEX": "1062", "OTHERS": "SQLEXCEPTION", "TOO_MANY_ROWS": "1172",
+from .speech import Caught
+
+_OF_PLSQL: Final = {
+    "NO_DATA_FOUND": Caught.NO_ROW, "TOO_MANY_ROWS": Caught.SEVERAL_ROWS, "DUP_VAL_ON_INDEX": Caught.DUPLICATE,
+    "OTHERS": Caught.ANY,
 }  # fmt: skip
-"""Exceptions of PL/SQL and the conditions of MySQL's handlers (Error Reference: 1062 duplicate key, 1172 several rows)."""
+"""Exceptions of PL/SQL that other languages know too (PL/SQL Language Reference, "Predefined Exceptions")."""
+_OF_MYSQL: Final = {
+    "NOT FOUND": Caught.NO_ROW, "SQLSTATE '02000'": Caught.NO_ROW, "1329": Caught.NO_ROW, "1172": Caught.SEVERAL_ROWS,
+    "1062": Caught.DUPLICATE, "SQLEXCEPTION": Caught.ANY,
+}  # fmt: skip
+"""Conditions of MySQL's handlers (Error Message Reference: 1062 duplicate key, 1172 several rows, 1329 no rows)."""
+_BEFORE_VALUES: Final = 3
+"""Arguments of RAISERROR before the values: text, severity, state."""
+_PLACE: Final = re.compile(r"%[sdi]")
+_ODD_PLACE: Final = re.compile(r"%[-+ #0-9.*a-zA-Z]")
 _MARK: Final = re.compile(r"%(?!%)")
 
 
@@ -58,9 +70,15 @@ def _formatted(node: Raise, rewriter: Rewriter) -> str:
     if len(cuts) < 2:
         raise CannotDraft("an error without a text")
     text = rewriter.text_elsewhere(cuts[0] + 1, cuts[1]).strip()
-    if text.isdigit() or (len(cuts) > 3 and "%" in text):
-        raise CannotDraft("a text of the server's, or with places for values")
-    return text
+    if text.isdigit():
+        raise CannotDraft("a text of the server's")
+    if len(cuts) <= _BEFORE_VALUES or "%" not in text:
+        return text
+    if cuts[1] != cuts[0] + 2 or rewriter.tokens.kinds[cuts[0] + 1] != STRING:
+        raise CannotDraft("a text with places for values that is no constant")
+    ends = [*cuts[_BEFORE_VALUES + 1 :], node.last - 1]
+    values = [rewriter.text_elsewhere(a + 1, b).strip() for a, b in zip(cuts[_BEFORE_VALUES:], ends, strict=True)]
+    return _joined(_PLACE.split(string_content(text, "sqlserver")), values, rewriter)
 
 
 def _of_postgresql(node: Raise, rewriter: Rewriter) -> str:
@@ -72,13 +90,50 @@ def _of_postgresql(node: Raise, rewriter: Rewriter) -> str:
     cuts = [*_commas(at, using, rewriter), using]
     values = [rewriter.text_elsewhere(a + 1, b).strip() for a, b in itertools.pairwise(cuts)]
     text = string_content(rewriter.tokens.source(at, at + 1), "postgresql")
-    pieces = _MARK.split(text)
+    return _joined(_MARK.split(text), values, rewriter)
+
+
+def _joined(pieces: list[str], values: list[str], rewriter: Rewriter) -> str:
+    """Join the pieces of a text and the values between them. Raises CannotDraft where their numbers do not fit."""
     if len(pieces) != len(values) + 1:
         raise CannotDraft("an error whose text and values do not fit")
+    if any(_ODD_PLACE.search(piece) for piece in pieces):
+        raise CannotDraft("an error whose text writes values by a format")
     if not values:
+        text = "".join(pieces)
         return rewriter.names.text(text.replace("%%", "%"))
     parts = [rewriter.names.text(pieces[0].replace("%%", "%"))]
     for value, piece in zip(values, pieces[1:], strict=True):
         parts += [value, rewriter.names.text(piece.replace("%%", "%"))]
     parts = [part for part in parts if part != literal("")]
     return " || ".join(parts) if rewriter.target.engine == "oracle" else f"CONCAT({', '.join(parts)})"
+
+
+def caught_by(handler: Handler | ConditionHandler, source: str) -> list[Caught]:
+    """Return what a handler catches. Raises CannotDraft for an error that is known by a name or number of the source alone."""
+    if isinstance(handler, ConditionHandler):
+        kinds = [_OF_MYSQL.get(each) for each in handler.conditions]
+        names = [each.lower() for each in handler.conditions]
+    else:
+        kinds = [_OF_PLSQL.get(name[-1]) for name in handler.exceptions]
+        names = [name[-1].lower() for name in handler.exceptions]
+    if None in kinds:
+        raise CannotDraft(f"the exception {names[kinds.index(None)]}")
+    found = [kind for kind in kinds if kind is not None]
+    # OTHERS of PL/SQL stands for a missing row too; SQLEXCEPTION of MySQL does not.
+    return [*found, Caught.NO_ROW] if source == "oracle" and Caught.ANY in found else found
+
+
+def is_exit_handler(node: Node) -> bool:
+    """Whether a declaration is a handler that ends its block."""
+    return isinstance(node, ConditionHandler) and node.action == "exit"
+
+
+def handlers_of(block: Block, source: str) -> list[tuple[list[Caught], list[Node]]]:
+    """Return what the handlers of a block catch, and their statements."""
+    found: list[tuple[list[Caught], list[Node]]] = [(caught_by(each, source), each.body) for each in block.handlers]
+    for each in block.declarations:
+        if isinstance(each, ConditionHandler) and each.action == "exit":
+            inner = each.body.body if isinstance(each.body, Block) else [each.body]
+            found.append((caught_by(each, source), inner))
+    return found

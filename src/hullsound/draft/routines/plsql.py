@@ -2,10 +2,13 @@
 
 from typing import Final
 
-from .speech import Lines, Speech, Unit, indented, lone
+from .speech import Caught, Handlers, Lines, Speech, Unit, indented, lone
 
 _MODES: Final = {"in": "IN", "out": "OUT", "in out": "IN OUT"}
 _NOTHING: Final = ["NULL;"]
+_EXCEPTIONS: Final = {
+    Caught.NO_ROW: "NO_DATA_FOUND", Caught.SEVERAL_ROWS: "TOO_MANY_ROWS", Caught.DUPLICATE: "DUP_VAL_ON_INDEX",
+}  # fmt: skip
 _RESULT: Final = "hs_result"
 
 
@@ -33,7 +36,13 @@ class PlsqlSpeech(Speech):
             lines += [f"  CURSOR {cursor} IS", f"    {query};"]
         if any(_RESULT in line for line in body):
             lines.append(f"  {_RESULT} SYS_REFCURSOR;")
-        return "\n".join([*lines, "BEGIN", *indented(lone(body, _NOTHING)), "END;"])
+        return "\n".join([*lines, "BEGIN", *indented(lone(body, _NOTHING)), *self._handlers(unit.handlers), "END;"])
+
+    fires_for_columns = True
+
+    def fires(self, timing: str, events: list[str], columns: list[str], table: str) -> str:
+        told = [f"UPDATE OF {', '.join(columns)}" if each == "update" and columns else each.upper() for each in events]
+        return f"{timing.upper()} {' OR '.join(told)} ON {table} FOR EACH ROW"
 
     def row_column(self, row: str, column: str) -> str:
         return f":{row}.{column}"
@@ -91,6 +100,22 @@ class PlsqlSpeech(Speech):
 
     def fail(self, message: str) -> Lines:
         return [f"RAISE_APPLICATION_ERROR(-20000, {message});"]
+
+    def fail_again(self) -> Lines:
+        return ["RAISE;"]
+
+    caught_text = "SQLERRM"
+
+    def protect(self, body: Lines, handlers: Handlers) -> Lines:
+        return ["BEGIN", *indented(lone(body, _NOTHING)), *self._handlers(handlers), "END;"]
+
+    def _handlers(self, handlers: Handlers) -> Lines:
+        """Write the handlers; the one for any error must come last, and stands for the others that it names."""
+        lines: Lines = ["EXCEPTION"] if handlers else []
+        for kinds, handler in sorted(handlers, key=lambda each: Caught.ANY in each[0]):
+            names = ["OTHERS"] if Caught.ANY in kinds else [_EXCEPTIONS[kind] for kind in kinds]
+            lines += indented([f"WHEN {' OR '.join(names)} THEN", *indented(lone(handler, _NOTHING))])
+        return lines
 
     def call(self, name: str, arguments: list[tuple[str, bool]]) -> Lines:
         given = ", ".join(text for text, _ in arguments)

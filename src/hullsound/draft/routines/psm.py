@@ -4,12 +4,17 @@ from typing import Final
 
 from hullsound.draft.edits.rewrite import CannotDraft
 
-from .speech import MESSAGE, Lines, Speech, Unit, indented, lone
+from .speech import MESSAGE, Caught, Handlers, Lines, Speech, Unit, indented, lone
 
 _BODY: Final = "hs_body"
 """Label of the outermost block, which takes the place of RETURN in a procedure."""
 _MODES: Final = {"in": "IN", "out": "OUT", "in out": "INOUT"}
 NOTHING: Final = ["DO 0;"]
+_CAUGHT: Final = "hs_caught"
+"""Variable for the text of a caught error, which GET DIAGNOSTICS alone gives."""
+_CONDITIONS: Final = {
+    Caught.NO_ROW: "NOT FOUND", Caught.SEVERAL_ROWS: "1172", Caught.DUPLICATE: "1062", Caught.ANY: "SQLEXCEPTION",
+}  # fmt: skip
 
 
 class PsmSpeech(Speech):
@@ -17,6 +22,10 @@ class PsmSpeech(Speech):
 
     has_row_loops = False
     one_event_per_trigger = True
+    guard_note = "convert.update-of"
+
+    def updates(self, column: str) -> str:
+        return f"NOT ({self.row_column('NEW', column)} <=> {self.row_column('OLD', column)})"
 
     def variable(self, name: str) -> str:
         return self.names.parameter(name)
@@ -29,6 +38,8 @@ class PsmSpeech(Speech):
         if is_function and any(p.mode != "in" for p in unit.parameters):
             raise CannotDraft("a function whose parameters give something back")
         is_trigger = unit.form == "trigger"
+        if unit.guard:
+            body = self.branch([(unit.guard, body)], [])
         lines = [f"CREATE {unit.form.upper()} {unit.name}{f' {unit.fires}' if is_trigger else f'({parameters})'}"]
         defaults = [f"{p.name} = {' '.join(p.default.split())}" for p in unit.parameters if p.default]
         if defaults:
@@ -40,12 +51,13 @@ class PsmSpeech(Speech):
         lines.append(f"{_BODY}: BEGIN" if not is_function else "BEGIN")
         declared = [f"DECLARE {v.name} {v.kind}{f' DEFAULT {v.default}' if v.default else ''};" for v in unit.variables]
         text = "\n".join([*body, *(line for _, handler in unit.handlers for line in handler)])
+        if _CAUGHT in text:
+            declared.append(f"DECLARE {_CAUGHT} text;")
         if MESSAGE in text:
             declared.append(f"DECLARE {MESSAGE} varchar(500);")
         for cursor, query in unit.cursors:
             declared += [f"DECLARE {cursor} CURSOR FOR", f"  {query};"]
-        for condition, handler in unit.handlers:
-            declared += [f"DECLARE EXIT HANDLER FOR {condition}", "BEGIN", *indented(lone(handler, NOTHING)), "END;"]
+        declared += self._handlers(unit.handlers)
         lines += [*indented(declared), *indented(lone(body, NOTHING)), "END;"]
         return "\n".join(lines)
 
@@ -94,6 +106,23 @@ class PsmSpeech(Speech):
 
     def fail(self, message: str) -> Lines:
         return [f"SET {MESSAGE} = {message};", f"SIGNAL SQLSTATE '45000' SET MESSAGE_TEXT = {MESSAGE};"]
+
+    def fail_again(self) -> Lines:
+        return ["RESIGNAL;"]
+
+    caught_text = _CAUGHT
+
+    def protect(self, body: Lines, handlers: Handlers) -> Lines:
+        return ["BEGIN", *indented([*self._handlers(handlers), *lone(body, NOTHING)]), "END;"]
+
+    def _handlers(self, handlers: Handlers) -> Lines:
+        lines: Lines = []
+        for kinds, handler in handlers:
+            told = [f"GET DIAGNOSTICS CONDITION 1 {_CAUGHT} = MESSAGE_TEXT;"] if _CAUGHT in "\n".join(handler) else []
+            conditions = ", ".join(dict.fromkeys(_CONDITIONS[kind] for kind in kinds))
+            inside = indented(lone([*told, *handler], NOTHING))
+            lines += [f"DECLARE EXIT HANDLER FOR {conditions}", "BEGIN", *inside, "END;"]
+        return lines
 
     def call(self, name: str, arguments: list[tuple[str, bool]]) -> Lines:
         return [f"CALL {name}({', '.join(text for text, _ in arguments)});"]

@@ -1,8 +1,9 @@
 """What procedural languages have in common, and what each must say for itself."""
 
 from abc import ABC, abstractmethod
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
+from enum import StrEnum
 from typing import Final
 
 from hullsound.draft.edits.names import Names
@@ -17,6 +18,18 @@ def indented(lines: Sequence[str]) -> Lines:
     return [f"  {line}" if line else line for line in lines]
 
 
+class Caught(StrEnum):
+    """What handlers of errors tell apart in every language."""
+
+    NO_ROW = "no row"
+    SEVERAL_ROWS = "several rows"
+    DUPLICATE = "duplicate key"
+    ANY = "any error"
+
+
+Handlers = list[tuple[list[Caught], Lines]]
+
+
 @dataclass(frozen=True)
 class Declared:
     """A parameter or variable as the target has it."""
@@ -27,6 +40,19 @@ class Declared:
     mode: str = ""
     """in, out or in out; '' for a variable."""
     default: str = ""
+
+
+@dataclass(frozen=True)
+class FiringTable:
+    """The table of a trigger; columns are written as the target writes them."""
+
+    name: str
+    kinds: Mapping[str, str]
+    """The target's type of each column that has one."""
+    key: tuple[str, ...]
+    """Columns of the primary key; empty where there is none."""
+    free: frozenset[str]
+    """Columns that a new row need not give: those that take NULL or have a default."""
 
 
 @dataclass
@@ -44,10 +70,18 @@ class Unit:
     """Whether it changes rows or calls what may do so."""
     cursors: list[tuple[str, str]] = field(default_factory=list)
     """Names of cursors and their queries."""
-    handlers: list[tuple[str, Lines]] = field(default_factory=list)
-    """Conditions of errors that end the routine, and what is done then."""
+    handlers: Handlers = field(default_factory=list)
+    """Errors that end the routine, and what is done then."""
     fires: str = ""
     """When a trigger fires, on which table and for what."""
+    rows: Mapping[str, str] = field(default_factory=dict)
+    """NEW and OLD by what the source of a trigger calls them."""
+    table: FiringTable | None = None
+    """The table of a trigger."""
+    guard: str = ""
+    """Condition under which a trigger does anything, where the target cannot say it in the head."""
+    notes: list[str] = field(default_factory=list)
+    """Constructs that tell what the text does otherwise than the source."""
 
 
 class Speech(ABC):
@@ -93,6 +127,21 @@ class Speech(ABC):
         """Raise an error of one's own."""
 
     @abstractmethod
+    def fail_again(self) -> Lines:
+        """Raise the error that a handler has caught."""
+
+    @abstractmethod
+    def protect(self, body: Lines, handlers: Handlers) -> Lines:
+        """Write statements whose errors are caught, after which those behind them go on."""
+
+    caught_text = ""
+    """The text of the error that a handler has caught; '' where no expression gives it."""
+
+    def rows_met(self, missing: Lines, several: Lines) -> Lines:
+        """Write what happens where the query right before has met no row, or several; [] where the target does so itself."""
+        return []
+
+    @abstractmethod
     def call(self, name: str, arguments: list[tuple[str, bool]]) -> Lines:
         """Call a procedure; each argument comes with whether it gives something back."""
 
@@ -125,6 +174,18 @@ class Speech(ABC):
 
     one_event_per_trigger = False
     """Whether a trigger answers to one kind of change alone."""
+    fires_for_columns = False
+    """Whether the head of a trigger can name columns of which an UPDATE must set one."""
+    guard_note = ""
+    """Construct that tells how far `updates` is from such a head; '' where it is the same."""
+
+    def fires(self, timing: str, events: list[str], columns: list[str], table: str) -> str:
+        """Write when a trigger fires, and on which table."""
+        return f"{timing.upper()} {' OR '.join(events).upper()} ON {table} FOR EACH ROW"
+
+    def updates(self, column: str) -> str:
+        """Write whether the UPDATE that fires a trigger sets a column."""
+        raise CannotDraft("a test of what an UPDATE sets")
 
     def row_column(self, row: str, column: str) -> str:
         """Return how a column of the row before (OLD) or after (NEW) the change is written in a trigger."""

@@ -1,114 +1,146 @@
-"""Row triggers: the rows that fire them, and one trigger for each kind of change where the target wants it so."""
+"""Row triggers: what they are made of, in whatever form a source has them, and what of them can be drafted."""
 
-from functools import partial
+from collections.abc import Mapping
+from dataclasses import dataclass
 from typing import Final
 
 from hullsound.catalog.model import Object
-from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
-from hullsound.draft.edits.text import text_value
-from hullsound.sql.tree import Bind, Block, Call, CreateTrigger, Delete, Insert, Name, Node, TableRef, Update
+from hullsound.draft.edits.reading import read_object
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.sql.script import ReadStatement
+from hullsound.sql.tree import (
+    Block,
+    Call,
+    CreateRoutine,
+    CreateTrigger,
+    Delete,
+    Insert,
+    Literal,
+    Name,
+    Node,
+    Return,
+    TableRef,
+    Update,
+)
 
-from .speech import Lines, Speech
+from .rows import tests_kind
+from .speech import Speech
 
-_ROWS: Final = ("NEW", "OLD")
-_TESTS: Final = {"INSERTING": "insert", "UPDATING": "update", "DELETING": "delete"}
-_HOLDS, _FAILS = "(1 = 1)", "(1 = 0)"
-_WITHOUT: Final = {"OLD": "insert", "NEW": "delete"}
-"""The kind of change at which a row is missing."""
-_SOURCES: Final = frozenset(("oracle", "mysql", "mariadb"))
-"""Sources whose triggers see the row before and after by these names."""
+_ROWS: Final = {"NEW": "NEW", "OLD": "OLD"}
+_EVENTS: Final = frozenset(("insert", "update", "delete"))
+_FOREIGN: Final = ("TG_ARGV", "TG_NARGS", "TG_RELID", "TG_TABLE_SCHEMA")
+"""What a function of PostgreSQL asks its trigger for, and no other engine tells."""
 
 
-def check_trigger(tree: CreateTrigger, rewriter: Rewriter) -> None:
-    """Raise CannotDraft for a trigger that is none of a row, or that asks for more than timing, events and a condition."""
-    words = rewriter.words[tree.first : tree.body_at]
-    if tree.level != "row" or tree.timing not in ("before", "after") or rewriter.catalog.engine not in _SOURCES:
+@dataclass(frozen=True)
+class RowTrigger:
+    """A row trigger and the statement that holds its body: its own text, or that of the function it calls."""
+
+    tree: CreateTrigger
+    body: ReadStatement
+    block: Node
+    table: Object
+    rows: Mapping[str, str]
+    """NEW and OLD by what the source calls them."""
+
+    @property
+    def is_called(self) -> bool:
+        """Whether the body stands in a function."""
+        return isinstance(self.body.tree, CreateRoutine)
+
+    @property
+    def statements(self) -> list[Node]:
+        """The statements of the body; a RETURN at its end does what the end does."""
+        block = innermost(self.block) if isinstance(self.block, Block) else self.block
+        body = block.body if isinstance(block, Block) else [block]
+        return body[:-1] if body and isinstance(body[-1], Return) else body
+
+
+def row_trigger(tree: CreateTrigger, rewriter: Rewriter) -> RowTrigger:
+    """Return what a row trigger is made of. Raises CannotDraft for one of another kind."""
+    if tree.level != "row" or tree.timing not in ("before", "after") or not set(tree.events) <= _EVENTS:
         raise CannotDraft("a trigger of a kind that is not drafted")
-    if tree.referencing or tree.update_columns or tree.disabled or "FOLLOWS" in words or "PRECEDES" in words:
-        raise CannotDraft("a trigger with names, columns, an order or a state of its own")
-    own = {tree.table[-1]}
-    read = any(own & {each.parts[-1]} for each in rewriter.subject.all(TableRef))
-    if read and rewriter.target.engine == "oracle":
+    head = rewriter.words[tree.first : tree.body_at]
+    if tree.disabled or "FOLLOWS" in head or "PRECEDES" in head:
+        raise CannotDraft("a trigger with an order or a state of its own")
+    table = rewriter.table(tree.table)
+    if table is None:
+        raise CannotDraft("a trigger of a table that was not surveyed")
+    rows = {**_ROWS, **{alias: which for alias, which in tree.referencing.items() if which in _ROWS}}
+    if len(rows) != len(_ROWS) + len(tree.referencing):
+        raise CannotDraft("a trigger that names the rows of the whole statement")
+    if tree.block is None:
+        raise CannotDraft("a trigger of a kind that is not drafted")
+    if rewriter.catalog.engine != "postgresql":
+        return RowTrigger(tree, rewriter.subject.read, tree.block, table, rows)
+    body, block = _called(tree.block, rewriter)
+    return RowTrigger(tree, body, block, table, rows)
+
+
+def _called(call: Node, rewriter: Rewriter) -> tuple[ReadStatement, Node]:
+    """Return the function that a trigger of PostgreSQL calls, read as part of the trigger."""
+    item = rewriter.catalog.resolve(call.parts, rewriter.default_schema) if isinstance(call, Call) else None
+    if item is None or not item.routines or not isinstance(call, Call):
+        raise CannotDraft("a trigger whose function was not surveyed")
+    if call.arguments:
+        raise CannotDraft("a trigger that gives its function arguments")
+    read = read_object(item.text, rewriter.catalog.engine)
+    block = read.tree.routine.block if read is not None and isinstance(read.tree, CreateRoutine) else None
+    if read is None or block is None or read.unread():
+        raise CannotDraft("a trigger whose function is of a kind that is not drafted")
+    return read, block
+
+
+def is_trigger_function(tree: Node) -> bool:
+    """Whether a routine is the body of triggers, as PostgreSQL has it."""
+    returns = tree.routine.returns if isinstance(tree, CreateRoutine) else None
+    return returns is not None and returns.name == "TRIGGER"
+
+
+def check_body(trigger: RowTrigger, rewriter: Rewriter) -> None:
+    """Raise CannotDraft for a body that would see or do something else on the target; `rewriter` is that of the body."""
+    own = {trigger.table.name}
+    names = [name.parts[0] for name in rewriter.subject.all(Name)]
+    if any(name in _FOREIGN for name in names):
+        raise CannotDraft("what the function asks its trigger for")
+    read = any(own & {each.parts[-1]} for each in rewriter.subject.all(TableRef) if each.first != trigger.tree.first)
+    if read and rewriter.target.engine in ("oracle", "sqlserver"):
         raise CannotDraft("a trigger that reads or changes the table it belongs to")
     changes: list[Node | None] = [each.table for each in rewriter.subject.all(Insert)]
     changes += [each.table for each in rewriter.subject.all(Update)]
     changes += [each.table for each in rewriter.subject.all(Delete)]
     if any(isinstance(each, TableRef) and each.parts[-1] in own for each in changes):
         raise CannotDraft("a trigger that changes the table it belongs to")
-    if rewriter.target.engine == "sqlserver":
-        raise CannotDraft("a trigger for each row, where the target has triggers for statements")
 
 
-def events_of(tree: CreateTrigger, speech: Speech) -> list[list[str]]:
+def check_returns(trigger: RowTrigger, events: list[str], rewriter: Rewriter) -> None:
+    """Raise CannotDraft where a function gives its trigger another row than the change would write, or none."""
+    for node in rewriter.subject.all(Return) if trigger.is_called and trigger.tree.timing == "before" else ():
+        value = node.value
+        given = {"NEW", "OLD"} if isinstance(value, Call) and value.parts == ("COALESCE",) else set()
+        if isinstance(value, Name):
+            given = set(value.parts)
+        if isinstance(value, Literal) or any(("OLD" if event == "delete" else "NEW") not in given for event in events):
+            raise CannotDraft("a trigger that gives up the change of its row")
+
+
+def events_of(trigger: RowTrigger, speech: Speech, rewriter: Rewriter) -> list[list[str]]:
     """Return the kinds of change of each trigger that is made: all in one, or one for each."""
-    return [[event] for event in tree.events] if speech.one_event_per_trigger else [list(tree.events)]
+    is_split = speech.one_event_per_trigger or tests_kind(rewriter)
+    return [[event] for event in trigger.tree.events] if is_split else [list(trigger.tree.events)]
 
 
 def trigger_name(item: Object, events: list[str], tree: CreateTrigger, rewriter: Rewriter) -> str:
+    """Return the name, which on every target is unique in its schema; in PostgreSQL it is so for its table."""
+    bare = tree.name[-1]
+    if rewriter.catalog.triggers_called(bare) > 1:
+        bare = f"{tree.table[-1]}_{bare}"
     suffix = "" if len(events) == len(tree.events) else f"_{events[0].upper()}"
-    return rewriter.names.qualified(item.schema, f"{item.name}{suffix}")
+    return rewriter.names.qualified(item.schema, f"{bare}{suffix}")
 
 
-def fires(tree: CreateTrigger, events: list[str], rewriter: Rewriter) -> str:
-    """Write when the trigger fires, and on which table."""
-    table = rewriter.table(tree.table)
-    on = rewriter.names.qualified(table.schema, table.name) if table is not None else tree.table[-1]
-    return f"{tree.timing.upper()} {' OR '.join(events).upper()} ON {on} FOR EACH ROW"
-
-
-def row_column(node: Node, speech: Speech, rewriter: Rewriter) -> str:
-    """Return how the target writes a column of the row that fires the trigger; '' for another node."""
-    if isinstance(node, Bind | Name) and len(node.parts) == 2 and node.parts[0] in _ROWS:
-        return speech.row_column(node.parts[0], rewriter.names.write(node.parts[1]))
-    return ""
-
-
-def settled(branches: list[tuple[str, Lines]], otherwise: Lines, speech: Speech) -> Lines:
-    """Write IF without the branches that the kind of change settles."""
-    open_ones = []
-    for condition, body in branches:
-        if condition == _HOLDS:
-            otherwise = body
-            break
-        if condition != _FAILS and not condition.lower().startswith(f"{_FAILS} and "):
-            bare = condition.lower().startswith(f"{_HOLDS} and ")
-            open_ones.append((condition[len(f"{_HOLDS} and ") :] if bare else condition, body))
-    return speech.branch(open_ones, otherwise) if open_ones else otherwise
-
-
-def add_rows(tree: CreateTrigger, events: list[str], speech: Speech, rewriter: Rewriter) -> None:
-    """Write the columns of the rows, and the tests of the kind of change, which are settled where there is one kind."""
-    named: list[Bind | Name] = [*rewriter.subject.all(Bind), *rewriter.subject.all(Name)]
-    for node in named:
-        written = row_column(node, speech, rewriter)
-        if written and events == [_WITHOUT.get(node.parts[0])]:
-            written = "NULL"  # as the source has it; the target refuses to name such a row
-        if written:
-            rewriter.add(Point(node.first, node.last, partial(_written, written), rank=5))
-        elif isinstance(node, Name) and len(node.parts) == 1 and node.parts[0] in _TESTS and len(events) == 1:
-            holds = _TESTS[node.parts[0]] == events[0]
-            rewriter.add(Point(node.first, node.last, partial(_written, _HOLDS if holds else _FAILS), rank=5))
-
-    for call in rewriter.subject.all(Call):
-        if call.parts == ("UPDATING",) and len(call.arguments) == 1 and len(events) == 1:
-            rewriter.add(
-                Point(call.first, call.last, partial(_written, _column_test(call, events, speech, rewriter)), rank=5)
-            )
-
-
-def _column_test(call: Call, events: list[str], speech: Speech, rewriter: Rewriter) -> str:
-    """Write whether a change gives a column another value. Raises CannotDraft for a name that is no constant."""
-    name = text_value(call.arguments[0], rewriter)
-    if name is None:
-        raise CannotDraft("a test of a column whose name the code makes")
-    column = rewriter.names.write(name.upper())
-    rows = [speech.row_column(row, column) for row in ("NEW", "OLD")]
-    return f"NOT ({rows[0]} <=> {rows[1]})" if events == ["update"] else _FAILS
-
-
-def statements_of(block: Node) -> list[Node]:
-    return block.body if isinstance(block, Block) else [block]
-
-
-def _written(text: str, rewriter: Rewriter) -> str:
-    return text
+def innermost(block: Block) -> Block:
+    """Return the block that holds the statements: the one inside, where a body is nothing but a block."""
+    inner = block.body[0] if len(block.body) == 1 else None
+    is_bare = isinstance(inner, Block) and not inner.handlers and not inner.declarations
+    return inner if is_bare and isinstance(inner, Block) else block

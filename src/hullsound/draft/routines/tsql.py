@@ -4,15 +4,23 @@ from typing import Final
 
 from hullsound.draft.edits.rewrite import CannotDraft
 
-from .speech import MESSAGE, Lines, Speech, Unit, indented, lone
+from .speech import MESSAGE, Caught, Handlers, Lines, Speech, Unit, indented, lone
 
 _ERROR: Final = 50000
 """Number of errors that code raises; 50000 and above are free (THROW, Transact-SQL)."""
 _VARIABLE: Final = f"@{MESSAGE}"
+_FAILED: Final = "@hs_failed"
+_ROWS: Final = "@hs_rows"
+_NOTHING: Final = ["SET NOCOUNT ON;"]
+_NUMBERS: Final = {Caught.NO_ROW: "50001", Caught.SEVERAL_ROWS: "50002", Caught.DUPLICATE: "2601, 2627"}
+"""Numbers of errors: two of our own, and those of unique indexes and constraints (Transact-SQL, "Database Engine errors")."""
 
 
 class TsqlSpeech(Speech):
     """SQL Server 2016 to 2025, "Transact-SQL reference"."""
+
+    is_function = False
+    """Whether what is written stands in a function, which may neither raise errors nor catch them."""
 
     def variable(self, name: str) -> str:
         if not name.isidentifier():
@@ -32,16 +40,10 @@ class TsqlSpeech(Speech):
         lines = [head, "AS", "BEGIN"]
         if not is_function:
             lines.append("  SET NOCOUNT ON;")
-        text = "\n".join(body)
-        if _VARIABLE in text:
-            if is_function:
-                raise CannotDraft("a function that raises an error, which is not allowed there")
-            lines.append(f"  DECLARE {_VARIABLE} nvarchar(2048);")
-        for variable in unit.variables:
-            default = f" = {variable.default}" if variable.default else ""
-            lines.append(f"  DECLARE {variable.name} {variable.kind}{default};")
-        if unit.handlers:
-            raise CannotDraft("handlers of single errors")
+        elif raises(body):
+            unit.notes.append("convert.error-in-function")
+        body = self.protect(body, unit.handlers) if unit.handlers else body
+        lines += indented(declarations(unit, body))
         lines += indented(lone(body, ["RETURN;"]))
         if is_function and (not body or not body[-1].startswith("RETURN ")):
             lines.append("  RETURN NULL;")
@@ -57,7 +59,7 @@ class TsqlSpeech(Speech):
         return [*lines, "ELSE", *self._block(otherwise)] if otherwise else lines
 
     def _block(self, body: Lines) -> Lines:
-        return ["BEGIN", *indented(lone(body, ["SET NOCOUNT ON;"])), "END"]
+        return ["BEGIN", *indented(lone(body, _NOTHING)), "END"]
 
     def repeat_while(self, condition: str, body: Lines, label: str) -> Lines:
         return [f"WHILE {condition}", *self._block(body)]
@@ -92,7 +94,46 @@ class TsqlSpeech(Speech):
         return [f"SELECT {pairs} {rest};"]
 
     def fail(self, message: str) -> Lines:
-        return [f"SET {_VARIABLE} = {message};", f"THROW {_ERROR}, {_VARIABLE}, 1;"]
+        return self._fail(message, str(_ERROR))
+
+    def fail_as(self, kind: Caught) -> Lines:
+        """Raise the error that a query raises in the source which meets no row, or several."""
+        return self._fail(f"N'{'no data found' if kind is Caught.NO_ROW else 'several rows found'}'", _NUMBERS[kind])
+
+    def _fail(self, message: str, number: str) -> Lines:
+        lines = [f"SET {_VARIABLE} = {message};"]
+        # A function may not THROW: a cast that fails tells the text.
+        return [
+            *lines,
+            f"SET {_FAILED} = CAST({_VARIABLE} AS int);" if self.is_function else f"THROW {number}, {_VARIABLE}, 1;",
+        ]
+
+    def fail_again(self) -> Lines:
+        return ["THROW;"]
+
+    caught_text = "ERROR_MESSAGE()"
+
+    def protect(self, body: Lines, handlers: Handlers) -> Lines:
+        if self.is_function:
+            raise CannotDraft("a function that catches errors, which is not allowed there")
+        caught: list[tuple[str, Lines]] = []
+        otherwise = ["THROW;"]
+        for kinds, handler in handlers:
+            numbers = [_NUMBERS[kind] for kind in kinds if kind is not Caught.ANY]
+            if Caught.ANY in kinds:
+                otherwise = lone(handler, _NOTHING)
+            else:
+                caught.append((f"ERROR_NUMBER() IN ({', '.join(numbers)})", handler))
+        inside = self.branch(caught, otherwise) if caught else otherwise
+        lines = ["BEGIN TRY", *indented(lone(body, _NOTHING)), "END TRY"]
+        return [*lines, "BEGIN CATCH", *indented(inside), "END CATCH"]
+
+    def rows_met(self, missing: Lines, several: Lines) -> Lines:
+        if not several:
+            return self.branch([("@@ROWCOUNT = 0", missing)], [])
+        count = _ROWS
+        tests = self.branch([(f"{count} = 0", missing), (f"{count} > 1", several)], [])
+        return [f"SET {count} = @@ROWCOUNT;", *tests]
 
     def call(self, name: str, arguments: list[tuple[str, bool]]) -> Lines:
         for text, _ in arguments:
@@ -111,4 +152,20 @@ class TsqlSpeech(Speech):
         return ["BEGIN TRANSACTION;"]
 
     def end_transaction(self, word: str) -> Lines:
-        return [f"{word} TRANSACTION;"]
+        return self.branch([("@@TRANCOUNT > 0", [f"{word} TRANSACTION;"])], [])  # without one it is an error
+
+
+def raises(body: Lines) -> bool:
+    """Whether statements raise an error of their own."""
+    return any(_VARIABLE in line for line in body)
+
+
+def declarations(unit: Unit, body: Lines) -> Lines:
+    """Declare the variables of a unit, and the one for the text of an error where the body raises one."""
+    text = "\n".join(body)
+    lines = [f"DECLARE {_VARIABLE} nvarchar(2048);"] if raises(body) else []
+    lines += [f"DECLARE {name} int;" for name in (_FAILED, _ROWS) if name in text]
+    defaults = [f" = {each.default}" if each.default else "" for each in unit.variables]
+    return lines + [
+        f"DECLARE {each.name} {each.kind}{default};" for each, default in zip(unit.variables, defaults, strict=True)
+    ]

@@ -3,6 +3,7 @@
 import re
 from typing import Final
 
+from hullsound.analyze.transactions import rollback_guard
 from hullsound.analyze.types import NUMBERS, Family
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
@@ -40,14 +41,16 @@ from hullsound.sql.tree import (
     Select,
     Subquery,
     TableRef,
+    TryCatch,
     Update,
     Variable,
 )
 
 from .cursors import Cursors
-from .errors import HANDLED, raised_message
-from .speech import Declared, Lines, Speech, Unit
-from .triggers import row_column, settled
+from .errors import handlers_of, is_exit_handler, raised_message
+from .rows import row_column, settled
+from .speech import Caught, Declared, Lines, Speech, Unit
+from .tsql import TsqlSpeech
 
 _COMMENT: Final = re.compile(r"--[^\n]*|/\*.*?\*/", re.DOTALL)
 _AGGREGATES: Final = frozenset(("COUNT", "SUM", "MIN", "MAX", "AVG", "COUNT_BIG"))
@@ -55,6 +58,7 @@ _OPENERS: Final = frozenset(("BEGIN", "THEN", "ELSE", "LOOP", "DO", "REPEAT", "T
 """What stands before the first statement of a list."""
 _TRUTHS: Final = frozenset(("AND", "OR", "NOT"))
 _COMPARING: Final = frozenset(("=", "<>", "!=", "<", ">", "<=", ">=", "<=>", "IS", "LIKE", "IN", "BETWEEN"))
+_PSM: Final = frozenset(("mysql", "mariadb"))
 _UNTYPED: Final = frozenset(("sqlserver", "oracle"))
 """Targets where a truth value is neither a number nor a value."""
 
@@ -71,6 +75,10 @@ class Walk:
         self.labels: list[tuple[str, str]] = []
         """Labels of the loops around, as the source and the target call them."""
         self.count = 0
+        self.catching: list[list[Caught]] = []
+        """What the blocks around catch, the innermost last."""
+        self.missing: Lines | None = None
+        """What is done where a query meets no row, and nothing catches it."""
 
     # --- statements ---
 
@@ -108,6 +116,8 @@ class Walk:
         match node:
             case Assign():
                 return self._assignments(node, start)
+            case If() if rollback_guard(node) is not None:
+                return self.body(node.branches[0][1])
             case If():
                 before, first = self._tested(node.branches[0][0])
                 branches = [
@@ -135,8 +145,12 @@ class Walk:
                 return self._call(node.routine, node.arguments, node)
             case CallStatement():
                 return self._call_statement(node)
+            case Raise() if node.last == node.first + 1 and not node.name:
+                return speech.fail_again()
             case Raise():
                 return speech.fail(self._message(node))
+            case TryCatch():
+                return self._protected(node.body, [([Caught.ANY], node.handler)])
             case CursorDeclaration() if self.source in ("sqlserver", "ase"):
                 return []  # it is declared where it is opened, or in the head of the routine
             case OpenCursor():
@@ -197,7 +211,7 @@ class Walk:
         return self.speech.assign_query(test.name, asked), f"{test.name} = 1"
 
     def _target(self, node: Node) -> str:
-        column = row_column(node, self.speech, self.rewriter) if self.unit.form == "trigger" else ""
+        column = row_column(node, self.unit.rows, self.speech, self.rewriter)
         if column:
             return column
         if not isinstance(node, Name) or len(node.parts) != 1 or node.parts[0] not in self.variables:
@@ -276,6 +290,8 @@ class Walk:
         return self.speech.branch([(self.condition(node.condition), lines)], []) if node.condition else lines
 
     def _return(self, node: Return) -> Lines:
+        if self.unit.form == "trigger":
+            return self.speech.give_back("")
         if self.unit.form == "function":
             if node.value is None:
                 raise CannotDraft("RETURN of a function without a value")
@@ -285,9 +301,38 @@ class Walk:
         return self.speech.give_back("")
 
     def _block(self, node: Block) -> Lines:
-        if node.handlers or any(not isinstance(each, Variable) for each in node.declarations):
-            raise CannotDraft("a block with handlers or declarations of its own")
-        return self.body(node.body)
+        if any(not isinstance(each, Variable) and not is_exit_handler(each) for each in node.declarations):
+            raise CannotDraft("a block with declarations of its own")
+        lines: Lines = []
+        for each in node.declarations:
+            if isinstance(each, Variable):
+                value = self.value(each.default) if each.default is not None else "NULL"
+                lines += self.speech.assign(self.variables[each.name], value)
+        handlers = handlers_of(node, self.source)
+        if not handlers:
+            return lines + self.body(node.body)
+        if self.target == "sqlserver" and self._looks_for_one_row(node, handlers):
+            return lines + self._met_or(node.body, self.body(handlers[0][1]))
+        return lines + self._protected(node.body, handlers)
+
+    def _protected(self, statements: list[Node], handlers: list[tuple[list[Caught], list[Node]]]) -> Lines:
+        """Write statements whose errors are caught."""
+        self.catching.append([kind for kinds, _ in handlers for kind in kinds])
+        body = self.body(statements)
+        self.catching.pop()
+        return self.speech.protect(body, [(kinds, self.body(handler)) for kinds, handler in handlers])
+
+    def _looks_for_one_row(self, node: Block, handlers: list[tuple[list[Caught], list[Node]]]) -> bool:
+        """Whether a block is a query into variables and what to do without a row."""
+        return [kinds for kinds, _ in handlers] == [[Caught.NO_ROW]] and [type(each) for each in node.body] == [
+            QueryStatement
+        ]
+
+    def _met_or(self, statements: list[Node], missing: Lines) -> Lines:
+        before, self.missing = self.missing, missing
+        lines = self.body(statements)
+        self.missing = before
+        return lines
 
     def _plain(self, node: PlainStatement | OtherStatement) -> Lines:
         words = node.words.split(" ")
@@ -327,6 +372,11 @@ class Walk:
 
     def _call(self, routine: tuple[str, ...], arguments: list[Node], node: Node) -> Lines:
         item = self.rewriter.catalog.resolve(routine, self.rewriter.default_schema) if routine else None
+        if item is None and len(routine) == 1 and self.target in ("mysql", "mariadb", "oracle"):
+            # Nothing surveyed tells what it takes, which a finding says; these targets write OUT arguments like others.
+            self.unit.changes = True
+            name = self.rewriter.names.write(routine[0])
+            return self.speech.call(name, [(self.value(each), False) for each in arguments])
         if item is None or not item.routines:
             raise CannotDraft(f"the procedure {'.'.join(routine).lower() or 'of a text'} is not in the source")
         if self.rewriter.words[node.first + 1 : node.first + 3][-1:] == ["="] or any(
@@ -386,9 +436,10 @@ class Walk:
 
     def _as_source(self, query: Query, block: Select, targets: list[str], lines: Lines) -> Lines:
         """Keep what the source does where a query has no row, or several."""
-        if self.cursors.handler is not None:
+        if self.cursors.handler is not None or (self.source in _PSM and self._catches(Caught.NO_ROW)):
             raise CannotDraft("a query whose missing row a handler answers to")
-        if self.source in ("sqlserver", "ase") and not self._is_by_key(block):
+        is_single = self._is_by_key(block)
+        if self.source in ("sqlserver", "ase") and not is_single:
             raise CannotDraft("a query of which the last of several rows counts")
         if self.source == "postgresql":
             if "STRICT" in self.rewriter.words[block.first : block.last]:
@@ -398,10 +449,21 @@ class Walk:
                 raise CannotDraft("a query that fills a variable it reads itself")
             return [line for target in targets for line in self.speech.assign(target, "NULL")] + lines
         if self.source == "oracle":
-            missing = HANDLED["NO_DATA_FOUND"]
-            if not any(missing in condition or condition == "SQLEXCEPTION" for condition, _ in self.unit.handlers):
-                self.unit.handlers.append((missing, self.speech.fail(literal("no data found"))))
+            return lines + self._as_oracle(is_single=is_single)
         return lines
+
+    def _as_oracle(self, *, is_single: bool) -> Lines:
+        """Raise or handle what a query of PL/SQL raises where it meets no row, or several."""
+        no_row = self.speech.fail(literal("no data found"))
+        if isinstance(self.speech, TsqlSpeech):
+            missing = self.missing if self.missing is not None else self.speech.fail_as(Caught.NO_ROW)
+            return self.speech.rows_met(missing, [] if is_single else self.speech.fail_as(Caught.SEVERAL_ROWS))
+        if not self._catches(Caught.NO_ROW):
+            self.unit.handlers.append(([Caught.NO_ROW], no_row))
+        return []
+
+    def _catches(self, kind: Caught) -> bool:
+        return any(kind in kinds for kinds in (*self.catching, *(kinds for kinds, _ in self.unit.handlers)))
 
     def _is_one_row(self, block: Select, values: list[Node]) -> bool:
         """Whether a query gives one row whatever the tables hold: aggregates without groups."""

@@ -4,6 +4,7 @@ from collections.abc import Iterable
 from typing import Final
 
 from hullsound.analyze.subject import Subject
+from hullsound.analyze.transactions import rollback_guard
 from hullsound.sight.detector import Found, detector, found
 from hullsound.sql.literals import has_letters
 from hullsound.sql.tree import (
@@ -16,7 +17,9 @@ from hullsound.sql.tree import (
     CreateView,
     CursorDeclaration,
     Execute,
+    If,
     Insert,
+    Name,
     Operation,
     OtherStatement,
     Parameter,
@@ -184,6 +187,19 @@ def see_commit(node: PlainStatement, subject: Subject) -> Iterable[Found]:
 def see_rollback_in_trigger(node: PlainStatement, subject: Subject) -> Iterable[Found]:
     if node.words == "rollback" and isinstance(subject.tree, CreateTrigger):
         yield found(node)
+
+
+@detector("transaction-count", Name, texts=("@@TRANCOUNT",))
+def see_transaction_count(node: Name, subject: Subject) -> Iterable[Found]:
+    if node.parts == ("@@TRANCOUNT",) and not any(rollback_guard(each) is node for each in subject.all(If)):
+        yield found(node)
+
+
+@detector("rollback-guard", If, texts=("ROLLBACK",))
+def see_rollback_guard(node: If, subject: Subject) -> Iterable[Found]:
+    guard = rollback_guard(node)
+    if isinstance(guard, Name):
+        yield found(guard)
 
 
 @detector("try-catch", TryCatch)

@@ -1,0 +1,114 @@
+"""Fixers for SQL Server, Oracle, MySQL and MariaDB as targets: parts of moments, seconds since 1970, the clock in UTC.
+
+Sources: Transact-SQL reference, "DATEPART" and "DATEDIFF_BIG" (both of SQL Server 2016 to 2025); Oracle Database 19c, "SQL Language
+Reference" (EXTRACT of datetimes, SYS_EXTRACT_UTC); PostgreSQL 18, "Date/Time Functions and Operators" (EXTRACT).
+"""
+
+from typing import Final
+
+from hullsound.analyze.types import MOMENTS, Family
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.sight.detector import Found
+from hullsound.sql.tree import Call, Name, Node, Operation
+
+from . import call_of, fixer
+
+_MYSQL: Final = ("mysql", "mariadb")
+_CLOCKS: Final = frozenset(
+    ("SYSTIMESTAMP", "CURRENT_TIMESTAMP", "NOW", "CLOCK_TIMESTAMP", "STATEMENT_TIMESTAMP", "TRANSACTION_TIMESTAMP")
+)
+"""Clocks whose moment carries its zone, in Oracle and PostgreSQL."""
+_PARTS: Final = {
+    "YEAR": "DATEPART(year, {0})", "QUARTER": "DATEPART(quarter, {0})", "MONTH": "DATEPART(month, {0})",
+    "DAY": "DATEPART(day, {0})", "HOUR": "DATEPART(hour, {0})", "MINUTE": "DATEPART(minute, {0})",
+}  # fmt: skip
+"""Parts that every engine counts alike, as SQL Server takes them."""
+_SECONDS: Final = "(DATEPART(second, {0}) + DATEPART(microsecond, {0}) / 1000000.0)"
+_PARTS_OF_POSTGRESQL: Final = {
+    "DOY": "DATEPART(dayofyear, {0})", "WEEK": "DATEPART(iso_week, {0})",
+    "DOW": "((DATEPART(weekday, {0}) + @@DATEFIRST - 1) % 7)",
+    "ISODOW": "((DATEPART(weekday, {0}) + @@DATEFIRST - 2) % 7 + 1)",
+    "EPOCH": "(CAST(DATEDIFF_BIG(microsecond, '1970-01-01', {0}) AS decimal(26, 6)) / 1000000)",
+}  # fmt: skip
+_UTC_CLOCK_OF_ORACLE: Final = (
+    "(ROUND((TRUNC(SYS_EXTRACT_UTC(SYSTIMESTAMP), 'MI') - DATE '1970-01-01') * 86400) + "
+    "EXTRACT(SECOND FROM SYSTIMESTAMP))"
+)
+"""Seconds since 1970 with their fraction; TRUNC makes a date of the minute, so that minus counts days."""
+
+
+@fixer("part_extracted")
+def fix_part_extracted(place: Found, rewriter: Rewriter) -> str:
+    """EXTRACT(part FROM moment), for SQL Server."""
+    call = call_of(place)
+    field = rewriter.words[call.opening + 1].strip("'").upper()
+    value = call.arguments[-1]
+    source = rewriter.catalog.engine
+    if rewriter.types.family(value) not in (*MOMENTS, Family.TIME) and not is_clock(value):
+        raise CannotDraft("a part of something that is no moment")
+    text = rewriter.node(value)
+    if field in _PARTS:
+        return _PARTS[field].format(text)
+    if field == "SECOND":
+        is_whole = source in _MYSQL or rewriter.types.family(value) is Family.DATE
+        return f"DATEPART(second, {text})" if is_whole else _SECONDS.format(text)
+    if source == "postgresql" and field in _PARTS_OF_POSTGRESQL:
+        return _PARTS_OF_POSTGRESQL[field].format(text)
+    raise CannotDraft(f"the part {field.lower()} of a moment")
+
+
+@fixer("part_of_standard")
+def fix_part_of_standard(place: Found, rewriter: Rewriter) -> str:
+    """EXTRACT, of which Oracle knows no EPOCH."""
+    call = call_of(place)
+    if rewriter.words[call.opening + 1].strip("'").upper() != "EPOCH":
+        return rewriter.text(call.first, call.last)
+    value = call.arguments[-1]
+    if is_clock(value):
+        return _UTC_CLOCK_OF_ORACLE
+    if rewriter.types.family(value) is not Family.DATE:
+        raise CannotDraft("the seconds since 1970 of a moment that may carry a zone")
+    return f"ROUND(({rewriter.node(value)} - DATE '1970-01-01') * 86400)"
+
+
+@fixer("seconds_since_1970_now")
+def fix_seconds_since_1970_now(place: Found, rewriter: Rewriter) -> str:
+    """UNIX_TIMESTAMP() of MySQL and MariaDB: whole seconds."""
+    if rewriter.target.engine == "sqlserver":
+        return "DATEDIFF_BIG(second, '1970-01-01', SYSUTCDATETIME())"
+    return f"FLOOR({_UTC_CLOCK_OF_ORACLE})"
+
+
+@fixer("moment_in_utc")
+def fix_moment_in_utc(place: Found, rewriter: Rewriter) -> str:
+    """SYS_EXTRACT_UTC(moment with a zone) of Oracle."""
+    (value,) = call_of(place).arguments
+    if is_clock(value):
+        return "SYSUTCDATETIME()" if rewriter.target.engine == "sqlserver" else "UTC_TIMESTAMP(6)"
+    if rewriter.target.engine != "sqlserver":
+        raise CannotDraft("a moment with a zone of its own")
+    return f"CAST(SWITCHOFFSET({rewriter.node(value)}, '+00:00') AS datetime2)"
+
+
+@fixer("days_between_moments")
+def fix_days_between_moments(place: Found, rewriter: Rewriter) -> str:
+    """One date of Oracle minus another: days, with their fraction."""
+    node = place.node
+    if not isinstance(node, Operation) or node.operators != ["-"]:
+        raise CannotDraft("several dates and numbers in a row")
+    later, earlier = (rewriter.node(each) for each in node.operands)
+    is_whole = all(
+        isinstance(each, Call) and each.parts == ("TRUNC",) and len(each.arguments) == 1 for each in node.operands
+    )
+    if rewriter.target.engine == "sqlserver":
+        if is_whole:
+            return f"DATEDIFF(day, {earlier}, {later})"
+        return f"(CAST(DATEDIFF_BIG(second, {earlier}, {later}) AS decimal(38, 20)) / 86400)"
+    if is_whole:
+        return f"DATEDIFF({later}, {earlier})"
+    return f"(CAST(TIMESTAMPDIFF(SECOND, {earlier}, {later}) AS DECIMAL(30,12)) / 86400)"
+
+
+def is_clock(node: Node) -> bool:
+    """Whether an expression is a clock that carries its zone."""
+    return isinstance(node, Name | Call) and len(node.parts) == 1 and node.parts[0] in _CLOCKS

@@ -1,0 +1,65 @@
+"""Declares what a routine works with: its variables with their types, and the handlers of errors."""
+
+from typing import Final
+
+from hullsound.analyze.records import declared_type
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.knowledge.types import choose_type
+from hullsound.sql.tree import Block, CursorDeclaration, Loop, TypeName, Variable
+
+from .errors import handlers_of, is_exit_handler
+from .speech import Caught, Declared, Unit
+from .walk import Walk
+
+_UNSIZED: Final = {"mysql": "longtext", "mariadb": "longtext", "sqlserver": "nvarchar(4000)", "oracle": "varchar2"}
+"""Type of a text without a length, by target."""
+
+
+def type_text(node: TypeName, rewriter: Rewriter) -> str:
+    """Return the target's type. Raises CannotDraft where it has none."""
+    source = declared_type(node, rewriter.columns)
+    if node.borrowed == "ROWTYPE" or source is None:
+        raise CannotDraft("a type taken from a row")
+    choice = choose_type(rewriter.catalog.engine, source, rewriter.target)
+    if choice is None or not choice.text:
+        raise CannotDraft(f"no type for {source}")
+    text = choice.text
+    is_open = not source.arguments and rewriter.catalog.engine in ("oracle", "postgresql", "sqlite")
+    if text.split("(")[0] in ("varchar", "nvarchar", "varchar2") and (is_open or "(" not in text):
+        return _UNSIZED[rewriter.target.engine]
+    return text
+
+
+def declare(block: Block, unit: Unit, walk: Walk) -> None:
+    """Declare the variables; those that the source declares among its statements get their values there."""
+    rewriter = walk.rewriter
+    heads = {node.first for node in block.declarations if isinstance(node, Variable)}
+    if any(
+        not isinstance(node, Variable | CursorDeclaration)
+        and node is not walk.cursors.handler
+        and not is_exit_handler(node)
+        for node in block.declarations
+    ):
+        raise CannotDraft("handlers, types or routines that are declared in a routine")
+    for variable in rewriter.subject.all(Variable):
+        default = walk.value(variable.default) if variable.default is not None and variable.first in heads else ""
+        unit.variables.append(Declared(walk.variables[variable.name], type_text(variable.type, rewriter), "", default))
+    for loop in rewriter.subject.all(Loop):
+        if loop.form == "range" and not any(v.name == loop.variable for v in rewriter.subject.all(Variable)):
+            counted = Declared(walk.variables[loop.variable], walk.speech.integer)
+            if counted not in unit.variables:
+                unit.variables.append(counted)
+
+
+def handle(block: Block, unit: Unit, walk: Walk) -> None:
+    """Write the handlers of the outermost block, which end the routine.
+
+    A function of SQL Server catches nothing: there the handler of a missing row stands behind the queries.
+    """
+    handlers = handlers_of(block, walk.source)
+    if walk.target == "sqlserver" and unit.form == "function" and handlers:
+        if [kinds for kinds, _ in handlers] != [[Caught.NO_ROW]]:
+            raise CannotDraft("a function that catches errors, which is not allowed there")
+        walk.missing = walk.body(handlers[0][1])
+        return
+    unit.handlers += [(kinds, walk.body(body)) for kinds, body in handlers]

@@ -1,0 +1,123 @@
+"""The variables of a routine: what they are called on the target, and which names of its statements mean them."""
+
+from collections.abc import Sequence
+from typing import Final
+
+from hullsound.analyze.transactions import rollback_guard
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.sql.tree import (
+    Call,
+    CallStatement,
+    CreateRoutine,
+    Delete,
+    If,
+    Insert,
+    Loop,
+    Name,
+    Node,
+    Parameter,
+    Query,
+    Return,
+    Select,
+    SelectItem,
+    TableRef,
+    Update,
+    Variable,
+)
+
+from .cursors import Cursors
+from .speech import Speech
+
+_COLUMN_FIRST: Final = ("oracle", "postgresql")
+"""Sources where a name in SQL that a column bears means the column (Oracle), or is refused as it runs (PostgreSQL)."""
+_IN_TABLES: Final[tuple[type[Node], ...]] = (Query, Insert, Update, Delete)
+
+
+def declared_names(declared: Sequence[Parameter | Variable], speech: Speech, rewriter: Rewriter) -> dict[str, str]:
+    """Return how each parameter and variable is called on the target; one that is called like a column gets a prefix."""
+    names = {each.name for each in declared}
+    if len(names) != len({(each.name, each.first) for each in declared}):
+        raise CannotDraft("several variables of one name")
+    names |= {loop.variable for loop in rewriter.subject.all(Loop) if loop.form == "range"}
+    found = {}
+    for name in names:
+        bare = name.lstrip("@")
+        clashes = not name.startswith("@") and bool(rewriter.catalog.columns_named(name))
+        if (clashes or name.startswith("@")) and rewriter.target.engine != "sqlserver":
+            sign = "p" if any(p.name == name for p in declared if isinstance(p, Parameter)) else "v"
+            bare = f"{sign}_{rewriter.names.folded(bare)}"
+        found[name] = speech.variable(bare)
+    return found
+
+
+def add_names(variables: dict[str, str], speech: Speech, rewriter: Rewriter) -> None:
+    """Write each variable by its name on the target where it is one, and functions of the source with their schema."""
+    columns: set[Node] = set()
+    for insert in rewriter.subject.all(Insert):
+        columns |= set(insert.columns)
+    for update in rewriter.subject.all(Update):
+        columns |= {target for target, _ in update.assignments}
+        if any(isinstance(target, Name) and target.parts[0].startswith("@") for target in columns):
+            raise CannotDraft("an UPDATE that also sets a variable")
+    for select in rewriter.subject.all(Select):
+        aliases = {item.alias for item in select.items if isinstance(item, SelectItem) and item.alias}
+        if aliases & set(variables):
+            raise CannotDraft("a column of a query that is called like a variable")
+    for name in rewriter.subject.all(Name):
+        if len(name.parts) == 1 and name.parts[0] in variables and name not in columns:
+            _refuse_column(name, rewriter)
+            rewriter.put(name, variables[name.parts[0]])
+    for call in rewriter.subject.all(Call):
+        if call.parts == ("ERROR_MESSAGE",) and rewriter.catalog.engine == "sqlserver":
+            rewriter.put(call, speech.caught_text)
+    for name in rewriter.subject.all(Name):
+        if name.parts == ("SQLERRM",) and rewriter.catalog.engine in ("oracle", "postgresql"):
+            rewriter.put(name, speech.caught_text)
+    if rewriter.target.engine == "sqlserver":
+        for call in rewriter.subject.all(Call):
+            items = rewriter.catalog.with_name(call.parts[-1]) if len(call.parts) == 1 else []
+            own = [each for each in items if each.routines]
+            if own:
+                rewriter.replace(
+                    call.first, call.first + 1, rewriter.names.qualified(own[0].schema or "DBO", own[0].name)
+                )
+
+
+def refuse_unknown(variables: dict[str, str], cursors: Cursors, rewriter: Rewriter) -> None:
+    """Refuse a name outside of queries that is no variable and that nothing translates, such as FOUND."""
+    subject = rewriter.subject
+    in_tables = [node for kind in _IN_TABLES for node in subject.all(kind)]
+    called = {node.call for node in subject.all(CallStatement)}
+    guards = {rollback_guard(node) for node in subject.all(If)}
+    returns = [node for node in subject.all(Return) if isinstance(subject.tree, CreateRoutine)]
+    for name in subject.all(Name):
+        if name.parts[0] in ("NEW", "OLD") and any(each.first <= name.first < each.last for each in returns):
+            continue  # the row that a function gives its trigger
+        is_known = name.parts[0] in variables or name.parts[0] in cursors.declared
+        if len(name.parts) > 1 or is_known or name in called or name in guards or rewriter.changes(name):
+            continue
+        if not any(node.first <= name.first and name.last <= node.last for node in in_tables):
+            raise CannotDraft(f"the name {name.parts[0].lower()}, which is no variable of the routine")
+
+
+def _refuse_column(name: Name, rewriter: Rewriter) -> None:
+    """Refuse a variable's name where it could mean a column of a table that is read there."""
+    if rewriter.catalog.engine not in _COLUMN_FIRST or not rewriter.catalog.columns_named(name.parts[0]):
+        return
+    subject = rewriter.subject
+    if any(name in select.into for select in subject.all(Select)):
+        return
+    around = [
+        each for kind in _IN_TABLES for each in subject.all(kind) if each.first <= name.first and name.last <= each.last
+    ]
+    if not around:
+        return
+    whole = max(around, key=lambda each: each.last - each.first)
+    filled = {each.table for each in subject.all(Insert)}  # whose columns its values cannot name
+    for reference in subject.all(TableRef):
+        if whole.first <= reference.first < whole.last and reference not in filled and reference.parts != ("DUAL",):
+            table = rewriter.table(reference.parts)
+            if table is None or any(column.name == name.parts[0] for column in table.columns):
+                raise CannotDraft(
+                    f"the variable {name.parts[0].lower()}, which is called like a column that is read there"
+                )
