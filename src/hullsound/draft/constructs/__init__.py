@@ -23,6 +23,7 @@ _MODULES: Final = (
     "numbers",
     "portable",
     "moments",
+    "elsewhere",
     "for_mysql",
     "full_text",
     "formats",

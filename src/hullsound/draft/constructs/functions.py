@@ -117,6 +117,9 @@ def _decode_subject(subject: Node, first: Node, rewriter: Rewriter) -> str:
 def _decode_test(subject: str, search: Node, rewriter: Rewriter) -> str:
     if isinstance(search, Literal):
         return f"{subject} IS NULL" if search.form == "null" else f"{subject} = {rewriter.node(search)}"
+    if rewriter.target.engine == "sqlserver":
+        value = rewriter.node(search)
+        return f"({subject} = {value} OR ({subject} IS NULL AND {value} IS NULL))"
     same = "<=>" if rewriter.target.engine in ("mysql", "mariadb") else "IS NOT DISTINCT FROM"
     return f"{subject} {same} {rewriter.node(search)}"
 

@@ -34,11 +34,21 @@ def shifted(date: str, amount: str, unit: str, rewriter: Rewriter) -> str:
     if engine == "sqlserver":
         return f"DATEADD({unit}, {amount}, {date})"
     if unit in _MONTHS:
-        return f"ADD_MONTHS({date}, ({amount}) * {_MONTHS[unit]})"
+        return _months_of_oracle(date, f"({amount}) * {_MONTHS[unit]}" if unit != "month" else amount)
     if unit in _INTERVALS or unit == "week":
         number = f"({amount}) * 7" if unit == "week" else amount
         return f"({date} + NUMTODSINTERVAL({number}, '{_INTERVALS.get(unit, 'DAY')}'))"
     raise CannotDraft(f"a date moved by {unit}s")
+
+
+def _months_of_oracle(date: str, months: str) -> str:
+    """Move a date by months and keep its day, or take the last day of a shorter month.
+
+    ADD_MONTHS alone makes the last day of a month that of another ("SQL Language Reference", ADD_MONTHS).
+    """
+    first = f"ADD_MONTHS(TRUNC({date}, 'MM'), {months})"
+    day = f"LEAST(EXTRACT(DAY FROM {date}), EXTRACT(DAY FROM LAST_DAY({first})))"
+    return f"({first} + {day} - 1 + (CAST({date} AS DATE) - TRUNC({date})))"
 
 
 @fixer("date_shifted")

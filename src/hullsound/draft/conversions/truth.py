@@ -43,7 +43,7 @@ from .values import lone_values
 
 NUMBERS_AS_TRUTH: Final = frozenset(("mysql", "mariadb", "sqlite"))
 BITS_AS_TRUTH: Final = frozenset(("sqlserver", "ase"))
-_CONNECTIVES: Final = frozenset(("AND", "OR", "NOT", "&&", "!", "XOR", "||"))
+CONNECTIVES: Final = frozenset(("AND", "OR", "NOT", "&&", "!", "XOR", "||"))
 _SIGNS: Final = ("=", "==", "<>", "!=", "<", ">", "<=", ">=", "<=>")
 _COMPARED: Final = frozenset((*_SIGNS, *(f"{sign} {word}" for sign in _SIGNS for word in ("ANY", "ALL", "SOME"))))
 
@@ -53,7 +53,7 @@ def add_truth_points(rewriter: Rewriter) -> None:
     engine = rewriter.catalog.engine
     if engine in NUMBERS_AS_TRUTH:
         _add_connectives(rewriter)
-        conditions = _conditions(rewriter)
+        conditions = conditions_of(rewriter)
         tests = (each for each in rewriter.subject.all(Comparison) if each.operator.startswith("IS ") and each.operands)
         conditions += [test.operands[0] for test in tests if test.operator.split()[-1] in ("TRUE", "FALSE", "UNKNOWN")]
         for condition in conditions:
@@ -71,7 +71,7 @@ def add_truth_points(rewriter: Rewriter) -> None:
 # --- numbers as truth ---
 
 
-def _conditions(rewriter: Rewriter) -> list[Node]:
+def conditions_of(rewriter: Rewriter) -> list[Node]:
     """Return the nodes that stand where a condition is asked for."""
     subject = rewriter.subject
     found: list[Node | None] = []
@@ -99,7 +99,7 @@ def _add_condition(node: Node, rewriter: Rewriter) -> None:
         _add_condition(node.inner, rewriter)
     elif _is_search(node):
         _searches(rewriter).add(node)
-    elif isinstance(node, Operation) and node.operators and set(node.operators) <= _CONNECTIVES:
+    elif isinstance(node, Operation) and node.operators and set(node.operators) <= CONNECTIVES:
         for operand in node.operands:
             _add_condition(operand, rewriter)
     elif isinstance(node, Literal) and node.form == "number":
@@ -144,7 +144,7 @@ def is_truth(node: Node) -> bool:
     if isinstance(node, Paren):
         return is_truth(node.inner)
     if isinstance(node, Operation):
-        return bool(set(node.operators) & (_COMPARED | (_CONNECTIVES - {"||"})))
+        return bool(set(node.operators) & (_COMPARED | (CONNECTIVES - {"||"})))
     if isinstance(node, Call):
         return node.parts in (("ISNULL",), ("REGEXP_LIKE",)) and len(node.arguments) < 3
     return (isinstance(node, Comparison) and not _is_search(node)) or (
@@ -157,7 +157,7 @@ def _add_connectives(rewriter: Rewriter) -> None:
         signs = set(node.operators)
         if signs & {"&&", "!", "XOR"} or ("||" in signs and _joins_conditions(rewriter)):
             rewriter.add(Point(node.first, node.last, partial(_connected, node)))
-        if signs & _CONNECTIVES:
+        if signs & CONNECTIVES:
             for operand in node.operands:
                 if not ("||" in signs and not _joins_conditions(rewriter)):
                     _add_condition(operand, rewriter)
@@ -200,7 +200,7 @@ def _add_values(rewriter: Rewriter) -> None:
     for update in subject.all(Update):
         values += [value for _, value in update.assignments]
     for operation in subject.all(Operation):
-        if not set(operation.operators) & _CONNECTIVES:
+        if not set(operation.operators) & CONNECTIVES:
             values += [operand for operand in operation.operands if is_truth(operand)]
     for value in values:
         if value is not None and is_truth(value):

@@ -4,7 +4,7 @@ import re
 from typing import Final
 
 from hullsound.analyze.transactions import rollback_guard
-from hullsound.analyze.types import NUMBERS, Family
+from hullsound.draft.conversions.conditions import predicate_as_number
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.statements.queries import assigns
@@ -498,23 +498,15 @@ class Walk:
         )
         is_truth = is_truth or (isinstance(inner, Operation) and bool(set(inner.operators) & _COMPARING))
         if is_truth and self.target in _UNTYPED:
-            raise CannotDraft("a truth value that is used as a value")
+            return predicate_as_number(node, self.rewriter)
         return self.rewriter.elsewhere(node)
 
     def condition(self, node: Node) -> str:
         """Write a condition; a number or truth value that stands for one is compared where the target asks for it."""
         if self._asks(node):
             raise CannotDraft("a query inside a condition of PL/SQL")
-        if self.target not in _UNTYPED or self._is_condition(node):
+        if self.target not in _UNTYPED or self._is_condition(node) or self.rewriter.changes(node):
             return self.rewriter.elsewhere(node)
-        if isinstance(node, Literal) and node.form in ("true", "number"):
-            return "1 = 1" if node.form == "true" or self.rewriter.subject.source(node) != "0" else "1 = 0"
-        if isinstance(node, Name | Call) and self.rewriter.types.family(node) in (
-            *NUMBERS,
-            Family.BOOLEAN,
-            Family.BITS,
-        ):
-            return f"{self.rewriter.elsewhere(node)} <> 0"
         raise CannotDraft("a value that stands for a condition")
 
     def _is_condition(self, node: Node) -> bool:

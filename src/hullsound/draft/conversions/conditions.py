@@ -1,0 +1,79 @@
+"""Conditions and values where the target keeps the two apart: SQL Server, and Oracle before 23ai.
+
+MySQL and SQLite count a number as a condition and a condition as a number; PostgreSQL has truth values, which become numbers there.
+"""
+
+from functools import partial
+from typing import Final
+
+from hullsound.analyze.types import NUMBERS, Family
+from hullsound.draft.edits.rewrite import Point, Rewriter
+from hullsound.sql.tree import Comparison, CreateTrigger, Jump, Literal, Name, Node, Operation, Paren, Subquery
+
+from .truth import CONNECTIVES, conditions_of, is_truth
+
+_TRUTH_SINCE: Final = {"oracle": 23, "sqlserver": 9999}
+"""First version whose SQL has truth values."""
+_SOURCES: Final = frozenset(("mysql", "mariadb", "sqlite", "postgresql"))
+_AS_NUMBERS: Final = frozenset((*NUMBERS, Family.BOOLEAN, Family.BITS))
+
+
+def add_conditions(rewriter: Rewriter) -> None:
+    """Add the points that make conditions of numbers, and numbers of the constants TRUE and FALSE."""
+    engine = rewriter.target.engine
+    if rewriter.catalog.engine not in _SOURCES or rewriter.target.version >= _TRUTH_SINCE.get(engine, 0):
+        return
+    subject = rewriter.subject
+    found = [*conditions_of(rewriter), *(jump.condition for jump in subject.all(Jump) if jump.condition is not None)]
+    if isinstance(subject.tree, CreateTrigger) and subject.tree.condition is not None:
+        found.append(subject.tree.condition)
+    for joined in subject.all(Operation):
+        if joined.operators and set(joined.operators) <= CONNECTIVES:
+            found += joined.operands
+    for node in found:
+        _add_condition(node, rewriter)
+    for literal in subject.all(Literal):
+        if literal.form in ("true", "false"):
+            rewriter.replace(literal.first, literal.last, "1" if literal.form == "true" else "0")
+
+
+def _add_condition(node: Node, rewriter: Rewriter) -> None:
+    if isinstance(node, Paren):
+        _add_condition(node.inner, rewriter)
+    elif isinstance(node, Literal) and node.form in ("true", "false", "number"):
+        holds = node.form == "true" or (node.form == "number" and rewriter.subject.source(node).strip("0.") != "")
+        rewriter.replace(node.first, node.last, "(1 = 1)" if holds else "(1 = 0)")
+    elif isinstance(node, Operation) and node.operators and set(node.operators) <= CONNECTIVES:
+        for operand in node.operands:
+            _add_condition(operand, rewriter)
+    elif not is_truth(node) and rewriter.types.family(node) in _AS_NUMBERS:
+        rewriter.add(Point(node.first, node.last, partial(_nonzero, node), rank=8))
+
+
+def _nonzero(node: Node, rewriter: Rewriter) -> str:
+    return f"({rewriter.node(node)} <> 0)"
+
+
+def predicate_as_number(node: Node, rewriter: Rewriter) -> str:
+    """Write a condition as the number that the source counts it as: 1, 0, or NULL where it is unknown."""
+    while isinstance(node, Paren):
+        node = node.inner
+    text = rewriter.node(node)
+    unknown = "ELSE 0" if _is_known(node, rewriter) else f"WHEN NOT ({text}) THEN 0"
+    return f"CASE WHEN {text} THEN 1 {unknown} END"
+
+
+def _is_known(node: Node, rewriter: Rewriter) -> bool:
+    """Whether a condition is never unknown: IS NULL, EXISTS, or a comparison of values that are never NULL."""
+    if isinstance(node, Paren):
+        return _is_known(node.inner, rewriter)
+    if isinstance(node, Subquery):
+        return node.form == "EXISTS"
+    if isinstance(node, Comparison) and node.operator.startswith("IS "):
+        return True
+    if isinstance(node, Operation) and set(node.operators) <= CONNECTIVES:
+        return all(_is_known(each, rewriter) for each in node.operands)
+    operands = getattr(node, "operands", [])
+    return bool(operands) and all(
+        isinstance(each, Name | Literal) and rewriter.types.is_never_null(each) for each in operands
+    )
