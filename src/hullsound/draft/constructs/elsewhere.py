@@ -9,15 +9,18 @@ from typing import Final
 
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.draft.conversions.conditions import predicate_as_number
+from hullsound.draft.conversions.moment_texts import STYLES
+from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.edits.text import text_value
 from hullsound.sight.detector import Found
 from hullsound.sight.detectors.functions import truncate_unit
-from hullsound.sql.tree import Cast, Node
+from hullsound.sql.tree import Cast, Node, Operation
 
 from . import call_of, fixer
 from .dates import interval_parts, unit_of
 from .portable import shifted
+from .texts import style_node
 
 _SECONDS: Final = {"second": 1, "minute": 60, "hour": 3600, "day": 86400, "week": 604800}
 _MONTHS: Final = {"month": 1, "quarter": 3, "year": 12}
@@ -28,6 +31,9 @@ _STYLES: Final = {
     "MM/DD/YYYY": 101, "YYYY/MM/DD": 111,
 }  # fmt: skip
 """Styles of CONVERT that read what a mask reads (Transact-SQL reference, "CAST and CONVERT")."""
+_DAY: Final = re.compile(r"N?'(\d{4})(?:-?)(\d{2})(?:-?)(\d{2})'")
+_DEFAULT_SIZE: Final = "30"
+"""Length of a text type without one in CONVERT (Transact-SQL reference, "char and varchar")."""
 _EXTREMES_SINCE: Final = 2022
 """Version of SQL Server that has GREATEST and LEAST, which leave NULL out."""
 _UNITS: Final = {
@@ -179,14 +185,22 @@ def _whole_months(a: str, b: str, size: int, rewriter: Rewriter) -> str:
     return f"({count} / {size})" if rewriter.target.engine == "sqlserver" else f"TRUNC({count} / {size})"
 
 
+def _moment(node: Node, rewriter: Rewriter) -> str:
+    """Write a moment for Oracle; a constant text stands for a day in SQL Server."""
+    day = _DAY.fullmatch(rewriter.subject.source(node))
+    if day is not None:
+        return f"DATE '{day[1]}-{day[2]}-{day[3]}'"
+    if rewriter.types.family(node) not in MOMENTS:
+        raise CannotDraft("borders between values that are no moments")
+    return rewriter.node(node)
+
+
 @fixer("borders_of_oracle")
 def fix_borders_of_oracle(place: Found, rewriter: Rewriter) -> str:
     """DATEDIFF(unit, a, b) of SQL Server, which counts the borders of units that are crossed; for Oracle."""
     unit_node, first, last = call_of(place).arguments
     unit = unit_of(unit_node, rewriter)
-    if any(rewriter.types.family(each) not in MOMENTS for each in (first, last)):
-        raise CannotDraft("borders between values that are no moments")
-    a, b = rewriter.node(first), rewriter.node(last)
+    a, b = _moment(first, rewriter), _moment(last, rewriter)
     years = f"(EXTRACT(YEAR FROM {b}) - EXTRACT(YEAR FROM {a}))"
     months = f"({years} * 12 + EXTRACT(MONTH FROM {b}) - EXTRACT(MONTH FROM {a}))"
     quarters = [f"TRUNC((EXTRACT(MONTH FROM {each}) - 1) / 3)" for each in (b, a)]
@@ -285,3 +299,50 @@ def _format_of(mask: str) -> str:
 def fix_divided_exactly(place: Found, rewriter: Rewriter) -> str:
     """The first of two whole numbers that Oracle divides; for SQL Server, which would cut the fraction."""
     return f"CAST({rewriter.node(place.node)} AS decimal(38, 12))"
+
+
+@fixer("bits_of_oracle")
+def fix_bits_of_oracle(place: Found, rewriter: Rewriter) -> str:
+    """The bitwise signs of the T-SQL family: Oracle has BITAND alone."""
+    node = place.node
+    if not isinstance(node, Operation) or len(node.operands) != 2:
+        raise CannotDraft("several bitwise signs in a row")
+    a, b = (rewriter.node(each) for each in node.operands)
+    both = f"BITAND({a}, {b})"
+    return {"&": both, "|": f"({a} + {b} - {both})", "^": f"({a} + {b} - 2 * {both})"}[node.operators[0]]
+
+
+@fixer("convert_for_oracle")
+def fix_convert_for_oracle(place: Found, rewriter: Rewriter) -> str:
+    """CONVERT(type, value) of SQL Server, and with the number of a style for texts of moments."""
+    node = place.node
+    if not isinstance(node, Cast):
+        raise CannotDraft("CONVERT in a form that is not known")
+    value = rewriter.node(node.value)
+    source, target = rewriter.types.family(node.value), rewriter.types.family(node)
+    style = style_node(node, rewriter) if rewriter.words[node.value.last] == "," else None
+    size = node.type.arguments[0] if node.type.arguments else _DEFAULT_SIZE
+    if target is Family.TEXT and source in (*MOMENTS, Family.TEXT, Family.INTEGER):
+        if source in MOMENTS:
+            text = f"TO_CHAR({value}, {_oracle_mask(style, source, rewriter)}, 'NLS_DATE_LANGUAGE=English')"
+        else:
+            text = value if source is Family.TEXT else f"TO_CHAR({value})"
+        return text if size == "MAX" or source is Family.INTEGER else f"SUBSTR({text}, 1, {size})"
+    if source is Family.TEXT and target in MOMENTS and style is not None:
+        reads = "TO_DATE" if target is Family.DATE else "TO_TIMESTAMP"
+        return f"{reads}({value}, {_oracle_mask(style, target, rewriter)})"
+    if style is not None or not source or source is Family.TEXT or target is Family.TEXT:
+        raise CannotDraft("a style for a value of another kind")
+    if source in MOMENTS and target is Family.DATE:
+        return f"TRUNC({value})"
+    number = f"TRUNC({value})" if (source, target) == (Family.NUMBER, Family.INTEGER) else value
+    return f"CAST({number} AS {rewriter.node(node.type)})"
+
+
+def _oracle_mask(style: Node | None, family: Family, rewriter: Rewriter) -> str:
+    mask = STYLES.get(rewriter.subject.source(style)) if style is not None else None
+    if mask is None:
+        raise CannotDraft("a moment as text in the session's language, or in a style that is not known")
+    if "MS" in mask and family is Family.DATE:
+        raise CannotDraft("thousandths of a date")
+    return literal(mask.replace(":MS", ":FF3").replace(".MS", ".FF3"))

@@ -14,6 +14,7 @@ from .truth import CONNECTIVES, conditions_of, is_truth
 
 _TRUTH_SINCE: Final = {"oracle": 23, "sqlserver": 9999}
 """First version whose SQL has truth values."""
+_EMPTINESS: Final = {"=": "IS NULL", "<>": "IS NOT NULL", "!=": "IS NOT NULL"}
 _SOURCES: Final = frozenset(("mysql", "mariadb", "sqlite", "postgresql"))
 _AS_NUMBERS: Final = frozenset((*NUMBERS, Family.BOOLEAN, Family.BITS))
 
@@ -35,6 +36,21 @@ def add_conditions(rewriter: Rewriter) -> None:
     for literal in subject.all(Literal):
         if literal.form in ("true", "false"):
             rewriter.replace(literal.first, literal.last, "1" if literal.form == "true" else "0")
+
+
+def add_emptiness(rewriter: Rewriter) -> None:
+    """Write a comparison with an empty text as one with NULL, which is what Oracle keeps in its place."""
+    if rewriter.target.engine != "oracle" or rewriter.catalog.engine == "oracle":
+        return
+    for node in rewriter.subject.all(Operation):
+        tests = _EMPTINESS.get(node.operators[0]) if len(node.operators) == 1 and len(node.operands) == 2 else None
+        for value, other in (node.operands, node.operands[::-1]) if tests else ():
+            if isinstance(other, Literal) and other.form == "string" and rewriter.words[other.first] in ("''", "N''"):
+                rewriter.add(Point(node.first, node.last, partial(_tested, value, tests or ""), "draft.query", rank=1))
+
+
+def _tested(value: Node, test: str, rewriter: Rewriter) -> str:
+    return f"{rewriter.node(value)} {test}"
 
 
 def _add_condition(node: Node, rewriter: Rewriter) -> None:

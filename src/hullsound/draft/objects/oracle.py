@@ -12,6 +12,7 @@ class OracleWriter(ObjectWriter):
 
     counting_type = "number(19)"
     fallback_type = "varchar2(4000)"
+    holds_empty_texts = False
 
     def must_agree(self, own: str, referenced: str) -> bool:
         return False

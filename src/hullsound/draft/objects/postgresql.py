@@ -68,6 +68,10 @@ def _is_plainly_of(kind: str, value: str) -> bool:
     return any(values.fullmatch(value) and kinds.match(kind) for values, kinds in _PLAIN_DEFAULTS)
 
 
+_EMPTY_TEXT: Final = re.compile(r"\(*\s*N?''(::[\w ]+(\(\d+\))?)?\s*\)*", re.IGNORECASE)
+"""An empty text as a default, as the dictionaries of several engines write it too."""
+
+
 class ObjectWriter(KeyWriter):
     """Writes objects of one catalogue for PostgreSQL; every method raises CannotDraft where it has no text.
 
@@ -84,6 +88,8 @@ class ObjectWriter(KeyWriter):
     """Type that a sequence must name."""
     has_enumerations = False
     """Whether the target has a type for a list of values."""
+    holds_empty_texts = True
+    """Whether an empty text is another value than NULL."""
 
     def __init__(self, catalog: Catalog, target: Target, project: Project) -> None:
         super().__init__(catalog, target)
@@ -195,7 +201,8 @@ class ObjectWriter(KeyWriter):
         if column.type.name == "SET" and column.type.arguments and self.target.engine == "postgresql":
             members = ", ".join(literal(string_content(a, self.catalog.engine)) for a in column.type.arguments)
             text += f" CHECK (string_to_array({self.names.write(column.name)}, ',') <@ ARRAY[{members}])"
-        return (text if column.nullable else f"{text} NOT NULL") + self.column_tail(column)
+        is_open = column.nullable or (not self.holds_empty_texts and self._is_emptied(table, column))
+        return (text if is_open else f"{text} NOT NULL") + self.column_tail(column)
 
     def _collation(self, table: Object, column: Column) -> str:
         """Return the collation of a column where the project says that case does not count."""
@@ -212,7 +219,15 @@ class ObjectWriter(KeyWriter):
         return read_compared(self.catalog)
 
     def _means_null(self, default: str) -> bool:
-        return default.upper() == "NULL" or (default == "''" and self.catalog.engine == "oracle")
+        is_empty = default == "''" if self.catalog.engine == "oracle" else not self.holds_empty_texts
+        return default.upper() == "NULL" or (is_empty and _EMPTY_TEXT.fullmatch(default.strip()) is not None)
+
+    def _is_emptied(self, table: Object, column: Column) -> bool:
+        """Whether a column begins empty, which is NULL on the target, and no key forbids that."""
+        keys = [each.constraint.columns for each in self.catalog.belonging(table.id) if each.constraint is not None
+                and each.constraint.form == "primary key"]  # fmt: skip
+        is_empty = _EMPTY_TEXT.fullmatch(column.default.strip()) is not None
+        return is_empty and not any(column.name in columns for columns in keys)
 
     def _keeps_versions(self) -> bool:
         return self.catalog.engine == "sqlserver" and self.target.engine == "postgresql"

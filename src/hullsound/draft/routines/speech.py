@@ -80,6 +80,8 @@ class Unit:
     """The table of a trigger."""
     guard: str = ""
     """Condition under which a trigger does anything, where the target cannot say it in the head."""
+    status: str = ""
+    """Parameter that gives back the status of a procedure; '' where it returns none."""
     notes: list[str] = field(default_factory=list)
     """Constructs that tell what the text does otherwise than the source."""
 

@@ -46,6 +46,7 @@ from hullsound.sql.tree import (
     Variable,
 )
 
+from .calls import Calls
 from .cursors import Cursors
 from .errors import handlers_of, is_exit_handler, raised_message
 from .rows import row_column, settled
@@ -72,6 +73,7 @@ class Walk:
         self.cursors = cursors
         self.rewriter, self.speech, self.unit, self.variables = rewriter, speech, unit, variables
         self.source, self.target = rewriter.catalog.engine, rewriter.target.engine
+        self.calls = Calls(rewriter, speech, unit, variables, self.value)
         self.labels: list[tuple[str, str]] = []
         """Labels of the loops around, as the source and the target call them."""
         self.count = 0
@@ -142,7 +144,7 @@ class Walk:
                     raise CannotDraft("values that a change gives back")
                 return [f"{write(node)};"]
             case Execute():
-                return self._call(node.routine, node.arguments, node)
+                return self.calls.write(node.routine, node.arguments, node)
             case CallStatement():
                 return self._call_statement(node)
             case Raise() if node.last == node.first + 1 and not node.name:
@@ -296,8 +298,8 @@ class Walk:
             if node.value is None:
                 raise CannotDraft("RETURN of a function without a value")
             return self.speech.give_back(self.value(node.value))
-        if node.value is not None and self.rewriter.subject.source(node.value) != "0" and self.target != "sqlserver":
-            raise CannotDraft("a status that a procedure returns")
+        if self.unit.status and node.value is not None:
+            return [*self.speech.assign(self.unit.status, self.value(node.value)), *self.speech.give_back("")]
         return self.speech.give_back("")
 
     def _block(self, node: Block) -> Lines:
@@ -367,31 +369,8 @@ class Walk:
         if isinstance(call, Call) and call.parts[-2:] == ("DBMS_OUTPUT", "PUT_LINE"):
             return self.speech.say(self.value(call.arguments[0]))
         if isinstance(call, Call | Name):
-            return self._call(call.parts, call.arguments if isinstance(call, Call) else [], call)
+            return self.calls.write(call.parts, call.arguments if isinstance(call, Call) else [], call)
         raise CannotDraft("a statement that is no call")
-
-    def _call(self, routine: tuple[str, ...], arguments: list[Node], node: Node) -> Lines:
-        item = self.rewriter.catalog.resolve(routine, self.rewriter.default_schema) if routine else None
-        if item is None and len(routine) == 1 and self.target in ("mysql", "mariadb", "oracle"):
-            # Nothing surveyed tells what it takes, which a finding says; these targets write OUT arguments like others.
-            self.unit.changes = True
-            name = self.rewriter.names.write(routine[0])
-            return self.speech.call(name, [(self.value(each), False) for each in arguments])
-        if item is None or not item.routines:
-            raise CannotDraft(f"the procedure {'.'.join(routine).lower() or 'of a text'} is not in the source")
-        if self.rewriter.words[node.first + 1 : node.first + 3][-1:] == ["="] or any(
-            type(each).__name__ == "NamedArgument" for each in arguments
-        ):
-            raise CannotDraft("a call with named arguments or a status")
-        parameters = item.routines[0].parameters
-        if len(arguments) != len(parameters):
-            raise CannotDraft("a call that leaves out arguments")
-        self.unit.changes = True
-        given = [(self.value(each), p.mode != "in") for each, p in zip(arguments, parameters, strict=True)]
-        return self.speech.call(self.rewriter.names.qualified(*self._place(item.schema), item.name), given)
-
-    def _place(self, schema: str) -> tuple[str, ...]:
-        return (schema,) if schema else ()
 
     def _message(self, node: Raise) -> str:
         return raised_message(node, self.rewriter, self.variables)

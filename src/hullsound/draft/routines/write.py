@@ -6,6 +6,7 @@ from hullsound.catalog.model import Object
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sql.tree import CreateRoutine, CreateTrigger, Unread, Variable
 
+from .calls import STATUS, returns_status
 from .cursors import Cursors
 from .declarations import declare, handle, type_text
 from .plsql import PlsqlSpeech
@@ -49,6 +50,9 @@ def write_routine(item: Object, rewriter: Rewriter) -> str:
         for p in routine.parameters
     ]
     unit = Unit(routine.form, name, parameters, returns)
+    if returns_status(rewriter.subject.read, rewriter.catalog.engine):
+        unit.status = speech.variable(STATUS)
+        unit.parameters.append(Declared(unit.status, speech.integer, "out"))
     if isinstance(speech, TsqlSpeech):
         speech.is_function = routine.form == "function"
     cursors = Cursors(rewriter, speech, unit)
@@ -62,6 +66,8 @@ def write_routine(item: Object, rewriter: Rewriter) -> str:
     body = walk.body(innermost(block).body)
     if rewriter.skipped:
         raise CannotDraft(rewriter.skipped[0].reason)
+    if unit.status:
+        body = [*speech.assign(unit.status, "0"), *body]
     text = speech.unit(unit, body)
     rewriter.rendered += [(note, tree.first) for note in unit.notes]
     return text

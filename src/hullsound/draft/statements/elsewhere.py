@@ -6,7 +6,7 @@ from typing import Final
 
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.catalog.definitions import data_type
-from hullsound.draft.conversions.conditions import add_conditions
+from hullsound.draft.conversions.conditions import add_conditions, add_emptiness
 from hullsound.draft.conversions.empty_texts import add_empty_texts
 from hullsound.draft.conversions.mysql_edges import add_mysql_edges
 from hullsound.draft.conversions.null_results import add_null_results
@@ -59,6 +59,7 @@ def add_for_others(rewriter: Rewriter) -> None:
             add_mysql_edges(rewriter)
     with rewriter.asked_by("convert.truth-value"):
         add_conditions(rewriter)
+    add_emptiness(rewriter)
     for clause in subject.all(Clause):
         add_clause(clause, rewriter)
     for select in subject.all(Select):
