@@ -24,6 +24,8 @@ _MODULES: Final = (
     "portable",
     "moments",
     "elsewhere",
+    "sqlite_moments",
+    "type_functions",
     "for_mysql",
     "full_text",
     "formats",

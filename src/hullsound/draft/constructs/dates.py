@@ -414,10 +414,23 @@ def fix_clock_local(place: Found, rewriter: Rewriter) -> str:
     return f"LOCALTIMESTAMP({asked if asked.isdigit() else digits.get(words[place.first], 6)})"
 
 
+_CLOCKS: Final = {
+    "DATE": {"postgresql": "CURRENT_DATE", "mysql": "CURRENT_DATE", "mariadb": "CURRENT_DATE",
+             "sqlserver": "CAST(SYSDATETIME() AS date)", "oracle": "TRUNC(CURRENT_DATE)"},
+    "TIME": {"postgresql": "LOCALTIME(0)", "mysql": "CURRENT_TIME", "mariadb": "CURRENT_TIME",
+             "sqlserver": "CAST(SYSDATETIME() AS time(0))"},
+    "TIMESTAMP": {"postgresql": "LOCALTIMESTAMP", "mysql": "CURRENT_TIMESTAMP(6)", "mariadb": "CURRENT_TIMESTAMP(6)",
+                  "sqlserver": "SYSDATETIME()", "oracle": "LOCALTIMESTAMP"},
+}  # fmt: skip
+"""Clocks of Db2 by the word behind CURRENT, as each target has them."""
+
+
 @fixer("clock_with_blank")
 def fix_clock_with_blank(place: Found, rewriter: Rewriter) -> str:
-    clocks = {"DATE": "CURRENT_DATE", "TIME": "LOCALTIME(0)", "TIMESTAMP": "LOCALTIMESTAMP"}
-    return clocks[rewriter.words[place.last - 1]]
+    clock = _CLOCKS[rewriter.words[place.last - 1]].get(rewriter.target.engine, "")
+    if not clock:
+        raise CannotDraft("the time of day alone, for which the target has no type")
+    return clock
 
 
 # --- masks ---

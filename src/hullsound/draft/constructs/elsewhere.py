@@ -62,8 +62,9 @@ def fix_predicate_as_number(place: Found, rewriter: Rewriter) -> str:
 
 @fixer("extreme_of_all")
 def fix_extreme_of_all(place: Found, rewriter: Rewriter) -> str:
-    """GREATEST and LEAST, which are NULL where one value is; for SQL Server."""
+    """GREATEST and LEAST, or MAX and MIN of several values, which are NULL where one value is; for SQL Server."""
     call = call_of(place)
+    is_greatest = call.parts[-1] in ("GREATEST", "MAX")
     families = {rewriter.types.family(each) for each in call.arguments}
     if not (families <= NUMBERS or families <= MOMENTS):
         raise CannotDraft("the greatest or least of texts, or of values of several kinds")
@@ -74,9 +75,9 @@ def fix_extreme_of_all(place: Found, rewriter: Rewriter) -> str:
         if not rewriter.types.is_never_null(each)
     ]
     if rewriter.target.version >= _EXTREMES_SINCE:
-        text = f"{call.parts[-1]}({', '.join(values)})"
+        text = f"{'GREATEST' if is_greatest else 'LEAST'}({', '.join(values)})"
     else:
-        text = _chosen(values, ">=" if call.parts[-1] == "GREATEST" else "<=")
+        text = _chosen(values, ">=" if is_greatest else "<=")
     return f"(CASE WHEN {' AND '.join(tested)} THEN {text} END)" if tested else text
 
 

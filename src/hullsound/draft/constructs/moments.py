@@ -74,9 +74,14 @@ def fix_part_of_standard(place: Found, rewriter: Rewriter) -> str:
 @fixer("seconds_since_1970_now")
 def fix_seconds_since_1970_now(place: Found, rewriter: Rewriter) -> str:
     """UNIX_TIMESTAMP() of MySQL and MariaDB: whole seconds."""
-    if rewriter.target.engine == "sqlserver":
+    return seconds_now(rewriter.target.engine)
+
+
+def seconds_now(engine: str) -> str:
+    """Write the whole seconds since 1970 in UTC, as a target other than PostgreSQL tells them."""
+    if engine == "sqlserver":
         return "DATEDIFF_BIG(second, '1970-01-01', SYSUTCDATETIME())"
-    return f"FLOOR({_UTC_CLOCK_OF_ORACLE})"
+    return f"FLOOR({_UTC_CLOCK_OF_ORACLE})" if engine == "oracle" else "UNIX_TIMESTAMP()"
 
 
 @fixer("moment_in_utc")

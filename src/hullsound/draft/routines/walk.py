@@ -377,11 +377,39 @@ class Walk:
 
     # --- queries ---
 
+    def answer(self, node: Node, kind: str) -> Lines:
+        """Return what the last query of a function gives, or the value that the function is; `kind` is the type of the result."""
+        if not isinstance(node, QueryStatement):
+            return self.speech.give_back(self.value(node))
+        block = node.query.blocks[0]
+        if not isinstance(block, Select) or len(node.query.blocks) > 1 or len(block.items) != 1 or node.query.common:
+            raise CannotDraft("a function whose query gives several columns, or has several parts")
+        self.unit.reads = True
+        value = block.items[0].value
+        if block.from_at < 0:
+            return self.speech.give_back(self.value(value))
+        if not self._is_one_row(block, [value]) and not self._is_by_key(block):
+            raise CannotDraft("a function that gives the first of several rows")
+        result = Declared(self.speech.variable("hs_answer"), kind)
+        self.unit.variables.append(result)
+        rest = self.rewriter.text(block.from_at, node.query.last).strip()
+        return [*self.speech.fill([result.name], [self.value(value)], rest), *self.speech.give_back(result.name)]
+
+    def raised_where(self, block: Select) -> Lines:
+        """Write SELECT RAISE(ABORT, text) WHERE condition, the way in which triggers of SQLite raise an error."""
+        words, first = self.rewriter.words, block.items[0].first
+        if words[first + 2 : first + 3] != ["ABORT"] or block.from_at >= 0:
+            raise CannotDraft("RAISE that passes over a row or ends the transaction")
+        raised = self.speech.fail(self.rewriter.text_elsewhere(first + 4, block.items[0].last - 1).strip())
+        return self.speech.branch([(self.condition(block.where), raised)], []) if block.where is not None else raised
+
     def _query(self, node: QueryStatement) -> Lines:
         self.unit.reads = True
         block = node.query.blocks[0]
         if not isinstance(block, Select) or (len(node.query.blocks) > 1 and self._fills(block)):
             raise CannotDraft("a query that fills variables from several queries")
+        if self.source == "sqlite" and self.rewriter.words[block.items[0].first] == "RAISE":
+            return self.raised_where(block)
         if not self._fills(block):
             if self.unit.form == "function":
                 raise CannotDraft("a function that gives out rows")

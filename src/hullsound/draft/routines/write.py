@@ -63,7 +63,14 @@ def write_routine(item: Object, rewriter: Rewriter) -> str:
     refuse_unknown(variables, cursors, rewriter)
     declare(block, unit, walk)
     handle(block, unit, walk)
-    body = walk.body(innermost(block).body)
+    statements = innermost(block).body
+    if "LANGUAGE SQL" in routine.options and routine.form == "function":
+        body = [*walk.body(statements[:-1]), *walk.answer(statements[-1], returns)]
+    else:
+        body = walk.body(statements)
+    if _is_strict(routine.options) and parameters:
+        unknown = " OR ".join(f"{each.name} IS NULL" for each in parameters)
+        body = [*speech.branch([(unknown, speech.give_back("NULL"))], []), *body]
     if rewriter.skipped:
         raise CannotDraft(rewriter.skipped[0].reason)
     if unit.status:
@@ -71,3 +78,8 @@ def write_routine(item: Object, rewriter: Rewriter) -> str:
     text = speech.unit(unit, body)
     rewriter.rendered += [(note, tree.first) for note in unit.notes]
     return text
+
+
+def _is_strict(options: list[str]) -> bool:
+    """Whether a function of PostgreSQL is not run where an argument is NULL: STRICT, or RETURNS NULL ON NULL INPUT."""
+    return "STRICT" in options or {"RETURNS", "INPUT"} <= set(options)

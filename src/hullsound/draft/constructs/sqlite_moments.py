@@ -1,0 +1,103 @@
+"""Fixers for date(), time(), datetime() and strftime() of SQLite, for targets other than PostgreSQL.
+
+Source: SQLite documentation, "Date And Time Functions": 'now' is the clock in UTC, and modifiers apply from left to right.
+"""
+
+import re
+from typing import Final
+
+from hullsound.analyze.types import MOMENTS
+from hullsound.draft.edits.names import literal
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.draft.edits.text import text_value
+from hullsound.sight.detector import Found
+from hullsound.sql.tree import Node
+
+from . import call_of, fixer
+from .moments import seconds_now
+from .portable import shifted
+
+_NOW: Final = {
+    "mysql": "UTC_TIMESTAMP()", "mariadb": "UTC_TIMESTAMP()", "sqlserver": "CAST(SYSUTCDATETIME() AS datetime2(0))",
+    "oracle": "CAST(SYS_EXTRACT_UTC(SYSTIMESTAMP) AS TIMESTAMP(0))",
+}  # fmt: skip
+_DAY: Final = {"mysql": "DATE({0})", "mariadb": "DATE({0})", "sqlserver": "CAST({0} AS date)", "oracle": "TRUNC({0})"}
+_STARTS: Final = {
+    "mysql": {"month": "CAST(DATE_FORMAT({0}, '%Y-%m-01') AS DATETIME)", "year": "CAST(DATE_FORMAT({0}, '%Y-01-01') AS DATETIME)",
+              "day": "CAST(DATE({0}) AS DATETIME)"},
+    "sqlserver": {"month": "CAST(DATEFROMPARTS(YEAR({0}), MONTH({0}), 1) AS datetime2(0))",
+                  "year": "CAST(DATEFROMPARTS(YEAR({0}), 1, 1) AS datetime2(0))", "day": "CAST(CAST({0} AS date) AS datetime2(0))"},
+    "oracle": {"month": "TRUNC({0}, 'MM')", "year": "TRUNC({0}, 'YYYY')", "day": "TRUNC({0})"},
+}  # fmt: skip
+_SHIFT: Final = re.compile(r"([+-]?\d+) (day|hour|minute|second|month|year)s?")
+_LETTERS: Final = {
+    "mysql": {"Y": "%Y", "m": "%m", "d": "%d", "H": "%H", "M": "%i", "S": "%s", "j": "%j"},
+    "sqlserver": {"Y": "yyyy", "m": "MM", "d": "dd", "H": "HH", "M": "mm", "S": "ss"},
+    "oracle": {"Y": "YYYY", "m": "MM", "d": "DD", "H": "HH24", "M": "MI", "S": "SS", "j": "DDD"},
+}  # fmt: skip
+"""Letters of strftime and what DATE_FORMAT, FORMAT and TO_CHAR write for them."""
+_WRITERS: Final = {
+    "mysql": "DATE_FORMAT({0}, {1})",
+    "sqlserver": "FORMAT({0}, {1}, 'en-US')",
+    "oracle": "TO_CHAR({0}, {1})",
+}
+
+
+@fixer("moment_of_sqlite")
+def fix_moment_of_sqlite(place: Found, rewriter: Rewriter) -> str:
+    """date(), time(), datetime() and strftime() of the clock, or of a column that keeps moments."""
+    call = call_of(place)
+    name, arguments = call.parts[-1], list(call.arguments)
+    mask = text_value(arguments.pop(0), rewriter) if name == "STRFTIME" and arguments else ""
+    if name not in ("DATE", "DATETIME", "STRFTIME") or mask is None:
+        raise CannotDraft(f"{name.lower()} of SQLite")
+    if mask == "%s" and [text_value(each, rewriter) for each in arguments] == ["now"]:
+        return seconds_now(rewriter.target.engine)
+    moment = _shifted(_base(arguments[:1], rewriter), arguments[1:], rewriter)
+    if name == "DATE":
+        return _DAY[rewriter.target.engine].format(moment)
+    return moment if name == "DATETIME" else _written(moment, mask, rewriter)
+
+
+def _base(first: list[Node], rewriter: Rewriter) -> str:
+    if not first or text_value(first[0], rewriter) == "now":
+        return _NOW[rewriter.target.engine]
+    if rewriter.types.family(first[0]) not in MOMENTS:
+        raise CannotDraft("a moment that is kept as text or as a number")
+    return rewriter.node(first[0])
+
+
+def _shifted(moment: str, modifiers: list[Node], rewriter: Rewriter) -> str:
+    family, is_first_day = _family(rewriter), False
+    for each in modifiers:
+        text = (text_value(each, rewriter) or "?").lower()
+        shift = _SHIFT.fullmatch(text)
+        if text.startswith("start of ") and text.removeprefix("start of ") in _STARTS[family]:
+            moment = _STARTS[family][text.removeprefix("start of ")].format(moment)
+            is_first_day = is_first_day or not text.endswith("day")
+        elif shift is not None and (shift[2] not in ("month", "year") or is_first_day):
+            # A day that the month lacks goes over into the next one there, which no target does.
+            moment = shifted(moment, shift[1].lstrip("+"), shift[2], rewriter)
+            is_first_day = is_first_day and shift[2] in ("month", "year")
+        else:
+            raise CannotDraft(f"the modifier {text[:40]}")
+    return moment
+
+
+def _written(moment: str, mask: str, rewriter: Rewriter) -> str:
+    family, text = _family(rewriter), ""
+    letters = _LETTERS[family]
+    for piece in re.findall(r"%.|[^%]", mask):
+        if len(piece) == 1:
+            if piece.isalpha() or piece in "'\"\\":
+                raise CannotDraft(f"strftime with the mask {mask[:40]}")
+            text += f"\\{piece}" if family == "sqlserver" and piece in "/:" else piece
+        elif piece[1] in letters:
+            text += letters[piece[1]]
+        else:
+            raise CannotDraft(f"strftime with {piece}")
+    return _WRITERS[family].format(moment, literal(text))
+
+
+def _family(rewriter: Rewriter) -> str:
+    return "mysql" if rewriter.target.engine == "mariadb" else rewriter.target.engine

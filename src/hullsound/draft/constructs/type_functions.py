@@ -1,0 +1,71 @@
+"""Names of types as functions, as Db2 has them, for targets other than PostgreSQL.
+
+Source: Db2 11.5 SQL reference, "Built-in scalar functions" (DECIMAL cuts off digits, INTEGER cuts off the fraction).
+"""
+
+from typing import Final
+
+from hullsound.analyze.types import NUMBERS, Family
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.sight.detector import Found
+
+from . import call_of, fixer
+
+_MYSQL: Final = ("mysql", "mariadb")
+_WHOLE: Final = {"INT": "int", "INTEGER": "int", "BIGINT": "bigint", "SMALLINT": "smallint"}
+_FLOATS: Final = ("DOUBLE", "FLOAT")
+_DEFAULT_DECIMAL: Final = ("15", "0")
+_WIDEST: Final = {
+    "mysql": "DECIMAL(65,20)",
+    "mariadb": "DECIMAL(65,20)",
+    "sqlserver": "decimal(38, 10)",
+    "oracle": "number",
+}
+"""Type in which a number of a text is read before its digits are cut."""
+
+
+@fixer("type_as_function")
+def fix_type_as_function(place: Found, rewriter: Rewriter) -> str:
+    """INTEGER(value), DECIMAL(value, precision, scale), VARCHAR(value) and their like."""
+    call = call_of(place)
+    name, value = call.parts[-1], call.arguments[0]
+    sizes = [rewriter.subject.source(each) for each in call.arguments[1:]]
+    family, text = rewriter.types.family(value), rewriter.node(value)
+    if not all(size.isdigit() for size in sizes) or family not in (*NUMBERS, Family.TEXT):
+        raise CannotDraft(f"{name} as a function of a value of another kind")
+    engine = rewriter.target.engine
+    number = f"CAST({text} AS {_WIDEST[engine]})" if family is Family.TEXT else text
+    if name in _WHOLE and not sizes:
+        return _whole(number, _WHOLE[name], engine)
+    if name in ("DECIMAL", "DEC"):
+        precision, scale = (*sizes, *_DEFAULT_DECIMAL[len(sizes) :])[:2]
+        kind = "number" if engine == "oracle" else "decimal"
+        return f"CAST({_cut(number, scale, engine)} AS {kind}({precision},{scale}))"
+    if name in _FLOATS and not sizes:
+        kinds = {"sqlserver": "float", "oracle": "BINARY_DOUBLE"}
+        return f"CAST({text} AS {kinds.get(engine, 'DOUBLE')})"
+    if name == "VARCHAR" and family in (Family.TEXT, Family.INTEGER):
+        return _text(text, family, sizes[0] if sizes else "", engine)
+    raise CannotDraft(f"{name} as a function")
+
+
+def _cut(number: str, scale: str, engine: str) -> str:
+    """Cut the digits behind the point to so many."""
+    if engine in _MYSQL:
+        return f"TRUNCATE({number}, {scale})"
+    return f"ROUND({number}, {scale}, 1)" if engine == "sqlserver" else f"TRUNC({number}, {scale})"
+
+
+def _whole(number: str, kind: str, engine: str) -> str:
+    if engine in _MYSQL:
+        return f"CAST(TRUNCATE({number}, 0) AS SIGNED)"
+    return f"CAST({number} AS {kind})" if engine == "sqlserver" else f"TRUNC({number})"
+
+
+def _text(text: str, family: Family, size: str, engine: str) -> str:
+    if family is Family.INTEGER:
+        casts = {"sqlserver": f"CAST({text} AS nvarchar(20))", "oracle": f"TO_CHAR({text})"}
+        text = casts.get(engine, f"CAST({text} AS CHAR)")
+    if not size:
+        return text
+    return f"SUBSTR({text}, 1, {size})" if engine == "oracle" else f"LEFT({text}, {size})"
