@@ -83,15 +83,11 @@ _TABLE = "CREATE TABLE t (id int PRIMARY KEY, f {number}(12,2), s varchar(40), d
 @pytest.mark.parametrize(
     ("source", "target", "expression"),
     [
-        ("postgresql", "sqlserver:2022", "CASE WHEN b THEN 1 ELSE 0 END"),
-        ("postgresql", "oracle:19", "CASE WHEN b AND id > 1 THEN 1 ELSE 0 END"),
         ("postgresql", "sqlserver:2022", "substring(s from 2 for 3)"),
         ("postgresql", "sqlserver:2022", "substring(s, 2)"),
         ("postgresql", "oracle:19", "extract(epoch from ts)"),
         ("postgresql", "oracle:19", "id::text"),
         ("postgresql", "oracle:19", "concat(s, s, s)"),
-        ("mysql", "oracle:19", "TRUE"),
-        ("mysql", "sqlserver:2022", "TRUE"),
         ("mysql", "sqlserver:2022", "LENGTH(s)"),
         ("mysql", "sqlserver:2019", "TRIM(LEADING '0' FROM s)"),
     ],
@@ -118,6 +114,62 @@ def test_what_keeps_its_words_and_is_refused_or_gives_another_value(source: str,
 )
 def test_what_the_target_calls_otherwise(source: str, target: str, expression: str, written: str) -> None:
     assert written in drafted(source, target, f"CREATE VIEW v AS SELECT {expression} AS x FROM t").text
+
+
+@pytest.mark.parametrize(
+    ("source", "target", "expression", "written"),
+    [
+        ("mysql", "sqlserver:2022", "s IS NULL", "CASE WHEN s IS NULL THEN 1 ELSE 0 END"),
+        ("mysql", "oracle:19", "f > 2", "CASE WHEN f > 2 THEN 1 WHEN NOT (f > 2) THEN 0 END"),
+        ("postgresql", "oracle:19", "CASE WHEN b AND id > 1 THEN 1 ELSE 0 END", "CASE WHEN (b <> 0) AND id > 1 THEN 1"),
+        ("mysql", "sqlserver:2022", "TRUE", "SELECT 1 AS x"),
+        ("mysql", "oracle:19", "CASE WHEN TRUE THEN 1 END", "CASE WHEN (1 = 1) THEN 1 END"),
+        ("mysql", "sqlserver:2022", "GREATEST(id, f)", "(CASE WHEN f IS NOT NULL THEN GREATEST(id, f) END)"),
+        ("mysql", "sqlserver:2019", "LEAST(id, 7)", "CASE WHEN id <= 7 THEN id ELSE 7 END"),
+        ("mysql", "sqlserver:2022", "CAST(f AS SIGNED)", "CAST(ROUND(f, 0) AS bigint)"),
+        ("mysql", "oracle:19", "CAST(id AS CHAR)", "TO_CHAR(id)"),
+        ("mysql", "sqlserver:2022", "DATE_SUB(ts, INTERVAL 2 HOUR)", "DATEADD(hour, -(2), ts)"),
+        ("mysql", "oracle:19", "DATE_ADD(d, INTERVAL 1 MONTH)", "LEAST(EXTRACT(DAY FROM d), EXTRACT(DAY FROM LAST_DAY("),
+        ("mysql", "sqlserver:2022", "TIMESTAMPDIFF(MINUTE, ts, ts)", "(DATEDIFF_BIG(second, ts, ts) / 60)"),
+        ("mysql", "oracle:19", "TIMESTAMPDIFF(DAY, d, ts)", "TRUNC(ROUND((CAST(ts AS DATE) - CAST(d AS DATE)) * 86400) / 86400)"),
+        ("mysql", "oracle:19", "UNIX_TIMESTAMP()", "TRUNC(SYS_EXTRACT_UTC(SYSTIMESTAMP), 'MI') - DATE '1970-01-01'"),
+        ("postgresql", "sqlserver:2022", "extract(dow from d)", "((DATEPART(weekday, d) + @@DATEFIRST - 1) % 7)"),
+        ("postgresql", "sqlserver:2022", "extract(epoch from now())", "DATEDIFF_BIG(microsecond, '1970-01-01', SYSDATE"),
+        ("mysql", "oracle:19", "CASE WHEN s = '' THEN 1 END", "CASE WHEN s IS NULL THEN 1 END"),
+    ],
+)  # fmt: skip
+def test_what_only_numbers_and_conditions_of_the_source_are(
+    source: str, target: str, expression: str, written: str
+) -> None:
+    table = _TABLE.format(number="numeric" if source == "postgresql" else "decimal", moment="timestamp NULL")
+    draft = drafted(source, target, f"{table};\nCREATE VIEW v AS SELECT {expression} AS x FROM t")
+    assert draft.is_finished and written in draft.text
+
+
+@pytest.mark.parametrize(
+    ("source", "target", "expression", "written"),
+    [
+        ("oracle", "sqlserver:2022", "DECODE(id, 1, 'a', s, 'b')", "WHEN (id = s OR (id IS NULL AND s IS NULL))"),
+        ("oracle", "sqlserver:2022", "TRUNC(d, 'MM')", "CAST(DATEFROMPARTS(YEAR(d), MONTH(d), 1) AS datetime2(0))"),
+        ("oracle", "sqlserver:2022", "TO_CHAR(d, 'DD.MM.YYYY HH24:MI')", "FORMAT(d, 'dd.MM.yyyy HH\\:mm', 'en-US')"),
+        ("oracle", "sqlserver:2022", "TO_DATE(s, 'YYYY-MM-DD')", "CONVERT(datetime2(0), s, 23)"),
+        ("oracle", "sqlserver:2022", "ADD_MONTHS(d, 1)", "CASE WHEN CAST(d AS date) = EOMONTH(d)"),
+        ("sqlserver", "oracle:19", "CONVERT(varchar(10), d, 112)", "TO_CHAR(d, 'YYYYMMDD', 'NLS_DATE_LANGUAGE=English'), 1, 10)"),
+        ("sqlserver", "oracle:19", "DATEDIFF(month, '20240101', d)", "EXTRACT(YEAR FROM DATE '2024-01-01')"),
+        ("sqlserver", "oracle:19", "id ^ 4", "(id + 4 - 2 * BITAND(id, 4))"),
+        ("sqlserver", "oracle:19", "id / 4", "TRUNC(id / 4)"),
+        ("db2", "sqlserver:2022", "DECIMAL(f, 5, 1)", "CAST(ROUND(f, 1, 1) AS decimal(5,1))"),
+        ("db2", "oracle:19", "INTEGER(f)", "TRUNC(f)"),
+        ("db2", "mysql:8.4", "CURRENT DATE", "CURRENT_DATE"),
+        ("sqlite", "sqlserver:2022", "strftime('%d.%m.%Y', d)", "FORMAT(d, 'dd.MM.yyyy', 'en-US')"),
+        ("sqlite", "mysql:8.4", "date('now', 'start of month', '+1 month', '-1 day')", "(DAY, -1, TIMESTAMPADD(MONTH, 1,"),
+    ],
+)  # fmt: skip
+def test_functions_that_the_target_lacks(source: str, target: str, expression: str, written: str) -> None:
+    number, end = ("NUMBER(9)", "/\n") if source == "oracle" else ("int", "GO\n" if source == "sqlserver" else ";\n")
+    table = f"CREATE TABLE t (id {number} NOT NULL, f decimal(12,2), s varchar(40), d date)\n{end}"
+    draft = drafted(source, target, f"{table}CREATE VIEW v AS SELECT {expression} AS x FROM t")
+    assert draft.is_finished and written in draft.text
 
 
 def test_casts_to_whole_numbers_cut_or_round_as_the_source_does() -> None:

@@ -276,7 +276,8 @@ def test_mysql_in_pl_sql() -> None:
         ("sqlserver", "CREATE PROCEDURE p AS BEGIN CREATE TABLE #t (a int) SELECT a FROM #t END", "statement"),
         ("oracle", "CREATE FUNCTION f RETURN NUMBER IS CURSOR c (p NUMBER) IS SELECT p FROM dual; BEGIN OPEN c (1); RETURN 1; END;",
          "parameters"),
-        ("oracle", "CREATE TABLE t (a NUMBER);\nCREATE FUNCTION f RETURN NUMBER IS a NUMBER; BEGIN RETURN 1; END;", "column"),
+        ("oracle", "CREATE TABLE t (a NUMBER, b NUMBER);\nCREATE FUNCTION f RETURN NUMBER IS a NUMBER; n NUMBER; BEGIN "
+         "SELECT b INTO n FROM t WHERE b = a; RETURN n; END;", "column that is read"),
         ("sqlserver", "CREATE TABLE t (a int, b int)\nGO\nCREATE PROCEDURE p AS DECLARE @a int SELECT @a = a FROM t WHERE b > 1",
          "last of several rows"),
         ("postgresql", "CREATE TABLE t (a int);\nCREATE PROCEDURE p() LANGUAGE plpgsql AS $$ BEGIN UPDATE t SET a = 1; "
@@ -293,3 +294,143 @@ def test_what_is_not_simple_is_not_promised(engine: str, text: str, reason: str)
     assert any(reason in f.message for f in case.document.findings if f.construct == "draft.skipped") or any(
         f.way in ("rewrite", "none") for f in case.document.findings if f.object == routine.id
     )
+
+
+CAUGHT_TSQL = """
+CREATE TABLE dbo.Tug (TugID int NOT NULL PRIMARY KEY, TugName varchar(60) NOT NULL)
+GO
+CREATE TABLE dbo.Log (LogID int IDENTITY PRIMARY KEY, Txt varchar(400))
+GO
+CREATE PROCEDURE dbo.AddTug @ID int, @Name varchar(60) = 'none' AS
+BEGIN
+  SET NOCOUNT ON;
+  IF EXISTS (SELECT 1 FROM dbo.Tug WHERE TugID = @ID) RETURN 4;
+  BEGIN TRY
+    BEGIN TRANSACTION;
+    INSERT INTO dbo.Tug (TugID, TugName) VALUES (@ID, @Name);
+    IF @Name = 'bad' RAISERROR('tug %s has number %d', 16, 1, @Name, @ID);
+    COMMIT TRANSACTION;
+  END TRY
+  BEGIN CATCH
+    IF @@TRANCOUNT > 0
+      ROLLBACK TRANSACTION;
+    DECLARE @msg nvarchar(400) = ERROR_MESSAGE();
+    INSERT INTO dbo.Log (Txt) VALUES (@msg);
+    THROW;
+  END CATCH
+END
+GO
+CREATE PROCEDURE dbo.AddTwice @Code int OUTPUT AS
+BEGIN
+  EXEC dbo.AddTug 7
+  EXEC @Code = dbo.AddTug @Name = 'x', @ID = 7
+END
+GO
+"""
+
+CAUGHT_PLSQL = """
+CREATE TABLE piers (pier_id NUMBER(9) PRIMARY KEY, name VARCHAR2(40), depth NUMBER(9));
+CREATE OR REPLACE FUNCTION depth_at(p_id NUMBER) RETURN NUMBER IS d piers.depth%TYPE; depth NUMBER := 2;
+BEGIN
+  SELECT depth INTO d FROM piers WHERE pier_id = p_id;
+  IF d < 0 THEN RAISE_APPLICATION_ERROR(-20001, 'negative'); END IF;
+  RETURN d;
+EXCEPTION WHEN NO_DATA_FOUND THEN RETURN -1;
+END;
+/
+CREATE OR REPLACE PROCEDURE add_pier(p_id NUMBER, p_name VARCHAR2) IS n NUMBER(9);
+BEGIN
+  BEGIN
+    SELECT pier_id INTO n FROM piers WHERE name = p_name;
+  EXCEPTION WHEN NO_DATA_FOUND THEN n := 0;
+  END;
+  DECLARE
+    extra NUMBER(9) := 10;
+  BEGIN
+    INSERT INTO piers VALUES (p_id, p_name, n + extra);
+  EXCEPTION
+    WHEN DUP_VAL_ON_INDEX THEN UPDATE piers SET name = p_name WHERE pier_id = p_id;
+    WHEN OTHERS THEN RAISE;
+  END;
+END;
+/
+"""
+
+
+@pytest.mark.server
+@needs_mariadb
+def test_what_transact_sql_catches_and_returns_on_mariadb() -> None:
+    with on_mariadb(CAUGHT_TSQL, "sqlserver", "INSERT INTO dbo.tug VALUES (1, 'Auk')", "dbo") as cursor:
+        cursor.execute("CALL addtug(2, 'Bee', @s)")
+        assert value(cursor, "SELECT @s") == 0
+        cursor.execute("CALL addtug(1, 'Bee', @s)")
+        assert value(cursor, "SELECT @s") == 4
+        with pytest.raises(Exception, match="tug bad has number 3"):
+            cursor.execute("CALL addtug(3, 'bad', @s)")
+        assert value(cursor, "SELECT Txt FROM log") == "tug bad has number 3"
+        assert value(cursor, "SELECT COUNT(*) FROM tug") == 2
+        cursor.execute("CALL addtwice(@c)")
+        cursor.execute("SELECT @c, (SELECT TugName FROM tug WHERE TugID = 7)")
+        assert cursor.fetchone() == (4, "none")
+
+
+@pytest.mark.server
+@needs_mariadb
+def test_what_pl_sql_catches_on_mariadb() -> None:
+    text = CAUGHT_PLSQL.replace(" depth NUMBER := 2;", "")
+    with on_mariadb(
+        text, "oracle", "INSERT INTO piers VALUES (1, 'North', 4), (2, 'South', -6)", "piers_office"
+    ) as cursor:
+        assert value(cursor, "SELECT depth_at(1)") == 4
+        assert value(cursor, "SELECT depth_at(9)") == -1
+        with pytest.raises(Exception, match="negative"):
+            cursor.execute("SELECT depth_at(2)")
+        cursor.execute("CALL add_pier(3, 'West')")
+        cursor.execute("CALL add_pier(3, 'North')")
+        cursor.execute("SELECT name, depth FROM piers WHERE pier_id = 3")
+        assert cursor.fetchone() == ("North", 10)
+
+
+def test_what_transact_sql_catches_in_pl_sql() -> None:
+    drafts, _ = drafted(CAUGHT_TSQL, "sqlserver", "oracle:19")
+    text = next(draft.text for draft in drafts if draft.object.name == "ADDTUG")
+    assert "RAISE_APPLICATION_ERROR(-20000, 'tug ' || p_name || ' has number ' || p_id);" in text
+    assert "  EXCEPTION\n    WHEN OTHERS THEN\n      ROLLBACK;\n      v_msg := SQLERRM;" in text
+    assert text.endswith("      RAISE;\n  END;\nEND;")
+    twice = next(draft.text for draft in drafts if draft.object.name == "ADDTWICE")
+    assert "dbo.addtug(7, 'none', hs_status);" in twice and "dbo.addtug(7, 'x', p_code);" in twice
+
+
+def test_what_pl_sql_catches_in_transact_sql() -> None:
+    drafts, _ = drafted(CAUGHT_PLSQL.replace(" depth NUMBER := 2;", ""), "oracle", "sqlserver:2022")
+    function = next(draft.text for draft in drafts if draft.object.name == "DEPTH_AT")
+    assert "WHERE pier_id = @p_id;\n  IF @@ROWCOUNT = 0\n  BEGIN\n    RETURN -1;" in function
+    assert "SET @hs_failed = CAST(@hs_message AS int);" in function
+    text = next(draft.text for draft in drafts if draft.object.name == "ADD_PIER")
+    assert "IF @hs_rows = 0\n  BEGIN\n    SET @n = 0;\n  END\n  ELSE IF @hs_rows > 1" in text
+    assert "IF ERROR_NUMBER() IN (2601, 2627)" in text and "ELSE\n    BEGIN\n      THROW;" in text
+    assert "SET @extra = 10;\n  BEGIN TRY" in text
+
+
+def test_a_variable_that_hides_behind_a_column_is_not_promised() -> None:
+    case = steps.assess_catalog(steps.survey_texts([ScriptFile("a.sql", CAUGHT_PLSQL, "")], "oracle"), "mariadb:10.11")
+    outcome = {each.name.lower(): each.outcome for each in case.document.objects}
+    assert outcome["depth_at"] == "rewrite" and outcome["add_pier"] == "confirm"
+
+
+ANSWERS = """
+CREATE TABLE crane (id integer PRIMARY KEY, lift integer);
+CREATE FUNCTION cranes_of(p integer) RETURNS bigint LANGUAGE sql STRICT AS $$ SELECT count(*) FROM crane WHERE lift = p $$;
+CREATE FUNCTION lift_of(p integer) RETURNS integer LANGUAGE sql AS $$ SELECT lift FROM crane WHERE id = p $$;
+CREATE FUNCTION next_of(p integer) RETURNS integer RETURN p + 1;
+"""
+
+
+@pytest.mark.server
+@needs_mariadb
+def test_functions_in_sql_on_mariadb() -> None:
+    with on_mariadb(ANSWERS, "postgresql", "INSERT INTO crane VALUES (1, 4), (2, 4)", "public") as cursor:
+        assert value(cursor, "SELECT cranes_of(4)") == 2
+        assert value(cursor, "SELECT cranes_of(NULL)") is None
+        assert value(cursor, "SELECT lift_of(9)") is None
+        assert value(cursor, "SELECT next_of(lift_of(1))") == 5

@@ -1,0 +1,189 @@
+"""Row triggers on other targets: the source and MariaDB leave the same rows; for SQL Server and Oracle the text is read."""
+
+import shutil
+import sqlite3
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+
+from hullsound import steps
+from hullsound.draft.write import Draft
+from hullsound.sql.dialect import load_dialect
+from hullsound.sql.script import read_script
+from hullsound.survey.files import ScriptFile
+from hullsound.trial.mariadb import private_mariadb, root_connection
+from hullsound.trial.postgresql import scratch_database
+
+needs_mariadb = pytest.mark.skipif(shutil.which("mariadbd") is None, reason="no MariaDB is installed")
+
+POSTGRESQL = """
+CREATE TABLE tug (id integer PRIMARY KEY, name varchar(40) NOT NULL, upper_name varchar(40), tons numeric(8,2));
+CREATE TABLE journal (what varchar(20), tug_id integer, was varchar(40), now_is varchar(40));
+CREATE FUNCTION keep_journal() RETURNS trigger LANGUAGE plpgsql AS $$
+BEGIN
+  IF TG_OP = 'INSERT' THEN
+    INSERT INTO journal VALUES (TG_OP, NEW.id, NULL, NEW.name);
+  ELSIF TG_OP IN ('UPDATE') AND NEW.name <> OLD.name THEN
+    INSERT INTO journal VALUES ('renamed', NEW.id, OLD.name, NEW.name);
+  ELSIF TG_OP = 'DELETE' THEN
+    INSERT INTO journal VALUES (TG_TABLE_NAME, OLD.id, OLD.name, NULL);
+    RETURN OLD;
+  END IF;
+  RETURN NEW;
+END $$;
+CREATE TRIGGER tug_journal AFTER INSERT OR UPDATE OR DELETE ON tug FOR EACH ROW EXECUTE FUNCTION keep_journal();
+CREATE FUNCTION fill_tug() RETURNS trigger LANGUAGE plpgsql AS $$
+BEGIN
+  NEW.upper_name := upper(NEW.name);
+  IF NEW.tons < 0 THEN RAISE EXCEPTION 'tug % weighs less than nothing', NEW.id; END IF;
+  RETURN NEW;
+END $$;
+CREATE TRIGGER tug_fill BEFORE INSERT OR UPDATE ON tug FOR EACH ROW WHEN (NEW.id > 1) EXECUTE FUNCTION fill_tug();
+"""
+SQLITE = """
+CREATE TABLE tug (id INTEGER PRIMARY KEY, name TEXT NOT NULL, tons REAL);
+CREATE TABLE journal (what TEXT, tug_id INTEGER, was TEXT, now_is TEXT);
+CREATE TRIGGER tug_new AFTER INSERT ON tug BEGIN
+  INSERT INTO journal VALUES ('INSERT', NEW.id, NULL, NEW.name);
+END;
+CREATE TRIGGER tug_named AFTER UPDATE OF name ON tug WHEN NEW.name <> OLD.name BEGIN
+  INSERT INTO journal VALUES ('renamed', NEW.id, OLD.name, NEW.name);
+  SELECT RAISE(ABORT, 'no name') WHERE NEW.name = 'none';
+END;
+CREATE TRIGGER tug_gone AFTER DELETE ON tug BEGIN INSERT INTO journal VALUES ('gone', OLD.id, OLD.name, NULL); END;
+CREATE TRIGGER tug_light BEFORE INSERT ON tug WHEN NEW.tons < 0 BEGIN SELECT RAISE(ABORT, 'too light'); END;
+"""
+CHANGES = (
+    "INSERT INTO tug (id, name, tons) VALUES (1, 'Auk', 5), (2, 'Bee', 6)",
+    "INSERT INTO tug (id, name, tons) VALUES (3, 'Cod', -1)",
+    "UPDATE tug SET tons = tons + 1",
+    "UPDATE tug SET name = 'Bat' WHERE id = 2",
+    "UPDATE tug SET name = 'none' WHERE id = 1",
+    "DELETE FROM tug WHERE id = 1",
+)
+
+Run = Callable[[str], list[tuple[Any, ...]]]
+
+
+def drafts_of(text: str, engine: str, target: str) -> list[Draft]:
+    case = steps.assess_catalog(steps.survey_texts([ScriptFile("a.sql", text, "")], engine), target)
+    drafts = steps.draft_case(case).drafts
+    left = [(d.object.id, d.outcome.value, d.skipped) for d in drafts if not d.is_promised or d.skipped]
+    assert not left
+    return drafts
+
+
+def text_of(text: str, engine: str, target: str, name: str) -> str:
+    return next(d.text for d in drafts_of(text, engine, target) if d.object.name.lower().endswith(name))
+
+
+def changed(run: Run) -> list[Any]:
+    """Make the changes; return which of them are refused, and the rows that stand there at the end."""
+    refused = []
+    for at, change in enumerate(CHANGES):
+        try:
+            run(change)
+        except Exception:  # the drivers' own
+            refused.append(at)
+    tugs, journal = run("SELECT * FROM tug"), run("SELECT * FROM journal")
+    return [refused, *[sorted(tuple(map(str, row)) for row in rows) for rows in (tugs, journal)]]
+
+
+def changed_on_mariadb(text: str, engine: str, schema: str) -> list[Any]:
+    with private_mariadb() as socket, root_connection(socket) as connection, connection.cursor() as cursor:
+        cursor.execute(f"CREATE DATABASE {schema}")
+        cursor.execute(f"USE {schema}")
+        for draft in drafts_of(text, engine, "mariadb:10.11"):
+            for piece in draft.text.split("\n\n"):
+                if piece.strip() and not piece.startswith("-- "):
+                    cursor.execute(piece)
+
+        def run(statement: str) -> list[tuple[Any, ...]]:
+            cursor.execute(statement)
+            return list(cursor.fetchall())
+
+        return changed(run)
+
+
+@pytest.mark.server
+@needs_mariadb
+def test_trigger_functions_of_postgresql_do_the_same_on_mariadb(server_url: str) -> None:
+    with scratch_database(server_url) as connection:
+        connection.autocommit = True
+        connection.execute(POSTGRESQL.encode())
+
+        def run(statement: str) -> list[tuple[Any, ...]]:
+            cursor = connection.execute(statement.encode())
+            return cursor.fetchall() if cursor.description else []
+
+        source = changed(run)
+    assert source[0] == [1]
+    assert changed_on_mariadb(POSTGRESQL, "postgresql", "public") == source
+
+
+@pytest.mark.server
+@needs_mariadb
+def test_triggers_of_sqlite_do_the_same_on_mariadb() -> None:
+    memory = sqlite3.connect(":memory:", isolation_level=None)
+    memory.executescript(SQLITE)
+    source = changed(lambda statement: memory.execute(statement).fetchall())
+    assert source[0] == [1, 4]
+    assert changed_on_mariadb(SQLITE, "sqlite", "harbour") == source
+
+
+def test_inserts_alone_become_queries_over_the_changed_rows() -> None:
+    assert text_of(SQLITE, "sqlite", "sqlserver:2022", "tug_new") == (
+        "CREATE TRIGGER tug_new ON tug AFTER INSERT\nAS\nBEGIN\n  SET NOCOUNT ON;\n  INSERT INTO journal\n"
+        "  SELECT 'INSERT', hs_new.id, NULL, hs_new.name\n  FROM inserted AS hs_new;\nEND;"
+    )
+
+
+def test_other_bodies_go_through_the_rows_by_a_cursor() -> None:
+    text = text_of(SQLITE, "sqlite", "sqlserver:2022", "tug_named")
+    assert "  IF NOT (UPDATE(name))\n    RETURN;\n" in text
+    assert "FROM inserted AS hs_new JOIN deleted AS hs_old ON hs_old.id = hs_new.id;" in text
+    assert "IF @hs_new_name <> @hs_old_name" in text and "THROW 50000, @hs_message, 1;" in text
+
+
+def test_a_row_that_is_set_before_the_change_is_written_behind_it() -> None:
+    text = text_of(POSTGRESQL, "postgresql", "sqlserver:2022", "tug_fill")
+    assert "UPDATE [public].tug SET upper_name = @hs_new_upper_name WHERE id = @hs_new_id;" in text
+    assert text.count("CREATE TRIGGER") == 2
+
+
+def test_oracle_keeps_columns_of_updates_in_the_head() -> None:
+    assert "AFTER UPDATE OF name ON tug FOR EACH ROW" in text_of(SQLITE, "sqlite", "oracle:19", "tug_named")
+    assert ":NEW.upper_name := upper(:NEW.name);" in text_of(POSTGRESQL, "postgresql", "oracle:19", "tug_fill")
+
+
+@pytest.mark.parametrize("target", ["sqlserver:2022", "oracle:19"])
+@pytest.mark.parametrize(("text", "engine"), [(POSTGRESQL, "postgresql"), (SQLITE, "sqlite")])
+def test_every_draft_is_read_whole_by_the_reader_of_its_engine(text: str, engine: str, target: str) -> None:
+    dialect = load_dialect(target.partition(":")[0])
+    for draft in drafts_of(text, engine, target):
+        for piece in draft.text.split("\n\n"):
+            reads = list(
+                read_script(f"{piece}\n{'GO' if target.startswith('sqlserver') else '/'}\n", dialect).statements()
+            )
+            assert not [span for read in reads for span in read.unread()]
+
+
+@pytest.mark.parametrize(
+    ("body", "reason"),
+    [
+        ("RETURN NULL;", "gives up"),
+        ("PERFORM 1 FROM tug WHERE id = NEW.id; RETURN NEW;", "reads or changes"),
+        ("INSERT INTO log VALUES (TG_ARGV[0]); RETURN NEW;", "asks its trigger"),
+    ],
+)
+def test_what_the_target_cannot_do_is_not_promised(body: str, reason: str) -> None:
+    text = (
+        "CREATE TABLE tug (id integer PRIMARY KEY);\nCREATE TABLE log (t text);\n"
+        f"CREATE FUNCTION f() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN {body} END $$;\n"
+        "CREATE TRIGGER tr BEFORE INSERT ON tug FOR EACH ROW EXECUTE FUNCTION f();\n"
+    )
+    case = steps.assess_catalog(steps.survey_texts([ScriptFile("a.sql", text, "")], "postgresql"), "sqlserver:2022")
+    trigger = next(each for each in case.document.objects if each.type == "trigger")
+    assert trigger.outcome in ("rewrite", "blocked")
+    assert any(reason in each.message for each in case.document.findings if each.object == trigger.id)
