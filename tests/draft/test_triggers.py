@@ -187,3 +187,119 @@ def test_what_the_target_cannot_do_is_not_promised(body: str, reason: str) -> No
     trigger = next(each for each in case.document.objects if each.type == "trigger")
     assert trigger.outcome in ("rewrite", "blocked")
     assert any(reason in each.message for each in case.document.findings if each.object == trigger.id)
+
+
+TSQL = """
+CREATE TABLE dbo.Booking (BookingID int NOT NULL PRIMARY KEY, Places int NOT NULL, Status char(1) NOT NULL, Touched int NULL)
+GO
+CREATE TABLE dbo.Journal (What varchar(10), BookingID int, OldPlaces int, NewPlaces int)
+GO
+CREATE TABLE dbo.Sailing (SailingID int NOT NULL PRIMARY KEY, BookingID int, Taken int NOT NULL)
+GO
+CREATE TRIGGER dbo.tr_journal ON dbo.Booking AFTER INSERT, UPDATE, DELETE AS
+BEGIN
+  SET NOCOUNT ON;
+  IF @@ROWCOUNT = 0 RETURN;
+  INSERT INTO dbo.Journal (What, BookingID, OldPlaces, NewPlaces)
+  SELECT 'new', i.BookingID, NULL, i.Places FROM inserted i LEFT JOIN deleted d ON d.BookingID = i.BookingID
+  WHERE d.BookingID IS NULL;
+  INSERT INTO dbo.Journal (What, BookingID, OldPlaces, NewPlaces)
+  SELECT 'changed', i.BookingID, d.Places, i.Places FROM inserted i INNER JOIN deleted d ON i.BookingID = d.BookingID
+  WHERE i.Places <> d.Places;
+  INSERT INTO dbo.Journal (What, BookingID, OldPlaces) SELECT 'gone', BookingID, Places FROM deleted
+  WHERE NOT EXISTS (SELECT 1 FROM inserted);
+END
+GO
+CREATE TRIGGER dbo.tr_touch ON dbo.Booking FOR UPDATE AS
+BEGIN
+  UPDATE b SET Touched = ISNULL(b.Touched, 0) + 1 FROM dbo.Booking b INNER JOIN inserted i ON b.BookingID = i.BookingID
+  WHERE i.Status <> 'X'
+END
+GO
+CREATE TRIGGER dbo.tr_check ON dbo.Booking FOR INSERT, UPDATE AS
+IF UPDATE(Places)
+BEGIN
+  IF EXISTS (SELECT * FROM inserted WHERE Places < 0)
+  BEGIN
+    RAISERROR('places below zero', 16, 1);
+    ROLLBACK TRANSACTION;
+    RETURN
+  END
+  UPDATE s SET Taken = s.Taken + i.Places FROM dbo.Sailing s JOIN inserted i ON s.BookingID = i.BookingID
+END
+GO
+CREATE TRIGGER dbo.tr_drop ON dbo.Booking FOR DELETE AS
+BEGIN
+  DECLARE @id int
+  SELECT @id = BookingID FROM deleted
+  DELETE FROM dbo.Sailing WHERE BookingID IN (SELECT BookingID FROM deleted WHERE Status = 'X')
+  DELETE FROM dbo.Sailing WHERE BookingID = @id AND Taken = 0
+END
+GO
+"""
+
+
+@pytest.mark.server
+@needs_mariadb
+def test_triggers_of_statements_do_for_each_row_what_they_did_for_all() -> None:
+    """The values are those that SQL Server documents for inserted and deleted."""
+    with private_mariadb() as socket, root_connection(socket) as connection, connection.cursor() as cursor:
+        cursor.execute("CREATE DATABASE dbo")
+        cursor.execute("USE dbo")
+        for draft in drafts_of(TSQL, "sqlserver", "mariadb:10.11"):
+            for piece in draft.text.split("\n\n"):
+                cursor.execute(piece)
+        cursor.execute("INSERT INTO sailing VALUES (1, 7, 2), (2, 8, 0)")
+        cursor.execute("INSERT INTO booking (BookingID, Places, Status) VALUES (7, 4, 'A'), (8, 0, 'X')")
+        cursor.execute("UPDATE booking SET Places = Places + 1")
+        with pytest.raises(Exception, match="places below zero"):
+            cursor.execute("UPDATE booking SET Places = -1 WHERE BookingID = 7")
+        cursor.execute("DELETE FROM booking WHERE BookingID = 8")
+        cursor.execute("SELECT What, BookingID, OldPlaces, NewPlaces FROM journal")
+        assert sorted(cursor.fetchall(), key=str) == [
+            ("changed", 7, 4, 5), ("changed", 8, 0, 1), ("gone", 8, 1, None), ("new", 7, None, 4), ("new", 8, None, 0),
+        ]  # fmt: skip
+        cursor.execute("SELECT * FROM booking")
+        assert cursor.fetchall() == ((7, 5, "A", 1),)
+        cursor.execute("SELECT * FROM sailing")
+        assert cursor.fetchall() == ((1, 7, 11),)
+
+
+def test_what_is_settled_by_the_kind_of_change_is_left_out() -> None:
+    text = text_of(TSQL, "sqlserver", "oracle:19", "tr_journal")
+    assert text.count("CREATE OR REPLACE TRIGGER") == 3
+    assert "IF :NEW.places <> :OLD.places THEN" in text and "IS NULL" not in text
+
+
+@pytest.mark.parametrize(
+    ("body", "reason"),
+    [
+        ("INSERT INTO dbo.Journal (What, BookingID) SELECT 'n', COUNT(*) FROM inserted", "counts"),
+        ("UPDATE b SET Touched = 1 FROM dbo.Booking b JOIN inserted i ON b.Status = i.Status", "other rows"),
+        ("IF (SELECT SUM(Places) FROM inserted) > 4 PRINT 'many'", "counts"),
+        ("DECLARE c CURSOR FOR SELECT BookingID FROM inserted", "read"),
+    ],
+)
+def test_what_needs_all_changed_rows_at_once_is_not_promised(body: str, reason: str) -> None:
+    tables = TSQL.partition("CREATE TRIGGER")[0]
+    text = f"{tables}CREATE TRIGGER dbo.tr ON dbo.Booking AFTER INSERT AS BEGIN {body} END\nGO\n"
+    case = steps.assess_catalog(steps.survey_texts([ScriptFile("a.sql", text, "")], "sqlserver"), "mariadb:10.11")
+    trigger = next(each for each in case.document.objects if each.type == "trigger")
+    assert trigger.outcome in ("rewrite", "blocked")
+
+
+def test_changes_through_a_join() -> None:
+    text = (
+        "CREATE TABLE dbo.Tug (ID int PRIMARY KEY, Name varchar(20))\nGO\nCREATE TABLE dbo.Feed (ID int, Name varchar(20))\nGO\n"
+        "CREATE PROCEDURE dbo.p AS UPDATE t SET Name = f.Name FROM dbo.Tug t JOIN dbo.Feed f ON f.ID = t.ID "
+        "WHERE f.Name <> 'x'\nGO\n"
+        "CREATE PROCEDURE dbo.q AS DELETE t FROM dbo.Tug t JOIN dbo.Feed f ON f.ID = t.ID\nGO\n"
+    )
+    joined = "dbo.tug t JOIN dbo.feed f ON f.ID = t.ID"
+    assert f"UPDATE {joined} SET t.name = f.Name WHERE f.Name <> 'x';" in text_of(text, "sqlserver", "mysql:8.4", "p")
+    assert f"DELETE t FROM {joined};" in text_of(text, "sqlserver", "mysql:8.4", "q")
+    merged = text_of(text, "sqlserver", "oracle:19", "p")
+    assert "ON ((f.ID = t.ID) AND (f.Name <> 'x')) WHEN MATCHED THEN UPDATE SET t.name = f.Name;" in merged
+    assert "WHERE EXISTS (SELECT 1 FROM dbo.Feed f WHERE (f.ID = t.ID));" in text_of(
+        text, "sqlserver", "oracle:19", "q"
+    )

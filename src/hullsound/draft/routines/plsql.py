@@ -44,6 +44,10 @@ class PlsqlSpeech(Speech):
         told = [f"UPDATE OF {', '.join(columns)}" if each == "update" and columns else each.upper() for each in events]
         return f"{timing.upper()} {' OR '.join(told)} ON {table} FOR EACH ROW"
 
+    def updates(self, column: str) -> str:
+        name = column.strip('"') if column.startswith('"') else column.upper()
+        return f"UPDATING('{name}')"
+
     def row_column(self, row: str, column: str) -> str:
         return f":{row}.{column}"
 

@@ -14,7 +14,8 @@ from .speech import Lines, Speech
 _TESTS: Final = {"INSERTING": "insert", "UPDATING": "update", "DELETING": "delete"}
 _KIND: Final = "TG_OP"
 """The kind of change as text (PostgreSQL 18, "Trigger Functions")."""
-_HOLDS, _FAILS = "(1 = 1)", "(1 = 0)"
+HOLDS, FAILS = "(1 = 1)", "(1 = 0)"
+_DENIED: Final = {f"NOT {HOLDS}": FAILS, f"NOT {FAILS}": HOLDS}
 _WITHOUT: Final = {"OLD": "insert", "NEW": "delete"}
 """The kind of change at which a row is missing."""
 
@@ -30,12 +31,13 @@ def settled(branches: list[tuple[str, Lines]], otherwise: Lines, speech: Speech)
     """Write IF without the branches that the kind of change settles."""
     open_ones = []
     for condition, body in branches:
-        if condition == _HOLDS:
+        condition = _DENIED.get(condition.upper(), condition)
+        if condition == HOLDS:
             otherwise = body
             break
-        if condition != _FAILS and not condition.lower().startswith(f"{_FAILS} and "):
-            bare = condition.lower().startswith(f"{_HOLDS} and ")
-            open_ones.append((condition[len(f"{_HOLDS} and ") :] if bare else condition, body))
+        if condition != FAILS and not condition.lower().startswith(f"{FAILS} and "):
+            bare = condition.lower().startswith(f"{HOLDS} and ")
+            open_ones.append((condition[len(f"{HOLDS} and ") :] if bare else condition, body))
     return speech.branch(open_ones, otherwise) if open_ones else otherwise
 
 
@@ -73,7 +75,7 @@ def _add_test(name: Name, tree: CreateTrigger, event: str, rewriter: Rewriter) -
         "TG_NAME": tree.name[-1].lower(), "TG_TABLE_NAME": tree.table[-1].lower(), "TG_RELNAME": tree.table[-1].lower(),
     }  # fmt: skip
     if name.parts[0] in _TESTS:
-        written = _HOLDS if _TESTS[name.parts[0]] == event else _FAILS
+        written = HOLDS if _TESTS[name.parts[0]] == event else FAILS
     elif name.parts[0] in told and rewriter.catalog.engine == "postgresql":
         written = literal(told[name.parts[0]])
     else:
@@ -96,7 +98,7 @@ def _settle_kinds(event: str, rewriter: Rewriter) -> None:
         texts = [text_value(each, rewriter) for each in values]
         if is_equal and None not in texts:
             holds = (event.upper() in texts) != negated
-            rewriter.add(Point(test.first, test.last, partial(_written, _HOLDS if holds else _FAILS), rank=6))
+            rewriter.add(Point(test.first, test.last, partial(_written, HOLDS if holds else FAILS), rank=6))
 
 
 def _column_test(call: Call, events: list[str], speech: Speech, rewriter: Rewriter) -> str:
@@ -105,7 +107,7 @@ def _column_test(call: Call, events: list[str], speech: Speech, rewriter: Rewrit
     if name is None:
         raise CannotDraft("a test of a column whose name the code makes")
     if events != ["update"]:
-        return _FAILS
+        return FAILS
     return speech.updates(rewriter.names.write(name.upper()))
 
 

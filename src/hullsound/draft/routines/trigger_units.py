@@ -13,6 +13,7 @@ from .plsql import PlsqlSpeech
 from .psm import MariadbSpeech, PsmSpeech
 from .rows import add_rows
 from .speech import FiringTable, Speech, Unit
+from .statement_triggers import write_statement_trigger
 from .triggers import RowTrigger, check_body, check_returns, events_of, row_trigger, trigger_name
 from .tsql_triggers import TsqlTriggerSpeech, inserts_alone, written_inserts
 from .variables import add_names, declared_names, refuse_unknown
@@ -21,6 +22,7 @@ from .walk import Walk
 _SPEECHES: Final[dict[str, type[Speech]]] = {
     "mysql": PsmSpeech, "mariadb": MariadbSpeech, "sqlserver": TsqlTriggerSpeech, "oracle": PlsqlSpeech,
 }  # fmt: skip
+_TSQL: Final = ("sqlserver", "ase")
 _ASKS: Final = "convert.trigger-function"
 
 
@@ -32,6 +34,8 @@ def write_trigger(item: Object, tree: CreateTrigger, head: Rewriter) -> str:
     speech_kind = _SPEECHES.get(head.target.engine)
     if speech_kind is None:
         raise CannotDraft("a trigger of a kind that is not drafted")
+    if head.catalog.engine in _TSQL:
+        return write_statement_trigger(item, tree, head, speech_kind(head.names))
     trigger = row_trigger(tree, head)
     body = _another(trigger, head) if trigger.is_called else head
     if trigger.is_called and (body.unconverted or body.subject.all(Unread)):

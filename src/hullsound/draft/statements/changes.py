@@ -103,7 +103,7 @@ class Sources:
         ) or next((t for t in tables if t.parts[-1] == alias), None)  # fmt: skip
 
 
-def _roots(first: int, last: int, rewriter: Rewriter) -> list[Node]:
+def roots_of(first: int, last: int, rewriter: Rewriter) -> list[Node]:
     """Return the outermost sources inside a span of tokens."""
     kinds: tuple[type[Node], ...] = (Join, TableRef, DerivedTable, TableFunction)
     nodes = [n for kind in kinds for n in rewriter.subject.all(kind) if first <= n.first and n.last <= last]
@@ -115,7 +115,7 @@ def _roots(first: int, last: int, rewriter: Rewriter) -> list[Node]:
     return roots
 
 
-def _clause(node: Node, name: str, rewriter: Rewriter) -> Clause | None:
+def clause_of(node: Node, name: str, rewriter: Rewriter) -> Clause | None:
     subject = rewriter.subject
     found = [c for c in _clauses(subject).get(name, ()) if node.first <= c.first and c.last <= node.last]
     if not found:
@@ -142,13 +142,13 @@ def _update(node: Update, rewriter: Rewriter) -> str:
     query = changed_query(node, rewriter)
     if query is not None:
         return _with_output(node, write_change_through(node, query, rewriter), None, rewriter)
-    joined = _clause(node, "update-from", rewriter)
-    if isinstance(node.table, Join) or _clause(node, "change-several-tables", rewriter):
+    joined = clause_of(node, "update-from", rewriter)
+    if isinstance(node.table, Join) or clause_of(node, "change-several-tables", rewriter):
         end = node.assignments[0][0].first - 1
-        sources = Sources(_roots(node.table.first, end, rewriter))
+        sources = Sources(roots_of(node.table.first, end, rewriter))
         target = _assigned_table(node, sources, rewriter)
     else:
-        sources = Sources(_roots(joined.first, joined.last, rewriter) if joined is not None else [])
+        sources = Sources(roots_of(joined.first, joined.last, rewriter) if joined is not None else [])
         target = _target(node.table, sources)
     assignments = ", ".join(_assignment(node, target, name, value, rewriter) for name, value in node.assignments)
     return _change(("UPDATE", f" SET {assignments}"), " FROM ", node, target, sources, rewriter)
@@ -201,11 +201,11 @@ def _assignment(node: Update, target: TableRef, name: Node, value: Node, rewrite
 
 
 def _delete(node: Delete, rewriter: Rewriter) -> str:
-    joined = _clause(node, "delete-join", rewriter)
-    sources = Sources(_roots(joined.first, joined.last, rewriter) if joined is not None else [])
+    joined = clause_of(node, "delete-join", rewriter)
+    sources = Sources(roots_of(joined.first, joined.last, rewriter) if joined is not None else [])
     if not isinstance(node.table, TableRef):
         raise CannotDraft("a DELETE from several tables at once")
-    if _clause(node, "change-several-tables", rewriter):
+    if clause_of(node, "change-several-tables", rewriter):
         raise CannotDraft("a DELETE from several tables at once")
     query = changed_query(node, rewriter)
     if query is not None:
@@ -283,7 +283,7 @@ def add_temporary_names(rewriter: Rewriter) -> None:
 
 def _limit(node: Update | Delete, rewriter: Rewriter) -> str:
     """Return ORDER BY and LIMIT of a change, or what TOP means, as they stand in the query for its rows."""
-    top = _clause(node, "top", rewriter)
+    top = clause_of(node, "top", rewriter)
     if top is not None and top.first <= _verb(node, rewriter) + 2:
         if rewriter.words[top.last - 1] == "PERCENT":
             raise CannotDraft("TOP n PERCENT of a change")
@@ -309,7 +309,7 @@ def _lock(node: Update | Delete, rewriter: Rewriter) -> str:
 
 def _with_output(node: Update | Delete | Insert | Merge, text: str, target: TableRef | None, rewriter: Rewriter) -> str:
     """Add RETURNING for OUTPUT, and put its rows into the table that OUTPUT INTO names."""
-    output = _clause(node, "output", rewriter)
+    output = clause_of(node, "output", rewriter)
     if output is None:
         return text
     words = rewriter.words
@@ -342,7 +342,7 @@ def _output_item(node: Node, item: SelectItem, target: TableRef | None, rewriter
 
 def _mark_output(node: Update | Delete | Insert | Merge, rewriter: Rewriter) -> None:
     """Name the changed table, or its rows from before, where OUTPUT says INSERTED and DELETED."""
-    output = _clause(node, "output", rewriter)
+    output = clause_of(node, "output", rewriter)
     if output is None:
         return
     table = node.table if isinstance(node.table, TableRef) else None
@@ -370,7 +370,7 @@ def _merge(node: Merge, rewriter: Rewriter) -> str:
     """Write a MERGE: INTO is said, hints and the end of T-SQL's BY TARGET go, and columns are set without a table's name."""
     if rewriter.target.version < 15:
         raise CannotDraft("MERGE, which is there since version 15")
-    output = _clause(node, "output", rewriter)
+    output = clause_of(node, "output", rewriter)
     verb = _verb(node, rewriter)
     end = output.first if output is not None else node.last
     words = rewriter.words
@@ -408,16 +408,16 @@ def _insert(node: Insert, rewriter: Rewriter) -> str:
         raise CannotDraft("an INSERT into something that is no table")
     table = rewriter.names.qualified(*_table_parts(node.table, rewriter))
     item = rewriter.table(node.table.parts)
-    duplicate = _clause(node, "on-duplicate-key", rewriter)
+    duplicate = clause_of(node, "on-duplicate-key", rewriter)
     start = node.columns[-1].last + 1 if node.columns else node.table.last
-    output = _clause(node, "output", rewriter)
+    output = clause_of(node, "output", rewriter)
     if output is not None and output.first >= start:
         start = output.last
     end = duplicate.first if duplicate is not None else node.last
     if words[start] in ("EXEC", "EXECUTE"):
         raise CannotDraft("INSERT from the result of a procedure")
     columns = [column.parts[-1] for column in node.columns]
-    if _clause(node, "insert-set", rewriter):
+    if clause_of(node, "insert-set", rewriter):
         columns, body = _set_form(start, end, rewriter)
     else:
         body = _rows(node, start, end, rewriter)
@@ -432,7 +432,7 @@ def _insert(node: Insert, rewriter: Rewriter) -> str:
         text += write_upsert(duplicate, rows, given, rewriter)
     elif "IGNORE" in words[node.first : node.table.first]:
         text += "\nON CONFLICT DO NOTHING"
-    elif _clause(node, "or-action", rewriter):
+    elif clause_of(node, "or-action", rewriter):
         raise CannotDraft("INSERT OR with an action")
     return _with_output(node, text, node.table, rewriter)
 
@@ -499,7 +499,7 @@ def _mark_values(node: Insert, rewriter: Rewriter) -> None:
     rows = rows_of(node.table, rewriter)
     if rows is None:
         return
-    duplicate = _clause(node, "on-duplicate-key", rewriter)
+    duplicate = clause_of(node, "on-duplicate-key", rewriter)
     end = duplicate.first if duplicate is not None else node.last
     start = node.columns[-1].last + 1 if node.columns else node.table.last
     names = [c.parts[-1] for c in node.columns] or [c.name for c in rows.columns]

@@ -29,6 +29,7 @@ from hullsound.sql.tree import (
     SelectItem,
 )
 
+from .joined_changes import add_joined_changes
 from .mysql import add_mysql_points
 from .queries import NULLS_LOW, add_clause, add_item
 
@@ -60,6 +61,7 @@ def add_for_others(rewriter: Rewriter) -> None:
     with rewriter.asked_by("convert.truth-value"):
         add_conditions(rewriter)
     add_emptiness(rewriter)
+    add_joined_changes(rewriter)
     for clause in subject.all(Clause):
         add_clause(clause, rewriter)
     for select in subject.all(Select):

@@ -1,0 +1,294 @@
+"""What triggers of the T-SQL family ask of inserted and deleted, told of one row: columns, joins, and whether they hold any.
+
+Source: Transact-SQL reference, "Use the inserted and deleted tables".
+"""
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, field
+from functools import partial
+from typing import Final
+
+from hullsound.catalog.model import Object
+from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.statements.changes import roots_of
+from hullsound.sight.detectors.conditions import conjuncts
+from hullsound.sql.tree import (
+    Call,
+    Clause,
+    Comparison,
+    Delete,
+    Join,
+    Name,
+    Node,
+    Operation,
+    Query,
+    Select,
+    Subquery,
+    TableRef,
+    Update,
+)
+
+from .rows import FAILS, HOLDS
+from .speech import Speech
+
+_ROWS: Final[dict[tuple[str, ...], str]] = {("INSERTED",): "NEW", ("DELETED",): "OLD"}
+_OF_EVENT: Final = {"insert": ("NEW",), "update": ("NEW", "OLD"), "delete": ("OLD",)}
+_LIMITS: Final = frozenset(("top", "distinct", "limit", "offset", "fetch-first"))
+_AGGREGATES: Final = frozenset(("COUNT", "COUNT_BIG", "SUM", "MIN", "MAX", "AVG", "STRING_AGG"))
+
+
+@dataclass
+class Read:
+    """What is left of a FROM when the changed rows are one row."""
+
+    has_rows: bool = True
+    """False where the kind of change has no such row, so that nothing is read."""
+    tables: list[TableRef] = field(default_factory=list)
+    """Tables of the catalogue that are read besides."""
+    conditions: list[Node] = field(default_factory=list)
+    takes_rows: bool = False
+    """Whether inserted or deleted is among what is read."""
+
+
+class ChangedRows:
+    """The changed rows of one trigger for one kind of change."""
+
+    def __init__(self, table: Object, key: tuple[str, ...], event: str, speech: Speech, rewriter: Rewriter) -> None:
+        self.table, self.key, self.event, self.speech, self.rewriter = table, key, event, speech, rewriter
+        self.subject = rewriter.subject
+        self.present = _OF_EVENT[event]
+        self.aliases: dict[str, str] = {}
+        """NEW and OLD by the names under which the code reads them."""
+        others = set()
+        for reference in self.subject.all(TableRef):
+            name = reference.alias or reference.parts[-1]
+            if reference.parts in _ROWS:
+                if self.aliases.setdefault(name, _ROWS[reference.parts]) != _ROWS[reference.parts]:
+                    raise CannotDraft("one name for both inserted and deleted")
+            else:
+                others.add(name)
+        if others & set(self.aliases):
+            raise CannotDraft("one name for changed rows and for a table")
+
+    # --- columns ---
+
+    def prepare(self, variables: dict[str, str]) -> None:
+        """Write columns of the changed rows as those of a row, and queries that read nothing else as values."""
+        for name in self.subject.all(Name):
+            row = self.aliases.get(name.parts[0]) if len(name.parts) == 2 else self._bare(name, variables)
+            if row:
+                self._put(name, self.column(row, name.parts[-1]))
+        for comparison in self.subject.all(Comparison):
+            self._settle_null(comparison, variables)
+            inner = comparison.operands[-1] if comparison.operator == "IN" else None
+            if isinstance(inner, Subquery) and self._reads_rows(inner.query):
+                self.rewriter.add(Point(comparison.first, comparison.last, partial(self._member, comparison), rank=6))
+        for subquery in self.subject.all(Subquery):
+            if self._reads_rows(subquery.query):
+                render = self._existence if subquery.form == "EXISTS" else self._value
+                self.rewriter.add(Point(subquery.first, subquery.last, partial(render, subquery), rank=5))
+        for call in self.subject.all(Call):
+            if call.parts == ("UPDATE",) and len(call.arguments) == 1 and isinstance(call.arguments[0], Name):
+                column = self.rewriter.names.write(call.arguments[0].parts[-1])
+                self._put(
+                    call, self.speech.updates(column) if self.event == "update" else _truth(self.event == "insert")
+                )
+        for test in self.subject.all(Operation):
+            if isinstance(test.operands[0], Name) and test.operands[0].parts == ("@@ROWCOUNT",):
+                if test.operators != ["="] or self.subject.source(test.operands[1]) != "0":
+                    raise CannotDraft("the number of rows that a statement has changed")
+                self._put(test, FAILS)
+
+    def _settle_null(self, node: Comparison, variables: dict[str, str]) -> None:
+        """Settle whether a column of the row is NULL: it is where there is no such row, and a key never is."""
+        asked = node.operands[0] if node.operator == "IS NULL" else None
+        if not isinstance(asked, Name):
+            return
+        row = self.aliases.get(asked.parts[0]) if len(asked.parts) == 2 else self._bare(asked, variables)
+        if row and (row not in self.present or asked.parts[-1] in self.key):
+            self.rewriter.add(
+                Point(node.first, node.last, _constant(_truth((row in self.present) == node.negated)), rank=6)
+            )
+
+    def column(self, row: str, name: str) -> str:
+        """Write a column of the row; NULL where the kind of change has no such row."""
+        return self.speech.row_column(row, self.rewriter.names.write(name)) if row in self.present else "NULL"
+
+    def _put(self, node: Node, text: str) -> None:
+        self.rewriter.add(Point(node.first, node.last, _constant(text), rank=4))
+
+    def _bare(self, name: Name, variables: dict[str, str]) -> str:
+        """Return the row that a column without a table belongs to; '' where it belongs to none."""
+        if len(name.parts) != 1 or name.parts[0] in variables or name.parts[0].startswith("@"):
+            return ""
+        inside = [each for each in self.subject.all(Select) if each.first <= name.first and name.last <= each.last]
+        block = min(inside, key=lambda each: each.last - each.first, default=None)
+        if block is None or not all(isinstance(each, TableRef) and each.parts in _ROWS for each in block.sources):
+            return ""
+        is_column = any(column.name == name.parts[0] for column in self.table.columns)
+        return _ROWS[block.sources[0].parts] if is_column and len(block.sources) == 1 else ""  # type: ignore[attr-defined]
+
+    # --- what is read ---
+
+    def of_select(self, block: Select) -> Read:
+        read = self._read(block.sources)
+        read.conditions += [block.where] if block.where is not None else []
+        spoils = any(
+            block.first <= each.first < block.last and each.name in _LIMITS for each in self.subject.all(Clause)
+        )
+        if (
+            block.group
+            or block.having
+            or spoils
+            or any(_aggregates(item.value, self.subject.all(Call)) for item in block.items)
+        ):
+            raise CannotDraft("a query that counts, groups or cuts the changed rows")
+        return read
+
+    def of_change(self, change: Update | Delete) -> Read:
+        """Return what an UPDATE or DELETE with FROM reads."""
+        start = change.assignments[-1][1].last if isinstance(change, Update) else change.table.last
+        end = change.where.first if change.where is not None else change.last
+        read = self._read(roots_of(start, end, self.rewriter))
+        read.conditions += [change.where] if change.where is not None else []
+        return read
+
+    def _read(self, sources: list[Node]) -> Read:
+        read = Read()
+        for source, kind, condition in (found for each in sources for found in _flattened(each)):
+            if not isinstance(source, TableRef):
+                raise CannotDraft("changed rows that are joined with a query")
+            row = _ROWS.get(source.parts)
+            is_outer = kind.startswith(("LEFT", "FULL"))
+            if row is None:
+                if is_outer or kind.startswith("RIGHT"):
+                    raise CannotDraft("changed rows that are joined with rows that may be missing")
+                read.tables.append(source)
+            else:
+                read.takes_rows = True
+                if row not in self.present and not is_outer:
+                    read.has_rows = read.has_rows and self._is_optional(sources)
+                if row not in self.present or is_outer:
+                    condition = None
+            if condition is not None:
+                read.conditions += [each for each in conjuncts(condition) if not self._pairs(each)]
+        return read
+
+    def _is_optional(self, sources: list[Node]) -> bool:
+        """Whether the first of the sources may be missing, as in inserted FULL JOIN deleted."""
+        return any(kind.startswith(("FULL", "RIGHT")) for each in sources for _, kind, _ in _flattened(each))
+
+    def _pairs(self, node: Node) -> bool:
+        """Whether a condition pairs the row before with the row after by a column of the key."""
+        if not isinstance(node, Operation) or node.operators != ["="]:
+            return False
+        sides = [each for each in node.operands if isinstance(each, Name) and len(each.parts) == 2]
+        rows = {self.aliases.get(each.parts[0]) for each in sides}
+        return rows == {"NEW", "OLD"} and {each.parts[1] for each in sides} <= set(self.key) and len(sides) == len(rows)
+
+    def keyed(self, condition: Node, name: str) -> str:
+        """Return the column of the key by which a condition finds the changed row in its own table; '' where it does not."""
+        if isinstance(condition, Comparison) and condition.operator == "IN" and not condition.negated:
+            own, other = condition.operands[0], self._lone_column(condition.operands[-1])
+        elif isinstance(condition, Operation) and condition.operators == ["="]:
+            own, other = condition.operands
+            if isinstance(own, Name) and own.parts[0] in self.aliases:
+                own, other = other, own
+        else:
+            return ""
+        if not isinstance(own, Name) or not isinstance(other, Name) or own.parts[-1] != other.parts[-1]:
+            return ""
+        is_own = len(own.parts) == 1 or own.parts[-2] == name
+        of_row = len(other.parts) == 1 or self.aliases.get(other.parts[0]) in self.present
+        return own.parts[-1] if is_own and of_row and own.parts[-1] in self.key else ""
+
+    def _lone_column(self, node: Node) -> Node | None:
+        """Return the column of (SELECT column FROM inserted)."""
+        if not isinstance(node, Subquery) or not self._reads_rows(node.query):
+            return None
+        block = node.query.blocks[0]
+        assert isinstance(block, Select)
+        is_plain = len(block.items) == 1 and block.where is None and not self.of_select(block).tables
+        return block.items[0].value if is_plain else None
+
+    def _reads_rows(self, query: Query) -> bool:
+        block = query.blocks[0] if len(query.blocks) == 1 else None
+        if not isinstance(block, Select):
+            return False
+        inner = (source for each in block.sources for source, _, _ in _flattened(each))
+        return any(isinstance(each, TableRef) and each.parts in _ROWS for each in inner)
+
+    # --- queries as values ---
+
+    def conditions(self, read: Read) -> str:
+        """Write the conditions of what is read; '' where there is none."""
+        pieces = [self.rewriter.node(each) for each in read.conditions]
+        pieces = [f"({piece})" if len(pieces) > 1 else piece for piece in pieces]
+        return " AND ".join(pieces)
+
+    def tables(self, read: Read) -> str:
+        return ", ".join(self.rewriter.node(each) for each in read.tables)
+
+    def is_of_row(self, node: Subquery) -> bool:
+        """Whether a query reads the changed row and no table."""
+        block = node.query.blocks[0]
+        return self._reads_rows(node.query) and isinstance(block, Select) and not self.of_select(block).tables
+
+    def _existence(self, node: Subquery, rewriter: Rewriter) -> str:
+        block = node.query.blocks[0]
+        assert isinstance(block, Select)
+        read = self.of_select(block)
+        if not read.has_rows:
+            return FAILS
+        conditions = self.conditions(read)
+        if read.tables:
+            return f"EXISTS (SELECT 1 FROM {self.tables(read)} WHERE {conditions or HOLDS})"
+        return f"({conditions})" if conditions else HOLDS
+
+    def _value(self, node: Subquery, rewriter: Rewriter) -> str:
+        block = node.query.blocks[0]
+        assert isinstance(block, Select)
+        read, value = self.of_select(block), rewriter.node(block.items[0].value)
+        if not read.has_rows:
+            return "NULL"
+        conditions = self.conditions(read)
+        if read.tables:
+            return f"(SELECT {value} FROM {self.tables(read)} WHERE {conditions or HOLDS})"
+        return f"(CASE WHEN {conditions} THEN {value} END)" if conditions else value
+
+    def _member(self, node: Comparison, rewriter: Rewriter) -> str:
+        inner = node.operands[-1]
+        assert isinstance(inner, Subquery) and isinstance(inner.query.blocks[0], Select)
+        block = inner.query.blocks[0]
+        read = self.of_select(block)
+        if read.tables:
+            raise CannotDraft("a search among changed rows that are joined with a table")
+        if not read.has_rows:
+            return HOLDS if node.negated else FAILS
+        conditions = self.conditions(read)
+        same = f"{rewriter.node(node.operands[0])} = {rewriter.node(block.items[0].value)}"
+        test = f"{same} AND {conditions}" if conditions else same
+        return f"NOT ({test})" if node.negated else test
+
+
+def _constant(text: str) -> Callable[[Rewriter], str]:
+    return lambda rewriter: text
+
+
+def _truth(holds: bool) -> str:
+    return HOLDS if holds else FAILS
+
+
+def _flattened(node: Node) -> Iterator[tuple[Node, str, Node | None]]:
+    """Yield what a FROM joins, each with the kind of its join and the condition; '' for the first."""
+    if not isinstance(node, Join):
+        yield node, "", None
+        return
+    yield from _flattened(node.left)
+    for place, (source, kind, condition) in enumerate(_flattened(node.right)):
+        yield source, kind if place else node.kind, condition if place else node.condition
+
+
+def _aggregates(value: Node, calls: list[Call]) -> bool:
+    inside = (each for each in calls if value.first <= each.first and each.last <= value.last)
+    return any(each.parts[-1] in _AGGREGATES or each.over is not None for each in inside)

@@ -1,0 +1,248 @@
+"""Triggers of the T-SQL family, which fire once for the rows of a statement, as row triggers of MySQL, MariaDB and Oracle."""
+
+from typing import Final
+
+from hullsound.catalog.model import Object
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.sight.detectors.conditions import conjuncts
+from hullsound.sql.tree import (
+    Block,
+    CreateTrigger,
+    Delete,
+    Insert,
+    Name,
+    Node,
+    Operation,
+    PlainStatement,
+    Query,
+    QueryStatement,
+    Return,
+    Select,
+    Subquery,
+    TableRef,
+    Update,
+    Variable,
+)
+
+from .changed_rows import ChangedRows, Read
+from .cursors import Cursors
+from .declarations import declare, handle
+from .rows import settled
+from .speech import Lines, Speech, Unit
+from .triggers import innermost, trigger_name
+from .variables import add_names, declared_names, refuse_unknown
+from .walk import Walk
+
+_EVENTS: Final = ("insert", "update", "delete")
+_NOTE: Final = "convert.trigger-row-by-row"
+
+
+def write_statement_trigger(item: Object, tree: CreateTrigger, head: Rewriter, speech: Speech) -> str:
+    """Return a row trigger for each kind of change. Raises CannotDraft for what needs all changed rows at once."""
+    if tree.timing != "after" or not isinstance(tree.block, Block) or not set(tree.events) <= set(_EVENTS):
+        raise CannotDraft("a trigger of a kind that is not drafted")
+    table = head.table(tree.table)
+    if table is None:
+        raise CannotDraft("a trigger of a table that was not surveyed")
+    keys = [each.constraint.columns for each in head.catalog.belonging(table.id) if each.constraint is not None
+            and each.constraint.form == "primary key"]  # fmt: skip
+    written = []
+    for number, event in enumerate(tree.events):
+        if number:
+            assert head.another is not None
+            rewriter = head.another(head.subject.read)
+        else:
+            rewriter = head
+        rows = ChangedRows(table, tuple(keys[0] if keys else ()), event, speech, rewriter)
+        text = _Writer(tree, tree.block, event, item, rewriter, speech, rows).text()
+        written += [text] if text else []
+    if not written:
+        raise CannotDraft("a trigger that does nothing for any kind of change")
+    head.rendered.append((_NOTE, tree.first))
+    return "\n\n".join(written)
+
+
+class _Writer:
+    """Writes the row trigger for one kind of change."""
+
+    def __init__(
+        self, tree: CreateTrigger, block: Block, event: str, item: Object, rewriter: Rewriter, speech: Speech, rows: ChangedRows
+    ) -> None:  # fmt: skip
+        self.tree, self.block, self.event, self.item = tree, block, event, item
+        self.rewriter, self.speech, self.rows = rewriter, speech, rows
+
+    def text(self) -> str:
+        """Return the statement, or '' where the trigger does nothing for this kind of change."""
+        rewriter, speech, table = self.rewriter, self.speech, self.rows.table
+        variables = declared_names(rewriter.subject.all(Variable), speech, rewriter)
+        unit = Unit("trigger", trigger_name(self.item, [self.event], self.tree, rewriter), [], "")
+        cursors = Cursors(rewriter, speech, unit)
+        walk = _RowWalk(rewriter, speech, unit, variables, cursors)
+        walk.rows = self.rows
+        self.rows.prepare(variables)
+        add_names(variables, speech, rewriter)
+        cursors.prepare()
+        rewriter.edits()
+        refuse_unknown(variables, cursors, rewriter)
+        declare(self.block, unit, walk)
+        handle(self.block, unit, walk)
+        lines = walk.body(_without_return(innermost(self.block).body))
+        if rewriter.skipped:
+            raise CannotDraft(rewriter.skipped[0].reason)
+        if walk.sets_row and walk.changes_others:
+            raise CannotDraft("a trigger that sets its own row and changes other tables")
+        if all(line.lstrip().startswith("--") for line in lines):
+            return ""
+        timing = "before" if walk.sets_row else "after"
+        unit.fires = speech.fires(timing, [self.event], [], rewriter.names.qualified(table.schema, table.name))
+        return speech.unit(unit, lines)
+
+
+def _without_return(statements: list[Node]) -> list[Node]:
+    return statements[:-1] if statements and isinstance(statements[-1], Return) else statements
+
+
+class _RowWalk(Walk):
+    """The statements of a trigger, told of one changed row."""
+
+    rows: ChangedRows
+    sets_row = False
+    """Whether columns of the changed row itself are set, which only a BEFORE trigger can do."""
+    changes_others = False
+
+    def _statement(self, node: Node, start: int, label: str) -> Lines:
+        match node:
+            case Insert() if node.query is not None and self._reads(node.query):
+                return self._insert(node, node.query)
+            case Insert():
+                self.changes_others = True
+            case Update() | Delete():
+                return self._change(node)
+            case QueryStatement() if self._reads(node.query):
+                return self._fill_from_row(node.query)
+            case PlainStatement() if node.words == "rollback":
+                return []  # the error that is raised beside it undoes the statement
+        return super()._statement(node, start, label)
+
+    def _asks(self, node: Node) -> bool:
+        inside = self.rewriter.subject.read.inside(Subquery, node.first, node.last)
+        return self.target == "oracle" and not all(map(self.rows.is_of_row, inside))
+
+    def _reads(self, query: Query) -> bool:
+        block = query.blocks[0]
+        return isinstance(block, Select) and self.rows.of_select(block).takes_rows
+
+    def _insert(self, node: Insert, query: Query) -> Lines:
+        """Write INSERT ... SELECT ... FROM inserted as an INSERT of the row's values."""
+        if len(query.blocks) > 1 or query.common:
+            raise CannotDraft("an INSERT of changed rows from several queries")
+        self.changes_others = True
+        block = query.blocks[0]
+        assert isinstance(block, Select)
+        read = self.rows.of_select(block)
+        if not read.has_rows:
+            return []
+        head = self.rewriter.text_elsewhere(node.first, query.first).strip()
+        values = ", ".join(self.value(item.value) for item in block.items)
+        conditions = self.rows.conditions(read)
+        if read.tables:
+            where = f" WHERE {conditions}" if conditions else ""
+            return [f"{head} SELECT {values} FROM {self.rows.tables(read)}{where};"]
+        insert = [f"{head} VALUES ({values});"]
+        return settled([(conditions, insert)], [], self.speech) if conditions else insert
+
+    def _change(self, node: Update | Delete) -> Lines:
+        """Write an UPDATE or DELETE that finds its rows by the changed ones."""
+        read = self.rows.of_change(node)
+        target = self._target_table(node, read)
+        if not read.has_rows:
+            return []
+        if self.rewriter.table(target.parts) is self.rows.table:
+            return self._set_row(node, read, target)
+        others = [each for each in read.tables if each is not target]
+        if others or any(getattr(node, name, None) for name in ("returning", "into")):
+            raise CannotDraft("a change that reads several tables")
+        self.changes_others = True
+        alias = target.alias or target.parts[-1]
+        self._bare(alias)
+        item = self.rewriter.table(target.parts)
+        if item is None:
+            raise CannotDraft("a change of a table that was not surveyed")
+        name = self.rewriter.names.qualified(item.schema, item.name)
+        where = self.rows.conditions(read)
+        tail = f" WHERE {where}" if where else ""
+        if isinstance(node, Delete):
+            return [f"DELETE FROM {name}{tail};"]
+        pairs = ", ".join(
+            f"{self._column(column)} = {self.rewriter.elsewhere(value)}" for column, value in node.assignments
+        )
+        return [f"UPDATE {name} SET {pairs}{tail};"]
+
+    def _target_table(self, node: Update | Delete, read: Read) -> TableRef:
+        """Return the table that is changed: the one that its name or alias means among those that are read."""
+        named = node.table
+        if not isinstance(named, TableRef):
+            raise CannotDraft("a change of something that is no table")
+        found = [each for each in read.tables if named.parts[-1] in (each.alias, each.parts[-1])]
+        return found[0] if found else named
+
+    def _column(self, node: Node) -> str:
+        if not isinstance(node, Name):
+            raise CannotDraft("an assignment to something that is no column")
+        return self.rewriter.names.write(node.parts[-1])
+
+    def _bare(self, alias: str) -> None:
+        """Leave out the alias before columns of the one table that is changed, which no target needs."""
+        for name in self.rewriter.subject.all(Name):
+            if len(name.parts) == 2 and name.parts[0] == alias:
+                self.rewriter.put(name, self.rewriter.names.write(name.parts[1]))
+        self.rewriter.edits()
+
+    def _set_row(self, node: Update | Delete, read: Read, target: TableRef) -> Lines:
+        """Set columns of the changed row itself, which the code finds by its primary key."""
+        if not isinstance(node, Update) or self.rows.event == "delete" or len(read.tables) > 1:
+            raise CannotDraft("a trigger that changes the table it belongs to")
+        self.sets_row = True
+        alias = target.alias or target.parts[-1]
+        found = [each for condition in read.conditions for each in conjuncts(condition)]
+        keyed = {self.rows.keyed(each, alias): each for each in found}
+        keyed.pop("", None)
+        if not self.rows.key or set(keyed) != set(self.rows.key):
+            raise CannotDraft("a trigger that changes other rows of the table it belongs to")
+        if any(column.parts[-1] in self.rows.key for column, _ in node.assignments if isinstance(column, Name)):
+            raise CannotDraft("a trigger that changes the key of its row")
+        for name in self.rewriter.subject.all(Name):
+            is_own = name.parts[0] == alias if len(name.parts) == 2 else self._is_own_column(name, node)
+            if is_own:
+                self.rewriter.put(name, self.rows.column("NEW", name.parts[-1]))
+        self.rewriter.edits()
+        rest = [self.condition(each) for each in found if each not in keyed.values()]
+        lines: Lines = []
+        for column, value in node.assignments:
+            written = self.rows.column("NEW", column.parts[-1]) if isinstance(column, Name) else ""
+            lines += self.speech.assign(written, self.value(value))
+        condition = " AND ".join(f"({each})" for each in rest)
+        return settled([(condition, lines)], [], self.speech) if condition else lines
+
+    def _is_own_column(self, name: Name, node: Update) -> bool:
+        is_inside = node.first <= name.first and name.last <= node.last and len(name.parts) == 1
+        return is_inside and any(column.name == name.parts[0] for column in self.rows.table.columns)
+
+    def _fill_from_row(self, query: Query) -> Lines:
+        """Write SELECT @variable = column FROM inserted as assignments."""
+        block = query.blocks[0]
+        assert isinstance(block, Select)
+        if not self._fills(block) or len(query.blocks) > 1:
+            raise CannotDraft("a trigger that gives out rows")
+        read = self.rows.of_select(block)
+        if not read.has_rows:
+            return []
+        if read.tables:
+            raise CannotDraft("variables from changed rows that are joined with a table")
+        lines: Lines = []
+        for item in block.items:
+            if not isinstance(item.value, Operation) or len(item.value.operands) != 2:
+                raise CannotDraft("a query that assigns and gives out at once")
+            lines += self.speech.assign(self._target(item.value.operands[0]), self.value(item.value.operands[1]))
+        condition = self.rows.conditions(read)
+        return settled([(condition, lines)], [], self.speech) if condition else lines

@@ -1,0 +1,140 @@
+"""UPDATE and DELETE that find their rows through other tables, as MySQL, MariaDB, SQL Server and Oracle write them.
+
+Sources: MySQL 8.4 Reference Manual, "UPDATE Statement" and "DELETE Statement" (multiple-table syntax); Transact-SQL reference,
+"UPDATE"; Oracle Database 19c, "SQL Language Reference", MERGE.
+"""
+
+from functools import partial
+from typing import Final
+
+from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
+from hullsound.sql.tree import Clause, Delete, Join, Name, Node, TableRef, Update
+
+from .changes import Sources, clause_of, roots_of
+
+_TSQL: Final = ("sqlserver", "ase")
+_MYSQL: Final = ("mysql", "mariadb")
+_ODD: Final = frozenset(("top", "output", "limit", "returning", "output-into"))
+
+
+def add_joined_changes(rewriter: Rewriter) -> None:
+    """Add a point for each UPDATE and DELETE with a join, and for those whose assignments depend on each other."""
+    for update in rewriter.subject.all(Update):
+        if isinstance(update.table, Join) or clause_of(update, "update-from", rewriter) is not None:
+            rewriter.add(Point(update.first, update.last, partial(_update, update)))
+        elif rewriter.target.engine in _MYSQL and rewriter.catalog.engine not in _MYSQL and _depends(update):
+            rewriter.add(Point(update.first, update.last, _refuse_order))
+    for delete in rewriter.subject.all(Delete):
+        if clause_of(delete, "delete-join", rewriter) is not None or isinstance(delete.table, Join):
+            rewriter.add(Point(delete.first, delete.last, partial(_delete, delete)))
+        elif delete.table.first == delete.first + 1 and rewriter.target.engine in _MYSQL:
+            rewriter.insert(delete.table.first, "FROM ")
+
+
+def _refuse_order(rewriter: Rewriter) -> str:
+    raise CannotDraft("an UPDATE that reads a column which it has set before, of which the source means the old value")
+
+
+def _depends(update: Update) -> bool:
+    """Whether a value is made from a column that the same UPDATE has set before: MySQL takes the new value, others the old."""
+    seen: set[str] = set()
+    for column, value in update.assignments:
+        if isinstance(value, Name) and value.parts[-1] in seen:
+            return True
+        operands = getattr(value, "operands", getattr(value, "arguments", []))
+        if any(isinstance(each, Name) and each.parts[-1] in seen for each in operands):
+            return True
+        seen |= {column.parts[-1]} if isinstance(column, Name) else set()
+    return False
+
+
+def _read(change: Update | Delete, name: str, rewriter: Rewriter) -> tuple[TableRef, Sources, bool]:
+    """Return the table that is changed, what is read, and whether the table stands among it."""
+    if any(change.first <= each.first < change.last and each.name in _ODD for each in rewriter.subject.all(Clause)) or (
+        change.returning or change.into
+    ):
+        raise CannotDraft("a change through a join that is cut, or gives out rows")
+    joined = clause_of(change, name, rewriter)
+    if joined is None:
+        sources = Sources([change.table])
+        assigned = {
+            each.parts[-2]
+            for each, _ in getattr(change, "assignments", [])
+            if isinstance(each, Name) and len(each.parts) > 1
+        }
+        target = sources.find(next(iter(assigned))) if len(assigned) == 1 else None
+        if target is None:
+            raise CannotDraft("a change of several tables at once")
+        return target, sources, True
+    sources = Sources(roots_of(joined.first, joined.last, rewriter))
+    if not isinstance(change.table, TableRef):
+        raise CannotDraft("a change of something that is no table")
+    found = sources.find(change.table.parts[-1]) if rewriter.catalog.engine in _TSQL else None
+    return found or change.table, sources, found is not None
+
+
+def _update(node: Update, rewriter: Rewriter) -> str:
+    target, sources, is_among = _read(node, "update-from", rewriter)
+    if rewriter.target.engine == "oracle":
+        return _merged(node, target, sources, rewriter)
+    if rewriter.target.engine in _MYSQL and _depends(node):
+        raise CannotDraft("an UPDATE that reads a column which it has set before")
+    alias = rewriter.names.write(target.alias or target.parts[-1])
+    pairs = []
+    for column, value in node.assignments:
+        if not isinstance(column, Name) or rewriter.words[column.last] != "=":
+            raise CannotDraft("an assignment to something that is no column, or that adds to it")
+        pairs.append(f"{alias}.{rewriter.names.write(column.parts[-1])} = {rewriter.node(value)}")
+    read = _tables(target, sources, is_among, rewriter)
+    where = f" WHERE {rewriter.node(node.where)}" if node.where is not None else ""
+    if rewriter.target.engine == "sqlserver":
+        return f"UPDATE {alias} SET {', '.join(pairs)} FROM {read}{where}"
+    return f"UPDATE {read} SET {', '.join(pairs)}{where}"
+
+
+def _tables(target: TableRef, sources: Sources, is_among: bool, rewriter: Rewriter) -> str:
+    texts = [rewriter.node(each) for each in sources.roots]
+    return ", ".join(texts if is_among else [rewriter.node(target), *texts])
+
+
+def _merged(node: Update, target: TableRef, sources: Sources, rewriter: Rewriter) -> str:
+    """Write an UPDATE through one other table as MERGE, which refuses rows that match several times."""
+    others = [each for each in sources.leaves if each is not target]
+    if len(others) != 1 or not isinstance(others[0], TableRef) or not sources.is_plain:
+        raise CannotDraft("an UPDATE through several tables")
+    alias = target.alias or target.parts[-1]
+    conditions = [*sources.conditions, *([node.where] if node.where is not None else [])]
+    columns = {column.parts[-1] for column, _ in node.assignments if isinstance(column, Name)}
+    for condition in conditions:
+        for name in rewriter.subject.read.inside(Name, condition.first, condition.last):
+            if name.parts[-1] in columns and (len(name.parts) == 1 or name.parts[-2] == alias):
+                raise CannotDraft("an UPDATE of a column by which it finds its rows")
+    if not conditions:
+        raise CannotDraft("an UPDATE that joins without a condition")
+    found = " AND ".join(f"({rewriter.node(each)})" for each in conditions)
+    pairs = []
+    for column, value in node.assignments:
+        if not isinstance(column, Name) or rewriter.words[column.last] != "=":
+            raise CannotDraft("an assignment to something that is no column, or that adds to it")
+        pairs.append(f"{rewriter.names.write(alias)}.{rewriter.names.write(column.parts[-1])} = {rewriter.node(value)}")
+    head = f"MERGE INTO {rewriter.node(target)} USING {rewriter.node(others[0])} ON ({found})"
+    return f"{head} WHEN MATCHED THEN UPDATE SET {', '.join(pairs)}"
+
+
+def _delete(node: Delete, rewriter: Rewriter) -> str:
+    target, sources, is_among = _read(node, "delete-join", rewriter)
+    if rewriter.target.engine == "oracle":
+        return _deleted_where(node, target, sources, rewriter)
+    alias = rewriter.names.write(target.alias or target.parts[-1])
+    where = f" WHERE {rewriter.node(node.where)}" if node.where is not None else ""
+    return f"DELETE {alias} FROM {_tables(target, sources, is_among, rewriter)}{where}"
+
+
+def _deleted_where(node: Delete, target: TableRef, sources: Sources, rewriter: Rewriter) -> str:
+    """Write a DELETE through other tables as one of the rows for which they have a match."""
+    others: list[Node] = [each for each in sources.leaves if each is not target]
+    conditions = [*sources.conditions, *([node.where] if node.where is not None else [])]
+    if not others or not sources.is_plain or not conditions:
+        raise CannotDraft("a DELETE through a join that is no inner one")
+    found = " AND ".join(f"({rewriter.node(each)})" for each in conditions)
+    return f"DELETE FROM {rewriter.node(target)} WHERE EXISTS (SELECT 1 FROM {rewriter.nodes(others)} WHERE {found})"
