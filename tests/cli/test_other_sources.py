@@ -34,8 +34,8 @@ def test_demo_judges_every_system_and_promises_no_draft_it_does_not_write(
 
 
 def test_pairs_without_drafts_say_so(tmp_path: Path, run: Run) -> None:
-    run("demo", "d", "--source", "db2", "--no-trial", "--quiet", cwd=tmp_path)
-    done = run("assess", str(next((tmp_path / "d").glob("*.hull"))), "--to", "sqlserver:2022", cwd=tmp_path)
+    run("demo", "d", "--source", "ase", "--no-trial", "--quiet", cwd=tmp_path)
+    done = run("assess", str(next((tmp_path / "d").glob("*.hull"))), "--to", "oracle:19", cwd=tmp_path)
     assert "No drafts are written" in done.stdout
 
 

@@ -106,10 +106,9 @@ def test_triggers_of_mysql_are_written_for_oracle() -> None:
 @pytest.mark.parametrize(
     "trigger",
     [
-        "create trigger t before update of fee on calls for each row begin null; end;",
         "create trigger t after update on calls begin null; end;",
         "create trigger t after update on calls for each row begin update calls set fee = 1; end;",
-        "create trigger t before update on calls referencing new as n for each row begin null; end;",
+        "create trigger t before update on calls for each row follows u begin null; end;",
     ],
 )
 def test_what_the_target_cannot_do_is_not_promised(trigger: str) -> None:

@@ -64,7 +64,7 @@ def write_routine(item: Object, rewriter: Rewriter) -> str:
     declare(block, unit, walk)
     handle(block, unit, walk)
     statements = innermost(block).body
-    if "LANGUAGE SQL" in routine.options and routine.form == "function":
+    if walk.source == "postgresql" and "LANGUAGE SQL" in routine.options and routine.form == "function":
         body = [*walk.body(statements[:-1]), *walk.answer(statements[-1], returns)]
     else:
         body = walk.body(statements)
