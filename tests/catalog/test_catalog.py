@@ -9,9 +9,9 @@ from hullsound.catalog.model import Catalog, ObjectType
 from hullsound.survey.files import ScriptFile
 
 
-def survey(*texts: str, jobs: int = 1) -> Catalog:
+def survey(*texts: str, jobs: int = 1, engine: str = "oracle") -> Catalog:
     files = [ScriptFile(f"f{i}.sql", text, "") for i, text in enumerate(texts)]
-    return steps.survey_texts(files, "oracle", jobs=jobs)
+    return steps.survey_texts(files, engine, jobs=jobs)
 
 
 TABLES = """
@@ -161,3 +161,30 @@ def test_indexes_without_names_over_one_column_are_all_kept() -> None:
     text = "CREATE TABLE t (a text, b int, FULLTEXT KEY (a), KEY (a(20)), KEY (b));"
     catalog = steps.survey_texts([ScriptFile("a.sql", text, "")], "mysql")
     assert [o.id for o in catalog.objects.values() if o.index] == ["index.t.a", "index.t.a_2", "index.t.b"]
+
+
+ALIASED = (
+    "CREATE TABLE phones (id INT);\nCREATE TABLE persons (id INT);\n",
+    "CREATE PROCEDURE p AS DELETE FROM example.phones; DELETE FROM example.persons\nGO\n",
+)
+
+
+def test_a_qualifier_that_no_script_creates_is_the_default_schema() -> None:
+    catalog = survey(*ALIASED, engine="sqlserver")
+    assert catalog.default_schema_alias == "EXAMPLE"
+    assert not [s for s in catalog.sightings if s.construct.startswith("survey.unresolved")]
+    assert {r.target for r in catalog.references if r.kind == "table"} == {"dbo.table.phones", "dbo.table.persons"}
+
+
+@pytest.mark.parametrize(
+    "other",
+    [
+        "CREATE PROCEDURE q AS DELETE FROM archive.phones\nGO\n",  # another qualifier leads nowhere as well
+        "CREATE PROCEDURE q AS DELETE FROM example.lost\nGO\n",  # a name that no object bears
+        "CREATE PROCEDURE q AS INSERT INTO phones SELECT id FROM example.phones\nGO\n",  # with it and without it at once
+    ],
+)
+def test_a_qualifier_is_not_taken_for_the_default_schema_where_something_speaks_against_it(other: str) -> None:
+    catalog = survey(*ALIASED, other, engine="sqlserver")
+    assert catalog.default_schema_alias == ""
+    assert [s for s in catalog.sightings if s.construct == "survey.unresolved-in-code"]

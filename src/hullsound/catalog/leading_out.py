@@ -3,7 +3,7 @@
 from collections.abc import Iterable, Iterator
 from typing import Final, NamedTuple
 
-from .model import CODE_TYPES, Catalog, Sighting
+from .model import CODE_TYPES, Catalog, ObjectType, Sighting
 from .references import Use
 
 _UNRESOLVED: Final = "survey.unresolved"
@@ -28,7 +28,8 @@ def unresolved_names(catalog: Catalog, uses: Iterable[Use]) -> Iterator[Sighting
     """Yield a sighting of each name that leads nowhere."""
     for use in uses:
         owner = catalog.objects.get(use.owner)
-        in_code = owner is not None and owner.type in CODE_TYPES and use.kind not in _NEEDED_AT_ONCE
+        runs_later = owner is not None and owner.type in CODE_TYPES and owner.type is not ObjectType.BLOCK
+        in_code = runs_later and use.kind not in _NEEDED_AT_ONCE
         name = ".".join(use.parts).lower()
         place = (use.owner, owner.file if owner else "", use.line, 1, use.line, 1)
         yield Sighting(_UNRESOLVED_IN_CODE if in_code else _UNRESOLVED, *place, name, f"{use.kind} {name}")

@@ -10,6 +10,7 @@ from hullsound import __version__
 from . import (
     actuals,
     assess,
+    browse,
     changes,
     checks,
     compare,
@@ -71,8 +72,8 @@ def common(
 
 for _module in (
     init,
-    scan, preflight, survey, kit, inventory, values, assess, findings, show, explain, types, compare, changes, draft, trial, probe,
-    programs, plan, actuals, window, size, meter, checks, report, estate, demo,
+    scan, preflight, survey, kit, inventory, values, assess, findings, show, browse, explain, types, compare, changes, draft,
+    trial, probe, programs, plan, actuals, window, size, meter, checks, report, estate, demo,
 ):  # fmt: skip
     app.command(_module.__name__.rsplit(".", 1)[-1])(_module.run)
 

@@ -71,6 +71,7 @@ def make_rewriter(read: ReadStatement, catalog: Catalog, target: Target, owner: 
     prepare_queries(rewriter, add_construct_points(rewriter))
     add_passes(rewriter)
     with rewriter.asked_by("draft.name"):
+        _add_default_schema(rewriter)
         _add_quoting(rewriter)
     rewriter.another = partial(_another, catalog=catalog, target=target, owner=owner)
     if target.engine == "postgresql":
@@ -269,6 +270,16 @@ def draft_query(text: str, item: Object, catalog: Catalog, target: Target) -> st
 def _own_words(engine: str) -> frozenset[str]:
     """Return the words that mean something to the source itself, so that they are no names to be quoted."""
     return frozenset(load_seer(engine).rows.tables["function"].exact) | _NILADIC
+
+
+def _add_default_schema(rewriter: Rewriter) -> None:
+    """Write the schema of tables that the scripts name by what they call the default schema."""
+    alias = rewriter.catalog.default_schema_alias
+    for node in rewriter.subject.all(TableRef) if alias else ():
+        item = rewriter.table(node.parts) if len(node.parts) == 2 and node.parts[0] == alias else None
+        if item is not None:
+            schema = f"{rewriter.names.write(item.schema)}." if item.schema else ""
+            rewriter.replace(node.first, node.first + 2, schema)
 
 
 def _add_quoting(rewriter: Rewriter) -> None:

@@ -8,6 +8,7 @@ if TYPE_CHECKING:
     from .checks import checks_of_hull, run_checks_of_hull
     from .common import Progress, no_progress
     from .compare import compare_hull, find_hull_changes
+    from .decide import accept_finding, mark_done
     from .estate import run_estate
     from .kept import document_of, keep, look_of
     from .live import open_source, survey_live, survey_record
@@ -25,6 +26,7 @@ _HOMES: Final = {
     "checks": ("checks_of_hull", "run_checks_of_hull"),
     "common": ("Progress", "no_progress"),
     "compare": ("compare_hull", "find_hull_changes"),
+    "decide": ("accept_finding", "mark_done"),
     "estate": ("run_estate",),
     "kept": ("document_of", "keep", "look_of"),
     "live": ("open_source", "survey_live", "survey_record"),
@@ -51,6 +53,7 @@ __all__ = [
     "Case",
     "Progress",
     "Surveyed",
+    "accept_finding",
     "add_programs",
     "assess_catalog",
     "assess_hull",
@@ -62,6 +65,7 @@ __all__ = [
     "find_hull_changes",
     "keep",
     "look_of",
+    "mark_done",
     "measure_rates",
     "meter_source",
     "no_progress",

@@ -260,6 +260,8 @@ def _bracketed(text: str) -> str:
 def _table_parts(table: TableRef, rewriter: Rewriter) -> tuple[str, ...]:
     if len(table.parts) > 2:
         return table.parts[-2:]
+    if table.parts[0] == rewriter.catalog.default_schema_alias and (item := rewriter.table(table.parts)) is not None:
+        return (item.schema, item.name) if item.schema else (item.name,)
     if table.parts[0] == "SESSION" and rewriter.catalog.engine == "db2":  # a temporary table of the session
         return table.parts[-1:]
     return (*table.parts[:-1], local_table(table.parts[-1]))

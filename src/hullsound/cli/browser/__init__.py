@@ -1,0 +1,1 @@
+"""The terminal application behind `hullsound browse`: worklist, findings, source beside draft, decisions."""
