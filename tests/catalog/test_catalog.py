@@ -181,7 +181,7 @@ def test_a_qualifier_that_no_script_creates_is_the_default_schema() -> None:
     [
         "CREATE PROCEDURE q AS DELETE FROM archive.phones\nGO\n",  # another qualifier leads nowhere as well
         "CREATE PROCEDURE q AS DELETE FROM example.lost\nGO\n",  # a name that no object bears
-        "CREATE PROCEDURE q AS INSERT INTO phones SELECT id FROM example.phones\nGO\n",  # with it and without it at once
+        "CREATE PROCEDURE q AS INSERT INTO persons SELECT id FROM example.phones\nGO\n",  # with it and without it at once
     ],
 )
 def test_a_qualifier_is_not_taken_for_the_default_schema_where_something_speaks_against_it(other: str) -> None:
