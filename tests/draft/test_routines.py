@@ -434,3 +434,34 @@ def test_functions_in_sql_on_mariadb() -> None:
         assert value(cursor, "SELECT cranes_of(NULL)") is None
         assert value(cursor, "SELECT lift_of(9)") is None
         assert value(cursor, "SELECT next_of(lift_of(1))") == 5
+
+
+TEMPORARY = """
+CREATE TABLE dbo.Tug (TugID int IDENTITY PRIMARY KEY, TugName varchar(60) NOT NULL, Pull decimal(8,2))
+GO
+CREATE PROCEDURE dbo.Heavy @Min decimal(8,2), @New int OUTPUT AS
+BEGIN
+  IF OBJECT_ID('tempdb..#work') IS NOT NULL DROP TABLE #work
+  CREATE TABLE #work (ID int NOT NULL PRIMARY KEY, Name varchar(60), Class int DEFAULT 1)
+  DECLARE @list TABLE (N int IDENTITY(1,1), Name varchar(60))
+  INSERT INTO #work (ID, Name) SELECT TugID, TugName FROM dbo.Tug WHERE Pull >= @Min
+  INSERT INTO @list (Name) SELECT Name FROM #work ORDER BY Name
+  SELECT TugID, Pull INTO #copy FROM dbo.Tug WHERE Pull < @Min
+  INSERT INTO dbo.Tug (TugName, Pull) VALUES ('extra', 1)
+  SET @New = SCOPE_IDENTITY()
+  SELECT w.Name, w.Class, l.N, (SELECT COUNT(*) FROM #copy) AS Light FROM #work w JOIN @list l ON l.Name = w.Name
+  IF @New > 1 BEGIN DROP TABLE #work END
+END
+GO
+"""
+
+
+@pytest.mark.server
+@needs_mariadb
+def test_temporary_tables_on_mariadb() -> None:
+    rows = "INSERT INTO dbo.tug (TugName, Pull) VALUES ('Auk', 40), ('Bee', 60), ('Cod', 5)"
+    with on_mariadb(TEMPORARY, "sqlserver", rows, "dbo") as cursor:
+        for number in (4, 5):  # the tables of the first call are in the way of none
+            cursor.execute("CALL heavy(30, @n)")
+            assert sorted(cursor.fetchall()) == [("Auk", 1, 1, number - 3), ("Bee", 1, 2, number - 3)]
+            assert value(cursor, "SELECT @n") == number

@@ -129,11 +129,15 @@ class Rewriter:
 
     def put(self, node: Node, new: str) -> None:
         """Write something in the place of a node, whatever was to be written there; what goes around it stays."""
-        key = (node.first, node.last, 0)
+        self.put_over(node.first, node.last, new)
+
+    def put_over(self, first: int, last: int, new: str) -> None:
+        """Write something in the place of the tokens [first, last), whatever was to be written for just these."""
+        key = (first, last, 0)
         if key in self._taken:
             self._points = [p for p in self._points if (p.first, p.last, p.rank) != key]
             self._taken.discard(key)
-        self.replace(node.first, node.last, new)
+        self.replace(first, last, new)
 
     def insert(self, at: int, new: str, construct: str = "", *, behind: int = -1) -> None:
         self.add(Point(at, at, lambda rewriter: new, construct, behind=behind))

@@ -1,33 +1,13 @@
 """Declares what a routine works with: its variables with their types, and the handlers of errors."""
 
-from typing import Final
-
-from hullsound.analyze.records import declared_type
-from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
-from hullsound.knowledge.types import choose_type
-from hullsound.sql.tree import Block, CursorDeclaration, Loop, TypeName, Variable
+from hullsound.draft.edits.rewrite import CannotDraft
+from hullsound.sql.tree import Block, CursorDeclaration, Loop, Variable
 
 from .errors import handlers_of, is_exit_handler
 from .speech import Caught, Declared, Unit
+from .temporary import is_table_variable
+from .types import type_text
 from .walk import Walk
-
-_UNSIZED: Final = {"mysql": "longtext", "mariadb": "longtext", "sqlserver": "nvarchar(4000)", "oracle": "varchar2"}
-"""Type of a text without a length, by target."""
-
-
-def type_text(node: TypeName, rewriter: Rewriter) -> str:
-    """Return the target's type. Raises CannotDraft where it has none."""
-    source = declared_type(node, rewriter.columns)
-    if node.borrowed == "ROWTYPE" or source is None:
-        raise CannotDraft("a type taken from a row")
-    choice = choose_type(rewriter.catalog.engine, source, rewriter.target)
-    if choice is None or not choice.text:
-        raise CannotDraft(f"no type for {source}")
-    text = choice.text
-    is_open = not source.arguments and rewriter.catalog.engine in ("oracle", "postgresql", "sqlite")
-    if text.split("(")[0] in ("varchar", "nvarchar", "varchar2") and (is_open or "(" not in text):
-        return _UNSIZED[rewriter.target.engine]
-    return text
 
 
 def declare(block: Block, unit: Unit, walk: Walk) -> None:
@@ -42,6 +22,8 @@ def declare(block: Block, unit: Unit, walk: Walk) -> None:
     ):
         raise CannotDraft("handlers, types or routines that are declared in a routine")
     for variable in rewriter.subject.all(Variable):
+        if is_table_variable(variable):
+            continue
         default = walk.value(variable.default) if variable.default is not None and variable.first in heads else ""
         unit.variables.append(Declared(walk.variables[variable.name], type_text(variable.type, rewriter), "", default))
     for loop in rewriter.subject.all(Loop):

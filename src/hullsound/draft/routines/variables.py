@@ -27,6 +27,7 @@ from hullsound.sql.tree import (
 
 from .cursors import Cursors
 from .speech import Speech
+from .temporary import is_table_variable
 
 _COLUMN_FIRST: Final = ("oracle", "postgresql")
 """Sources where a name in SQL that a column bears means the column (Oracle), or is refused as it runs (PostgreSQL)."""
@@ -35,6 +36,7 @@ _IN_TABLES: Final[tuple[type[Node], ...]] = (Query, Insert, Update, Delete)
 
 def declared_names(declared: Sequence[Parameter | Variable], speech: Speech, rewriter: Rewriter) -> dict[str, str]:
     """Return how each parameter and variable is called on the target; one that is called like a column gets a prefix."""
+    declared = [each for each in declared if not is_table_variable(each)]
     names = {each.name for each in declared}
     if len(names) != len({(each.name, each.first) for each in declared}):
         raise CannotDraft("several variables of one name")

@@ -17,6 +17,7 @@ from hullsound.sql.tree import (
     CloseCursor,
     Comparison,
     ConditionHandler,
+    CreateTable,
     CursorDeclaration,
     Delete,
     Execute,
@@ -51,7 +52,9 @@ from .cursors import Cursors
 from .errors import handlers_of, is_exit_handler, raised_message
 from .rows import row_column, settled
 from .speech import Caught, Declared, Lines, Speech, Unit
+from .temporary import TemporaryTables, is_table_variable
 from .tsql import TsqlSpeech
+from .types import type_text
 
 _COMMENT: Final = re.compile(r"--[^\n]*|/\*.*?\*/", re.DOTALL)
 _AGGREGATES: Final = frozenset(("COUNT", "SUM", "MIN", "MAX", "AVG", "COUNT_BIG"))
@@ -73,6 +76,7 @@ class Walk:
         self.cursors = cursors
         self.rewriter, self.speech, self.unit, self.variables = rewriter, speech, unit, variables
         self.source, self.target = rewriter.catalog.engine, rewriter.target.engine
+        self.temporary = TemporaryTables(rewriter, type_text)
         self.calls = Calls(rewriter, speech, unit, variables, self.value)
         self.labels: list[tuple[str, str]] = []
         """Labels of the loops around, as the source and the target call them."""
@@ -118,7 +122,7 @@ class Walk:
         match node:
             case Assign():
                 return self._assignments(node, start)
-            case If() if rollback_guard(node) is not None:
+            case If() if rollback_guard(node) is not None or self.temporary.guards(node):
                 return self.body(node.branches[0][1])
             case If():
                 before, first = self._tested(node.branches[0][0])
@@ -165,6 +169,10 @@ class Walk:
                 return self.cursors.close(node)
             case Block():
                 return self._block(node)
+            case CreateTable():
+                return self.temporary.create(node)
+            case OtherStatement() if (changed := self.temporary.change(node)) is not None:
+                return changed
             case PlainStatement() | OtherStatement():
                 return self._plain(node)
         raise CannotDraft(f"a statement of the kind {type(node).__name__.lower()}")
@@ -356,7 +364,9 @@ class Walk:
         """Give variables that are declared among the statements their values where they stand."""
         lines: Lines = []
         for variable in self.rewriter.subject.all(Variable):
-            if node.first <= variable.first < node.last and variable.default is not None:
+            if node.first <= variable.first < node.last and is_table_variable(variable):
+                lines += self.temporary.declare(variable)
+            elif node.first <= variable.first < node.last and variable.default is not None:
                 lines += self.speech.assign(self.variables[variable.name], self.value(variable.default))
         return lines
 
@@ -410,6 +420,9 @@ class Walk:
             raise CannotDraft("a query that fills variables from several queries")
         if self.source == "sqlite" and self.rewriter.words[block.items[0].first] == "RAISE":
             return self.raised_where(block)
+        made = self.temporary.fill(node.query, block)
+        if made is not None:
+            return made
         if not self._fills(block):
             if self.unit.form == "function":
                 raise CannotDraft("a function that gives out rows")

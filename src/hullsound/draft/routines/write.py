@@ -8,13 +8,14 @@ from hullsound.sql.tree import CreateRoutine, CreateTrigger, Unread, Variable
 
 from .calls import STATUS, returns_status
 from .cursors import Cursors
-from .declarations import declare, handle, type_text
+from .declarations import declare, handle
 from .plsql import PlsqlSpeech
 from .psm import MariadbSpeech, PsmSpeech
 from .speech import Declared, Speech, Unit
 from .trigger_units import write_trigger
 from .triggers import innermost, is_trigger_function
 from .tsql import TsqlSpeech
+from .types import type_text
 from .variables import add_names, declared_names, refuse_unknown
 from .walk import Walk
 
@@ -59,6 +60,7 @@ def write_routine(item: Object, rewriter: Rewriter) -> str:
     walk = Walk(rewriter, speech, unit, variables, cursors)
     add_names(variables, speech, rewriter)
     cursors.prepare()
+    walk.temporary.prepare()
     rewriter.edits()  # sorts the points
     refuse_unknown(variables, cursors, rewriter)
     declare(block, unit, walk)

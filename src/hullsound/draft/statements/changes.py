@@ -277,10 +277,10 @@ def add_temporary_names(rewriter: Rewriter) -> None:
     for table in rewriter.subject.all(TableRef):
         if table.parts[-1][:1] in ("@", "#"):
             new = rewriter.names.write(local_table(table.parts[-1]))
-            rewriter.replace(table.first, table.first + 2 * len(table.parts) - 1, new)
+            rewriter.put_over(table.first, table.first + 2 * len(table.parts) - 1, new)
     for name in rewriter.subject.all(Name):
         if len(name.parts) > 1 and name.parts[0][:1] == "#":
-            rewriter.replace(name.first, name.first + 1, rewriter.names.write(local_table(name.parts[0])))
+            rewriter.put_over(name.first, name.first + 1, rewriter.names.write(local_table(name.parts[0])))
 
 
 def _limit(node: Update | Delete, rewriter: Rewriter) -> str:

@@ -287,8 +287,19 @@ def see_silent_nullability(node: CreateTable, subject: Subject) -> Iterable[Foun
 @detector("object-id", Call, names=("OBJECT_ID",))
 def see_object_id(node: Call, subject: Subject) -> Iterable[Found]:
     tree = subject.tree
-    if not (isinstance(tree, OtherStatement) and tree.words == "guard"):
+    if not (isinstance(tree, OtherStatement) and tree.words == "guard") and not _names_temporary(node, subject):
         yield found(node)
+
+
+@detector("temporary-object-id", Call, names=("OBJECT_ID",))
+def see_temporary_object_id(node: Call, subject: Subject) -> Iterable[Found]:
+    if _names_temporary(node, subject):
+        yield found(node)
+
+
+def _names_temporary(node: Call, subject: Subject) -> bool:
+    """Whether OBJECT_ID asks for a temporary table by a constant name."""
+    return len(node.arguments) > 0 and "tempdb..#" in subject.source(node.arguments[0]).lower()
 
 
 @detector("pseudo-table", TableRef, texts=("INSERTED", "DELETED"))

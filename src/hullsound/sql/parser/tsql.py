@@ -76,6 +76,37 @@ class TsqlParser(DefinitionParser):
     def selects_into_table(self) -> bool:
         return True
 
+    def _update_statistics(self) -> Node:
+        if (
+            self.words[self.pos + 1] in ("INDEX", "ALL", "TABLE", "PARTITION")
+            and self.words[self.pos + 2] == "STATISTICS"
+        ):
+            return self.named_statement("UPDATE", self.words[self.pos + 1], "STATISTICS")
+        if (
+            self.words[self.pos + 1] == "STATISTICS"
+            and self.kinds[self.pos + 2] in (WORD, QUOTED)
+            and self.words[self.pos + 2] not in ("SET", "AS", "WITH")
+        ):
+            return self.named_statement("UPDATE", "STATISTICS")
+        return self.update()
+
+    def _receive(self) -> Node:
+        """Read RECEIVE of the message service."""
+        first = self.pos
+        self.pos += 1
+        if self.accept("TOP"):
+            self.operand()
+        self._select_item()
+        while self.accept(","):
+            self._select_item()
+        self.expect("FROM")
+        self.qualified_name()
+        if self.accept("INTO"):
+            self.identifier()
+        if self.accept("WHERE"):
+            self.expression()
+        return self.other_statement(first, "receive")
+
     def _select_item(self) -> SelectItem:
         """Read one item of a select list, which may also give a variable a value: @total += price."""
         item = super()._select_item()

@@ -44,6 +44,29 @@ _TRANSACTION: Final = frozenset(("TRAN", "TRANSACTION", "WORK"))
 class TsqlFlowParser(TsqlParser):
     """Reads every statement of the T-SQL family."""
 
+    blocks = 0
+    """How many blocks are open, of which END closes the innermost wherever it stands."""
+    branches = 0
+    """How many IFs are open that ELSE may go on."""
+
+    def ends_definition(self) -> bool:
+        word = self.words[self.pos]
+        if (
+            word == "END"
+            and self.blocks
+            and self.words[self.pos + 1] != "CONVERSATION"
+            and self.kinds[self.pos] == WORD
+        ):
+            return True
+        return (word == "ELSE" and self.branches > 0 and self.kinds[self.pos] == WORD) or super().ends_definition()
+
+    def _block_body(self) -> list[Node]:
+        self.blocks += 1
+        try:
+            return self.statements(_BLOCK_STOPS)
+        finally:
+            self.blocks -= 1
+
     def statements(self, stops: frozenset[str]) -> list[Node]:
         """Read statements up to one of `stops` or the end; what cannot be read stays an Unread among them."""
         items: list[Node] = []
@@ -124,7 +147,7 @@ class TsqlFlowParser(TsqlParser):
             return self.named_statement("BEGIN", following)
         self.deepen()
         self.pos += 1
-        body = self.statements(_BLOCK_STOPS)
+        body = self._block_body()
         end_at = self.expect("END")
         node = Block(first, self.pos, [], body, [], first, -1, end_at)
         self.nodes.append(node)
@@ -135,11 +158,11 @@ class TsqlFlowParser(TsqlParser):
         first = self.pos
         self.deepen()
         self.pos += 2
-        body = self.statements(_BLOCK_STOPS)
+        body = self._block_body()
         self.expect("END", "TRY")
         self.accept(";")
         self.expect("BEGIN", "CATCH")
-        handler = self.statements(_BLOCK_STOPS)
+        handler = self._block_body()
         self.expect("END", "CATCH")
         node = TryCatch(first, self.pos, body, handler)
         self.nodes.append(node)
@@ -150,7 +173,11 @@ class TsqlFlowParser(TsqlParser):
         first = self.expect("IF")
         self.deepen()
         condition = self.expression()
-        branch = [self.one_statement()]
+        self.branches += 1
+        try:
+            branch = [self.one_statement()]
+        finally:
+            self.branches -= 1
         otherwise: list[Node] = []
         start = self.pos
         while self.accept(";"):
@@ -525,36 +552,6 @@ class TsqlFlowParser(TsqlParser):
             if self.at(*words):
                 return self.named_statement(*words)
         return self.named_statement(self.words[self.pos])
-
-    def _update_statistics(self) -> Node:
-        if (
-            self.words[self.pos + 1] in ("INDEX", "ALL", "TABLE", "PARTITION")
-            and self.words[self.pos + 2] == "STATISTICS"
-        ):
-            return self.named_statement("UPDATE", self.words[self.pos + 1], "STATISTICS")
-        if (
-            self.words[self.pos + 1] == "STATISTICS"
-            and self.kinds[self.pos + 2] in (WORD, QUOTED)
-            and self.words[self.pos + 2] not in ("SET", "AS", "WITH")
-        ):
-            return self.named_statement("UPDATE", "STATISTICS")
-        return self.update()
-
-    def _receive(self) -> Node:
-        first = self.pos
-        self.pos += 1
-        if self.accept("TOP"):
-            self.operand()
-        self._select_item()
-        while self.accept(","):
-            self._select_item()
-        self.expect("FROM")
-        self.qualified_name()
-        if self.accept("INTO"):
-            self.identifier()
-        if self.accept("WHERE"):
-            self.expression()
-        return self.other_statement(first, "receive")
 
 
 _NAMED: Final = (

@@ -1,0 +1,26 @@
+"""Types of variables, parameters and results as a target other than PostgreSQL has them."""
+
+from typing import Final
+
+from hullsound.analyze.records import declared_type
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.knowledge.types import choose_type
+from hullsound.sql.tree import TypeName
+
+_UNSIZED: Final = {"mysql": "longtext", "mariadb": "longtext", "sqlserver": "nvarchar(4000)", "oracle": "varchar2"}
+"""Type of a text without a length, by target."""
+
+
+def type_text(node: TypeName, rewriter: Rewriter) -> str:
+    """Return the target's type. Raises CannotDraft where it has none."""
+    source = declared_type(node, rewriter.columns)
+    if node.borrowed == "ROWTYPE" or source is None:
+        raise CannotDraft("a type taken from a row")
+    choice = choose_type(rewriter.catalog.engine, source, rewriter.target)
+    if choice is None or not choice.text:
+        raise CannotDraft(f"no type for {source}")
+    text = choice.text
+    is_open = not source.arguments and rewriter.catalog.engine in ("oracle", "postgresql", "sqlite")
+    if text.split("(")[0] in ("varchar", "nvarchar", "varchar2") and (is_open or "(" not in text):
+        return _UNSIZED[rewriter.target.engine]
+    return text
