@@ -68,15 +68,23 @@ class Mariadb:
 
 
 @pytest.fixture(scope="session")
-def mariadb() -> Iterator[Mariadb]:
-    """Start one private MariaDB on a socket for the session; skip where none is installed."""
+def mariadb_socket() -> Iterator[Path]:
+    """Start one private MariaDB for the session and yield its socket; skip where none is installed."""
     from hullsound.trial.mariadb import private_mariadb, root_connection
 
     missing = [name for name in ("mariadbd", "mariadb-install-db", "mariadb") if shutil.which(name) is None]
     if missing:
         pytest.skip(f"no MariaDB: {', '.join(missing)} not installed")
     with private_mariadb() as socket, root_connection(socket):
-        yield Mariadb(["mariadb", "--no-defaults", f"--socket={socket}", "--user=root", "--delimiter=\x01", "-N", "-B"])
+        yield socket
+
+
+@pytest.fixture(scope="session")
+def mariadb(mariadb_socket: Path) -> Mariadb:
+    """Return what asks the private MariaDB of the session."""
+    return Mariadb(
+        ["mariadb", "--no-defaults", f"--socket={mariadb_socket}", "--user=root", "--delimiter=\x01", "-N", "-B"]
+    )
 
 
 @pytest.fixture

@@ -1,8 +1,8 @@
 """Simple routines for other targets: on MariaDB they are called, for SQL Server and Oracle their text is read."""
 
-import shutil
 from collections.abc import Iterator
 from contextlib import contextmanager
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -11,9 +11,7 @@ from hullsound import steps
 from hullsound.draft.files import prepare_text
 from hullsound.draft.write import Draft
 from hullsound.survey.files import ScriptFile
-from hullsound.trial.mariadb import connected
-
-needs_mariadb = pytest.mark.skipif(shutil.which("mariadbd") is None, reason="no MariaDB is installed")
+from hullsound.trial.mariadb import root_connection
 
 TSQL = """
 CREATE TABLE dbo.Tug (TugID int NOT NULL PRIMARY KEY, TugName varchar(60) NOT NULL, Pull decimal(8,2) NULL,
@@ -132,9 +130,10 @@ def drafted(text: str, engine: str, target: str) -> tuple[list[Draft], str]:
 
 
 @contextmanager
-def on_mariadb(text: str, engine: str, rows: str, schema: str) -> Iterator[Any]:
+def on_mariadb(socket: Path, text: str, engine: str, rows: str, schema: str) -> Iterator[Any]:
     drafts, before = drafted(text, engine, "mariadb:10.11")
-    with connected("") as connection, connection.cursor() as cursor:
+    with root_connection(socket) as connection, connection.cursor() as cursor:
+        cursor.execute(f"DROP DATABASE IF EXISTS {schema}")
         cursor.execute(before or f"CREATE DATABASE {schema}")
         cursor.execute(f"USE {schema}")
         for draft in drafts:
@@ -153,10 +152,9 @@ def value(cursor: Any, text: str) -> Any:
 
 
 @pytest.mark.server
-@needs_mariadb
-def test_transact_sql_on_mariadb() -> None:
+def test_transact_sql_on_mariadb(mariadb_socket: Path) -> None:
     rows = "INSERT INTO tug VALUES (1, 'Mole', 10, 0), (2, 'Vole', 5, 3)"
-    with on_mariadb(TSQL, "sqlserver", rows, "dbo") as cursor:
+    with on_mariadb(mariadb_socket, TSQL, "sqlserver", rows, "dbo") as cursor:
         assert value(cursor, "SELECT fnhours(90)") == 1.5
         assert value(cursor, "SELECT fnhours(-1)") is None
         assert [value(cursor, f"SELECT fnloops({n})") for n in (1, 4, 9)] == [1, 8, 13]
@@ -171,10 +169,9 @@ def test_transact_sql_on_mariadb() -> None:
 
 
 @pytest.mark.server
-@needs_mariadb
-def test_pl_sql_on_mariadb() -> None:
+def test_pl_sql_on_mariadb(mariadb_socket: Path) -> None:
     rows = "INSERT INTO piers VALUES (1, 'North', 4), (2, 'South', 6)"
-    with on_mariadb(PLSQL, "oracle", rows, "piers_office") as cursor:
+    with on_mariadb(mariadb_socket, PLSQL, "oracle", rows, "piers_office") as cursor:
         assert value(cursor, "SELECT depth_of(2)") == 6
         assert value(cursor, "SELECT depth_of(9)") == -1
         with pytest.raises(Exception, match="no data found"):
@@ -185,10 +182,9 @@ def test_pl_sql_on_mariadb() -> None:
 
 
 @pytest.mark.server
-@needs_mariadb
-def test_pl_pgsql_on_mariadb() -> None:
+def test_pl_pgsql_on_mariadb(mariadb_socket: Path) -> None:
     rows = "INSERT INTO crane VALUES (1, 'big', 4), (2, 'x', 6)"
-    with on_mariadb(PLPGSQL, "postgresql", rows, "public") as cursor:
+    with on_mariadb(mariadb_socket, PLPGSQL, "postgresql", rows, "public") as cursor:
         assert value(cursor, "SELECT label_of(1)") == "big"
         assert value(cursor, "SELECT label_of(5)") == "missing"
         with pytest.raises(Exception, match="crane 2 is x"):
@@ -358,9 +354,8 @@ END;
 
 
 @pytest.mark.server
-@needs_mariadb
-def test_what_transact_sql_catches_and_returns_on_mariadb() -> None:
-    with on_mariadb(CAUGHT_TSQL, "sqlserver", "INSERT INTO dbo.tug VALUES (1, 'Auk')", "dbo") as cursor:
+def test_what_transact_sql_catches_and_returns_on_mariadb(mariadb_socket: Path) -> None:
+    with on_mariadb(mariadb_socket, CAUGHT_TSQL, "sqlserver", "INSERT INTO dbo.tug VALUES (1, 'Auk')", "dbo") as cursor:
         cursor.execute("CALL addtug(2, 'Bee', @s)")
         assert value(cursor, "SELECT @s") == 0
         cursor.execute("CALL addtug(1, 'Bee', @s)")
@@ -375,11 +370,10 @@ def test_what_transact_sql_catches_and_returns_on_mariadb() -> None:
 
 
 @pytest.mark.server
-@needs_mariadb
-def test_what_pl_sql_catches_on_mariadb() -> None:
+def test_what_pl_sql_catches_on_mariadb(mariadb_socket: Path) -> None:
     text = CAUGHT_PLSQL.replace(" depth NUMBER := 2;", "")
     with on_mariadb(
-        text, "oracle", "INSERT INTO piers VALUES (1, 'North', 4), (2, 'South', -6)", "piers_office"
+        mariadb_socket, text, "oracle", "INSERT INTO piers VALUES (1, 'North', 4), (2, 'South', -6)", "piers_office"
     ) as cursor:
         assert value(cursor, "SELECT depth_at(1)") == 4
         assert value(cursor, "SELECT depth_at(9)") == -1
@@ -427,9 +421,10 @@ CREATE FUNCTION next_of(p integer) RETURNS integer RETURN p + 1;
 
 
 @pytest.mark.server
-@needs_mariadb
-def test_functions_in_sql_on_mariadb() -> None:
-    with on_mariadb(ANSWERS, "postgresql", "INSERT INTO crane VALUES (1, 4), (2, 4)", "public") as cursor:
+def test_functions_in_sql_on_mariadb(mariadb_socket: Path) -> None:
+    with on_mariadb(
+        mariadb_socket, ANSWERS, "postgresql", "INSERT INTO crane VALUES (1, 4), (2, 4)", "public"
+    ) as cursor:
         assert value(cursor, "SELECT cranes_of(4)") == 2
         assert value(cursor, "SELECT cranes_of(NULL)") is None
         assert value(cursor, "SELECT lift_of(9)") is None
@@ -457,10 +452,9 @@ GO
 
 
 @pytest.mark.server
-@needs_mariadb
-def test_temporary_tables_on_mariadb() -> None:
+def test_temporary_tables_on_mariadb(mariadb_socket: Path) -> None:
     rows = "INSERT INTO dbo.tug (TugName, Pull) VALUES ('Auk', 40), ('Bee', 60), ('Cod', 5)"
-    with on_mariadb(TEMPORARY, "sqlserver", rows, "dbo") as cursor:
+    with on_mariadb(mariadb_socket, TEMPORARY, "sqlserver", rows, "dbo") as cursor:
         for number in (4, 5):  # the tables of the first call are in the way of none
             cursor.execute("CALL heavy(30, @n)")
             assert sorted(cursor.fetchall()) == [("Auk", 1, 1, number - 3), ("Bee", 1, 2, number - 3)]

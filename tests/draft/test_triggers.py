@@ -1,8 +1,9 @@
 """Row triggers on other targets: the source and MariaDB leave the same rows; for SQL Server and Oracle the text is read."""
 
-import shutil
 import sqlite3
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -12,10 +13,8 @@ from hullsound.draft.write import Draft
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.script import read_script
 from hullsound.survey.files import ScriptFile
-from hullsound.trial.mariadb import private_mariadb, root_connection
+from hullsound.trial.mariadb import root_connection
 from hullsound.trial.postgresql import scratch_database
-
-needs_mariadb = pytest.mark.skipif(shutil.which("mariadbd") is None, reason="no MariaDB is installed")
 
 POSTGRESQL = """
 CREATE TABLE tug (id integer PRIMARY KEY, name varchar(40) NOT NULL, upper_name varchar(40), tons numeric(8,2));
@@ -90,14 +89,22 @@ def changed(run: Run) -> list[Any]:
     return [refused, *[sorted(tuple(map(str, row)) for row in rows) for rows in (tugs, journal)]]
 
 
-def changed_on_mariadb(text: str, engine: str, schema: str) -> list[Any]:
-    with private_mariadb() as socket, root_connection(socket) as connection, connection.cursor() as cursor:
-        cursor.execute(f"CREATE DATABASE {schema}")
+@contextmanager
+def on_mariadb(socket: Path, text: str, engine: str, schema: str) -> Iterator[Any]:
+    """Yield a cursor on a new database that holds the drafts."""
+    with root_connection(socket) as connection, connection.cursor() as cursor:
+        cursor.execute(f"CREATE OR REPLACE DATABASE {schema}")
         cursor.execute(f"USE {schema}")
         for draft in drafts_of(text, engine, "mariadb:10.11"):
             for piece in draft.text.split("\n\n"):
                 if piece.strip() and not piece.startswith("-- "):
                     cursor.execute(piece)
+        yield cursor
+        cursor.execute(f"DROP DATABASE {schema}")
+
+
+def changed_on_mariadb(socket: Path, text: str, engine: str, schema: str) -> list[Any]:
+    with on_mariadb(socket, text, engine, schema) as cursor:
 
         def run(statement: str) -> list[tuple[Any, ...]]:
             cursor.execute(statement)
@@ -107,8 +114,7 @@ def changed_on_mariadb(text: str, engine: str, schema: str) -> list[Any]:
 
 
 @pytest.mark.server
-@needs_mariadb
-def test_trigger_functions_of_postgresql_do_the_same_on_mariadb(server_url: str) -> None:
+def test_trigger_functions_of_postgresql_do_the_same_on_mariadb(server_url: str, mariadb_socket: Path) -> None:
     with scratch_database(server_url) as connection:
         connection.autocommit = True
         connection.execute(POSTGRESQL.encode())
@@ -119,17 +125,16 @@ def test_trigger_functions_of_postgresql_do_the_same_on_mariadb(server_url: str)
 
         source = changed(run)
     assert source[0] == [1]
-    assert changed_on_mariadb(POSTGRESQL, "postgresql", "public") == source
+    assert changed_on_mariadb(mariadb_socket, POSTGRESQL, "postgresql", "public") == source
 
 
 @pytest.mark.server
-@needs_mariadb
-def test_triggers_of_sqlite_do_the_same_on_mariadb() -> None:
+def test_triggers_of_sqlite_do_the_same_on_mariadb(mariadb_socket: Path) -> None:
     memory = sqlite3.connect(":memory:", isolation_level=None)
     memory.executescript(SQLITE)
     source = changed(lambda statement: memory.execute(statement).fetchall())
     assert source[0] == [1, 4]
-    assert changed_on_mariadb(SQLITE, "sqlite", "harbour") == source
+    assert changed_on_mariadb(mariadb_socket, SQLITE, "sqlite", "harbour") == source
 
 
 def test_inserts_alone_become_queries_over_the_changed_rows() -> None:
@@ -240,15 +245,9 @@ GO
 
 
 @pytest.mark.server
-@needs_mariadb
-def test_triggers_of_statements_do_for_each_row_what_they_did_for_all() -> None:
+def test_triggers_of_statements_do_for_each_row_what_they_did_for_all(mariadb_socket: Path) -> None:
     """The values are those that SQL Server documents for inserted and deleted."""
-    with private_mariadb() as socket, root_connection(socket) as connection, connection.cursor() as cursor:
-        cursor.execute("CREATE DATABASE dbo")
-        cursor.execute("USE dbo")
-        for draft in drafts_of(TSQL, "sqlserver", "mariadb:10.11"):
-            for piece in draft.text.split("\n\n"):
-                cursor.execute(piece)
+    with on_mariadb(mariadb_socket, TSQL, "sqlserver", "dbo") as cursor:
         cursor.execute("INSERT INTO sailing VALUES (1, 7, 2), (2, 8, 0)")
         cursor.execute("INSERT INTO booking (BookingID, Places, Status) VALUES (7, 4, 'A'), (8, 0, 'X')")
         cursor.execute("UPDATE booking SET Places = Places + 1")
