@@ -1,13 +1,16 @@
-"""Names of types as functions, as Db2 has them, for targets other than PostgreSQL.
+"""Casts in words of their own for targets other than PostgreSQL: types as functions (Db2), CAST of MySQL, conditions as numbers.
 
-Source: Db2 11.5 SQL reference, "Built-in scalar functions" (DECIMAL cuts off digits, INTEGER cuts off the fraction).
+Sources: Db2 11.5 SQL reference, "Built-in scalar functions" (DECIMAL cuts off digits, INTEGER cuts off the fraction); MySQL 8.4
+Reference Manual, "Cast Functions and Operators" and "Comparison Functions and Operators".
 """
 
 from typing import Final
 
-from hullsound.analyze.types import NUMBERS, Family
+from hullsound.analyze.types import MOMENTS, NUMBERS, Family
+from hullsound.draft.conversions.conditions import predicate_as_number
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sight.detector import Found
+from hullsound.sql.tree import Cast, Node
 
 from . import call_of, fixer
 
@@ -69,3 +72,37 @@ def _text(text: str, family: Family, size: str, engine: str) -> str:
     if not size:
         return text
     return f"SUBSTR({text}, 1, {size})" if engine == "oracle" else f"LEFT({text}, {size})"
+
+
+@fixer("cast_of_mysql")
+def fix_cast_of_mysql(place: Found, rewriter: Rewriter) -> str:
+    """CAST(value AS SIGNED), CHAR and their like of MySQL."""
+    node: Node = place.node
+    if not isinstance(node, Cast):
+        raise CannotDraft("a cast in a form that is not known")
+    name, value = node.type.name, node.value
+    family, text = rewriter.types.family(value), rewriter.node(value)
+    is_tsql = rewriter.target.engine == "sqlserver"
+    if name in ("SIGNED", "UNSIGNED"):
+        whole = "bigint" if is_tsql else "number(19)"
+        if name == "UNSIGNED":
+            whole = "decimal(20)" if is_tsql else "number(20)"
+        if family not in NUMBERS:
+            raise CannotDraft("a whole number of a text, of which the digits in front count")
+        return f"CAST({text} AS {whole})"
+    if name in ("CHAR", "NCHAR") and family in (Family.TEXT, Family.INTEGER):
+        size = node.type.arguments[0] if node.type.arguments else ""
+        if is_tsql:
+            return f"CAST({text} AS nvarchar({size or 'max'}))"
+        if family is Family.TEXT and size:
+            return f"SUBSTR({text}, 1, {size})"
+        return text if family is Family.TEXT else f"TO_CHAR({text})"
+    if name == "DATETIME" and family in MOMENTS:
+        return f"CAST({text} AS {'datetime2(0)' if is_tsql else 'TIMESTAMP(0)'})"
+    raise CannotDraft(f"a cast to {name.lower()}")
+
+
+@fixer("predicate_as_number")
+def fix_predicate_as_number(place: Found, rewriter: Rewriter) -> str:
+    """A condition that is shown, kept or sorted by: 1, 0 or NULL."""
+    return predicate_as_number(place.node, rewriter)

@@ -1,0 +1,105 @@
+"""Fixers for Oracle as target of the T-SQL family: borders between dates, bitwise signs, CONVERT with its styles.
+
+Source: Oracle Database 19c, "SQL Language Reference".
+"""
+
+import re
+from typing import Final
+
+from hullsound.analyze.types import MOMENTS, Family
+from hullsound.draft.conversions.moment_texts import STYLES
+from hullsound.draft.edits.names import literal
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.sight.detector import Found
+from hullsound.sql.tree import Cast, Node, Operation
+
+from . import call_of, fixer
+from .dates import unit_of
+from .texts import style_node
+
+_DAY: Final = re.compile(r"N?'(\d{4})(?:-?)(\d{2})(?:-?)(\d{2})'")
+_DEFAULT_SIZE: Final = "30"
+"""Length of a text type without one in CONVERT (Transact-SQL reference, "char and varchar")."""
+
+
+def _moment(node: Node, rewriter: Rewriter) -> str:
+    """Write a moment for Oracle; a constant text stands for a day in SQL Server."""
+    day = _DAY.fullmatch(rewriter.subject.source(node))
+    if day is not None:
+        return f"DATE '{day[1]}-{day[2]}-{day[3]}'"
+    if rewriter.types.family(node) not in MOMENTS:
+        raise CannotDraft("borders between values that are no moments")
+    return rewriter.node(node)
+
+
+@fixer("borders_of_oracle")
+def fix_borders_of_oracle(place: Found, rewriter: Rewriter) -> str:
+    """DATEDIFF(unit, a, b) of SQL Server, which counts the borders of units that are crossed; for Oracle."""
+    unit_node, first, last = call_of(place).arguments
+    unit = unit_of(unit_node, rewriter)
+    a, b = _moment(first, rewriter), _moment(last, rewriter)
+    years = f"(EXTRACT(YEAR FROM {b}) - EXTRACT(YEAR FROM {a}))"
+    months = f"({years} * 12 + EXTRACT(MONTH FROM {b}) - EXTRACT(MONTH FROM {a}))"
+    quarters = [f"TRUNC((EXTRACT(MONTH FROM {each}) - 1) / 3)" for each in (b, a)]
+    cut = {"hour": ("HH24", 24), "minute": ("MI", 1440)}
+    if unit == "year":
+        return years
+    if unit == "quarter":
+        return f"({years} * 4 + {quarters[0]} - {quarters[1]})"
+    if unit == "month":
+        return months
+    if unit == "day":
+        return f"(TRUNC({b}) - TRUNC({a}))"
+    if unit in cut:
+        mask, size = cut[unit]
+        return f"ROUND((TRUNC({b}, '{mask}') - TRUNC({a}, '{mask}')) * {size})"
+    if unit == "second":
+        return f"ROUND((CAST({b} AS DATE) - CAST({a} AS DATE)) * 86400)"
+    raise CannotDraft(f"the {unit}s between dates")
+
+
+@fixer("bits_of_oracle")
+def fix_bits_of_oracle(place: Found, rewriter: Rewriter) -> str:
+    """The bitwise signs of the T-SQL family: Oracle has BITAND alone."""
+    node = place.node
+    if not isinstance(node, Operation) or len(node.operands) != 2:
+        raise CannotDraft("several bitwise signs in a row")
+    a, b = (rewriter.node(each) for each in node.operands)
+    both = f"BITAND({a}, {b})"
+    return {"&": both, "|": f"({a} + {b} - {both})", "^": f"({a} + {b} - 2 * {both})"}[node.operators[0]]
+
+
+@fixer("convert_for_oracle")
+def fix_convert_for_oracle(place: Found, rewriter: Rewriter) -> str:
+    """CONVERT(type, value) of SQL Server, and with the number of a style for texts of moments."""
+    node = place.node
+    if not isinstance(node, Cast):
+        raise CannotDraft("CONVERT in a form that is not known")
+    value = rewriter.node(node.value)
+    source, target = rewriter.types.family(node.value), rewriter.types.family(node)
+    style = style_node(node, rewriter) if rewriter.words[node.value.last] == "," else None
+    size = node.type.arguments[0] if node.type.arguments else _DEFAULT_SIZE
+    if target is Family.TEXT and source in (*MOMENTS, Family.TEXT, Family.INTEGER):
+        if source in MOMENTS:
+            text = f"TO_CHAR({value}, {_oracle_mask(style, source, rewriter)}, 'NLS_DATE_LANGUAGE=English')"
+        else:
+            text = value if source is Family.TEXT else f"TO_CHAR({value})"
+        return text if size == "MAX" or source is Family.INTEGER else f"SUBSTR({text}, 1, {size})"
+    if source is Family.TEXT and target in MOMENTS and style is not None:
+        reads = "TO_DATE" if target is Family.DATE else "TO_TIMESTAMP"
+        return f"{reads}({value}, {_oracle_mask(style, target, rewriter)})"
+    if style is not None or not source or source is Family.TEXT or target is Family.TEXT:
+        raise CannotDraft("a style for a value of another kind")
+    if source in MOMENTS and target is Family.DATE:
+        return f"TRUNC({value})"
+    number = f"TRUNC({value})" if (source, target) == (Family.NUMBER, Family.INTEGER) else value
+    return f"CAST({number} AS {rewriter.node(node.type)})"
+
+
+def _oracle_mask(style: Node | None, family: Family, rewriter: Rewriter) -> str:
+    mask = STYLES.get(rewriter.subject.source(style)) if style is not None else None
+    if mask is None:
+        raise CannotDraft("a moment as text in the session's language, or in a style that is not known")
+    if "MS" in mask and family is Family.DATE:
+        raise CannotDraft("thousandths of a date")
+    return literal(mask.replace(":MS", ":FF3").replace(".MS", ".FF3"))

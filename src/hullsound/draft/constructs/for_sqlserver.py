@@ -1,0 +1,158 @@
+"""Fixers for SQL Server as target: extremes, cut dates and numbers, months of Oracle, masks of dates.
+
+Source: Transact-SQL reference of SQL Server 2016 to 2025.
+"""
+
+import re
+from typing import Final
+
+from hullsound.analyze.types import MOMENTS, NUMBERS, Family
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.draft.edits.text import text_value
+from hullsound.sight.detector import Found
+from hullsound.sight.detectors.functions import truncate_unit
+from hullsound.sql.tree import Node
+
+from . import call_of, fixer
+
+_EXTREMES_SINCE: Final = 2022
+"""Version of SQL Server that has GREATEST and LEAST, which leave NULL out."""
+_UNITS: Final = {
+    **dict.fromkeys(("YYYY", "YEAR", "YY", "Y"), "year"), "Q": "quarter", **dict.fromkeys(("MM", "MONTH", "MON"), "month"),
+    "IW": "week", **dict.fromkeys(("DD", "DDD", "J"), "day"), **dict.fromkeys(("HH", "HH24", "HH12"), "hour"), "MI": "minute",
+}  # fmt: skip
+"""Units of TRUNC by their masks."""
+_CUTS: Final = {
+    "year": "DATEFROMPARTS(YEAR({0}), 1, 1)",
+    "quarter": "DATEFROMPARTS(YEAR({0}), (MONTH({0}) - 1) / 3 * 3 + 1, 1)",
+    "month": "DATEFROMPARTS(YEAR({0}), MONTH({0}), 1)",
+    "week": "DATEADD(day, -((DATEPART(weekday, {0}) + @@DATEFIRST - 2) % 7), CAST({0} AS date))",
+    "day": "CAST({0} AS date)",
+}
+_CLOCK_CUTS: Final = {
+    "hour": "DATEADD(hour, DATEPART(hour, {0}), CAST(CAST({0} AS date) AS datetime2(0)))",
+    "minute": "DATEADD(minute, DATEPART(hour, {0}) * 60 + DATEPART(minute, {0}), CAST(CAST({0} AS date) AS datetime2(0)))",
+}
+_ELEMENT: Final = re.compile(r"YYYY|MM|DD|HH24|MI|SS|\w+|\W")
+_FORMATS: Final = {"YYYY": "yyyy", "MM": "MM", "DD": "dd", "HH24": "HH", "MI": "mm", "SS": "ss"}
+_STYLES: Final = {
+    "YYYY-MM-DD": 23, "YYYY-MM-DD HH24:MI:SS": 120, "YYYYMMDD": 112, "DD/MM/YYYY": 103, "DD.MM.YYYY": 104, "DD-MM-YYYY": 105,
+    "MM/DD/YYYY": 101, "YYYY/MM/DD": 111,
+}  # fmt: skip
+"""Styles of CONVERT that read what a mask reads (Transact-SQL reference, "CAST and CONVERT")."""
+
+
+@fixer("extreme_of_all")
+def fix_extreme_of_all(place: Found, rewriter: Rewriter) -> str:
+    """GREATEST and LEAST, or MAX and MIN of several values, which are NULL where one value is; for SQL Server."""
+    call = call_of(place)
+    is_greatest = call.parts[-1] in ("GREATEST", "MAX")
+    families = {rewriter.types.family(each) for each in call.arguments}
+    if not (families <= NUMBERS or families <= MOMENTS):
+        raise CannotDraft("the greatest or least of texts, or of values of several kinds")
+    values = [rewriter.node(each) for each in call.arguments]
+    tested = [
+        f"{value} IS NOT NULL"
+        for each, value in zip(call.arguments, values, strict=True)
+        if not rewriter.types.is_never_null(each)
+    ]
+    if rewriter.target.version >= _EXTREMES_SINCE:
+        text = f"{'GREATEST' if is_greatest else 'LEAST'}({', '.join(values)})"
+    else:
+        text = _chosen(values, ">=" if is_greatest else "<=")
+    return f"(CASE WHEN {' AND '.join(tested)} THEN {text} END)" if tested else text
+
+
+def _chosen(values: list[str], sign: str) -> str:
+    """Choose the greatest or least of values that are not NULL."""
+    text = "CASE"
+    for place, value in enumerate(values[:-1]):
+        text += f" WHEN {' AND '.join(f'{value} {sign} {other}' for other in values[place + 1 :])} THEN {value}"
+    return f"{text} ELSE {values[-1]} END"
+
+
+@fixer("date_cut")
+def fix_date_cut(place: Found, rewriter: Rewriter) -> str:
+    """TRUNC(date, unit) of Oracle, for SQL Server; what is left stays a date with a time, of midnight."""
+    call = call_of(place)
+    unit = _UNITS.get(truncate_unit(call, rewriter.subject) or "", "")
+    value = rewriter.node(call.arguments[0])
+    if unit in _CLOCK_CUTS:
+        return _CLOCK_CUTS[unit].format(value)
+    if unit not in _CUTS:
+        raise CannotDraft("a unit that is not known")
+    return f"CAST({_CUTS[unit].format(value)} AS datetime2(0))"
+
+
+@fixer("number_cut")
+def fix_number_cut(place: Found, rewriter: Rewriter) -> str:
+    """TRUNC(number, digits) of Oracle, for SQL Server."""
+    call = call_of(place)
+    if rewriter.types.family(call.arguments[0]) not in NUMBERS:
+        raise CannotDraft("TRUNC of a value whose kind is not known")
+    digits = rewriter.node(call.arguments[1]) if len(call.arguments) > 1 else "0"
+    return f"ROUND({rewriter.node(call.arguments[0])}, {digits}, 1)"
+
+
+@fixer("months_with_last_day")
+def fix_months_with_last_day(place: Found, rewriter: Rewriter) -> str:
+    """ADD_MONTHS of Oracle, for SQL Server: the last day of a month stays one."""
+    call = call_of(place)
+    if call.parts[-1] != "ADD_MONTHS":
+        raise CannotDraft("months between two dates, with fractions")
+    date, months = (rewriter.node(each) for each in call.arguments)
+    moved = f"DATEADD(month, {months}, {date})"
+    last = f"DATEADD(day, DAY(EOMONTH({moved})) - DAY({moved}), {moved})"
+    return f"(CASE WHEN CAST({date} AS date) = EOMONTH({date}) THEN {last} ELSE {moved} END)"
+
+
+@fixer("text_of_number")
+def fix_text_of_number(place: Found, rewriter: Rewriter) -> str:
+    """A whole number where Oracle expects a text; for SQL Server."""
+    return _whole_as_text(place.node, rewriter)
+
+
+def _whole_as_text(value: Node, rewriter: Rewriter) -> str:
+    if rewriter.types.family(value) is not Family.INTEGER:
+        raise CannotDraft("a number with digits behind the point, or a moment, as text")
+    return f"CAST({rewriter.node(value)} AS nvarchar(40))"
+
+
+@fixer("text_by_format")
+def fix_text_by_format(place: Found, rewriter: Rewriter) -> str:
+    """TO_CHAR, TO_DATE, TO_TIMESTAMP and TO_NUMBER, for SQL Server; of masks those of digits alone."""
+    call = call_of(place)
+    name, value = call.parts[-1], call.arguments[0]
+    mask = (text_value(call.arguments[1], rewriter) or "?").upper() if len(call.arguments) > 1 else ""
+    family = rewriter.types.family(value)
+    if len(call.arguments) > 2:
+        raise CannotDraft("a mask of a language")
+    if name == "TO_NUMBER" and not mask:
+        return f"CAST({rewriter.node(value)} AS decimal(38, 10))"
+    if name in ("TO_CHAR", "VARCHAR_FORMAT") and not mask:
+        return _whole_as_text(value, rewriter)
+    if name in ("TO_CHAR", "VARCHAR_FORMAT") and family in MOMENTS:
+        return f"FORMAT({rewriter.node(value)}, '{_format_of(mask)}', 'en-US')"
+    if name in ("TO_DATE", "TO_TIMESTAMP", "TIMESTAMP_FORMAT") and mask in _STYLES and family is Family.TEXT:
+        return f"CONVERT(datetime2(0), {rewriter.node(value)}, {_STYLES[mask]})"
+    raise CannotDraft(
+        f"{name.lower()} with the mask {mask[:30].lower()}" if mask else f"{name.lower()} in the session's format"
+    )
+
+
+def _format_of(mask: str) -> str:
+    """Return the format of .NET for a mask of numbers and signs. Raises CannotDraft for another element."""
+    text = ""
+    for piece in _ELEMENT.findall(mask):
+        known = _FORMATS.get(piece)
+        if known is None and (piece.isalnum() or piece in ("'", '"')):
+            raise CannotDraft(f"the mask {mask[:30].lower()}")
+        # Both signs stand for what a culture writes, so they are escaped.
+        text += known or (f"\\{piece}" if piece in "/:" else piece)
+    return text
+
+
+@fixer("divided_exactly")
+def fix_divided_exactly(place: Found, rewriter: Rewriter) -> str:
+    """The first of two whole numbers that Oracle divides; for SQL Server, which would cut the fraction."""
+    return f"CAST({rewriter.node(place.node)} AS decimal(38, 12))"
