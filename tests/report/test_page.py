@@ -3,6 +3,7 @@
 import shutil
 import subprocess
 from html.parser import HTMLParser
+from importlib.resources import files
 from pathlib import Path
 from urllib.parse import quote
 
@@ -117,3 +118,27 @@ def test_hostile_names_and_texts_stay_text(page: Path) -> None:
         shown = seen(page, state)
         assert "img" not in shown.tags
     assert shown.opened == [name]
+
+
+AXE = """window.addEventListener("load", function () {
+  setTimeout(function () {
+    axe.run(document, { resultTypes: ["violations"] }).then(function (found) {
+      var kept = found.violations.filter(function (each) { return each.impact === "serious" || each.impact === "critical"; });
+      var out = document.createElement("p");
+      var told = kept.map(function (each) { return [each.id, each.nodes[0].html]; });
+      out.textContent = "axe found " + JSON.stringify(told) + " in all";
+      document.body.append(out);
+    });
+  }, 500);
+});"""
+
+
+@pytest.mark.parametrize("state", ["", "#view.late", "#?outcomes=as-is,drafted,confirm,rewrite,blocked&sort=-hours"])
+def test_axe_finds_nothing_serious(page: Path, tmp_path: Path, state: str) -> None:
+    """The rules of WCAG 2 that axe-core checks: contrast, names of controls, tables, landmarks, keyboard."""
+    rules = (files("axe_core_python") / "axe.min.js").read_text(encoding="utf-8")
+    checked = tmp_path / "checked.html"
+    text = page.read_text(encoding="utf-8")
+    end = text.rindex("</body>")
+    checked.write_text(f"{text[:end]}<script>{rules}</script><script>{AXE}</script>{text[end:]}", encoding="utf-8")
+    assert "axe found [] in all" in seen(checked, state).text

@@ -22,6 +22,9 @@ SERIES: Final = ("#3d7fa6", "#3f8f6b", "#c79a2b", "#c4693d", "#8c2f4b", "#6a5d9c
 _INCH: Final = 100.0
 """Points of a picture to an inch."""
 _METADATA: Final = re.compile(r"<metadata>.*?</metadata>\s*", re.DOTALL)
+_ID: Final = re.compile(r' id="([^"]*)"')
+_MEANT: Final = re.compile(r'(?:url\(|href=")#([^)"]*)')
+"""What refers to an id: a page holds several pictures, whose other ids are all alike."""
 _SETTINGS: Final[Any] = {
     "svg.hashsalt": "hullsound",
     "svg.fonttype": "none",
@@ -55,7 +58,9 @@ def as_svg(figure: "Figure") -> str:
     stream = io.StringIO()
     figure.savefig(stream, format="svg", transparent=True, metadata={"Date": None})
     text = stream.getvalue()
-    return _METADATA.sub("", text[text.index("<svg") :])
+    text = _METADATA.sub("", text[text.index("<svg") :])
+    meant = set(_MEANT.findall(text))
+    return _ID.sub(lambda found: found[0] if found[1] in meant else "", text)
 
 
 def as_png(figure: "Figure") -> bytes:
