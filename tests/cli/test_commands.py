@@ -74,7 +74,7 @@ def test_show_sets_source_and_draft_side_by_side(hull: Path) -> None:
     text = run("show", hull, "procedure.rename").stdout
     assert "UPDATE vessels v SET v.name" in text
     assert "LANGUAGE plpgsql" in text
-    assert ">    6" in text
+    assert ">6 " in text
     look = json.loads(run("show", hull, "names", "--format", "json").stdout)
     assert look["outcome"] == "drafted"
 

@@ -28,6 +28,8 @@ from hullsound.sql.tree import (
 from .speech import Declared, Lines, Speech, Unit
 
 _STATUS: Final = "@@FETCH_STATUS"
+_MET: Final = {"FOUND": "> 0", "NOTFOUND": "= 0"}
+"""What SQL%FOUND and SQL%NOTFOUND say of the rows that the statement before has changed."""
 _TSQL: Final = frozenset(("sqlserver", "ase"))
 _MYSQL: Final = frozenset(("mysql", "mariadb"))
 _NOT_FOUND: Final = frozenset(("NOT FOUND", "SQLSTATE '02000'", "1329"))
@@ -62,6 +64,12 @@ class Cursors:
             if name.parts == (_STATUS,):
                 self.rewriter.put(name, self._variable(_STATUS))
         for mark in self.rewriter.subject.all(CursorAttribute):
+            if mark.cursor == ("SQL",) and mark.attribute in _MET:
+                self.rewriter.put(mark, f"{self.speech.rows_changed} {_MET[mark.attribute]}")
+                self.unit.notes += [self.speech.rows_note] if self.speech.rows_note else []
+                continue
+            if mark.cursor == ("SQL",) and mark.attribute != "ROWCOUNT":
+                raise CannotDraft(f"SQL%{mark.attribute}")
             if mark.cursor[-1] not in self.declared:
                 continue
             if mark.attribute not in ("FOUND", "NOTFOUND"):

@@ -109,6 +109,7 @@ class PlsqlSpeech(Speech):
         return ["RAISE;"]
 
     caught_text = "SQLERRM"
+    rows_changed = "SQL%ROWCOUNT"
 
     def protect(self, body: Lines, handlers: Handlers) -> Lines:
         return ["BEGIN", *indented(lone(body, _NOTHING)), *self._handlers(handlers), "END;"]

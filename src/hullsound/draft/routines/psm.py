@@ -111,6 +111,8 @@ class PsmSpeech(Speech):
         return ["RESIGNAL;"]
 
     caught_text = _CAUGHT
+    rows_changed = "ROW_COUNT()"
+    rows_note = "convert.unchanged-rows"
 
     def protect(self, body: Lines, handlers: Handlers) -> Lines:
         return ["BEGIN", *indented([*self._handlers(handlers), *lone(body, NOTHING)]), "END;"]

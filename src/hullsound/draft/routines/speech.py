@@ -136,6 +136,10 @@ class Speech(ABC):
     def protect(self, body: Lines, handlers: Handlers) -> Lines:
         """Write statements whose errors are caught, after which those behind them go on."""
 
+    rows_changed = ""
+    """How many rows the statement before has changed; '' where no expression gives it."""
+    rows_note = ""
+    """Construct that tells how far `rows_changed` is from the rows that a statement has found; '' where it is the same."""
     caught_text = ""
     """The text of the error that a handler has caught; '' where no expression gives it."""
 

@@ -46,7 +46,7 @@ class TemporaryTables:
     def prepare(self) -> None:
         """Write the names of the tables, before anything is written."""
         if self.is_known:
-            add_temporary_names(self.rewriter)
+            add_temporary_names(self.rewriter, over=True)
 
     def create(self, node: CreateTable) -> Lines:
         if not self.is_known or node.name[-1][:1] != "#" or node.query is not None:

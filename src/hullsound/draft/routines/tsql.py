@@ -112,6 +112,7 @@ class TsqlSpeech(Speech):
         return ["THROW;"]
 
     caught_text = "ERROR_MESSAGE()"
+    rows_changed = "@@ROWCOUNT"
 
     def protect(self, body: Lines, handlers: Handlers) -> Lines:
         if self.is_function:

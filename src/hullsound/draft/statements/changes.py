@@ -272,15 +272,16 @@ def local_table(name: str) -> str:
     return f"TEMP_{name.lstrip('@#')}" if name[:1] in ("@", "#") else name
 
 
-def add_temporary_names(rewriter: Rewriter) -> None:
-    """Write #name and @name of temporary tables as the tables that stand for them."""
+def add_temporary_names(rewriter: Rewriter, *, over: bool = False) -> None:
+    """Write #name and @name of temporary tables as the tables that stand for them; `over` what was to be written there."""
+    write = rewriter.put_over if over else rewriter.replace
     for table in rewriter.subject.all(TableRef):
         if table.parts[-1][:1] in ("@", "#"):
             new = rewriter.names.write(local_table(table.parts[-1]))
-            rewriter.put_over(table.first, table.first + 2 * len(table.parts) - 1, new)
+            write(table.first, table.first + 2 * len(table.parts) - 1, new)
     for name in rewriter.subject.all(Name):
         if len(name.parts) > 1 and name.parts[0][:1] == "#":
-            rewriter.put_over(name.first, name.first + 1, rewriter.names.write(local_table(name.parts[0])))
+            write(name.first, name.first + 1, rewriter.names.write(local_table(name.parts[0])))
 
 
 def _limit(node: Update | Delete, rewriter: Rewriter) -> str:
