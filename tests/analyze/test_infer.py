@@ -9,7 +9,7 @@ from hullsound.analyze.types import Family
 from hullsound.catalog.references import Scope
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.script import read_script
-from hullsound.sql.tree import SelectItem
+from hullsound.sql.tree import Name, SelectItem
 from hullsound.survey.files import ScriptFile
 
 TABLES = {
@@ -65,3 +65,16 @@ def test_a_query_that_reads_itself_has_no_family() -> None:
 
 def test_only_unknown_is_false() -> None:
     assert [each for each in Family if not each] == [Family.UNKNOWN]
+
+
+def test_a_name_has_the_type_that_is_declared_nearest_around_it() -> None:
+    text = (
+        "CREATE PACKAGE BODY p IS FUNCTION a(v NUMBER) RETURN NUMBER IS BEGIN RETURN v; END; "
+        "FUNCTION b RETURN DATE IS v DATE; BEGIN DECLARE v VARCHAR2(9); BEGIN v := 'x'; END; RETURN v; END; "
+        "PROCEDURE c IS BEGIN FOR v IN (SELECT 1 AS n FROM dual) LOOP x := v; END LOOP; END; END;"
+    )
+    read = next(read_script(text, load_dialect("oracle")).statements())
+    scope = Scope(read)
+    uses = [name for name in read.all(Name) if name.parts == ("V",)]
+    kinds = [scope.type_at("V", name) for name in uses]
+    assert [kind.name if kind is not None else "" for kind in kinds] == ["NUMBER", "VARCHAR2", "DATE", ""]

@@ -5,7 +5,7 @@ from collections.abc import Callable, Sequence
 from typing import Final
 
 from hullsound.catalog.definitions import data_type
-from hullsound.catalog.model import Catalog, DataType, Object
+from hullsound.catalog.model import Catalog, DataType, Object, ObjectType
 from hullsound.knowledge.load import load_signatures
 from hullsound.knowledge.types import logical_type, parse_type
 from hullsound.sql.dialect import Grammar, load_dialect
@@ -23,6 +23,7 @@ from hullsound.sql.tree import (
     Node,
     Operation,
     Paren,
+    Parts,
     Query,
     Select,
     Subquery,
@@ -197,7 +198,7 @@ class Types:
         subject = self.subject
         if len(name.parts) != 2 or name.parts[0] not in subject.scope.declared:
             return Family.UNKNOWN
-        kind = subject.scope.declared[name.parts[0]]
+        kind = subject.scope.type_at(name.parts[0], name)
         if kind is not None and load_dialect(self.engine).grammar is Grammar.PLSQL:
             found_type = field_type(kind, name.parts[1], self.columns)
             if found_type is not None:
@@ -260,19 +261,30 @@ class Types:
         if isinstance(node, Cast):
             return data_type(node.type)
         if isinstance(node, Call):
-            return self._returned_type(node)
+            return self._returned_type(node.parts)
         if not isinstance(node, Name):
             return None
         scope = self.subject.scope
         if len(node.parts) == 1 and node.parts[0] in scope.declared:
-            declared = scope.declared[node.parts[0]]
+            declared = scope.type_at(node.parts[0], node)
             return declared_type(declared, self.columns) if declared is not None else None
         column = self.columns.column(node)
+        if column is None and self.engine == "oracle":  # a function without parameters is called without brackets
+            return self._returned_type(node.parts)
         return column.type if column is not None else None
 
-    def _returned_type(self, node: Call) -> DataType | None:
-        item = self.catalog.resolve(node.parts, self.columns.default_schema)
-        text = item.routines[0].returns if item is not None and item.routines else ""
+    def _returned_type(self, parts: Parts) -> DataType | None:
+        owner = self.catalog.objects.get(self.columns.owner)
+        item = self.catalog.resolve(parts, self.columns.default_schema)
+        if item is None and len(parts) == 1 and owner is not None and owner.type is ObjectType.PACKAGE_BODY:
+            item = owner
+        if item is None:
+            return None
+        routines = item.routines
+        if item.type in (ObjectType.PACKAGE, ObjectType.PACKAGE_BODY):
+            kin = [each for each in self.catalog.with_name(item.name) if each.schema == item.schema]
+            routines = [routine for each in kin for routine in each.routines if routine.name == parts[-1]]
+        text = routines[0].returns if routines else ""
         return parse_type(text) if text else None
 
     # --- what else is asked of a value ---

@@ -1,11 +1,13 @@
 """Which object uses which: names gathered per statement, resolved when the whole catalogue is known."""
 
+import sys
 from collections.abc import Iterable
 from typing import Final, NamedTuple
 
 from hullsound.sql.positions import Positions
 from hullsound.sql.script import ReadStatement
 from hullsound.sql.tree import (
+    Block,
     Call,
     CommonTable,
     ConstraintDefinition,
@@ -43,7 +45,6 @@ _NAMING: Final[tuple[tuple[type[Node], str], ...]] = (
 _IN_SCHEMA: Final = ("table", "sequence")
 """Kinds of uses whose qualifier is a schema and nothing else."""
 _SEVERAL: Final = 2
-_TYPED: Final[tuple[type[Node], ...]] = (Parameter, Variable)
 _UNTYPED: Final[tuple[type[Node], ...]] = (CursorDeclaration, ExceptionDeclaration, TypeDeclaration)
 
 
@@ -59,11 +60,14 @@ class Use(NamedTuple):
 class Scope:
     """What names mean inside one statement: declared names, table aliases and common tables."""
 
-    __slots__ = ("aliases", "declared", "locals", "tables")
+    __slots__ = ("_read", "_unlike", "aliases", "declared", "locals", "tables")
 
     def __init__(self, read: ReadStatement) -> None:
+        self._read = read
+        self._unlike: dict[str, list[Variable | Parameter]] = {}
+        """Declarations of the names that are declared with more than one type."""
         self.declared: dict[str, TypeName | None] = {}
-        """Variables, parameters, cursors, local types and routines, with their type where they have one."""
+        """Variables, parameters, cursors, local types and routines, with a type where they have one."""
         self.aliases: dict[str, Parts] = {}
         """Table alias or name -> table; () where two tables share the alias."""
         kinds = read.by_kind
@@ -82,9 +86,14 @@ class Scope:
             alias = table.alias or table.parts[-1]
             known = self.aliases.get(alias)
             self.aliases[alias] = table.parts if known is None or known == table.parts else ()
-        for typed in _TYPED:
-            if typed in kinds:
-                self.declared.update((node.name, node.type) for node in kinds[typed])  # type: ignore[attr-defined]
+        typed: list[Variable | Parameter] = [*read.all(Parameter), *read.all(Variable)]
+        for node in typed:
+            if node.name in self.declared and not _is_same(self.declared[node.name], node.type):
+                self._unlike[node.name] = []
+            self.declared[node.name] = node.type
+        for node in typed if self._unlike else ():
+            if node.name in self._unlike:
+                self._unlike[node.name].append(node)
         for named in _UNTYPED:
             if named in kinds:
                 self.declared.update((node.name, None) for node in kinds[named])  # type: ignore[attr-defined]
@@ -93,6 +102,39 @@ class Scope:
         for loop in read.all(Loop):
             if loop.variable:
                 self.declared[loop.variable] = None
+
+    def type_at(self, name: str, node: Node) -> TypeName | None:
+        """Return the type of a declared name where `node` uses it; None if it has none, or if it is not certain which is meant.
+
+        Routines of one package, and blocks, may give one name different types: what stands nearest around the use counts.
+        """
+        if name not in self._unlike:
+            return self.declared.get(name)
+        kinds: dict[Node, TypeName | None] = {each: each.type for each in self._unlike[name]}
+        kinds |= {loop: None for loop in self._read.all(Loop) if loop.variable == name}
+        nearest: dict[int, TypeName | None] = {}
+        places = [*self._read.all(Routine), *self._read.all(Block)]
+        for declaration, kind in kinds.items():
+            around = [each for each in places if _holds(each, declaration)]
+            place = declaration if isinstance(declaration, Loop) else min(around, key=_length, default=None)
+            if place is None or _holds(place, node):
+                length = _length(place) if place is not None else sys.maxsize
+                nearest[length] = kind if length not in nearest else None
+        return nearest[min(nearest)] if nearest else None
+
+
+def _is_same(one: TypeName | None, other: TypeName | None) -> bool:
+    if one is None or other is None:
+        return one is other
+    return all(getattr(one, part) == getattr(other, part) for part in ("name", "arguments", "reference", "borrowed"))
+
+
+def _holds(outer: Node, inner: Node) -> bool:
+    return outer.first <= inner.first and inner.last <= outer.last
+
+
+def _length(node: Node) -> int:
+    return node.last - node.first
 
 
 def find_uses(read: ReadStatement, scope: Scope, owner: str, positions: Positions) -> list[Use]:

@@ -87,7 +87,7 @@ def _name_value(node: Name, subject: Subject) -> Value:
         if name in subject.scope.declared:
             if any(loop.form == "range" and loop.variable == name for loop in subject.all(Loop)):
                 return Value("number")
-            return declared_value(subject.scope.declared[name], subject.engine)
+            return declared_value(subject.scope.type_at(name, node), subject.engine)
         built_in = load_signatures(subject.engine).get(name)
         if built_in is not None and built_in.bare:
             return _built_in_value(built_in.gives)

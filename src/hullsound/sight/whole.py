@@ -67,7 +67,7 @@ def _all_needs(nodes: Iterable[Node], subject: Subject) -> list[Need] | None:
 
 def _name_needs(name: Name, subject: Subject) -> list[Need] | None:
     if len(name.parts) == 1 and name.parts[0] in subject.scope.declared:
-        kind = subject.scope.declared[name.parts[0]]
+        kind = subject.scope.type_at(name.parts[0], name)
         if kind is not None and kind.borrowed == "TYPE" and len(kind.reference) > 1:
             return [(kind.reference[-2], kind.reference[-1], "integer?")]
         if kind is None:

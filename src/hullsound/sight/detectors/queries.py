@@ -232,7 +232,7 @@ def see_fraction_written_as_text(node: Operation | Call, subject: Subject) -> It
         if isinstance(operand, Name) and value.column is not None:
             yield found(operand, needs=((*value.column, "fraction"),))
         elif isinstance(operand, Name) and operand.parts[0] in subject.scope.declared:
-            kind = subject.scope.declared[operand.parts[0]]
+            kind = subject.scope.type_at(operand.parts[0], operand)
             if kind is not None and kind.name == "NUMBER" and len(kind.arguments) > 1 and kind.arguments[1] != "0":
                 yield found(operand)
 
