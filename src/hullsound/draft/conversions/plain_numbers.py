@@ -10,30 +10,31 @@ from typing import Final
 
 from hullsound.analyze.signatures import choices_of
 from hullsound.analyze.types import Family
-from hullsound.draft.edits.rewrite import Rewriter
+from hullsound.catalog.definitions import data_type
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.knowledge.types import logical_type
-from hullsound.sql.tree import Assign, Call, Cast, Literal, Name, Node, Operation, Paren
+from hullsound.sql.tree import Assign, Call, Cast, Literal, Name, Node, Operation, Paren, Return, Routine, Variable
 
 _OF_TEXTS: Final = frozenset("LPAD RPAD SUBSTR INSTR LENGTH REPLACE TRANSLATE LTRIM RTRIM UPPER LOWER".split())
 """Functions whose first argument is a text; PostgreSQL asks for a cast there, which is a construct of its own."""
 
 
 def add_plain_numbers(rewriter: Rewriter) -> None:
-    """Take the zeros off what ||, TO_CHAR without a mask, casts and assignments to texts write."""
+    """Take the zeros off what ||, TO_CHAR without a mask, casts, and assignments and results that are texts write."""
     for value in _written(rewriter):
         if rewriter.types.family(value) is Family.NUMBER:
             rewriter.wrap(value, partial(plain_number, value), rank=3)
 
 
 def _written(rewriter: Rewriter) -> Iterator[Node]:
-    is_mysql = rewriter.target.engine in ("mysql", "mariadb")
+    takes_numbers = rewriter.target.engine != "postgresql"
     for operation in rewriter.subject.all(Operation):
         if "||" in operation.operators:
             yield from operation.operands
     for call in rewriter.subject.all(Call):
         if call.parts == ("TO_CHAR",) and len(call.arguments) == 1:
             yield from call.arguments
-        elif is_mysql and len(call.parts) == 1 and call.parts[0] in _OF_TEXTS and call.arguments:
+        elif takes_numbers and len(call.parts) == 1 and call.parts[0] in _OF_TEXTS and call.arguments:
             yield call.arguments[0]
     for cast in rewriter.subject.all(Cast):
         if rewriter.types.family(cast) is Family.TEXT:
@@ -41,6 +42,16 @@ def _written(rewriter: Rewriter) -> Iterator[Node]:
     for assign in rewriter.subject.all(Assign):
         if rewriter.types.family(assign.target) is Family.TEXT:
             yield assign.value
+    for variable in rewriter.subject.all(Variable):
+        if variable.default is not None and rewriter.types.family_of(data_type(variable.type)) is Family.TEXT:
+            yield variable.default
+    routines = rewriter.subject.all(Routine)
+    for returned in rewriter.subject.all(Return):
+        around = [each for each in routines if each.first <= returned.first and returned.last <= each.last]
+        own = max(around, key=lambda each: each.first, default=None)
+        is_text = own is not None and rewriter.types.family_of(data_type(own.returns)) is Family.TEXT
+        if returned.value is not None and is_text:
+            yield returned.value
 
 
 def plain_number(node: Node, rewriter: Rewriter) -> str:
@@ -51,6 +62,8 @@ def plain_number(node: Node, rewriter: Rewriter) -> str:
     if rewriter.target.engine in ("mysql", "mariadb"):
         digits = f"TRIM(TRAILING '0' FROM CAST(CAST({text} AS DECIMAL(65,30)) AS CHAR))"
         return f"REGEXP_REPLACE(TRIM(TRAILING '.' FROM {digits}), '^(-?)0[.]', '\\\\1.')"
+    if rewriter.target.engine != "postgresql":
+        raise CannotDraft("a number with decimals that becomes a text")
     trimmed = f"trim_scale({text})" if _is_exact(node, rewriter) else f"trim_scale(CAST({text} AS numeric))"
     return f"regexp_replace({trimmed}::text, '^(-?)0[.]', '\\1.')"
 

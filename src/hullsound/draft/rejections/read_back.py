@@ -5,6 +5,7 @@ from typing import Final
 
 from hullsound.catalog.model import CODE_TYPES, Catalog, Object, ObjectType
 from hullsound.catalog.references import Scope
+from hullsound.draft.routines.speech import CODE_ENDS
 from hullsound.draft.write import DraftSet
 from hullsound.knowledge.model import Target
 from hullsound.knowledge.targets import functions_everywhere, target_functions
@@ -14,14 +15,12 @@ from hullsound.sql.tree import Call
 
 from .forms import refused_form
 
-_ENDS: Final = {"oracle": "\n/\n", "sqlserver": "\nGO\n"}
-"""What ends a statement of these engines in a script."""
 _SHOWN: Final = 60
 
 
 def take_back_unread(made: DraftSet, catalog: Catalog, target: Target) -> None:
     """Note in each promised draft what the target cannot read or does not have, where no engine is here to say so."""
-    end = _ENDS.get(target.engine, "")
+    end = CODE_ENDS.get(target.engine, "")
     dialect = load_dialect(target.engine)
     routines = {item.name.upper() for item in catalog.objects.values() if item.routines or item.type in CODE_TYPES}
     known = target_functions(target.engine) | functions_everywhere() | routines

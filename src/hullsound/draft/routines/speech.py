@@ -14,6 +14,15 @@ MESSAGE: Final = "hs_message"
 """Variable for the text of an error, which some languages take from nothing else."""
 
 
+CODE_ENDS: Final = {"oracle": "\n/\n", "sqlserver": "\nGO\n"}
+"""What ends a statement that holds code, in a script for the engine's own client."""
+
+
+def several(statements: Sequence[str], engine: str) -> str:
+    """Put the statements of one draft behind one another, as the target's own client takes them."""
+    return (CODE_ENDS.get(engine, "\n") + "\n").join(statements)
+
+
 def indented(lines: Sequence[str]) -> Lines:
     return [f"  {line}" if line else line for line in lines]
 

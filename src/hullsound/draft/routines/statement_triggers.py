@@ -28,7 +28,7 @@ from .changed_rows import ChangedRows, Read
 from .cursors import Cursors
 from .declarations import declare, handle
 from .rows import settled
-from .speech import Lines, Speech, Unit
+from .speech import Lines, Speech, Unit, several
 from .triggers import innermost, trigger_name
 from .variables import add_names, declared_names, refuse_unknown
 from .walk import Walk
@@ -59,7 +59,7 @@ def write_statement_trigger(item: Object, tree: CreateTrigger, head: Rewriter, s
     if not written:
         raise CannotDraft("a trigger that does nothing for any kind of change")
     head.rendered.append((_NOTE, tree.first))
-    return "\n\n".join(written)
+    return several(written, head.target.engine)
 
 
 class _Writer:

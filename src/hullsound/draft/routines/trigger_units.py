@@ -12,7 +12,7 @@ from .declarations import declare, handle
 from .plsql import PlsqlSpeech
 from .psm import MariadbSpeech, PsmSpeech
 from .rows import add_rows
-from .speech import FiringTable, Speech, Unit
+from .speech import FiringTable, Speech, Unit, several
 from .statement_triggers import write_statement_trigger
 from .triggers import RowTrigger, check_body, check_returns, events_of, row_trigger, trigger_name
 from .tsql_triggers import TsqlTriggerSpeech, inserts_alone, written_inserts
@@ -49,7 +49,7 @@ def write_trigger(item: Object, tree: CreateTrigger, head: Rewriter) -> str:
         written.append(_Writer(trigger, events, item, head, body, speech_kind(head.names)).text())
         head.rendered += [(construct, tree.first) for construct, _ in body.rendered if body is not head]
         head.rendered += [(_ASKS, tree.first)] if trigger.is_called and body.asks else []
-    return "\n\n".join(written)
+    return several(written, head.target.engine)
 
 
 def _another(trigger: RowTrigger, head: Rewriter) -> Rewriter:

@@ -1,5 +1,6 @@
 """Transact-SQL of SQL Server."""
 
+import re
 from typing import Final
 
 from hullsound.draft.edits.rewrite import CannotDraft
@@ -165,7 +166,7 @@ def declarations(unit: Unit, body: Lines) -> Lines:
     """Declare the variables of a unit, and the one for the text of an error where the body raises one."""
     text = "\n".join(body)
     lines = [f"DECLARE {_VARIABLE} nvarchar(2048);"] if raises(body) else []
-    lines += [f"DECLARE {name} int;" for name in (_FAILED, _ROWS) if name in text]
+    lines += [f"DECLARE {name} int;" for name in (_FAILED, _ROWS) if re.search(rf"{name}\b", text)]
     defaults = [f" = {each.default}" if each.default else "" for each in unit.variables]
     return lines + [
         f"DECLARE {each.name} {each.kind}{default};" for each, default in zip(unit.variables, defaults, strict=True)
