@@ -5,6 +5,7 @@ from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
+import psycopg
 import pytest
 
 from hullsound import steps
@@ -459,3 +460,125 @@ def test_temporary_tables_on_mariadb(mariadb_socket: Path) -> None:
             cursor.execute("CALL heavy(30, @n)")
             assert sorted(cursor.fetchall()) == [("Auk", 1, 1, number - 3), ("Bee", 1, 2, number - 3)]
             assert value(cursor, "SELECT @n") == number
+
+
+PACKAGE = """
+CREATE TABLE calls (id NUMBER(9) PRIMARY KEY, fee NUMBER(9,2), kind VARCHAR2(4));
+CREATE PACKAGE fees IS
+  c_base CONSTANT NUMBER := 40;
+  c_odd CONSTANT VARCHAR2(10) := 'it''s';
+  FUNCTION base(p_kind VARCHAR2 DEFAULT 'A') RETURN NUMBER;
+  FUNCTION low RETURN NUMBER;
+  PROCEDURE charge(p_id NUMBER, p_fee OUT NUMBER);
+END fees;
+/
+CREATE PACKAGE BODY fees IS
+  c_rate CONSTANT NUMBER := 1.5;
+  FUNCTION rated(p NUMBER) RETURN NUMBER IS BEGIN RETURN p * c_rate; END rated;
+  FUNCTION base(p_kind VARCHAR2 DEFAULT 'A') RETURN NUMBER IS
+  BEGIN
+    IF p_kind = 'B' THEN RETURN rated(fees.c_base); END IF;
+    RETURN c_base;
+  END base;
+  FUNCTION low RETURN NUMBER IS c_rate NUMBER := 3; BEGIN RETURN c_rate + base; END;
+  PROCEDURE note_it(p_id NUMBER) IS BEGIN UPDATE calls SET kind = 'X' WHERE id = p_id; END;
+  PROCEDURE charge(p_id NUMBER, p_fee OUT NUMBER) IS
+    l_kind calls.kind%TYPE;
+  BEGIN
+    SELECT kind INTO l_kind FROM calls WHERE id = p_id;
+    p_fee := base(l_kind) + base();
+    UPDATE calls SET fee = p_fee WHERE id = p_id;
+    note_it(p_id);
+  END charge;
+END fees;
+/
+CREATE FUNCTION odd RETURN VARCHAR2 IS BEGIN RETURN fees.c_odd || fees.low; END;
+/
+CREATE PROCEDURE charge_all IS f NUMBER; BEGIN FOR c IN (SELECT id FROM calls) LOOP fees.charge(c.id, f); END LOOP; END;
+/
+CREATE VIEW v_fees AS SELECT id, fees.base(kind) AS fee FROM calls;
+""".replace("c_rate + base;", "c_rate + base('A');")
+
+
+@pytest.mark.server
+def test_packages_on_mariadb(mariadb_socket: Path) -> None:
+    rows = "INSERT INTO calls VALUES (1, NULL, 'A'), (2, NULL, 'B')"
+    with on_mariadb(mariadb_socket, PACKAGE, "oracle", rows, "package_office") as cursor:
+        assert (value(cursor, "SELECT fees_low()"), value(cursor, "SELECT odd()")) == (43, "it's43")
+        cursor.execute("SELECT fee FROM v_fees ORDER BY id")
+        assert cursor.fetchall() == ((40,), (60,))
+        cursor.execute("CALL charge_all")
+        cursor.execute("SELECT fee, kind FROM calls ORDER BY id")
+        assert cursor.fetchall() == ((80, "X"), (100, "X"))
+
+
+def test_packages_in_transact_sql() -> None:
+    text = PACKAGE.replace("fees.c_odd || fees.low", "fees.c_odd")
+    drafts, _ = drafted(text, "oracle", "sqlserver:2022")
+    body = next(draft.text for draft in drafts if draft.object.type == "package body")
+    assert body.count("\nGO\n\nCREATE ") == 4 and "@p_kind nvarchar(4000) = 'A'" in body
+    assert "SET @p_fee = dbo.fees_base(@l_kind) + dbo.fees_base(DEFAULT);" in body
+
+
+@pytest.mark.parametrize(
+    ("change", "waiting"),
+    [
+        (("c_rate CONSTANT NUMBER := 1.5", "c_rate NUMBER := 1.5"), {"v_fees", "fees"}),
+        (("c_base CONSTANT NUMBER := 40", "c_base CONSTANT NUMBER(3) := 40.66"), {"v_fees", "fees"}),
+        (("kind VARCHAR2(4)", "kind VARCHAR2(4), c_rate NUMBER(5)"), {"v_fees", "fees"}),
+        (("c_odd CONSTANT VARCHAR2(10) := 'it''s'", "c_odd CONSTANT VARCHAR2(10) := ''"), {"odd"}),
+        (("CREATE FUNCTION odd", "CREATE PROCEDURE fees_low IS BEGIN NULL; END;\n/\nCREATE FUNCTION odd"), {"v_fees", "fees"}),
+    ],
+)  # fmt: skip
+def test_what_keeps_a_package_keeps_what_uses_it(change: tuple[str, str], waiting: set[str]) -> None:
+    text = PACKAGE.replace(*change)
+    assert text != PACKAGE
+    catalog = steps.survey_texts([ScriptFile("a.sql", text, "")], "oracle")
+    case = steps.assess_catalog(catalog, "mariadb:10.11")
+    assert waiting <= {each.name.lower() for each in case.document.objects if each.outcome == "rewrite"}
+
+
+NUMBERS_AS_TEXTS = """
+CREATE FUNCTION half RETURN NUMBER IS BEGIN RETURN 0.50; END;
+/
+CREATE FUNCTION half_text RETURN VARCHAR2 IS BEGIN RETURN half; END;
+/
+CREATE FUNCTION joined RETURN VARCHAR2 IS BEGIN RETURN 'x' || half || half(); END;
+/
+CREATE FUNCTION kept RETURN VARCHAR2 IS n NUMBER := 2.50; s VARCHAR2(20) := n; BEGIN RETURN s || ';' || n; END;
+/
+CREATE PACKAGE piles IS FUNCTION listed RETURN VARCHAR2; FUNCTION counted RETURN NUMBER; END;
+/
+CREATE PACKAGE BODY piles IS
+  FUNCTION listed RETURN VARCHAR2 IS l VARCHAR2(40); BEGIN l := l || 'a' || counted; RETURN l; END;
+  FUNCTION counted RETURN NUMBER IS l NUMBER := 1.50; BEGIN RETURN l; END;
+END;
+/
+"""
+AS_TEXTS = {"half_text": ".5", "joined": "x.5.5", "kept": "2.5;2.5", "piles_listed": "a1.5"}
+
+
+@pytest.mark.server
+def test_numbers_that_become_texts_on_mariadb(mariadb_socket: Path) -> None:
+    with on_mariadb(mariadb_socket, NUMBERS_AS_TEXTS, "oracle", "SELECT 1", "texts_office") as cursor:
+        assert {name: value(cursor, f"SELECT {name}()") for name in AS_TEXTS} == AS_TEXTS
+
+
+@pytest.mark.server
+def test_numbers_that_become_texts_on_postgresql(server_url: str) -> None:
+    drafts, before = drafted(NUMBERS_AS_TEXTS, "oracle", "postgresql:18")
+    with psycopg.connect(server_url) as connection:
+        connection.execute((before + "\n".join(draft.text for draft in drafts)).encode())
+        found = {
+            name: connection.execute(f"SELECT {name.replace('_listed', '.listed')}()".encode()).fetchone()
+            for name in AS_TEXTS
+        }
+        connection.rollback()
+    assert found == {name: (text,) for name, text in AS_TEXTS.items()}
+
+
+def test_numbers_that_become_texts_are_not_promised_for_sql_server() -> None:
+    catalog = steps.survey_texts([ScriptFile("a.sql", NUMBERS_AS_TEXTS, "")], "oracle")
+    case = steps.assess_catalog(catalog, "sqlserver:2022")
+    promised = {o.name.lower() for o in case.document.objects if o.outcome != "rewrite"}
+    assert promised == {"half"}

@@ -39,6 +39,10 @@ def add_waiting(judged: dict[str, Judged], dependencies: Dependencies, findings:
         findings.add_for_object("assess.waits-for", each.object, culprit)
         each.outcome = Outcome.REWRITE
 
+    if not is_postgresql:
+        for body, specification in _specifications(judged):
+            if body.outcome not in PROMISED and specification.outcome in PROMISED:
+                wait(specification, body.object.id)
     missing = [each.object.id for each in judged.values() if is_missing(each)]
     while missing:
         culprit = missing.pop()
@@ -59,6 +63,18 @@ def add_waiting(judged: dict[str, Judged], dependencies: Dependencies, findings:
     for each, key in (*_keys_referred_to(judged, findings), *rows):
         if each.outcome in PROMISED and judged[key].outcome not in PROMISED:
             wait(each, key)
+
+
+def _specifications(judged: dict[str, Judged]) -> list[tuple[Judged, Judged]]:
+    """Return each package body with its specification, whose routines are there by the body alone."""
+    named = {
+        (each.object.schema, each.object.name): each
+        for each in judged.values()
+        if each.object.type is ObjectType.PACKAGE
+    }
+    bodies = (each for each in judged.values() if each.object.type is ObjectType.PACKAGE_BODY)
+    paired = ((each, named.get((each.object.schema, each.object.name))) for each in bodies)
+    return [(body, specification) for body, specification in paired if specification is not None]
 
 
 def _needs(user: Object, used: Object) -> bool:

@@ -6,6 +6,7 @@ from typing import Final
 
 from hullsound.draft.edits.reading import read_object
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.draft.statements.packages import member_name, member_of
 from hullsound.sql.script import ReadStatement
 from hullsound.sql.tree import CreateRoutine, Literal, NamedArgument, Node, Parameter, Return
 
@@ -46,6 +47,11 @@ class Calls:
 
     def write(self, routine: tuple[str, ...], arguments: list[Node], node: Node) -> Lines:
         """Write one call. Raises CannotDraft for a routine of which too little is known."""
+        member = member_of(routine, self.rewriter) if routine and self.engine == "oracle" else None
+        if member is not None:
+            self.unit.changes = True
+            given = self._arguments(arguments, tuple(member.routine.parameters), member.package.text)
+            return self.speech.call(member_name(member, self.rewriter), given)
         item = self.rewriter.catalog.resolve(routine, self.rewriter.default_schema) if routine else None
         status = self._status(node)
         if item is None and len(routine) == 1 and not status and self.rewriter.target.engine in _LATE:
@@ -56,7 +62,7 @@ class Calls:
         if item is None or not item.routines:
             raise CannotDraft(f"the procedure {'.'.join(routine).lower() or 'of a text'} is not in the source")
         self.unit.changes = True
-        given = self._arguments(arguments, item.text)
+        given = self._arguments(arguments, _called(item.text, self.engine)[0], item.text)
         if _called(item.text, self.engine)[1]:
             given.append((status or self._ignored(), True))
         elif status:
@@ -82,9 +88,8 @@ class Calls:
             self.unit.variables.append(unused)
         return unused.name
 
-    def _arguments(self, arguments: list[Node], text: str) -> list[tuple[str, bool]]:
+    def _arguments(self, arguments: list[Node], parameters: tuple[Parameter, ...], text: str) -> list[tuple[str, bool]]:
         """Bring the arguments into the order of the parameters; a constant default stands for one that is left out."""
-        parameters, _ = _called(text, self.engine)
         named = {each.name: each.value for each in arguments if isinstance(each, NamedArgument)}
         placed = [each for each in arguments if not isinstance(each, NamedArgument)]
         if len(placed) + len(named) > len(parameters) or set(named) - {each.name for each in parameters}:

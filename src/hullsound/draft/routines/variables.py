@@ -53,7 +53,7 @@ def declared_names(declared: Sequence[Parameter | Variable], speech: Speech, rew
 
 
 def add_names(variables: dict[str, str], speech: Speech, rewriter: Rewriter) -> None:
-    """Write each variable by its name on the target where it is one, and functions of the source with their schema."""
+    """Write each variable by its name on the target where it is one."""
     columns: set[Node] = set()
     for insert in rewriter.subject.all(Insert):
         columns |= set(insert.columns)
@@ -75,14 +75,6 @@ def add_names(variables: dict[str, str], speech: Speech, rewriter: Rewriter) -> 
     for name in rewriter.subject.all(Name):
         if name.parts == ("SQLERRM",) and rewriter.catalog.engine in ("oracle", "postgresql"):
             rewriter.put(name, speech.caught_text)
-    if rewriter.target.engine == "sqlserver":
-        for call in rewriter.subject.all(Call):
-            items = rewriter.catalog.with_name(call.parts[-1]) if len(call.parts) == 1 else []
-            own = [each for each in items if each.routines]
-            if own:
-                rewriter.replace(
-                    call.first, call.first + 1, rewriter.names.qualified(own[0].schema or "DBO", own[0].name)
-                )
 
 
 def refuse_unknown(variables: dict[str, str], cursors: Cursors, rewriter: Rewriter) -> None:

@@ -4,14 +4,15 @@ from typing import Final
 
 from hullsound.catalog.model import Object
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
-from hullsound.sql.tree import CreateRoutine, CreateTrigger, Unread, Variable
+from hullsound.draft.statements.packages import NOTHING, separate
+from hullsound.sql.tree import CreatePackage, CreateRoutine, CreateTrigger, Unread, Variable
 
 from .calls import STATUS, returns_status
 from .cursors import Cursors
 from .declarations import declare, handle
 from .plsql import PlsqlSpeech
 from .psm import MariadbSpeech, PsmSpeech
-from .speech import Declared, Speech, Unit
+from .speech import Declared, Speech, Unit, several
 from .trigger_units import write_trigger
 from .triggers import innermost, is_trigger_function
 from .tsql import TsqlSpeech
@@ -32,12 +33,31 @@ def write_routine(item: Object, rewriter: Rewriter) -> str:
         raise CannotDraft("a routine that could not be read in full")
     if isinstance(tree, CreateTrigger):
         return write_trigger(item, tree, rewriter)
-    speech_kind = _SPEECHES.get(rewriter.target.engine)
-    block = tree.routine.block if isinstance(tree, CreateRoutine) else None
-    if speech_kind is None or not isinstance(tree, CreateRoutine) or block is None:
+    if isinstance(tree, CreatePackage) and rewriter.catalog.engine == "oracle":
+        return _write_package(item, tree, rewriter)
+    if not isinstance(tree, CreateRoutine):
         raise CannotDraft("code of a kind that is drafted for PostgreSQL alone")
     if is_trigger_function(tree):
         return _IN_TRIGGERS
+    return _write_one(rewriter.names.qualified(item.schema, item.name), tree, rewriter)
+
+
+def _write_package(item: Object, tree: CreatePackage, rewriter: Rewriter) -> str:
+    """Return the statements that create the routines of a package body; a specification creates nothing."""
+    if not tree.is_body:
+        return NOTHING
+    written = []
+    for name, routine, inner in separate(item, tree, rewriter):
+        written.append(_write_one(name, routine, inner))
+        rewriter.rendered += [(construct, tree.first) for construct, _ in inner.rendered]
+    return several(written, rewriter.target.engine) or NOTHING
+
+
+def _write_one(name: str, tree: CreateRoutine, rewriter: Rewriter) -> str:
+    """Return the statement that creates one routine under a name that is written already."""
+    speech_kind, block = _SPEECHES.get(rewriter.target.engine), tree.routine.block
+    if speech_kind is None or block is None:
+        raise CannotDraft("code of a kind that is drafted for PostgreSQL alone")
     routine, speech = tree.routine, speech_kind(rewriter.names)
     if routine.form not in ("function", "procedure"):
         raise CannotDraft("a routine of a kind that is not drafted")
@@ -45,7 +65,6 @@ def write_routine(item: Object, rewriter: Rewriter) -> str:
     returns = type_text(routine.returns, rewriter) if routine.returns is not None else ""
     if (routine.form == "function") != bool(returns):
         raise CannotDraft("a routine that gives out rows")
-    name = rewriter.names.qualified(item.schema, item.name)
     parameters = [
         Declared(variables[p.name], type_text(p.type, rewriter), p.mode, rewriter.node(p.default) if p.default else "")
         for p in routine.parameters

@@ -31,6 +31,7 @@ from hullsound.sql.tree import (
 
 from .joined_changes import add_joined_changes
 from .mysql import add_mysql_points
+from .own_calls import add_own_calls
 from .queries import NULLS_LOW, add_clause, add_item
 
 _CUTTING: Final = frozenset(("sqlserver", "ase", "db2", "sqlite", "teradata"))
@@ -51,17 +52,17 @@ def add_for_others(rewriter: Rewriter) -> None:
     if rewriter.catalog.engine == "oracle":
         with rewriter.asked_by("convert.empty-text"):
             add_empty_texts(rewriter)
+        with rewriter.asked_by("convert.number-as-text"):
+            add_plain_numbers(rewriter)
     if rewriter.target.engine in ("mysql", "mariadb"):
         add_mysql_points(rewriter)
-        if rewriter.catalog.engine == "oracle":
-            with rewriter.asked_by("convert.number-as-text"):
-                add_plain_numbers(rewriter)
         with rewriter.asked_by("convert.edge-value"):
             add_mysql_edges(rewriter)
     with rewriter.asked_by("convert.truth-value"):
         add_conditions(rewriter)
     add_emptiness(rewriter)
     add_joined_changes(rewriter)
+    add_own_calls(rewriter)
     for clause in subject.all(Clause):
         add_clause(clause, rewriter)
     for select in subject.all(Select):
