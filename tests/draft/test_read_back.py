@@ -196,3 +196,88 @@ def test_the_last_day_of_oracle_keeps_its_time() -> None:
 def test_joined_texts_that_may_be_null_are_to_be_confirmed_for_oracle(name: str, outcome: str) -> None:
     script = f"CREATE TABLE t (s varchar(9), u varchar(9) NOT NULL);CREATE VIEW v AS SELECT u || {name} AS x FROM t"
     assert drafted("postgresql", "oracle:19", script).outcome == outcome
+
+
+_TWO_TABLES = "CREATE TABLE t (a int PRIMARY KEY, b varchar(9));\nCREATE TABLE u (a int PRIMARY KEY, b varchar(9));\n"
+
+
+def promised(source: str, target: str, query: str) -> str:
+    """Return the draft of a view over the two tables on one line; empty text where it is not promised."""
+    draft = drafted(source, target, f"{_TWO_TABLES}CREATE VIEW v AS {query}")
+    return " ".join(draft.text.split()).partition(" AS ")[2].rstrip(";") if draft.is_promised else ""
+
+
+@pytest.mark.parametrize(
+    ("targets", "query"),
+    [
+        ("oracle:19", "SELECT *, a + 1 AS c FROM t"),
+        ("oracle:19", "SELECT x.p FROM (SELECT a, b FROM t) AS x (p, q)"),
+        ("oracle:19", "SELECT v.a FROM (VALUES (1), (2)) AS v (a)"),
+        ("oracle:19", "SELECT u.a FROM t JOIN u USING (a)"),
+        ("oracle:19", "SELECT t.a FROM t NATURAL JOIN u"),
+        ("oracle:19 sqlserver:2019", "SELECT sum(a) OVER w AS s FROM t WINDOW w AS (ORDER BY a)"),
+        ("oracle:19 sqlserver:2022", "SELECT a FROM t WHERE NOT EXISTS (SELECT FROM u)"),
+        ("oracle:19 sqlserver:2022", "SELECT a FROM t WHERE a BETWEEN SYMMETRIC 5 AND 1"),
+        ("oracle:19 sqlserver:2022", "SELECT a FROM t INTERSECT ALL SELECT a FROM u"),
+        ("oracle:19 sqlserver:2022", "TABLE t"),
+        ("oracle:19 sqlserver:2022", "SELECT a FROM ONLY t"),
+        ("oracle:19 sqlserver:2022", "SELECT count(DISTINCT (a, b)) AS n FROM t"),
+        ("oracle:19 sqlserver:2022", "SELECT a + 1 AS k, count(*) AS n FROM t GROUP BY k"),
+        ("oracle:19 sqlserver:2022", "(SELECT a FROM t) UNION ALL (SELECT a FROM u ORDER BY a LIMIT 1)"),
+        ("sqlserver:2022", "SELECT a FROM t UNION SELECT a FROM u LIMIT 3"),
+        ("sqlserver:2022", "SELECT DISTINCT b FROM t LIMIT 3 OFFSET 1"),
+    ],
+)
+def test_forms_of_queries_that_the_target_refuses_are_taken_back(targets: str, query: str) -> None:
+    assert [promised("postgresql", target, query) for target in targets.split()] == ["" for _ in targets.split()]
+
+
+@pytest.mark.parametrize(
+    "query", ["SELECT a FROM t HAVING a > 1", "SELECT a FROM (t, u)", "SELECT DISTINCTROW a FROM t"]
+)
+def test_forms_of_mysql_that_the_target_refuses_are_taken_back(query: str) -> None:
+    assert [promised("mysql", target, query) for target in ("oracle:19", "sqlserver:2022")] == ["", ""]
+
+
+@pytest.mark.parametrize(
+    ("target", "query", "drafted_query"),
+    [
+        ("oracle:19", "SELECT x.a, s.n FROM t AS x, (SELECT a AS n FROM u) AS s",
+         "SELECT x.a, s.n FROM t x, (SELECT a AS n FROM u) s"),
+        ("oracle:19", "SELECT a FROM t EXCEPT SELECT a FROM u", "SELECT a FROM t MINUS SELECT a FROM u"),
+        ("oracle:21", "SELECT a FROM t EXCEPT SELECT a FROM u", "SELECT a FROM t EXCEPT SELECT a FROM u"),
+        ("sqlserver:2022", "SELECT a FROM t LIMIT 3 OFFSET 2",
+         "SELECT a FROM t ORDER BY (SELECT NULL) OFFSET 2 ROWS FETCH NEXT 3 ROWS ONLY"),
+        ("sqlserver:2022", "SELECT a FROM t UNION SELECT a FROM u ORDER BY a LIMIT 3",
+         "SELECT a FROM t UNION SELECT a FROM u ORDER BY a OFFSET 0 ROWS FETCH NEXT 3 ROWS ONLY"),
+        ("sqlserver:2022", "SELECT a AS k FROM t GROUP BY a HAVING count(*) > 1",
+         "SELECT a AS k FROM t GROUP BY a HAVING count(*) > 1"),
+    ],
+)  # fmt: skip
+def test_forms_of_queries_are_written_as_the_target_reads_them(target: str, query: str, drafted_query: str) -> None:
+    assert promised("postgresql", target, query) == drafted_query
+
+
+def test_a_limit_with_a_comma_is_written_once() -> None:
+    assert promised("mysql", "oracle:19", "SELECT a FROM t LIMIT 2, 3").endswith(
+        "FROM t OFFSET 2 ROWS FETCH NEXT 3 ROWS ONLY"
+    )
+
+
+@pytest.mark.parametrize(
+    ("source", "target", "change", "expected"),
+    [
+        ("postgresql", "oracle:19", "UPDATE t AS x SET b = 'q' WHERE x.a = 3", "UPDATE t x SET b = 'q' WHERE x.a = 3"),
+        ("postgresql", "oracle:19", "DELETE FROM t AS x WHERE x.a = 3", "DELETE FROM t x WHERE x.a = 3"),
+        ("postgresql", "sqlserver:2022", "UPDATE t AS x SET b = 'q' WHERE x.a = 3",
+         "UPDATE x SET x.b = 'q' FROM t AS x WHERE x.a = 3"),
+        ("mysql", "sqlserver:2022", "DELETE FROM t AS x WHERE x.a = 3", "DELETE x FROM t AS x WHERE x.a = 3"),
+        ("sqlite", "mariadb:10.11", "DELETE FROM t AS x WHERE x.a = 3", "DELETE x FROM t AS x WHERE x.a = 3"),
+        ("oracle", "mysql:8.0", "UPDATE t x SET x.b = 'q' WHERE x.a = 3", "UPDATE t x SET x.b = 'q' WHERE x.a = 3"),
+    ],
+)  # fmt: skip
+def test_changes_of_a_table_with_an_alias(source: str, target: str, change: str, expected: str) -> None:
+    catalog = steps.survey_texts([ScriptFile("a.sql", f"{_TWO_TABLES}{change};\n", "")], source, is_whole=False)
+    drafts = steps.assess_catalog(catalog, target).drafts.drafts
+    draft = next(draft for draft in drafts if draft.object.type == "change")
+    assert draft.is_promised and draft.text.rstrip(";") == expected

@@ -9,7 +9,19 @@ from typing import Final
 from hullsound.catalog.model import Object, ObjectType
 from hullsound.knowledge.model import Target
 from hullsound.sql.script import ReadStatement
-from hullsound.sql.tree import Call, Case, Cast, Literal, Name, Node, Operation, Paren, Select
+from hullsound.sql.tree import (
+    Call,
+    Case,
+    Cast,
+    Literal,
+    Name,
+    Node,
+    Operation,
+    Paren,
+    Select,
+)
+
+from . import query_forms
 
 _QUERIES: Final = (ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW, ObjectType.QUERY, ObjectType.CHANGE)
 _TRUTH_SINCE: Final = {"oracle": 23, "sqlserver": 9999}
@@ -102,6 +114,8 @@ def _current_date(read: ReadStatement, target: Target) -> str:
 
 
 _OF_ORACLE: Final[tuple[Callable[[ReadStatement, Target], str], ...]] = (
-    _large_cast, _epoch, _long_round, _long_concat, _tilde,
+    _large_cast, _epoch, _long_round, _long_concat, _tilde, *query_forms.OF_ORACLE,
 )  # fmt: skip
-_OF_SQLSERVER: Final[tuple[Callable[[ReadStatement, Target], str], ...]] = (_substring, _trim, _current_date)
+_OF_SQLSERVER: Final[tuple[Callable[[ReadStatement, Target], str], ...]] = (
+    _substring, _trim, _current_date, *query_forms.OF_SQLSERVER,
+)  # fmt: skip

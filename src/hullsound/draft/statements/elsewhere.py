@@ -33,12 +33,15 @@ from .joined_changes import add_joined_changes
 from .mysql import add_mysql_points
 from .own_calls import add_own_calls
 from .queries import NULLS_LOW, add_clause, add_item
+from .table_aliases import leave_out_as
 
 _CUTTING: Final = frozenset(("sqlserver", "ase", "db2", "sqlite", "teradata"))
 """Engines whose casts to whole numbers cut digits off; the others round."""
 _MOMENT: Final = re.compile(r"N?'(\d{4})([01]\d)([0-3]\d) ([0-2]\d:[0-5]\d(?::[0-5]\d(?:\.\d+)?)?)'")
 _FROM_LESS: Final = 23
 """First version of Oracle in which a query needs no FROM."""
+_EXCEPT_SINCE: Final = 21
+"""First version of Oracle that reads EXCEPT, which is MINUS before."""
 _BARS: Final = frozenset(("||", "CONCAT"))
 """Operators that join texts, the second one in Db2."""
 _NULLS_LOW_TARGETS: Final = frozenset(("mysql", "mariadb", "sqlserver"))
@@ -62,6 +65,11 @@ def add_for_others(rewriter: Rewriter) -> None:
         add_conditions(rewriter)
     add_emptiness(rewriter)
     add_joined_changes(rewriter)
+    if rewriter.target.engine == "oracle":
+        leave_out_as(rewriter)
+        if rewriter.target.version < _EXCEPT_SINCE:
+            for at in (at for query in subject.all(Query) for name, at in query.operators if name == "EXCEPT"):
+                rewriter.replace(at, at + 1, "MINUS")
     add_own_calls(rewriter)
     for clause in subject.all(Clause):
         add_clause(clause, rewriter)
@@ -185,7 +193,7 @@ def _add_limit(query: Query, rewriter: Rewriter) -> None:
         else:
             count = numbers[0]
     for clause in clauses.values():
-        rewriter.replace(clause.first, clause.last, " " if clause.name == "top" else "")
+        rewriter.put_over(clause.first, clause.last, " " if clause.name == "top" else "")
     _put_limit(query, count, skip, rewriter)
 
 
@@ -194,18 +202,24 @@ def _put_limit(query: Query, count: str, skip: str, rewriter: Rewriter) -> None:
     block = query.blocks[0]
     if engine in ("mysql", "mariadb"):
         text = f" LIMIT {count or '18446744073709551615'}" + (f" OFFSET {skip}" if skip else "")
-    elif engine == "sqlserver" and not skip and isinstance(block, Select):
+    elif engine == "sqlserver" and not skip and not query.operators and isinstance(block, Select):
         at = block.first + 1 + (rewriter.words[block.first + 1] in ("DISTINCT", "ALL"))
         rewriter.insert(at, f"TOP ({count}) ")
         return
     else:
-        text = f" OFFSET {skip or '0'} ROWS" if skip or engine == "sqlserver" else ""
+        text = ""
+        if engine == "sqlserver" and not query.order:  # OFFSET is a part of ORDER BY there
+            if query.operators or rewriter.words[block.first + 1] == "DISTINCT":
+                rewriter.add(Point(query.last, query.last, _refuse, behind=query.first))
+                return
+            text = " ORDER BY (SELECT NULL)"
+        text += f" OFFSET {skip or '0'} ROWS" if skip or engine == "sqlserver" else ""
         text += f" FETCH NEXT {count} ROWS ONLY" if count else ""
     rewriter.add(Point(query.last, query.last, lambda r: text, behind=query.first))
 
 
 def _refuse(rewriter: Rewriter) -> str:
-    raise CannotDraft("a limit that is not a plain number of rows")
+    raise CannotDraft("a limit that is not a plain number of rows, or that cuts several queries without an order")
 
 
 def _add_null_order(item: OrderItem, rewriter: Rewriter) -> None:

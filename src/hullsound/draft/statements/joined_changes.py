@@ -1,4 +1,4 @@
-"""UPDATE and DELETE that find their rows through other tables, as MySQL, MariaDB, SQL Server and Oracle write them.
+"""UPDATE and DELETE through other tables, or of a table with an alias, as MySQL, MariaDB, SQL Server and Oracle write them.
 
 Sources: MySQL 8.4 Reference Manual, "UPDATE Statement" and "DELETE Statement" (multiple-table syntax); Transact-SQL reference,
 "UPDATE"; Oracle Database 19c, "SQL Language Reference", MERGE.
@@ -18,17 +18,25 @@ _ODD: Final = frozenset(("top", "output", "limit", "returning", "output-into"))
 
 
 def add_joined_changes(rewriter: Rewriter) -> None:
-    """Add a point for each UPDATE and DELETE with a join, and for those whose assignments depend on each other."""
+    """Add a point for each UPDATE and DELETE with a join or an alias, and for those whose assignments depend on each other."""
+    target = rewriter.target.engine
     for update in rewriter.subject.all(Update):
-        if isinstance(update.table, Join) or clause_of(update, "update-from", rewriter) is not None:
+        is_joined = isinstance(update.table, Join) or clause_of(update, "update-from", rewriter) is not None
+        if is_joined or (target == "sqlserver" and _has_alias(update.table)):
             rewriter.add(Point(update.first, update.last, partial(_update, update)))
-        elif rewriter.target.engine in _MYSQL and rewriter.catalog.engine not in _MYSQL and _depends(update):
+        elif target in _MYSQL and rewriter.catalog.engine not in _MYSQL and _depends(update):
             rewriter.add(Point(update.first, update.last, _refuse_order))
     for delete in rewriter.subject.all(Delete):
-        if clause_of(delete, "delete-join", rewriter) is not None or isinstance(delete.table, Join):
+        is_joined = isinstance(delete.table, Join) or clause_of(delete, "delete-join", rewriter) is not None
+        # MariaDB takes an alias behind DELETE FROM since 11.6, MySQL since 8.0.16, SQL Server never.
+        if is_joined or (target != "oracle" and _has_alias(delete.table)):
             rewriter.add(Point(delete.first, delete.last, partial(_delete, delete)))
-        elif delete.table.first == delete.first + 1 and rewriter.target.engine in _MYSQL:
+        elif delete.table.first == delete.first + 1 and target in _MYSQL:
             rewriter.insert(delete.table.first, "FROM ")
+
+
+def _has_alias(table: Node) -> bool:
+    return isinstance(table, TableRef) and bool(table.alias)
 
 
 def _refuse_order(rewriter: Rewriter) -> str:
@@ -57,6 +65,8 @@ def _read(change: Update | Delete, name: str, rewriter: Rewriter) -> tuple[Table
     joined = clause_of(change, name, rewriter)
     if joined is None:
         sources = Sources([change.table])
+        if isinstance(change.table, TableRef):
+            return change.table, sources, True
         assigned = {
             each.parts[-2]
             for each, _ in getattr(change, "assignments", [])

@@ -1,0 +1,173 @@
+"""Forms of queries that Oracle and SQL Server refuse although our readers take them; each rule says what it found, '' if nothing.
+
+Sources: Oracle Database 19c and 23ai, "SQL Language Reference", SELECT; Transact-SQL reference of SQL Server 2022, "SELECT".
+"""
+
+from typing import Final
+
+from hullsound.draft.statements.table_aliases import as_before_alias
+from hullsound.knowledge.model import Target
+from hullsound.sql.script import ReadStatement
+from hullsound.sql.tree import (
+    Call,
+    Clause,
+    Delete,
+    DerivedTable,
+    Join,
+    Name,
+    Node,
+    Query,
+    Row,
+    Select,
+    Star,
+    Subquery,
+    TableFunction,
+    TableRef,
+    Update,
+)
+
+_SET_OPERATORS_SINCE: Final = 21
+_ROWS_SINCE: Final = 23
+_WINDOW_CLAUSE_SINCE: Final = {"oracle": 21, "sqlserver": 2022}
+_GROUP_BY_ALIAS_SINCE: Final = {"oracle": 23, "sqlserver": 9999}
+
+
+def alias_behind_as(read: ReadStatement, target: Target) -> str:
+    tables = [table for kind in (TableRef, DerivedTable, TableFunction) for table in read.all(kind)]
+    is_found = any(as_before_alias(table, read.tokens) >= 0 for table in tables)
+    return "AS before the alias of a table" if is_found else ""
+
+
+def changed_alias(read: ReadStatement, target: Target) -> str:
+    tables = [*(each.table for each in read.all(Update)), *(each.table for each in read.all(Delete))]
+    is_found = any(isinstance(table, TableRef) and table.alias for table in tables)
+    return "an alias of the table that is changed, outside of FROM" if is_found else ""
+
+
+def star_beside(read: ReadStatement, target: Target) -> str:
+    blocks = [select for select in read.all(Select) if len(select.items) > 1]
+    stars = [item.value for select in blocks for item in select.items if isinstance(item.value, Star)]
+    return "* beside other columns, without the name of a table" if any(not star.parts for star in stars) else ""
+
+
+def set_operator(read: ReadStatement, target: Target) -> str:
+    names = {name for query in read.all(Query) for name, _ in query.operators}
+    if target.engine == "oracle" and target.version >= _SET_OPERATORS_SINCE:
+        return ""
+    unknown = names & {"EXCEPT ALL", "INTERSECT ALL", "MINUS ALL"}
+    unknown |= names & ({"EXCEPT"} if target.engine == "oracle" else {"MINUS"})
+    return f"the set operator {min(unknown)}" if unknown else ""
+
+
+def ordered_part(read: ReadStatement, target: Target) -> str:
+    for query in read.all(Query):
+        parts = [block.query for block in query.blocks if isinstance(block, Subquery)] if query.operators else []
+        if any(part.order for part in parts):
+            return "ORDER BY in one part of a set operation"
+    return ""
+
+
+def columns_behind_alias(read: ReadStatement, target: Target) -> str:
+    is_found = any(read.tokens.words[table.last - 1] == ")" and table.alias for table in read.all(DerivedTable))
+    return "names of columns behind the alias of a subquery" if is_found and target.version < _ROWS_SINCE else ""
+
+
+def values_query(read: ReadStatement, target: Target) -> str:
+    is_found = any(clause.name == "values-query" for clause in read.all(Clause))
+    return "VALUES in the place of a query" if is_found and target.version < _ROWS_SINCE else ""
+
+
+def named_window(read: ReadStatement, target: Target) -> str:
+    words = read.tokens.words
+    is_found = any(words[at] == "WINDOW" and words[at + 2] == "AS" for at in range(read.first, read.last - 2))
+    return "the WINDOW clause" if is_found and target.version < _WINDOW_CLAUSE_SINCE[target.engine] else ""
+
+
+def no_select(read: ReadStatement, target: Target) -> str:
+    for select in read.all(Select):
+        if read.tokens.words[select.first] == "TABLE":
+            return "TABLE in the place of a query"
+        if not select.items and read.tokens.words[select.first] == "SELECT":
+            return "a query without columns"
+    return ""
+
+
+def odd_word(read: ReadStatement, target: Target) -> str:
+    words = read.tokens.words
+    for at in range(read.first + 1, read.last):
+        if (words[at - 1], words[at]) in (("BETWEEN", "SYMMETRIC"), ("SELECT", "DISTINCTROW")):
+            return f"the word {words[at]}"
+    tables = [table for table in read.all(TableRef) if table.last > table.first + 1]
+    return "ONLY before a table" if any(words[table.first] == "ONLY" for table in tables) else ""
+
+
+def distinct_row(read: ReadStatement, target: Target) -> str:
+    for call in read.all(Call):
+        is_distinct = call.parts == ("COUNT",) and read.tokens.words[call.opening + 1] == "DISTINCT"
+        if is_distinct and (len(call.arguments) > 1 or any(isinstance(each, Row) for each in call.arguments)):
+            return "COUNT(DISTINCT ...) of several values"
+    return ""
+
+
+def having_without_groups(read: ReadStatement, target: Target) -> str:
+    for select in read.all(Select):
+        if (
+            select.having is not None
+            and not select.group
+            and any(isinstance(each.value, Name) for each in select.items)
+        ):
+            return "HAVING without GROUP BY, over single rows"
+    return ""
+
+
+def group_by_alias(read: ReadStatement, target: Target) -> str:
+    if target.version >= _GROUP_BY_ALIAS_SINCE[target.engine]:
+        return ""
+    for select in read.all(Select):
+        made = {item.alias for item in select.items if item.alias and not _is_column(item.value, item.alias)}
+        if any(isinstance(group, Name) and len(group.parts) == 1 and group.parts[0] in made for group in select.group):
+            return "GROUP BY an alias"
+    return ""
+
+
+def _is_column(value: Node, name: str) -> bool:
+    return isinstance(value, Name) and value.parts[-1] == name
+
+
+def limit(read: ReadStatement, target: Target) -> str:
+    names = {clause.name for clause in read.all(Clause)}
+    return "LIMIT" if "limit" in names else ""
+
+
+def for_update(read: ReadStatement, target: Target) -> str:
+    names = {clause.name for clause in read.all(Clause)}
+    return "FOR UPDATE" if "for-update" in names else ""
+
+
+def tables_in_brackets(read: ReadStatement, target: Target) -> str:
+    words = read.tokens.words
+    is_found = any(table.last < len(words) and words[table.first - 1 : table.first] == ["("] and words[table.last] in (")", ",")
+                   for select in read.all(Select) if select.from_at >= 0
+                   for table in read.all(TableRef) if select.from_at < table.first < select.last)  # fmt: skip
+    return "tables in brackets without a join" if is_found else ""
+
+
+def qualified_join_column(read: ReadStatement, target: Target) -> str:
+    """Oracle: ORA-25154 and ORA-25155."""
+    words, common = read.tokens.words, set[str]()
+    for join in read.all(Join):
+        at = join.right.last
+        if words[at : at + 1] == ["USING"]:
+            common |= {words[index] for index in range(at + 2, join.last)}
+        elif join.kind.startswith("NATURAL"):
+            common |= {name.parts[-1] for name in read.all(Name)}
+    is_found = any(len(name.parts) > 1 and name.parts[-1] in common for name in read.all(Name))
+    return "a column of USING or NATURAL JOIN with the name of its table" if is_found else ""
+
+
+_OF_BOTH: Final = (
+    set_operator, ordered_part, named_window, no_select, odd_word, distinct_row, having_without_groups, group_by_alias, limit,
+    tables_in_brackets,
+)  # fmt: skip
+OF_ORACLE: Final = (*_OF_BOTH, alias_behind_as, star_beside, columns_behind_alias, values_query, qualified_join_column)
+OF_SQLSERVER: Final = (*_OF_BOTH, changed_alias, for_update)
