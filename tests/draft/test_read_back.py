@@ -233,6 +233,22 @@ def test_forms_of_queries_that_the_target_refuses_are_taken_back(targets: str, q
 
 
 @pytest.mark.parametrize(
+    ("targets", "query"),
+    [
+        ("mysql:8.0 mariadb:10.11", "SELECT a FROM t WHERE NOT EXISTS (SELECT FROM u)"),
+        ("mysql:8.0 mariadb:10.11", "SELECT a FROM t WHERE a BETWEEN SYMMETRIC 5 AND 1"),
+        ("mysql:8.0 mariadb:10.11", "SELECT count(DISTINCT (a, b)) AS n FROM t"),
+        ("mysql:8.0 mariadb:10.11", "SELECT v.a FROM (VALUES (1), (2)) AS v (a)"),
+        ("mariadb:10.11", "SELECT x.p FROM (SELECT a, b FROM t) AS x (p, q)"),
+        ("mariadb:10.11", "SELECT x.n FROM t, LATERAL (SELECT count(*) AS n FROM u WHERE u.a = t.a) AS x"),
+        ("mariadb:10.11", "TABLE t"),
+    ],
+)
+def test_forms_of_queries_that_mysql_and_mariadb_refuse_are_taken_back(targets: str, query: str) -> None:
+    assert [promised("postgresql", target, query) for target in targets.split()] == ["" for _ in targets.split()]
+
+
+@pytest.mark.parametrize(
     "query", ["SELECT a FROM t HAVING a > 1", "SELECT a FROM (t, u)", "SELECT DISTINCTROW a FROM t"]
 )
 def test_forms_of_mysql_that_the_target_refuses_are_taken_back(query: str) -> None:
@@ -273,11 +289,25 @@ def test_a_limit_with_a_comma_is_written_once() -> None:
          "UPDATE x SET x.b = 'q' FROM t AS x WHERE x.a = 3"),
         ("mysql", "sqlserver:2022", "DELETE FROM t AS x WHERE x.a = 3", "DELETE x FROM t AS x WHERE x.a = 3"),
         ("sqlite", "mariadb:10.11", "DELETE FROM t AS x WHERE x.a = 3", "DELETE x FROM t AS x WHERE x.a = 3"),
+        ("mysql", "oracle:19", "DELETE x FROM t AS x JOIN u ON x.a = u.a",
+         "DELETE FROM t x WHERE EXISTS (SELECT 1 FROM u WHERE (x.a = u.a))"),
+        ("mysql", "sqlserver:2022", "DELETE t FROM t JOIN u ON t.a = u.a", "DELETE t FROM t JOIN u ON t.a = u.a"),
+        ("mysql", "oracle:19", "UPDATE LOW_PRIORITY t SET b = 'x'", "UPDATE t SET b = 'x'"),
+        ("mysql", "sqlserver:2022", "INSERT DELAYED INTO t SELECT a, b FROM u", "INSERT INTO t SELECT a, b FROM u"),
+        ("mysql", "oracle:19", "UPDATE t SET a = a + 1, b = a", ""),
+        ("mysql", "oracle:19", "DELETE FROM t, u USING t JOIN u ON t.a = u.a", ""),
+        ("mysql", "sqlserver:2022", "UPDATE t, u SET t.b = u.b WHERE t.a = u.a", ""),
+        ("postgresql", "oracle:19", "UPDATE t SET (a, b) = (1, 'x')", ""),
+        ("postgresql", "sqlserver:2022", "UPDATE t SET (a, b) = (SELECT a, b FROM u)", ""),
+        ("postgresql", "mysql:8.0", "UPDATE t SET (a, b) = (1, 'x')", ""),
+        ("postgresql", "mariadb:10.11", "WITH x AS (SELECT a FROM u) DELETE FROM t WHERE a IN (SELECT a FROM x)", ""),
         ("oracle", "mysql:8.0", "UPDATE t x SET x.b = 'q' WHERE x.a = 3", "UPDATE t x SET x.b = 'q' WHERE x.a = 3"),
     ],
 )  # fmt: skip
-def test_changes_of_a_table_with_an_alias(source: str, target: str, change: str, expected: str) -> None:
+def test_changes_are_written_as_the_target_reads_them_or_not_promised(
+    source: str, target: str, change: str, expected: str
+) -> None:
     catalog = steps.survey_texts([ScriptFile("a.sql", f"{_TWO_TABLES}{change};\n", "")], source, is_whole=False)
     drafts = steps.assess_catalog(catalog, target).drafts.drafts
     draft = next(draft for draft in drafts if draft.object.type == "change")
-    assert draft.is_promised and draft.text.rstrip(";") == expected
+    assert (" ".join(draft.text.split()).rstrip(";") if draft.is_promised else "") == expected

@@ -1,4 +1,4 @@
-"""Forms that Oracle and SQL Server refuse although our readers take them; each rule says what it found, '' where nothing.
+"""Forms that a target refuses although our readers take them; each rule says what it found, '' where nothing.
 
 Sources: Oracle Database 19c, "SQL Language Reference"; Transact-SQL reference of SQL Server 2022.
 """
@@ -34,8 +34,8 @@ _LONG_CONCAT_SINCE: Final = 23
 
 def refused_form(read: ReadStatement, item: Object, target: Target) -> str:
     """Return the first form in a draft that the target refuses, as words; '' where there is none."""
-    rules = _OF_ORACLE if target.engine == "oracle" else _OF_SQLSERVER
-    if item.type in _QUERIES and target.version < _TRUTH_SINCE[target.engine]:
+    rules = _RULES[target.engine]
+    if item.type in _QUERIES and target.version < _TRUTH_SINCE.get(target.engine, 0):
         rules = (*rules, _truth_value)
     return next(filter(None, (rule(read, target) for rule in rules)), "")
 
@@ -119,3 +119,6 @@ _OF_ORACLE: Final[tuple[Callable[[ReadStatement, Target], str], ...]] = (
 _OF_SQLSERVER: Final[tuple[Callable[[ReadStatement, Target], str], ...]] = (
     _substring, _trim, _current_date, *query_forms.OF_SQLSERVER,
 )  # fmt: skip
+_RULES: Final[dict[str, tuple[Callable[[ReadStatement, Target], str], ...]]] = {
+    "oracle": _OF_ORACLE, "sqlserver": _OF_SQLSERVER, "mysql": query_forms.OF_MYSQL, "mariadb": query_forms.OF_MARIADB,
+}  # fmt: skip

@@ -1,6 +1,7 @@
-"""Forms of queries that Oracle and SQL Server refuse although our readers take them; each rule says what it found, '' if nothing.
+"""Forms of queries and changes that a target refuses although our readers take them; each rule says what it found, '' if nothing.
 
-Sources: Oracle Database 19c and 23ai, "SQL Language Reference", SELECT; Transact-SQL reference of SQL Server 2022, "SELECT".
+Sources: Oracle Database 19c and 23ai, "SQL Language Reference", SELECT; Transact-SQL reference of SQL Server 2022, "SELECT";
+MySQL 8.4 Reference Manual, "SELECT", "VALUES", "WITH"; MariaDB Server documentation, "Non-Recursive Common Table Expressions".
 """
 
 from typing import Final
@@ -13,6 +14,7 @@ from hullsound.sql.tree import (
     Clause,
     Delete,
     DerivedTable,
+    Insert,
     Join,
     Name,
     Node,
@@ -28,6 +30,7 @@ from hullsound.sql.tree import (
 
 _SET_OPERATORS_SINCE: Final = 21
 _ROWS_SINCE: Final = 23
+_COLUMNS_SINCE: Final = {"oracle": 23, "mariadb": 9999}
 _WINDOW_CLAUSE_SINCE: Final = {"oracle": 21, "sqlserver": 2022}
 _GROUP_BY_ALIAS_SINCE: Final = {"oracle": 23, "sqlserver": 9999}
 
@@ -42,6 +45,18 @@ def changed_alias(read: ReadStatement, target: Target) -> str:
     tables = [*(each.table for each in read.all(Update)), *(each.table for each in read.all(Delete))]
     is_found = any(isinstance(table, TableRef) and table.alias for table in tables)
     return "an alias of the table that is changed, outside of FROM" if is_found else ""
+
+
+def row_assigned(read: ReadStatement, target: Target) -> str:
+    pairs = [pair for update in read.all(Update) for pair in update.assignments]
+    is_found = any(isinstance(column, Row) and (target.engine != "oracle" or not isinstance(value, Subquery))
+                   for column, value in pairs)  # fmt: skip
+    return "several columns that are set at once" if is_found else ""
+
+
+def several_changed(read: ReadStatement, target: Target) -> str:
+    is_found = any(clause.name == "change-several-tables" for clause in read.all(Clause))
+    return "a change of several tables" if is_found else ""
 
 
 def star_beside(read: ReadStatement, target: Target) -> str:
@@ -69,7 +84,11 @@ def ordered_part(read: ReadStatement, target: Target) -> str:
 
 def columns_behind_alias(read: ReadStatement, target: Target) -> str:
     is_found = any(read.tokens.words[table.last - 1] == ")" and table.alias for table in read.all(DerivedTable))
-    return "names of columns behind the alias of a subquery" if is_found and target.version < _ROWS_SINCE else ""
+    return (
+        "names of columns behind the alias of a subquery"
+        if is_found and target.version < _COLUMNS_SINCE[target.engine]
+        else ""
+    )
 
 
 def values_query(read: ReadStatement, target: Target) -> str:
@@ -83,9 +102,25 @@ def named_window(read: ReadStatement, target: Target) -> str:
     return "the WINDOW clause" if is_found and target.version < _WINDOW_CLAUSE_SINCE[target.engine] else ""
 
 
+def values_without_row(read: ReadStatement, target: Target) -> str:
+    clauses = [clause for clause in read.all(Clause) if clause.name == "values-query"]
+    is_found = any(read.tokens.words[each.first : each.first + 2] == ["VALUES", "("] for each in clauses)
+    return "VALUES in the place of a query, without ROW" if is_found else ""
+
+
+def common_table_before_change(read: ReadStatement, target: Target) -> str:
+    kinds = (Insert,) if target.engine == "mysql" else (Insert, Update, Delete)
+    is_found = read.tokens.words[read.first] == "WITH" and any(read.all(kind) for kind in kinds)
+    return "WITH before a change" if is_found else ""
+
+
+def lateral(read: ReadStatement, target: Target) -> str:
+    return "LATERAL" if any(table.lateral for table in read.all(DerivedTable)) else ""
+
+
 def no_select(read: ReadStatement, target: Target) -> str:
     for select in read.all(Select):
-        if read.tokens.words[select.first] == "TABLE":
+        if read.tokens.words[select.first] == "TABLE" and target.engine != "mysql":
             return "TABLE in the place of a query"
         if not select.items and read.tokens.words[select.first] == "SELECT":
             return "a query without columns"
@@ -95,7 +130,9 @@ def no_select(read: ReadStatement, target: Target) -> str:
 def odd_word(read: ReadStatement, target: Target) -> str:
     words = read.tokens.words
     for at in range(read.first + 1, read.last):
-        if (words[at - 1], words[at]) in (("BETWEEN", "SYMMETRIC"), ("SELECT", "DISTINCTROW")):
+        if (words[at - 1], words[at]) in (("BETWEEN", "SYMMETRIC"), ("SELECT", "DISTINCTROW")) and (
+            words[at] == "SYMMETRIC" or target.engine not in ("mysql", "mariadb")
+        ):
             return f"the word {words[at]}"
     tables = [table for table in read.all(TableRef) if table.last > table.first + 1]
     return "ONLY before a table" if any(words[table.first] == "ONLY" for table in tables) else ""
@@ -104,7 +141,8 @@ def odd_word(read: ReadStatement, target: Target) -> str:
 def distinct_row(read: ReadStatement, target: Target) -> str:
     for call in read.all(Call):
         is_distinct = call.parts == ("COUNT",) and read.tokens.words[call.opening + 1] == "DISTINCT"
-        if is_distinct and (len(call.arguments) > 1 or any(isinstance(each, Row) for each in call.arguments)):
+        is_list = len(call.arguments) > 1 and target.engine not in ("mysql", "mariadb")
+        if is_distinct and (is_list or any(isinstance(each, Row) for each in call.arguments)):
             return "COUNT(DISTINCT ...) of several values"
     return ""
 
@@ -167,7 +205,11 @@ def qualified_join_column(read: ReadStatement, target: Target) -> str:
 
 _OF_BOTH: Final = (
     set_operator, ordered_part, named_window, no_select, odd_word, distinct_row, having_without_groups, group_by_alias, limit,
-    tables_in_brackets,
+    tables_in_brackets, row_assigned, several_changed,
 )  # fmt: skip
 OF_ORACLE: Final = (*_OF_BOTH, alias_behind_as, star_beside, columns_behind_alias, values_query, qualified_join_column)
 OF_SQLSERVER: Final = (*_OF_BOTH, changed_alias, for_update)
+OF_MYSQL: Final = (no_select, odd_word, distinct_row, row_assigned, values_without_row, common_table_before_change)
+OF_MARIADB: Final = (
+    no_select, odd_word, distinct_row, row_assigned, columns_behind_alias, common_table_before_change, lateral,
+)  # fmt: skip

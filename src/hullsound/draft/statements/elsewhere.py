@@ -104,10 +104,10 @@ def add_for_others(rewriter: Rewriter) -> None:
             _add_dashes(insert, rewriter)
         if (
             insert.table is not None
-            and rewriter.words[insert.first + 1] != "INTO"
+            and rewriter.words[insert.table.first - 1] != "INTO"
             and rewriter.words[insert.first] == "INSERT"
         ):
-            rewriter.insert(insert.first + 1, "INTO ")
+            rewriter.insert(insert.table.first, "INTO ")
 
 
 def _add_dual(rewriter: Rewriter) -> None:

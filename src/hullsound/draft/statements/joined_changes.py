@@ -14,17 +14,25 @@ from .changes import Sources, clause_of, roots_of
 
 _TSQL: Final = ("sqlserver", "ase")
 _MYSQL: Final = ("mysql", "mariadb")
-_ODD: Final = frozenset(("top", "output", "limit", "returning", "output-into"))
+_NAMED_AMONG: Final = (*_TSQL, *_MYSQL)
+"""Sources in which what is changed is named among the joined tables as well."""
+_PRIORITIES: Final = frozenset(("change-low-priority", "change-high-priority", "change-delayed", "change-quick"))
+_ODD: Final = frozenset(("change-several-tables", "top", "output", "limit", "returning", "output-into"))
 
 
 def add_joined_changes(rewriter: Rewriter) -> None:
     """Add a point for each UPDATE and DELETE with a join or an alias, and for those whose assignments depend on each other."""
     target = rewriter.target.engine
+    for clause in rewriter.subject.all(Clause):
+        if clause.name == "change-several-tables" and target not in _MYSQL:
+            rewriter.add(Point(clause.first, clause.last, _refuse_several))
+        elif clause.name in _PRIORITIES and target not in _MYSQL:
+            rewriter.put_over(clause.first, clause.last, "")
     for update in rewriter.subject.all(Update):
         is_joined = isinstance(update.table, Join) or clause_of(update, "update-from", rewriter) is not None
         if is_joined or (target == "sqlserver" and _has_alias(update.table)):
             rewriter.add(Point(update.first, update.last, partial(_update, update)))
-        elif target in _MYSQL and rewriter.catalog.engine not in _MYSQL and _depends(update):
+        elif (target in _MYSQL) != (rewriter.catalog.engine in _MYSQL) and _depends(update):
             rewriter.add(Point(update.first, update.last, _refuse_order))
     for delete in rewriter.subject.all(Delete):
         is_joined = isinstance(delete.table, Join) or clause_of(delete, "delete-join", rewriter) is not None
@@ -40,7 +48,13 @@ def _has_alias(table: Node) -> bool:
 
 
 def _refuse_order(rewriter: Rewriter) -> str:
-    raise CannotDraft("an UPDATE that reads a column which it has set before, of which the source means the old value")
+    raise CannotDraft(
+        "an UPDATE that reads a column which it has set before: MySQL means its new value, others the old"
+    )
+
+
+def _refuse_several(rewriter: Rewriter) -> str:
+    raise CannotDraft("a change of several tables at once")
 
 
 def _depends(update: Update) -> bool:
@@ -79,7 +93,7 @@ def _read(change: Update | Delete, name: str, rewriter: Rewriter) -> tuple[Table
     sources = Sources(roots_of(joined.first, joined.last, rewriter))
     if not isinstance(change.table, TableRef):
         raise CannotDraft("a change of something that is no table")
-    found = sources.find(change.table.parts[-1]) if rewriter.catalog.engine in _TSQL else None
+    found = sources.find(change.table.parts[-1]) if rewriter.catalog.engine in _NAMED_AMONG else None
     return found or change.table, sources, found is not None
 
 
