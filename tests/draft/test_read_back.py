@@ -203,7 +203,10 @@ _TWO_TABLES = "CREATE TABLE t (a int PRIMARY KEY, b varchar(9));\nCREATE TABLE u
 
 def promised(source: str, target: str, query: str) -> str:
     """Return the draft of a view over the two tables on one line; empty text where it is not promised."""
-    draft = drafted(source, target, f"{_TWO_TABLES}CREATE VIEW v AS {query}")
+    tables = (
+        _TWO_TABLES.replace("varchar", "varchar2").replace("int", "number(9)") if source == "oracle" else _TWO_TABLES
+    )
+    draft = drafted(source, target, f"{tables}CREATE VIEW v AS {query}")
     return " ".join(draft.text.split()).partition(" AS ")[2].rstrip(";") if draft.is_promised else ""
 
 
@@ -246,6 +249,22 @@ def test_forms_of_queries_that_the_target_refuses_are_taken_back(targets: str, q
 )
 def test_forms_of_queries_that_mysql_and_mariadb_refuse_are_taken_back(targets: str, query: str) -> None:
     assert [promised("postgresql", target, query) for target in targets.split()] == ["" for _ in targets.split()]
+
+
+@pytest.mark.parametrize(
+    ("targets", "query"),
+    [
+        ("sqlserver:2022 mysql:8.0 mariadb:10.11", "SELECT a FROM t FETCH FIRST 3 ROWS WITH TIES"),
+        ("sqlserver:2022", "SELECT a FROM t CROSS JOIN LATERAL (SELECT 1 n FROM dual)"),
+    ],
+)
+def test_forms_of_oracle_that_the_target_refuses_are_taken_back(targets: str, query: str) -> None:
+    assert [promised("oracle", target, query) for target in targets.split()] == ["" for _ in targets.split()]
+
+
+@pytest.mark.parametrize("target", ["sqlserver:2022", "mysql:8.0", "postgresql:18"])
+def test_older_signs_for_unequal_are_written_alone(target: str) -> None:
+    assert "WHERE a<>3" in promised("oracle", target, "SELECT b FROM t WHERE a^=3")
 
 
 @pytest.mark.parametrize(

@@ -14,12 +14,14 @@ from hullsound.sql.tree import Comparison, Operation
 from . import call_of, fixer
 
 _SIGNS: Final = {"!<": ">=", "!>": "<=", "¬=": "<>", "¬>": "<=", "¬<": ">=", "EQ": "=", "NE": "<>", "LT": "<", "LE": "<=",
-                 "GT": ">", "GE": ">=", "^=": "<>", "NOT=": "<>", "==": "=", "!=": "<>"}  # fmt: skip
+                 "GT": ">", "GE": ">=", "^=": "<>", "~=": "<>", "NOT=": "<>", "==": "=", "!=": "<>"}  # fmt: skip
 
 
 @fixer("odd_comparison_sign")
 def fix_odd_comparison_sign(place: Found, rewriter: Rewriter) -> str:
     node = place.node
+    if place.last == place.first + 1:  # the sign alone is the place
+        return _SIGNS[rewriter.words[place.first]]
     if isinstance(node, Comparison) and len(node.operands) == 2 and node.operator in _SIGNS and not node.negated:
         return f"{rewriter.node(node.operands[0])} {_SIGNS[node.operator]} {rewriter.node(node.operands[1])}"
     if not isinstance(node, Operation):

@@ -12,6 +12,7 @@ from hullsound.sql.script import ReadStatement
 from hullsound.sql.tree import (
     Call,
     Clause,
+    CursorDeclaration,
     Delete,
     DerivedTable,
     Insert,
@@ -118,6 +119,24 @@ def lateral(read: ReadStatement, target: Target) -> str:
     return "LATERAL" if any(table.lateral for table in read.all(DerivedTable)) else ""
 
 
+def first_rows(read: ReadStatement, target: Target) -> str:
+    words = read.tokens.words
+    for at in range(read.first + 1, read.last - 2):
+        if words[at] == "FETCH" and words[at + 1] in ("FIRST", "NEXT") and words[at + 2].isdigit():
+            is_behind_offset = words[at - 1] in ("ROW", "ROWS") and target.engine == "sqlserver"
+            with_ties = "TIES" in words[at : at + 6]
+            if with_ties and (target.engine != "mariadb" or "ORDER" not in words):
+                return "FETCH ... WITH TIES"
+            if target.engine != "mariadb" and not is_behind_offset:
+                return "FETCH FIRST"
+    return ""
+
+
+def nameless_subquery(read: ReadStatement, target: Target) -> str:
+    is_found = any(not table.alias for table in read.all(DerivedTable))
+    return "a subquery in FROM without a name" if is_found else ""
+
+
 def no_select(read: ReadStatement, target: Target) -> str:
     for select in read.all(Select):
         if read.tokens.words[select.first] == "TABLE" and target.engine != "mysql":
@@ -179,7 +198,8 @@ def limit(read: ReadStatement, target: Target) -> str:
 
 def for_update(read: ReadStatement, target: Target) -> str:
     names = {clause.name for clause in read.all(Clause)}
-    return "FOR UPDATE" if "for-update" in names else ""
+    # A cursor may say so, a query may not.
+    return "FOR UPDATE" if "for-update" in names and not read.all(CursorDeclaration) else ""
 
 
 def tables_in_brackets(read: ReadStatement, target: Target) -> str:
@@ -208,8 +228,18 @@ _OF_BOTH: Final = (
     tables_in_brackets, row_assigned, several_changed,
 )  # fmt: skip
 OF_ORACLE: Final = (*_OF_BOTH, alias_behind_as, star_beside, columns_behind_alias, values_query, qualified_join_column)
-OF_SQLSERVER: Final = (*_OF_BOTH, changed_alias, for_update)
-OF_MYSQL: Final = (no_select, odd_word, distinct_row, row_assigned, values_without_row, common_table_before_change)
+OF_SQLSERVER: Final = (*_OF_BOTH, changed_alias, for_update, lateral, first_rows, nameless_subquery)
+OF_MYSQL: Final = (
+    no_select,
+    odd_word,
+    distinct_row,
+    row_assigned,
+    values_without_row,
+    common_table_before_change,
+    first_rows,
+    nameless_subquery,
+)
 OF_MARIADB: Final = (
-    no_select, odd_word, distinct_row, row_assigned, columns_behind_alias, common_table_before_change, lateral,
+    no_select, odd_word, distinct_row, row_assigned, columns_behind_alias, common_table_before_change, lateral, first_rows,
+    nameless_subquery,
 )  # fmt: skip

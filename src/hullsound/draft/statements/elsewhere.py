@@ -2,7 +2,7 @@
 
 import re
 from functools import partial
-from typing import Final
+from typing import Final, NoReturn
 
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.catalog.definitions import data_type
@@ -171,8 +171,7 @@ def _add_limit(query: Query, rewriter: Rewriter) -> None:
         return
     words = rewriter.words
     if len(query.blocks) > 1 and "top" in clauses:
-        rewriter.add(Point(clauses["top"].first, clauses["top"].last, _refuse))
-        return
+        _refuse()
     count, skip = "", ""
     for name, clause in clauses.items():
         inside = words[clause.first : clause.last]
@@ -180,12 +179,10 @@ def _add_limit(query: Query, rewriter: Rewriter) -> None:
             rewriter.replace(clause.first, clause.last + (words[clause.last] == "PERCENT"), " ")
             return
         if "PERCENT" in inside or "TIES" in inside or words[clause.last : clause.last + 1] == ["PERCENT"]:
-            rewriter.add(Point(clause.first, clause.last, _refuse))
-            return
+            _refuse()
         numbers = [rewriter.tokens.source(i, i + 1) for i in range(clause.first, clause.last) if words[i].isdigit()]
         if not numbers or any(word in inside for word in ("+", "-", "*")):
-            rewriter.add(Point(clause.first, clause.last, _refuse))
-            return
+            _refuse()
         if name == "offset":
             skip = numbers[0]
         elif name == "limit" and len(numbers) > 1:
@@ -210,15 +207,14 @@ def _put_limit(query: Query, count: str, skip: str, rewriter: Rewriter) -> None:
         text = ""
         if engine == "sqlserver" and not query.order:  # OFFSET is a part of ORDER BY there
             if query.operators or rewriter.words[block.first + 1] == "DISTINCT":
-                rewriter.add(Point(query.last, query.last, _refuse, behind=query.first))
-                return
+                _refuse()
             text = " ORDER BY (SELECT NULL)"
         text += f" OFFSET {skip or '0'} ROWS" if skip or engine == "sqlserver" else ""
         text += f" FETCH NEXT {count} ROWS ONLY" if count else ""
     rewriter.add(Point(query.last, query.last, lambda r: text, behind=query.first))
 
 
-def _refuse(rewriter: Rewriter) -> str:
+def _refuse() -> NoReturn:
     raise CannotDraft("a limit that is not a plain number of rows, or that cuts several queries without an order")
 
 
