@@ -330,3 +330,20 @@ def test_changes_are_written_as_the_target_reads_them_or_not_promised(
     drafts = steps.assess_catalog(catalog, target).drafts.drafts
     draft = next(draft for draft in drafts if draft.object.type == "change")
     assert (" ".join(draft.text.split()).rstrip(";") if draft.is_promised else "") == expected
+
+
+def test_sequences_that_begin_anew_need_their_bounds_written() -> None:
+    text = "CREATE SEQUENCE s1 CYCLE;\nCREATE SEQUENCE s2 MINVALUE 3 MAXVALUE 9 CYCLE;\n"
+    catalog = steps.survey_texts([ScriptFile("a.sql", text, "")], "postgresql")
+    for target in ("oracle:19", "sqlserver:2022"):
+        outcomes = {each.name: each.outcome for each in steps.assess_catalog(catalog, target).document.objects}
+        assert (outcomes["s1"], outcomes["s2"]) == ("rewrite", "drafted")
+
+
+def test_set_null_is_not_promised_for_a_column_that_takes_none() -> None:
+    text = "CREATE TABLE p (a int PRIMARY KEY);\nCREATE TABLE c (a int REFERENCES p (a) ON DELETE SET NULL, b int NOT NULL{});\n"
+    for rest, expected in (("", "as-is"), (", PRIMARY KEY (a)", "rewrite")):
+        catalog = steps.survey_texts([ScriptFile("a.sql", text.format(rest), "")], "postgresql")
+        for target in ("mysql:8.0", "mariadb:10.11", "sqlserver:2022"):
+            found = {each.name: each.outcome for each in steps.assess_catalog(catalog, target).document.objects}
+            assert found["c_a_fk"] == expected

@@ -14,6 +14,8 @@ from hullsound.knowledge.types import logical_type
 
 from .indexes import special_index
 
+_NULL_MUST_FIT: Final = ("mysql", "mariadb", "sqlserver")
+"""Targets that refuse SET NULL for a column that is NOT NULL (errors 1830 and 1761)."""
 _UNSORTED: Final = frozenset(("xml", "spatial"))
 """Kinds without an order, over which a plain index is not possible."""
 _ONE_NULL: Final = frozenset(("sqlserver", "ase", "db2"))
@@ -160,6 +162,14 @@ class KeyWriter:
             raise CannotDraft(f"the columns that it refers to are no key of {shown(parent.name)}")
         parts = f" ({', '.join(map(self.names.write, meant))})" if meant else ""
         text = f"FOREIGN KEY ({columns}) REFERENCES {self.name(parent)}{parts}"
+        if "set null" in (constraint.on_delete, constraint.on_update) and self.target.engine in _NULL_MUST_FIT:
+            table = self.catalog.objects[item.table]
+            constraints = [each.constraint for each in self.catalog.belonging(table.id) if each.constraint is not None]
+            keyed = {column for each in constraints if each.form == "primary key" for column in each.columns}
+            if any(
+                each.name in constraint.columns and (not each.nullable or each.name in keyed) for each in table.columns
+            ):
+                raise CannotDraft("SET NULL for a column that takes no NULL")
         for event, action in (("DELETE", constraint.on_delete), ("UPDATE", constraint.on_update)):
             text += self.referential_action(event, action) if action else ""
         return text

@@ -25,6 +25,8 @@ from .keys import KeyWriter, comment_text
 from .partitions import check_division, part_statements, read_division
 from .table_text import IDENTITY_OPTION
 
+_OTHER_BOUNDS: Final = ("oracle", "sqlserver")
+"""Targets whose sequences end, or begin anew, elsewhere than those of others if no bound is written."""
 _DIVIDING: Final = frozenset(("mysql.partitions", "mariadb.partitions"))
 _MAX_BIGINT: Final = 2**63 - 1
 _PRIVILEGES: Final = {
@@ -402,6 +404,9 @@ class ObjectWriter(KeyWriter):
             if value.lstrip("-").isdigit():
                 number = max(-self.greatest, min(self.greatest, int(value)))
                 text += f" {word} {number}"
+        bounds = {options.get(key, "").lstrip("-").isdigit() for key in ("minvalue", "maxvalue")}
+        if "cycle" in options and False in bounds and self.target.engine in _OTHER_BOUNDS:
+            raise CannotDraft("a sequence that begins anew at a bound that is not written")
         return text + (" CYCLE" if "cycle" in options else "") + ";"
 
     def synonym(self, item: Object) -> str:
