@@ -347,3 +347,16 @@ def test_set_null_is_not_promised_for_a_column_that_takes_none() -> None:
         for target in ("mysql:8.0", "mariadb:10.11", "sqlserver:2022"):
             found = {each.name: each.outcome for each in steps.assess_catalog(catalog, target).document.objects}
             assert found["c_a_fk"] == expected
+
+
+def test_rows_of_defaults_are_promised_where_the_target_reads_them() -> None:
+    text = "CREATE TABLE t (a int, b int);\nINSERT INTO t DEFAULT VALUES;\n"
+    catalog = steps.survey_texts([ScriptFile("a.sql", text, "")], "postgresql")
+    for target, expected in (
+        ("oracle:19", "rewrite"),
+        ("mysql:8.0", "rewrite"),
+        ("mariadb:10.11", "rewrite"),
+        ("sqlserver:2022", "as-is"),
+    ):
+        found = {each.type: each.outcome for each in steps.assess_catalog(catalog, target).document.objects}
+        assert found["data"] == expected

@@ -582,3 +582,15 @@ def test_numbers_that_become_texts_are_not_promised_for_sql_server() -> None:
     case = steps.assess_catalog(catalog, "sqlserver:2022")
     promised = {o.name.lower() for o in case.document.objects if o.outcome != "rewrite"}
     assert promised == {"half"}
+
+
+def test_an_overloaded_function_has_no_type_of_its_own() -> None:
+    text = (
+        "CREATE PACKAGE p IS FUNCTION f(x NUMBER) RETURN NUMBER; FUNCTION f(x VARCHAR2) RETURN VARCHAR2; END;\n/\n"
+        "CREATE PACKAGE BODY p IS FUNCTION f(x NUMBER) RETURN NUMBER IS BEGIN RETURN x; END; "
+        "FUNCTION f(x VARCHAR2) RETURN VARCHAR2 IS BEGIN RETURN x; END; END;\n/\n"
+        "CREATE TABLE t (b VARCHAR2(9));\nCREATE VIEW v AS SELECT 'x' || p.f(b) AS s FROM t;\n"
+    )
+    case = steps.assess_catalog(steps.survey_texts([ScriptFile("a.sql", text, "")], "oracle"), "postgresql:18")
+    view = next(draft for draft in steps.draft_case(case).drafts if draft.object.type == "view")
+    assert "trim_scale" not in view.text

@@ -284,6 +284,8 @@ class Types:
         if item.type in (ObjectType.PACKAGE, ObjectType.PACKAGE_BODY):
             kin = [each for each in self.catalog.with_name(item.name) if each.schema == item.schema]
             routines = [routine for each in kin for routine in each.routines if routine.name == parts[-1]]
+            if len({routine.returns for routine in routines}) > 1:  # overloaded: the arguments choose
+                return None
         text = routines[0].returns if routines else ""
         return parse_type(text) if text else None
 

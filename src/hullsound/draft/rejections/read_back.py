@@ -1,5 +1,6 @@
 """Drafts for targets that do not run here, read back by our own reader of their engine: what it cannot read is not promised."""
 
+import re
 from collections.abc import Set
 from typing import Final
 
@@ -17,6 +18,8 @@ from .forms import refused_form
 
 _QUERIES_ALONE: Final = ("mysql", "mariadb")
 _QUERIES: Final = (ObjectType.VIEW, ObjectType.QUERY, ObjectType.CHANGE)
+_NO_VALUES: Final = re.compile(r"^INSERT INTO [^\s(]+ DEFAULT VALUES", re.MULTILINE)
+"""INSERT of a row of defaults, which Oracle, MySQL and MariaDB do not read."""
 _SHOWN: Final = 60
 
 
@@ -26,6 +29,9 @@ def take_back_unread(made: DraftSet, catalog: Catalog, target: Target) -> None:
     dialect = load_dialect(target.engine)
     routines = {item.name.upper() for item in catalog.objects.values() if item.routines or item.type in CODE_TYPES}
     known = target_functions(target.engine) | functions_everywhere() | routines
+    for draft in made.drafts if target.engine in ("oracle", *_QUERIES_ALONE) else ():
+        if draft.object.type is ObjectType.DATA and draft.is_promised and _NO_VALUES.search(draft.text):
+            draft.skipped.append(("", draft.object.line, "what the target refuses: INSERT ... DEFAULT VALUES"))
     for draft in made.drafts if end or target.engine in _QUERIES_ALONE else ():
         if not end and draft.object.type not in _QUERIES:  # code of MySQL holds statements that our reader passes over
             continue
