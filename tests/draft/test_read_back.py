@@ -360,3 +360,12 @@ def test_rows_of_defaults_are_promised_where_the_target_reads_them() -> None:
     ):
         found = {each.type: each.outcome for each in steps.assess_catalog(catalog, target).document.objects}
         assert found["data"] == expected
+
+
+def test_an_index_on_an_expression_over_a_large_object_is_not_promised() -> None:
+    text = (
+        "CREATE TABLE t (s text, d varchar(9));\nCREATE INDEX i1 ON t (lower(s));\nCREATE INDEX i2 ON t (lower(d));\n"
+    )
+    catalog = steps.survey_texts([ScriptFile("a.sql", text, "")], "postgresql")
+    found = {each.name: each.outcome for each in steps.assess_catalog(catalog, "oracle:19").document.objects}
+    assert (found["i1"], found["i2"]) == ("rewrite", "as-is")

@@ -21,6 +21,8 @@ _ORDERING = frozenset(("", "btree", "hash", "bitmap", "clustered", "nonclustered
 _PREFIXED = frozenset(("mysql", "mariadb"))
 """Sources whose keys over large objects hold a prefix alone, which a construct of its own tells of."""
 _ROUTINES = (ObjectType.FUNCTION, ObjectType.PROCEDURE)
+_AS_LARGE = re.compile(r"\s*(?:lower|upper|trim|ltrim|rtrim)\s*\(\s*(\w+)\s*\)\s*", re.IGNORECASE)
+"""Expressions that give a large object for one."""
 
 
 class Excess(NamedTuple):
@@ -84,6 +86,11 @@ class _Limits:
         columns = [by_name[name.upper()] for name in names if name.upper() in by_name]
         widths = [self._width(table, column) for column in columns] if limits.key_bytes else []
         large = [column.name.lower() for column, width in zip(columns, widths, strict=False) if width == LARGE]
+        # Such an expression is as large as its column; others take no index on an expression at all.
+        for name in names if self.target.engine == "oracle" else ():
+            same = by_name.get(match[1].upper()) if (match := _AS_LARGE.fullmatch(name)) else None
+            if same is not None and limits.key_bytes and self._width(table, same) == LARGE:
+                yield Excess("limit.large-key", item.id, name.lower())
         is_whole = len(columns) == len(names) and self.catalog.engine not in _PREFIXED
         if large and is_whole and _orders_values(item):
             yield Excess("limit.large-key", item.id, ", ".join(large))
