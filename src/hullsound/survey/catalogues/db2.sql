@@ -130,5 +130,5 @@ WHERE c.tabschema NOT LIKE 'SYS%' ORDER BY c.tabschema, c.tabname, c.colno
 -- right: GRANT EXECUTE ON FUNCTION SYSPROC.MON_GET_DATABASE TO USER {user}
 SELECT 'read ios' AS name, SUM(pool_data_p_reads + pool_index_p_reads) AS value FROM TABLE(MON_GET_DATABASE(-1)) AS m
 UNION ALL SELECT 'write ios', SUM(pool_data_writes + pool_index_writes) FROM TABLE(MON_GET_DATABASE(-1)) AS m
-UNION ALL SELECT 'cpu seconds', SUM(total_cpu_time) / 1000000 FROM TABLE(MON_GET_DATABASE(-1)) AS m
+UNION ALL SELECT 'cpu seconds', SUM(total_cpu_time) / 1000000.0 FROM TABLE(MON_GET_DATABASE(-1)) AS m
 UNION ALL SELECT 'connections', SUM(appls_cur_cons) FROM TABLE(MON_GET_DATABASE(-1)) AS m

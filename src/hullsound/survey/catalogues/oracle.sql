@@ -261,7 +261,7 @@ UNION ALL SELECT 'log bytes', value FROM v$sysstat WHERE name = 'redo size'
 -- name: meter_cpu
 -- when: meter
 -- right: GRANT SELECT_CATALOG_ROLE TO {user}
-SELECT 'cpu seconds' AS name, value / 100 AS value FROM v$osstat WHERE stat_name = 'BUSY_TIME'
+SELECT 'cpu seconds' AS name, value / 100.0 AS value FROM v$osstat WHERE stat_name = 'BUSY_TIME'
 
 -- name: meter_sessions
 -- when: meter

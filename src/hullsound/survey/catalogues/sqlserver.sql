@@ -341,7 +341,7 @@ WHERE p.counter_name = 'Log Bytes Flushed/sec' AND p.instance_name = '_Total'
 -- when: meter
 -- since: 2016
 -- right: GRANT VIEW SERVER STATE TO {user}
-SELECT 'cpu seconds' AS name, SUM(s.total_cpu_usage_ms) / 1000 AS value FROM sys.dm_os_schedulers s
+SELECT 'cpu seconds' AS name, SUM(s.total_cpu_usage_ms) / 1000.0 AS value FROM sys.dm_os_schedulers s
 
 -- name: meter_sessions
 -- when: meter
