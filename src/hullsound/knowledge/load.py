@@ -43,8 +43,9 @@ def load_constructs(engine: str) -> dict[str, Construct]:
         if name in constructs:
             faults.add(file, key, f"also defined in {constructs[name].file}")
         constructs[name] = Construct(
-            name, row.title, row.meaning, row.match, row.example, row.unlike, file, row.topic, row.common, row.plumbing
-        )
+            name, row.title, row.meaning, row.match, row.example, row.unlike, file, row.topic, row.common, row.plumbing,
+            synonyms=row.synonyms,
+        )  # fmt: skip
 
     narrower: dict[str, tuple[str, NarrowerRow]] = {}
     for folder in (engine, *load_engine(engine).families):

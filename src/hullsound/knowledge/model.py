@@ -93,6 +93,8 @@ class ConstructRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """Whether most engines take it: a target that says nothing to it takes it as well."""
     plumbing: bool = False
     """Whether it only sets the scene for a script: outside of objects it is a note at most."""
+    synonyms: bool = False
+    """Whether its functions mean the same, so that one template serves them all."""
 
 
 class FunctionRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -133,6 +135,19 @@ class Construct(msgspec.Struct, frozen=True):
     """Whether it only sets the scene for a script: outside of objects it is a note at most."""
     wider: ConstructId = ""
     """The construct of which it is a part."""
+    synonyms: bool = False
+    """Whether its functions mean the same, so that one template serves them all."""
+
+
+class CallRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """What a target asks of calls of a function."""
+
+    arguments: tuple[int, int] = (0, 9999)
+    """Fewest and most."""
+    since: int = 0
+    """First version that has it; 9999 for a name that is none to write."""
+    needs: Literal["", "over", "order"] = ""
+    """The clause behind it: OVER, or one with ORDER BY in it."""
 
 
 class StanceChange(msgspec.Struct, frozen=True, forbid_unknown_fields=True):

@@ -47,6 +47,10 @@ def load_stances(source: str, target: Target) -> dict[str, Stance]:
         if row is None and construct.wider in stances:
             stances[construct.id] = msgspec.structs.replace(stances[construct.wider], construct=construct.id)
             continue
+        if row is not None and row.template and len(construct.match.names("function")) > 1 and not construct.synonyms:
+            faults.add(
+                construct.file, construct.id, f"{target.engine} has one template for functions that are no synonyms"
+            )
         over = _over(construct, withheld)
         stance = _at(construct.id, row, target.version) if row is not None else None
         if over is not None:

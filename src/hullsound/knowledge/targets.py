@@ -12,7 +12,7 @@ from hullsound.sql.dialect import ENGINES
 
 from .compiled import ROOT
 from .load import load_constructs, load_engine
-from .model import StanceRow, Target, TargetRow, TargetTypeRow, version_text
+from .model import CallRow, StanceRow, Target, TargetRow, TargetTypeRow, version_text
 from .rows import Faults, convert_rows, read_rows
 
 
@@ -191,6 +191,20 @@ def target_functions(engine: str) -> frozenset[str]:
     """
     constructs = [construct for construct in load_constructs(engine).values() if construct.file != _HISTORY]
     return load_engine(engine).function_names | {n for each in constructs for n in each.match.names("function")}
+
+
+@cache
+def load_call_rows(engine: str) -> dict[str, CallRow]:
+    """Return what a target asks of calls, by the name of the function. Raises KnowledgeError for rows that are wrong."""
+    faults = Faults()
+    rows: dict[str, CallRow] = {}
+    for name in (load_target(engine).like, engine):
+        file = ROOT.joinpath("targets", name, "calls.toml")
+        if name and file.is_file():
+            for key, row in read_rows(file, CallRow, faults).items():
+                rows |= dict.fromkeys(key.split(), row)
+    faults.raise_any()
+    return rows
 
 
 _HISTORY: Final = "history.toml"

@@ -77,6 +77,13 @@ def has_two_arguments(node: Node, subject: Subject) -> bool:
     return isinstance(node, Call) and len(node.arguments) == 2
 
 
+@condition("ascii-code")
+def has_ascii_code(node: Node, subject: Subject) -> bool:
+    """Whether the one argument is the number of a sign of ASCII."""
+    code = subject.source(node.arguments[0]) if isinstance(node, Call) and len(node.arguments) == 1 else ""
+    return code.isdecimal() and 0 < int(code) < 128
+
+
 @condition("settled-date-part")
 def has_settled_date_part(node: Node, subject: Subject) -> bool:
     """Whether the first argument is a part of a date that is the same in every session, unlike weeks and weekdays."""

@@ -148,19 +148,9 @@ def fix_cut_moment(place: Found, rewriter: Rewriter) -> str:
     return _CUTS[unit].format(rewriter.node(call.arguments[0]))
 
 
-@fixer("cut_number")
-def fix_cut_number(place: Found, rewriter: Rewriter) -> str:
-    """TRUNC(number, digits)."""
-    call = call_of(place)
-    if rewriter.types.family(call.arguments[0]) not in NUMBERS:
-        raise CannotDraft("TRUNC of a value whose kind is not known")
-    digits = rewriter.node(call.arguments[1]) if len(call.arguments) > 1 else "0"
-    return f"TRUNCATE({rewriter.node(call.arguments[0])}, {digits})"
-
-
 @fixer("months_added")
 def fix_months_added(place: Found, rewriter: Rewriter) -> str:
-    """ADD_MONTHS: the last day of a month stays one, but for Teradata."""
+    """ADD_MONTHS: the last day of a month stays one."""
     call = call_of(place)
     if call.parts[-1] != "ADD_MONTHS":
         raise CannotDraft("months between two dates, with fractions")
@@ -168,8 +158,6 @@ def fix_months_added(place: Found, rewriter: Rewriter) -> str:
     if rewriter.types.family(call.arguments[1]) is Family.NUMBER:  # fractions are cut off
         months = f"TRUNCATE({months}, 0)"
     moved = f"{date} + INTERVAL ({months}) MONTH"
-    if rewriter.catalog.engine == "teradata":
-        return f"({moved})"
     if rewriter.types.family(call.arguments[0]) is Family.DATE and rewriter.catalog.engine != "oracle":
         return f"(CASE WHEN {date} = LAST_DAY({date}) THEN LAST_DAY({moved}) ELSE {moved} END)"
     return (

@@ -1,6 +1,6 @@
-"""Fixers for Oracle as target of the T-SQL family: borders between dates, bitwise signs, CONVERT with its styles.
+"""Fixers for Oracle as target: borders between dates, bitwise signs, CONVERT with its styles, and patterns of PostgreSQL.
 
-Source: Oracle Database 19c, "SQL Language Reference".
+Sources: Oracle Database 19c, "SQL Language Reference"; PostgreSQL 18, "POSIX Regular Expressions".
 """
 
 import re
@@ -10,6 +10,7 @@ from hullsound.analyze.types import MOMENTS, Family
 from hullsound.draft.conversions.moment_texts import STYLES
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.draft.edits.text import text_value
 from hullsound.sight.detector import Found
 from hullsound.sql.tree import Cast, Node, Operation
 
@@ -18,6 +19,8 @@ from .dates import unit_of
 from .texts import style_node
 
 _DAY: Final = re.compile(r"N?'(\d{4})(?:-?)(\d{2})(?:-?)(\d{2})'")
+_OWN_ESCAPE: Final = re.compile(r"\\[^dDsSwW.^$*+?()\[\]{}|\\/-]|\(\?|\[\[[.=:][<>]")
+"""What Oracle reads otherwise or not at all: escapes for words, constraints, options in the pattern."""
 _DEFAULT_SIZE: Final = "30"
 """Length of a text type without one in CONVERT (Transact-SQL reference, "char and varchar")."""
 
@@ -103,3 +106,17 @@ def _oracle_mask(style: Node | None, family: Family, rewriter: Rewriter) -> str:
     if "MS" in mask and family is Family.DATE:
         raise CannotDraft("thousandths of a date")
     return literal(mask.replace(":MS", ":FF3").replace(".MS", ".FF3"))
+
+
+@fixer("matches_replaced")
+def fix_matches_replaced(place: Found, rewriter: Rewriter) -> str:
+    """REGEXP_REPLACE(text, pattern, new, flags) of PostgreSQL, which replaces the first match unless the flags hold g."""
+    call = call_of(place)
+    value, *more = call.arguments
+    pattern, new, flags = (*(text_value(each, rewriter) for each in more), "", "", "")[:3]
+    if pattern is None or new is None or flags is None or set(flags) - {"g", "i"} or len(more) > 3:
+        raise CannotDraft("a pattern, a replacement or flags that are no constant, or other flags than g and i")
+    if _OWN_ESCAPE.search(pattern) or "\\&" in new:
+        raise CannotDraft("escapes in a pattern or its replacement")
+    occurrence, case = 0 if "g" in flags else 1, "i" if "i" in flags else "c"
+    return f"REGEXP_REPLACE({rewriter.node(value)}, {literal(pattern)}, {literal(new)}, 1, {occurrence}, '{case}')"

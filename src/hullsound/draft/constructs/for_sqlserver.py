@@ -84,16 +84,6 @@ def fix_date_cut(place: Found, rewriter: Rewriter) -> str:
     return f"CAST({_CUTS[unit].format(value)} AS datetime2(0))"
 
 
-@fixer("number_cut")
-def fix_number_cut(place: Found, rewriter: Rewriter) -> str:
-    """TRUNC(number, digits) of Oracle, for SQL Server."""
-    call = call_of(place)
-    if rewriter.types.family(call.arguments[0]) not in NUMBERS:
-        raise CannotDraft("TRUNC of a value whose kind is not known")
-    digits = rewriter.node(call.arguments[1]) if len(call.arguments) > 1 else "0"
-    return f"ROUND({rewriter.node(call.arguments[0])}, {digits}, 1)"
-
-
 @fixer("months_with_last_day")
 def fix_months_with_last_day(place: Found, rewriter: Rewriter) -> str:
     """ADD_MONTHS of Oracle, for SQL Server: the last day of a month stays one."""
@@ -104,6 +94,16 @@ def fix_months_with_last_day(place: Found, rewriter: Rewriter) -> str:
     moved = f"DATEADD(month, {months}, {date})"
     last = f"DATEADD(day, DAY(EOMONTH({moved})) - DAY({moved}), {moved})"
     return f"(CASE WHEN CAST({date} AS date) = EOMONTH({date}) THEN {last} ELSE {moved} END)"
+
+
+@fixer("translated_alike")
+def fix_translated_alike(place: Found, rewriter: Rewriter) -> str:
+    """TRANSLATE(text, from, to), of which SQL Server asks as many characters to give as to take."""
+    call = call_of(place)
+    taken, given = (text_value(each, rewriter) for each in call.arguments[1:])
+    if taken is None or given is None or len(taken) != len(given):
+        raise CannotDraft("TRANSLATE that drops characters, or whose characters are no constants")
+    return rewriter.text(call.first, call.last)
 
 
 @fixer("text_of_number")
@@ -134,7 +134,8 @@ def fix_text_by_format(place: Found, rewriter: Rewriter) -> str:
     if name in ("TO_CHAR", "VARCHAR_FORMAT") and family in MOMENTS:
         return f"FORMAT({rewriter.node(value)}, '{_format_of(mask)}', 'en-US')"
     if name in ("TO_DATE", "TO_TIMESTAMP", "TIMESTAMP_FORMAT") and mask in _STYLES and family is Family.TEXT:
-        return f"CONVERT(datetime2(0), {rewriter.node(value)}, {_STYLES[mask]})"
+        is_date = name == "TO_DATE" and rewriter.catalog.engine == "postgresql"
+        return f"CONVERT({'date' if is_date else 'datetime2(0)'}, {rewriter.node(value)}, {_STYLES[mask]})"
     raise CannotDraft(
         f"{name.lower()} with the mask {mask[:30].lower()}" if mask else f"{name.lower()} in the session's format"
     )

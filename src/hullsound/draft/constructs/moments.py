@@ -30,6 +30,14 @@ _PARTS_OF_POSTGRESQL: Final = {
     "ISODOW": "((DATEPART(weekday, {0}) + @@DATEFIRST - 2) % 7 + 1)",
     "EPOCH": "(CAST(DATEDIFF_BIG(microsecond, '1970-01-01', {0}) AS decimal(26, 6)) / 1000000)",
 }  # fmt: skip
+_DAY_PARTS: Final = ("YEAR", "MONTH", "DAY")
+_CLOCK_PARTS: Final = ("HOUR", "MINUTE", "SECOND")
+_PARTS_FOR_ORACLE: Final = {
+    "DOY": "TO_NUMBER(TO_CHAR({0}, 'DDD'))", "WEEK": "TO_NUMBER(TO_CHAR({0}, 'IW'))",
+    "DOW": "MOD(TRUNC({0}) - TRUNC({0}, 'IW') + 1, 7)", "ISODOW": "(TRUNC({0}) - TRUNC({0}, 'IW') + 1)",
+    "ISOYEAR": "TO_NUMBER(TO_CHAR({0}, 'IYYY'))",
+}  # fmt: skip
+"""Weeks begin on Monday for the mask IW, whatever the session's territory."""
 _UTC_CLOCK_OF_ORACLE: Final = (
     "(ROUND((TRUNC(SYS_EXTRACT_UTC(SYSTIMESTAMP), 'MI') - DATE '1970-01-01') * 86400) + "
     "EXTRACT(SECOND FROM SYSTIMESTAMP))"
@@ -59,16 +67,29 @@ def fix_part_extracted(place: Found, rewriter: Rewriter) -> str:
 
 @fixer("part_of_standard")
 def fix_part_of_standard(place: Found, rewriter: Rewriter) -> str:
-    """EXTRACT, of which Oracle knows no EPOCH."""
+    """EXTRACT(part FROM moment), for Oracle, whose dates give years, months and days alone."""
     call = call_of(place)
-    if rewriter.words[call.opening + 1].strip("'").upper() != "EPOCH":
-        return rewriter.text(call.first, call.last)
-    value = call.arguments[-1]
-    if is_clock(value):
+    field = rewriter.words[call.opening + 1].strip("'").upper()
+    value, source = call.arguments[-1], rewriter.catalog.engine
+    family = rewriter.types.family(value)
+    if field == "EPOCH" and is_clock(value):
         return _UTC_CLOCK_OF_ORACLE
-    if rewriter.types.family(value) is not Family.DATE:
-        raise CannotDraft("the seconds since 1970 of a moment that may carry a zone")
-    return f"ROUND(({rewriter.node(value)} - DATE '1970-01-01') * 86400)"
+    if family not in MOMENTS and not is_clock(value) and field not in _DAY_PARTS:
+        raise CannotDraft("a part of something that may be no moment")
+    text = rewriter.node(value)
+    if field in _DAY_PARTS:
+        return f"EXTRACT({field} FROM {text})"
+    if field in _CLOCK_PARTS:
+        moment = f"CAST({text} AS TIMESTAMP)" if family is Family.DATE else text
+        part = f"EXTRACT({field} FROM {moment})"
+        return f"FLOOR({part})" if field == "SECOND" and source in _MYSQL else part
+    if field == "QUARTER":
+        return f"TO_NUMBER(TO_CHAR({text}, 'Q'))"
+    if source == "postgresql" and field in _PARTS_FOR_ORACLE:
+        return _PARTS_FOR_ORACLE[field].format(text)
+    if source == "postgresql" and field == "EPOCH" and family is Family.DATE:
+        return f"ROUND(({text} - DATE '1970-01-01') * 86400)"
+    raise CannotDraft(f"the part {field.lower()} of a moment")
 
 
 @fixer("seconds_since_1970_now")

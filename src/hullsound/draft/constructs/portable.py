@@ -4,9 +4,10 @@ import re
 from typing import Final
 
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
+from hullsound.draft.conversions.casts import check_texts, moment_for_oracle
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sight.detector import Found
-from hullsound.sql.tree import Literal, Name, Node, Operation, TypedLiteral
+from hullsound.sql.tree import Cast, Literal, Name, Node, Operation, TypedLiteral
 
 from . import call_of, fixer
 from .dates import interval_parts, unit_of
@@ -21,6 +22,8 @@ _CUT: Final = {
 _INTERVALS: Final = {"day": "DAY", "hour": "HOUR", "minute": "MINUTE", "second": "SECOND"}
 _JSON_SINCE: Final = 2022
 """Version of SQL Server that builds JSON by functions."""
+_MOST_DIGITS: Final = 20
+_POINT_AND_COMMA: Final = "'NLS_NUMERIC_CHARACTERS=''.,'''"
 _MONTHS: Final = {"month": 1, "quarter": 3, "year": 12}
 
 
@@ -129,6 +132,7 @@ def fix_borders_between(place: Found, rewriter: Rewriter) -> str:
 @fixer("texts_joined")
 def fix_texts_joined(place: Found, rewriter: Rewriter) -> str:
     """CONCAT(a, b): with + and || NULL counts as the target has it."""
+    check_texts(call_of(place).arguments, rewriter)
     values = [rewriter.node(each) for each in call_of(place).arguments]
     if rewriter.target.engine == "oracle":
         return f"({' || '.join(values)})"
@@ -162,10 +166,41 @@ def fix_next_number(place: Found, rewriter: Rewriter) -> str:
 def fix_cast_by_word(place: Found, rewriter: Rewriter) -> str:
     """value::type of PostgreSQL."""
     node = place.node
-    value, kind = getattr(node, "value", None), getattr(node, "type", None)
-    if value is None or kind is None:
+    if not isinstance(node, Cast):
         raise CannotDraft("a cast in a form that is not known")
-    return f"CAST({rewriter.node(value)} AS {rewriter.node(kind)})"
+    moment = moment_for_oracle(node, rewriter) if rewriter.target.engine == "oracle" else ""
+    return moment or f"CAST({rewriter.node(node.value)} AS {rewriter.node(node.type)})"
+
+
+@fixer("number_cut")
+def fix_number_cut(place: Found, rewriter: Rewriter) -> str:
+    """TRUNC(number, digits) of Oracle."""
+    call = call_of(place)
+    if rewriter.types.family(call.arguments[0]) not in NUMBERS:
+        raise CannotDraft("TRUNC of a value whose kind is not known")
+    digits = rewriter.node(call.arguments[1]) if len(call.arguments) > 1 else "0"
+    number = rewriter.node(call.arguments[0])
+    return f"ROUND({number}, {digits}, 1)" if rewriter.target.engine == "sqlserver" else f"TRUNCATE({number}, {digits})"
+
+
+@fixer("grouped_number")
+def fix_grouped_number(place: Found, rewriter: Rewriter) -> str:
+    """FORMAT(number, digits) of MySQL: groups of three with commas, and a point."""
+    number, digits = call_of(place).arguments
+    count = rewriter.subject.source(digits)
+    if not count.isdecimal() or int(count) > _MOST_DIGITS or rewriter.types.family(number) not in NUMBERS:
+        raise CannotDraft("digits behind the point that are no constant, or of something that is no number")
+    if rewriter.target.engine == "sqlserver":
+        return f"FORMAT({rewriter.node(number)}, 'N{count}', 'en-US')"
+    mask = "FM" + "999G" * 6 + "990" + ("D" + "0" * int(count) if int(count) else "")
+    return f"TO_CHAR({rewriter.node(number)}, '{mask}', {_POINT_AND_COMMA})"
+
+
+@fixer("months_kept")
+def fix_months_kept(place: Found, rewriter: Rewriter) -> str:
+    """ADD_MONTHS of Teradata, which keeps the day of the month; for Oracle."""
+    date, months = (rewriter.node(each) for each in call_of(place).arguments)
+    return shifted(date, months, "month", rewriter)
 
 
 @fixer("json_pairs")

@@ -1,11 +1,19 @@
 """Fixers for what most engines take and some targets refuse: keys by place, orders of views, limits within IN, rows of VALUES."""
 
+from typing import Final
+
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.knowledge.types import choose_type
 from hullsound.sight.detector import Found
 from hullsound.sight.detectors.restricted import rows_of_values
 from hullsound.sql.tree import Insert, Select
 
 from . import call_of, fixer
+
+_AVERAGED: Final = {"sqlserver": "decimal(38, 10)", "mysql": "DECIMAL(65, 26)", "mariadb": "DECIMAL(65, 26)"}
+"""Decimals whose average has as many digits as the target can give; MySQL and MariaDB add four."""
+_NARROW: Final = ("tinyint", "smallint", "int", "integer")
+"""Types of SQL Server whose sums an INT holds: Transact-SQL reference, "SUM"."""
 
 
 @fixer("left_out")
@@ -46,7 +54,20 @@ def fix_decimal_average(place: Found, rewriter: Rewriter) -> str:
     call = call_of(place)
     tail = rewriter.text(call.closing, place.last)
     quantifier = f"{call.quantifier} " if call.quantifier else ""
-    return f"AVG({quantifier}CAST({rewriter.node(call.arguments[0])} AS decimal(38, 10)){tail}"
+    return f"AVG({quantifier}CAST({rewriter.node(call.arguments[0])} AS {_AVERAGED[rewriter.target.engine]}){tail}"
+
+
+@fixer("wide_sum")
+def fix_wide_sum(place: Found, rewriter: Rewriter) -> str:
+    """Add up whole numbers in a type that is wider than theirs."""
+    call = call_of(place)
+    tail = rewriter.text(call.closing, place.last)
+    quantifier = f"{call.quantifier} " if call.quantifier else ""
+    value = call.arguments[0]
+    source = rewriter.types.source_type(value)
+    choice = choose_type(rewriter.catalog.engine, source, rewriter.target) if source is not None else None
+    wider = "bigint" if choice is not None and choice.text in _NARROW else "decimal(38, 0)"
+    return f"SUM({quantifier}CAST({rewriter.node(value)} AS {wider}){tail}"
 
 
 @fixer("closed_bracket")

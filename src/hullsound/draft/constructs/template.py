@@ -9,6 +9,9 @@ from hullsound.sql.tree import Call, Case, Comparison, Name, Node, Operation
 
 _PLACE: Final = re.compile(r"\{(\d+|\*)\}")
 
+_ONE_CALL: Final = re.compile(r"\w+\([^()]*\)")
+"""A template that can take DISTINCT, and a clause behind it."""
+
 
 def fill_template(template: str, place: Found, rewriter: Rewriter) -> str:
     """Fill a template with the rewritten arguments of a call or the operands of an operator.
@@ -24,6 +27,8 @@ def fill_template(template: str, place: Found, rewriter: Rewriter) -> str:
     if isinstance(node, Operation) and len(arguments) > 2:
         raise CannotDraft("several operators in a row")
 
+    if isinstance(node, Call):
+        _check_words(node, template, rewriter)
     places = _PLACE.findall(template)
     if isinstance(node, Call) and places and "*" not in places and len(arguments) > max(map(int, places)) + 1:
         raise CannotDraft(f"{node.parts[-1]} with {len(arguments)} arguments")
@@ -42,6 +47,20 @@ def fill_template(template: str, place: Found, rewriter: Rewriter) -> str:
 
     text = _PLACE.sub(fill, template)
     if isinstance(node, Call):
+        if node.quantifier:
+            text = text.replace("(", f"({node.quantifier} ", 1)
         tail = rewriter.text(node.closing + 1, node.last)
         return f"{text} {tail}" if tail else text
     return text
+
+
+def _check_words(call: Call, template: str, rewriter: Rewriter) -> None:
+    """Raise CannotDraft for words in or behind the brackets for which the template has no place."""
+    ends = [each.last for each in call.arguments] or [call.closing]
+    begins = [each.first for each in call.arguments[1:]] + [call.closing]
+    between = [rewriter.words[end:begin] for end, begin in zip(ends, begins, strict=True)]
+    if call.opening >= 0 and any(words not in ([","], []) for words in between):
+        raise CannotDraft(f"{call.parts[-1]} with words between its arguments")
+    is_one_call = _ONE_CALL.fullmatch(template) is not None
+    if not is_one_call and (call.quantifier or call.last > call.closing + 1):
+        raise CannotDraft(f"{call.parts[-1]} with DISTINCT, or over a window or a part of the rows")

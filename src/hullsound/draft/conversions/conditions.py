@@ -10,7 +10,7 @@ from hullsound.analyze.types import NUMBERS, Family
 from hullsound.draft.edits.rewrite import Point, Rewriter
 from hullsound.sql.tree import Comparison, CreateTrigger, Jump, Literal, Name, Node, Operation, Paren, Subquery
 
-from .truth import CONNECTIVES, conditions_of, is_truth
+from .truth import conditions_of, connectives, is_truth
 
 _TRUTH_SINCE: Final = {"oracle": 23, "sqlserver": 9999}
 """First version whose SQL has truth values."""
@@ -29,7 +29,7 @@ def add_conditions(rewriter: Rewriter) -> None:
     if isinstance(subject.tree, CreateTrigger) and subject.tree.condition is not None:
         found.append(subject.tree.condition)
     for joined in subject.all(Operation):
-        if joined.operators and set(joined.operators) <= CONNECTIVES:
+        if joined.operators and set(joined.operators) <= connectives(rewriter):
             found += joined.operands
     for node in found:
         _add_condition(node, rewriter)
@@ -59,7 +59,7 @@ def _add_condition(node: Node, rewriter: Rewriter) -> None:
     elif isinstance(node, Literal) and node.form in ("true", "false", "number"):
         holds = node.form == "true" or (node.form == "number" and rewriter.subject.source(node).strip("0.") != "")
         rewriter.replace(node.first, node.last, "(1 = 1)" if holds else "(1 = 0)")
-    elif isinstance(node, Operation) and node.operators and set(node.operators) <= CONNECTIVES:
+    elif isinstance(node, Operation) and node.operators and set(node.operators) <= connectives(rewriter):
         for operand in node.operands:
             _add_condition(operand, rewriter)
     elif not is_truth(node) and rewriter.types.family(node) in _AS_NUMBERS:
@@ -87,7 +87,7 @@ def _is_known(node: Node, rewriter: Rewriter) -> bool:
         return node.form == "EXISTS"
     if isinstance(node, Comparison) and node.operator.startswith("IS "):
         return True
-    if isinstance(node, Operation) and set(node.operators) <= CONNECTIVES:
+    if isinstance(node, Operation) and set(node.operators) <= connectives(rewriter):
         return all(_is_known(each, rewriter) for each in node.operands)
     operands = getattr(node, "operands", [])
     return bool(operands) and all(

@@ -36,6 +36,19 @@ def add_edge_values(rewriter: Rewriter) -> None:
             rewriter.wrap(count, partial(_length_or_null, count), rank=7)
 
 
+def add_dividing_edges(rewriter: Rewriter) -> None:
+    """Add the points of divisors and of moments in sums alone, for targets where dividing by zero does not give NULL."""
+    for node in rewriter.subject.all(Operation):
+        if set(node.operators) <= _ARITHMETIC and len(node.operands) > 1:
+            for operator, divisor in zip(node.operators, node.operands[1:], strict=True):
+                if operator in ("/", "%", "MOD", "DIV"):
+                    rewriter.wrap(divisor, partial(_divisor, divisor), rank=7)
+            _refuse_moments(node, rewriter)
+    for call in rewriter.subject.all(Call):
+        if call.parts == ("MOD",) and len(call.arguments) == 2:
+            rewriter.wrap(call.arguments[1], partial(_divisor, call.arguments[1]), rank=7)
+
+
 def add_oracle_remainders(rewriter: Rewriter) -> None:
     """MOD by zero gives the first argument (Oracle SQL Language Reference, "MOD")."""
     for call in rewriter.subject.all(Call):

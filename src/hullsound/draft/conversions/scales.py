@@ -7,7 +7,8 @@ from functools import partial
 from typing import Final
 
 from hullsound.analyze.signatures import choices_of, signature_of
-from hullsound.draft.edits.rewrite import Point, Rewriter
+from hullsound.analyze.types import Family
+from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.knowledge.types import logical_type
 from hullsound.sql.tree import Call, Cast, Literal, Name, Node, Operation, Paren
 
@@ -28,6 +29,28 @@ def add_scale_points(rewriter: Rewriter) -> None:
             scale = scale_of(call, rewriter)
             if scale >= 0:
                 rewriter.add(Point(call.first, call.last, partial(_rounded, call, scale), rank=2))
+
+
+def add_strict_scales(rewriter: Rewriter) -> None:
+    """Round quotients and averages for Oracle and SQL Server, which would cut off those of whole numbers."""
+    for node in rewriter.subject.all(Operation):
+        if "/" in node.operators and set(node.operators) <= {"*", "/"}:
+            rewriter.wrap(node, partial(_strict_quotient, node, scale_of(node, rewriter)), rank=2)
+    for call in rewriter.subject.all(Call):
+        scale = scale_of(call, rewriter) if call.parts == ("AVG",) and len(call.arguments) == 1 else -1
+        if scale >= 0:
+            rewriter.wrap(call, partial(_rounded, call, scale), rank=2)
+
+
+def _strict_quotient(node: Operation, scale: int, rewriter: Rewriter) -> str:
+    if scale < 0 and any(rewriter.types.family(each) is not Family.NUMBER for each in node.operands):
+        raise CannotDraft("a quotient of numbers whose digits are not known")
+    text = rewriter.node(node.operands[0])
+    for operator, operand in zip(node.operators, node.operands[1:], strict=True):
+        is_decimal = operator == "/" and scale >= 0 and rewriter.target.engine == "sqlserver"
+        left = f"CAST({text} AS decimal(28, 10))" if is_decimal else text
+        text = f"{left} {operator} {rewriter.node(operand)}"
+    return f"ROUND({text}, {scale})" if scale >= 0 else text
 
 
 def _rounded(node: Node, scale: int, rewriter: Rewriter) -> str:

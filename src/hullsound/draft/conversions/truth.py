@@ -43,7 +43,7 @@ from .values import lone_values
 
 NUMBERS_AS_TRUTH: Final = frozenset(("mysql", "mariadb", "sqlite"))
 BITS_AS_TRUTH: Final = frozenset(("sqlserver", "ase"))
-CONNECTIVES: Final = frozenset(("AND", "OR", "NOT", "&&", "!", "XOR", "||"))
+_CONNECTIVES: Final = frozenset(("AND", "OR", "NOT", "&&", "!", "XOR"))
 _SIGNS: Final = ("=", "==", "<>", "!=", "<", ">", "<=", ">=", "<=>")
 _COMPARED: Final = frozenset((*_SIGNS, *(f"{sign} {word}" for sign in _SIGNS for word in ("ANY", "ALL", "SOME"))))
 
@@ -99,7 +99,7 @@ def _add_condition(node: Node, rewriter: Rewriter) -> None:
         _add_condition(node.inner, rewriter)
     elif _is_search(node):
         _searches(rewriter).add(node)
-    elif isinstance(node, Operation) and node.operators and set(node.operators) <= CONNECTIVES:
+    elif isinstance(node, Operation) and node.operators and set(node.operators) <= connectives(rewriter):
         for operand in node.operands:
             _add_condition(operand, rewriter)
     elif isinstance(node, Literal) and node.form == "number":
@@ -144,7 +144,7 @@ def is_truth(node: Node) -> bool:
     if isinstance(node, Paren):
         return is_truth(node.inner)
     if isinstance(node, Operation):
-        return bool(set(node.operators) & (_COMPARED | (CONNECTIVES - {"||"})))
+        return bool(set(node.operators) & (_COMPARED | _CONNECTIVES))
     if isinstance(node, Call):
         return node.parts in (("ISNULL",), ("REGEXP_LIKE",)) and len(node.arguments) < 3
     return (isinstance(node, Comparison) and not _is_search(node)) or (
@@ -154,18 +154,17 @@ def is_truth(node: Node) -> bool:
 
 def _add_connectives(rewriter: Rewriter) -> None:
     for node in rewriter.subject.all(Operation):
-        signs = set(node.operators)
-        if signs & {"&&", "!", "XOR"} or ("||" in signs and _joins_conditions(rewriter)):
+        signs = set(node.operators) & connectives(rewriter)
+        if signs & {"&&", "!", "XOR", "||"}:
             rewriter.add(Point(node.first, node.last, partial(_connected, node)))
-        if signs & CONNECTIVES:
-            for operand in node.operands:
-                if not ("||" in signs and not _joins_conditions(rewriter)):
-                    _add_condition(operand, rewriter)
+        for operand in node.operands if signs else ():
+            _add_condition(operand, rewriter)
 
 
-def _joins_conditions(rewriter: Rewriter) -> bool:
-    """Whether || means OR, as it does unless the script's sql_mode says otherwise."""
-    return rewriter.catalog.engine in ("mysql", "mariadb")
+def connectives(rewriter: Rewriter) -> frozenset[str]:
+    """Return the signs that join conditions in the source: || joins texts but in MySQL and MariaDB."""
+    # It means OR there unless the script's sql_mode says otherwise.
+    return _CONNECTIVES | {"||"} if rewriter.catalog.engine in ("mysql", "mariadb") else _CONNECTIVES
 
 
 def _connected(node: Operation, rewriter: Rewriter) -> str:
@@ -200,7 +199,7 @@ def _add_values(rewriter: Rewriter) -> None:
     for update in subject.all(Update):
         values += [value for _, value in update.assignments]
     for operation in subject.all(Operation):
-        if not set(operation.operators) & CONNECTIVES:
+        if not set(operation.operators) & connectives(rewriter):
             values += [operand for operand in operation.operands if is_truth(operand)]
     for value in values:
         if value is not None and is_truth(value):

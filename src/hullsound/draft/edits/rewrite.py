@@ -197,6 +197,10 @@ class Rewriter:
         """Whether a point covers a node."""
         return any(point.first <= node.first and node.last <= point.last for point in self._points)
 
+    def rewrites(self, node: Node) -> bool:
+        """Whether a point stands for just this node."""
+        return any((point.first, point.last) == (node.first, node.last) for point in self._points)
+
     def elsewhere(self, node: Node) -> str:
         """Return the rewritten source of a node that stands outside of what is being rendered, such as a handler's body."""
         return self.text_elsewhere(node.first, node.last)

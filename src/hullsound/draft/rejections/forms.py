@@ -3,6 +3,7 @@
 Sources: Oracle Database 19c, "SQL Language Reference"; Transact-SQL reference of SQL Server 2022.
 """
 
+import re
 from collections.abc import Callable
 from typing import Final
 
@@ -13,15 +14,18 @@ from hullsound.sql.tree import (
     Call,
     Case,
     Cast,
+    Comparison,
     Literal,
     Name,
     Node,
     Operation,
     Paren,
     Select,
+    Window,
 )
 
 from . import query_forms
+from .calls import refused_call, unknown_word
 
 _QUERIES: Final = (ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW, ObjectType.QUERY, ObjectType.CHANGE)
 _TRUTH_SINCE: Final = {"oracle": 23, "sqlserver": 9999}
@@ -29,6 +33,16 @@ _TRUTH_SINCE: Final = {"oracle": 23, "sqlserver": 9999}
 _WIDER_TRIM_SINCE: Final = 2022
 _SHORT_SUBSTRING_SINCE: Final = 2025
 _CURRENT_DATE_SINCE: Final = 2025
+_SHIFTS_SINCE: Final = {"sqlserver": 2022}
+_ONE_QUOTED: Final = 3
+_COLLATIONS: Final = {
+    "sqlserver": re.compile(r"^((?!UTF|UCS)\w+_\w+_(BIN2?|C[IS]_A[IS]\w*)|DATABASE_DEFAULT|CATALOG_DEFAULT)$"),
+    "oracle": re.compile(r"^(BINARY(_C[IS]|_A[IS])?|USING_NLS_\w+|\w+_[CA]I)$"),
+}
+"""Names of collations: Transact-SQL reference, "COLLATE"; Oracle Database Globalization Support Guide, "Linguistic Sorting"."""
+_FRAMES_SINCE: Final = {"oracle": 21, "sqlserver": 9999, "mysql": 9999, "mariadb": 9999}
+"""First version with frames of GROUPS and with EXCLUDE."""
+_NULLS_PASSED_SINCE: Final = {"sqlserver": 2022, "mysql": 9999, "mariadb": 9999}
 _LONG_CONCAT_SINCE: Final = 23
 
 
@@ -106,6 +120,33 @@ def _trim(read: ReadStatement, target: Target) -> str:
     return ""
 
 
+def _several_trimmed(read: ReadStatement, target: Target) -> str:
+    """Oracle takes one character (ORA-30001); for SQL Server they are a set, which they are not in MySQL."""
+    for call in read.all(Call):
+        words = read.tokens.words[call.opening + 1 : call.closing] if call.parts == ("TRIM",) else []
+        sign = next((word for word in words[:2] if word.startswith("'")), "") if "FROM" in words else ""
+        if len(sign) > _ONE_QUOTED and sign != "''''":
+            return "TRIM of several characters"
+    return ""
+
+
+def _tested_truth(read: ReadStatement, target: Target) -> str:
+    tests = [test.operator for test in read.all(Comparison) if test.operator.startswith("IS ")]
+    is_found = any(test.split()[-1] in ("TRUE", "FALSE", "UNKNOWN") for test in tests)
+    return "IS TRUE" if is_found and target.version < _TRUTH_SINCE[target.engine] else ""
+
+
+def _collation(read: ReadStatement, target: Target) -> str:
+    words, known = read.tokens.words, _COLLATIONS[target.engine]
+    names = (words[at + 1].strip('"[]`') for at in range(read.first, read.last - 1) if words[at] == "COLLATE")
+    return next((f"the collation {name.lower()}" for name in names if not known.search(name)), "")
+
+
+def _shifted_bits(read: ReadStatement, target: Target) -> str:
+    is_found = any(not {"<<", ">>"}.isdisjoint(each.operators) for each in read.all(Operation))
+    return "<< or >>" if is_found and target.version < _SHIFTS_SINCE.get(target.engine, 9999) else ""
+
+
 def _current_date(read: ReadStatement, target: Target) -> str:
     is_named = any(name.parts == ("CURRENT_DATE",) for name in read.all(Name)) or any(
         call.parts == ("CURRENT_DATE",) for call in read.all(Call)
@@ -113,12 +154,51 @@ def _current_date(read: ReadStatement, target: Target) -> str:
     return "CURRENT_DATE" if is_named and target.version < _CURRENT_DATE_SINCE else ""
 
 
+def _window_frame(read: ReadStatement, target: Target) -> str:
+    """MySQL 8.4 takes RESPECT NULLS alone; SQL Server has no RANGE with a distance, and elsewhere it asks for one key."""
+    for call in read.all(Call):
+        words = read.tokens.words[call.opening : call.last] if call.over is not None or call.modified else []
+        if target.version < _FRAMES_SINCE[target.engine] and not {"GROUPS", "EXCLUDE"}.isdisjoint(words):
+            return "GROUPS or EXCLUDE in a window"
+        if target.version < _NULLS_PASSED_SINCE.get(target.engine, 0) and "IGNORE" in words:
+            return "IGNORE NULLS"
+        if _has_distance(words):
+            keys = len(call.over.order) if isinstance(call.over, Window) else 1
+            if target.engine == "sqlserver" or keys > 1 or (target.engine == "mariadb" and "INTERVAL" in words):
+                return "RANGE with a distance"
+    return ""
+
+
+def _has_distance(words: list[str]) -> bool:
+    at = words.index("RANGE") if "RANGE" in words else len(words)
+    ends = (words[place - 1] for place in range(at, len(words)) if words[place] in ("PRECEDING", "FOLLOWING"))
+    return any(word != "UNBOUNDED" for word in ends)
+
+
+def _zone_shift(read: ReadStatement, target: Target) -> str:
+    """AT TIME ZONE, which means another thing in each engine, and names zones otherwise in SQL Server."""
+    words = read.tokens.words
+    is_found = any(words[at : at + 3] == ["AT", "TIME", "ZONE"] for at in range(read.first, read.last - 2))
+    return "AT TIME ZONE" if is_found else ""
+
+
+def _lone_interval(read: ReadStatement, target: Target) -> str:
+    """MySQL and MariaDB have no values of spans: INTERVAL stands behind a sign, in a call or in a frame."""
+    words = read.tokens.words
+    befores = {words[at - 1] for at in range(read.first + 1, read.last - 1)
+               if words[at] == "INTERVAL" and words[at + 1] != "("}  # fmt: skip
+    return "INTERVAL as a value" if befores - {"+", "-", ",", "BETWEEN", "AND", "RANGE", "EVERY"} else ""
+
+
+_OF_ALL: Final = (refused_call, _window_frame)
+_OF_BOTH: Final = (unknown_word, _several_trimmed, _tested_truth, _collation, _shifted_bits, _zone_shift)
 _OF_ORACLE: Final[tuple[Callable[[ReadStatement, Target], str], ...]] = (
-    _large_cast, _epoch, _long_round, _long_concat, _tilde, *query_forms.OF_ORACLE,
+    *_OF_ALL, *_OF_BOTH, _large_cast, _epoch, _long_round, _long_concat, _tilde, *query_forms.OF_ORACLE,
 )  # fmt: skip
 _OF_SQLSERVER: Final[tuple[Callable[[ReadStatement, Target], str], ...]] = (
-    _substring, _trim, _current_date, *query_forms.OF_SQLSERVER,
+    *_OF_ALL, *_OF_BOTH, _substring, _trim, _current_date, *query_forms.OF_SQLSERVER,
 )  # fmt: skip
 _RULES: Final[dict[str, tuple[Callable[[ReadStatement, Target], str], ...]]] = {
-    "oracle": _OF_ORACLE, "sqlserver": _OF_SQLSERVER, "mysql": query_forms.OF_MYSQL, "mariadb": query_forms.OF_MARIADB,
+    "oracle": _OF_ORACLE, "sqlserver": _OF_SQLSERVER, "mysql": (*_OF_ALL, _lone_interval, *query_forms.OF_MYSQL),
+    "mariadb": (*_OF_ALL, _lone_interval, *query_forms.OF_MARIADB),
 }  # fmt: skip

@@ -4,20 +4,19 @@ import re
 from functools import partial
 from typing import Final, NoReturn
 
-from hullsound.analyze.types import MOMENTS, NUMBERS, Family
-from hullsound.catalog.definitions import data_type
+from hullsound.analyze.types import NUMBERS, Family
+from hullsound.draft.conversions.casts import add_casts, check_texts
 from hullsound.draft.conversions.conditions import add_conditions, add_emptiness
 from hullsound.draft.conversions.empty_texts import add_empty_texts
 from hullsound.draft.conversions.mysql_edges import add_mysql_edges
 from hullsound.draft.conversions.null_results import add_null_results
 from hullsound.draft.conversions.plain_numbers import add_plain_numbers
+from hullsound.draft.conversions.strict_values import add_strict_values, refuse_session_dates
 from hullsound.draft.conversions.sums import sum_with_texts
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.edits.text import add_lexical_points
-from hullsound.knowledge.types import choose_type
 from hullsound.sql.lexer import STRING
 from hullsound.sql.tree import (
-    Cast,
     Clause,
     Insert,
     Name,
@@ -35,8 +34,6 @@ from .own_calls import add_own_calls
 from .queries import NULLS_LOW, add_clause, add_item
 from .table_aliases import leave_out_as
 
-_CUTTING: Final = frozenset(("sqlserver", "ase", "db2", "sqlite", "teradata"))
-"""Engines whose casts to whole numbers cut digits off; the others round."""
 _MOMENT: Final = re.compile(r"N?'(\d{4})([01]\d)([0-3]\d) ([0-2]\d:[0-5]\d(?::[0-5]\d(?:\.\d+)?)?)'")
 _FROM_LESS: Final = 23
 """First version of Oracle in which a query needs no FROM."""
@@ -57,10 +54,13 @@ def add_for_others(rewriter: Rewriter) -> None:
             add_empty_texts(rewriter)
         with rewriter.asked_by("convert.number-as-text"):
             add_plain_numbers(rewriter)
+        refuse_session_dates(rewriter)
     if rewriter.target.engine in ("mysql", "mariadb"):
         add_mysql_points(rewriter)
         with rewriter.asked_by("convert.edge-value"):
             add_mysql_edges(rewriter)
+    if rewriter.target.engine in ("oracle", "sqlserver"):
+        add_strict_values(rewriter)
     with rewriter.asked_by("convert.truth-value"):
         add_conditions(rewriter)
     add_emptiness(rewriter)
@@ -92,13 +92,7 @@ def add_for_others(rewriter: Rewriter) -> None:
     if (rewriter.catalog.engine in NULLS_LOW) != (rewriter.target.engine in _NULLS_LOW_TARGETS):
         for order in subject.all(OrderItem):
             _add_null_order(order, rewriter)
-    for cast in subject.all(Cast):
-        rewriter.add(Point(cast.type.first, cast.type.last, partial(_cast_type, cast)))
-        if _cuts_otherwise(cast, rewriter):
-            point = Point(
-                cast.value.first, cast.value.last, partial(_cut_as_source, cast.value), "convert.rounding", rank=4
-            )
-            rewriter.add(point)
+    add_casts(rewriter)
     for insert in subject.all(Insert):
         if rewriter.catalog.engine in ("sqlserver", "ase"):
             _add_dashes(insert, rewriter)
@@ -128,8 +122,8 @@ def _add_dashes(insert: Insert, rewriter: Rewriter) -> None:
 
 
 def _joins_by_bars(node: Operation, rewriter: Rewriter) -> bool:
-    """Whether || stands where the target reads it otherwise."""
-    return bool(_BARS & set(node.operators)) and rewriter.target.engine in ("mysql", "mariadb", "sqlserver")
+    """Whether || stands where the target reads it otherwise, or writes values otherwise as texts."""
+    return bool(_BARS & set(node.operators)) and rewriter.target.engine in ("mysql", "mariadb", "sqlserver", "oracle")
 
 
 def _joins_texts(node: Operation, rewriter: Rewriter) -> bool:
@@ -150,6 +144,7 @@ def _may_join_null(node: Operation, rewriter: Rewriter) -> bool:
 def _concatenated(node: Operation, rewriter: Rewriter) -> str:
     if set(node.operators) - _BARS - {"+"}:
         raise CannotDraft("|| among other operators")
+    check_texts(node.operands, rewriter)
     if rewriter.target.engine == "oracle":
         return " || ".join(rewriter.node(each) for each in node.operands)
     if rewriter.catalog.engine == "oracle":
@@ -239,49 +234,3 @@ def _add_null_order(item: OrderItem, rewriter: Rewriter) -> None:
 def _with_null_key(value: Node, order: str, rewriter: Rewriter) -> str:
     text = rewriter.node(value)
     return f"CASE WHEN {text} IS NULL THEN 1 ELSE 0 END{order}, {text}"
-
-
-_MYSQL_CASTS: Final = (("varchar", "CHAR"), ("char", "CHAR"), ("longtext", "CHAR"), ("bigint", "SIGNED"), ("int", "SIGNED"),
-                       ("smallint", "SIGNED"), ("tinyint", "SIGNED"), ("decimal", "DECIMAL"), ("datetime", "DATETIME"),
-                       ("timestamp", "DATETIME"), ("double", "DOUBLE"), ("float", "DOUBLE"), ("date", "DATE"),
-                       ("time", "TIME"), ("json", "JSON"), ("varbinary", "BINARY"))  # fmt: skip
-"""Types that a cast takes in MySQL (8.4 Reference Manual, "Cast Functions")."""
-
-
-def _cuts_otherwise(cast: Cast, rewriter: Rewriter) -> bool:
-    """Whether a number is cast to a whole one, which one engine cuts and the other rounds."""
-    source, target = rewriter.catalog.engine, rewriter.target.engine
-    kinds = rewriter.types.family(cast.value), rewriter.types.family(cast)
-    differs = target in ("oracle", "sqlserver") and (source in _CUTTING) != (target in _CUTTING)
-    return differs and kinds == (Family.NUMBER, Family.INTEGER)
-
-
-def _cut_as_source(value: Node, rewriter: Rewriter) -> str:
-    text = rewriter.node(value)
-    return f"ROUND({text}, 0)" if rewriter.target.engine == "sqlserver" else f"TRUNC({text})"
-
-
-def _check_cast(cast: Cast, rewriter: Rewriter) -> None:
-    """Raise CannotDraft for a cast that keeps its words and gives another value."""
-    source, target = rewriter.catalog.engine, rewriter.target.engine
-    value, kind = rewriter.types.family(cast.value), rewriter.types.family(cast)
-    if (source, target) == ("oracle", "sqlserver") and cast.type.name == "NUMBER" and not cast.type.arguments:
-        raise CannotDraft("a cast to NUMBER without digits, which would become a float")
-    is_own_form = value is Family.TIMESTAMP or "oracle" in (source, target)
-    if value in MOMENTS and kind is Family.TEXT and is_own_form and target in ("oracle", "sqlserver"):
-        raise CannotDraft("a date cast to a text, which each engine writes in its own form")
-
-
-def _cast_type(cast: Cast, rewriter: Rewriter) -> str:
-    _check_cast(cast, rewriter)
-    node = cast.type
-    choice = choose_type(rewriter.catalog.engine, data_type(node), rewriter.target)
-    if choice is None or not choice.text:
-        raise CannotDraft(f"no type for {data_type(node)}")
-    if rewriter.target.engine not in ("mysql", "mariadb"):
-        return choice.text
-    for name, written in _MYSQL_CASTS:
-        if choice.text == name or choice.text.startswith((f"{name}(", f"{name} ")):
-            sized = written in ("CHAR", "DECIMAL", "DATETIME", "TIME") and "(" in choice.text
-            return written + (choice.text[choice.text.index("(") : choice.text.index(")") + 1] if sized else "")
-    raise CannotDraft(f"no cast to {choice.text}")

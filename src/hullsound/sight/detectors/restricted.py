@@ -1,14 +1,16 @@
 """Predicates for what most engines take and some targets refuse: joins by names, rows and predicates as values, own tables read."""
 
+import re
 from collections.abc import Iterable, Iterator
 from typing import Final
 
 from hullsound.analyze.subject import Subject
-from hullsound.sight.detector import Found, detector, found
+from hullsound.sight.detector import Found, Need, detector, found
 from hullsound.sight.values import value_of
 from hullsound.sight.whole import whole_needs
 from hullsound.sql.tree import (
     Call,
+    Cast,
     Clause,
     CommonTable,
     Comparison,
@@ -40,6 +42,7 @@ from hullsound.sql.tree import (
 _EQUAL: Final = frozenset(("=", "<>", "!=", "<=>"))
 _ORDERED: Final = frozenset(("<", ">", "<=", ">="))
 _PREDICATES: Final = _EQUAL | _ORDERED | {"AND", "OR", "NOT", "&&", "XOR", "!", "=="}
+_SAME_SCALE: Final = frozenset(("SUM", "MIN", "MAX", "AVG", "COALESCE", "NVL", "IFNULL", "NULLIF", "ABS"))
 _LIMITS: Final = frozenset(
     ("limit", "top", "offset", "fetch-first", "fetch-first-percent", "fetch-first-ties", "limit-all")
 )
@@ -132,6 +135,47 @@ def see_whole_average(node: Call, subject: Subject) -> Iterable[Found]:
     needs = whole_needs(node.arguments[0], subject) if node.parts == ("AVG",) and len(node.arguments) == 1 else None
     if needs is not None:
         yield found(node, needs=needs)
+
+
+@detector("whole-sum", Call, names=("SUM",))
+def see_whole_sum(node: Call, subject: Subject) -> Iterable[Found]:
+    """The sum of whole numbers, which SQL Server holds in the type of its values where that is INT or BIGINT."""
+    needs = whole_needs(node.arguments[0], subject) if node.parts == ("SUM",) and len(node.arguments) == 1 else None
+    if needs is not None:
+        yield found(node, needs=needs)
+
+
+@detector("decimal-average", Call, names=("AVG",))
+def see_decimal_average(node: Call, subject: Subject) -> Iterable[Found]:
+    needs = _fraction_needs(node.arguments[0], subject) if node.parts == ("AVG",) and len(node.arguments) == 1 else None
+    if needs is not None:
+        yield found(node, needs=needs)
+
+
+@detector("decimal-quotient", Operation, texts=("/",))
+def see_decimal_quotient(node: Operation, subject: Subject) -> Iterable[Found]:
+    needs = _fraction_needs(node, subject) if "/" in node.operators else None
+    if needs is not None:
+        yield found(node, needs=needs)
+
+
+def _fraction_needs(node: Node, subject: Subject) -> list[Need] | None:
+    """Return what must hold of columns for an expression to be a decimal with a fraction; None if it is none."""
+    if isinstance(node, Paren):
+        return _fraction_needs(node.inner, subject)
+    if isinstance(node, Literal):
+        return [] if re.fullmatch(r"\d*\.\d*", subject.source(node)) else None
+    if isinstance(node, Cast):
+        return [] if len(node.type.arguments) > 1 and node.type.arguments[1] != "0" else None
+    if isinstance(node, Name):
+        column = value_of(node, subject).column
+        return [(*column, "fraction")] if column is not None else None
+    if isinstance(node, Call):
+        return _fraction_needs(node.arguments[0], subject) if node.parts[-1] in _SAME_SCALE and node.arguments else None
+    if isinstance(node, Operation):
+        found_needs = (_fraction_needs(each, subject) for each in node.operands)
+        return next((needs for needs in found_needs if needs is not None), None)
+    return None
 
 
 @detector("date-against-text", Operation, texts=("'",))

@@ -1,0 +1,167 @@
+"""Casts and texts of values for targets other than PostgreSQL: what the target casts alike, and what must not be promised.
+
+Sources: Oracle Database 19c, "SQL Language Reference", CAST and "Datetime/Interval Arithmetic"; Transact-SQL reference, "CAST and
+CONVERT"; MySQL 8.4 Reference Manual, "Cast Functions and Operators"; PostgreSQL 18, "Type Casts".
+"""
+
+import re
+from functools import partial
+from typing import Final
+
+from hullsound.analyze.types import MOMENTS, NUMBERS, Family
+from hullsound.catalog.definitions import data_type
+from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
+from hullsound.knowledge.types import choose_type, logical_type
+from hullsound.sql.tree import Call, Cast, Literal, Node, Operation
+
+_CUTTING: Final = frozenset(("sqlserver", "ase", "db2", "sqlite", "teradata"))
+"""Engines whose casts to whole numbers cut digits off; the others round."""
+_STRICT: Final = ("oracle", "sqlserver")
+_DIGITS: Final = 10
+"""Of an INT; SQL Server writes a star for a number that does not fit."""
+_MYSQL: Final = ("mysql", "mariadb")
+_DAY: Final = re.compile(r"N?'\d{4}-\d\d-\d\d'")
+_MOMENT: Final = re.compile(r"N?'\d{4}-\d\d-\d\d \d\d:\d\d:\d\d(\.\d{1,6})?'")
+_MYSQL_CASTS: Final = (("varchar", "CHAR"), ("char", "CHAR"), ("longtext", "CHAR"), ("bigint", "SIGNED"), ("int", "SIGNED"),
+                       ("smallint", "SIGNED"), ("tinyint", "SIGNED"), ("decimal", "DECIMAL"), ("datetime", "DATETIME"),
+                       ("timestamp", "DATETIME"), ("double", "DOUBLE"), ("float", "DOUBLE"), ("date", "DATE"),
+                       ("time", "TIME"), ("json", "JSON"), ("varbinary", "BINARY"))  # fmt: skip
+"""Types that a cast takes in MySQL (8.4 Reference Manual, "Cast Functions")."""
+
+
+def add_casts(rewriter: Rewriter) -> None:
+    """Write casts with the target's types; refuse joined texts and differences of moments that would give another value."""
+    for cast in rewriter.subject.all(Cast):
+        rewriter.add(Point(cast.type.first, cast.type.last, partial(_cast_type, cast)))
+        if _cuts_otherwise(cast, rewriter):
+            value = cast.value
+            point = Point(value.first, value.last, partial(_cut_as_source, value), "convert.rounding", rank=4)
+            rewriter.add(point)
+        if rewriter.target.engine == "oracle" and moment_for_oracle(cast, rewriter):
+            rewriter.add(Point(cast.first, cast.last, partial(moment_for_oracle, cast)))
+    for node in rewriter.subject.all(Operation):
+        if node.operators == ["-"] and len(node.operands) == 2 and not rewriter.rewrites(node):
+            _check_difference(node, rewriter)
+    for call in rewriter.subject.all(Call):
+        if call.parts in (("CONCAT",), ("CONCAT_WS",)) and not rewriter.rewrites(call):
+            reason = next(filter(None, (text_cannot_be(each, rewriter) for each in call.arguments)), "")
+            if reason:
+                rewriter.add(Point(call.first, call.last, partial(_refuse, reason)))
+
+
+def text_cannot_be(value: Node, rewriter: Rewriter) -> str:
+    """Return why a value's text on Oracle or SQL Server would be another one than the source's; '' where it is the same."""
+    source, target = rewriter.catalog.engine, rewriter.target.engine
+    family = rewriter.types.family(value)
+    if target not in _STRICT or family in (Family.UNKNOWN, Family.TEXT, Family.INTEGER):
+        return ""
+    if family is Family.NUMBER and source == "oracle":  # it goes without zeros there, of which plain_numbers takes care
+        return ""
+    if family is Family.NUMBER and not (target == "sqlserver" and _is_exact(value, rewriter)):
+        return "a number with digits behind the point as a text, which each engine writes in its own form"
+    is_iso = family is Family.DATE and target == "sqlserver" and source != "oracle"
+    if family in MOMENTS and not is_iso:
+        return "a date cast to a text, which each engine writes in its own form"
+    return "" if is_iso or family is Family.NUMBER else f"a value of the kind {family} as a text"
+
+
+def check_texts(values: list[Node], rewriter: Rewriter) -> None:
+    """Raise CannotDraft for a value among texts that are joined whose text would be another one."""
+    reason = next(filter(None, (text_cannot_be(each, rewriter) for each in values)), "")
+    if reason:
+        raise CannotDraft(reason)
+
+
+def _is_exact(value: Node, rewriter: Rewriter) -> bool:
+    source = rewriter.types.source_type(value)
+    logical = logical_type(rewriter.catalog.engine, source) if source is not None else None
+    is_constant = isinstance(value, Literal) and "E" not in rewriter.subject.source(value).upper()
+    return is_constant or (logical is not None and logical.kind in ("decimal", "decimal-whole"))
+
+
+def _has_zone(node: Node, rewriter: Rewriter) -> bool:
+    source = rewriter.types.source_type(node)
+    logical = logical_type(rewriter.catalog.engine, source) if source is not None else None
+    return logical is not None and logical.kind in ("timestamp-zone", "timestamp-local")
+
+
+def _check_cast(cast: Cast, rewriter: Rewriter) -> None:
+    """Raise CannotDraft for a cast that keeps its words and gives another value."""
+    source, target = rewriter.catalog.engine, rewriter.target.engine
+    value, kind = rewriter.types.family(cast.value), rewriter.types.family(cast)
+    if source == "oracle" and kind in MOMENTS and value is Family.TEXT:
+        raise CannotDraft("a moment of a text in the session's format")
+    if target not in _STRICT:
+        return
+    if kind is Family.TEXT:
+        check_texts([cast.value], rewriter)
+        size = cast.type.arguments[0] if cast.type.arguments else ""
+        if value in NUMBERS and size.isdigit() and int(size) < _DIGITS:
+            raise CannotDraft("a number as a text that may be too short for it")
+    logical = logical_type(source, data_type(cast.type))
+    if logical is not None and logical.kind == "decimal-free" and target == "sqlserver":
+        raise CannotDraft(f"a cast to {cast.type.name} without digits, which would become a float")
+    if value in MOMENTS and kind in MOMENTS and _has_zone(cast, rewriter) != _has_zone(cast.value, rewriter):
+        raise CannotDraft("a moment that gets or loses its time zone")
+    if kind is Family.BOOLEAN and value is not Family.BOOLEAN and (target == "oracle" or value is not Family.INTEGER):
+        raise CannotDraft("a truth value of a value of another kind")
+    if kind in NUMBERS and value is Family.TEXT and source == "sqlite":
+        raise CannotDraft("a number of a text, of which the digits in front count")
+    if target == "oracle" and kind in (Family.TIME, Family.UUID):
+        raise CannotDraft(f"a value as {cast.type.name.lower()}")
+    if target == "oracle" and kind in MOMENTS and value not in MOMENTS:
+        raise CannotDraft("a moment of a text, which Oracle reads in the session's format, or of another kind of value")
+
+
+def moment_for_oracle(cast: Cast, rewriter: Rewriter) -> str:
+    """Return a cast to a moment as Oracle writes it: constants, and dates whose time of day is cut off; '' for another cast."""
+    value, kind = rewriter.types.family(cast.value), rewriter.types.family(cast)
+    text = rewriter.subject.source(cast.value)
+    if rewriter.catalog.engine == "oracle" or _has_zone(cast, rewriter) or _has_zone(cast.value, rewriter):
+        return ""
+    if kind is Family.DATE and _DAY.fullmatch(text):
+        return f"DATE {text.removeprefix('N')}"
+    if kind is Family.TIMESTAMP and _MOMENT.fullmatch(text):
+        return f"TIMESTAMP {text.removeprefix('N')}"
+    is_cut = kind is Family.DATE and value is Family.TIMESTAMP
+    return f"TRUNC({rewriter.node(cast.value)})" if is_cut else ""
+
+
+def _check_difference(node: Operation, rewriter: Rewriter) -> None:
+    """Refuse one moment less another where the target has no such difference, or another one."""
+    families = [rewriter.types.family(each) for each in node.operands]
+    is_alike = rewriter.target.engine == "oracle" and rewriter.catalog.engine == "postgresql"
+    if all(family in MOMENTS for family in families) and not is_alike:
+        rewriter.add(Point(node.first, node.last, partial(_refuse, "one moment less another")))
+
+
+def _refuse(reason: str, rewriter: Rewriter) -> str:
+    raise CannotDraft(reason)
+
+
+def _cuts_otherwise(cast: Cast, rewriter: Rewriter) -> bool:
+    """Whether a number is cast to a whole one, which one engine cuts and the other rounds."""
+    source, target = rewriter.catalog.engine, rewriter.target.engine
+    kinds = rewriter.types.family(cast.value), rewriter.types.family(cast)
+    differs = target in _STRICT and (source in _CUTTING) != (target in _CUTTING)
+    return differs and kinds == (Family.NUMBER, Family.INTEGER)
+
+
+def _cut_as_source(value: Node, rewriter: Rewriter) -> str:
+    text = rewriter.node(value)
+    return f"ROUND({text}, 0)" if rewriter.target.engine == "sqlserver" else f"TRUNC({text})"
+
+
+def _cast_type(cast: Cast, rewriter: Rewriter) -> str:
+    _check_cast(cast, rewriter)
+    node = cast.type
+    choice = choose_type(rewriter.catalog.engine, data_type(node), rewriter.target)
+    if choice is None or not choice.text:
+        raise CannotDraft(f"no type for {data_type(node)}")
+    if rewriter.target.engine not in _MYSQL:
+        return choice.text
+    for name, written in _MYSQL_CASTS:
+        if choice.text == name or choice.text.startswith((f"{name}(", f"{name} ")):
+            sized = written in ("CHAR", "DECIMAL", "DATETIME", "TIME") and "(" in choice.text
+            return written + (choice.text[choice.text.index("(") : choice.text.index(")") + 1] if sized else "")
+    raise CannotDraft(f"no cast to {choice.text}")

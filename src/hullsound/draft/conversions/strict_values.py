@@ -1,0 +1,155 @@
+"""Values of several kinds beside each other, for Oracle and SQL Server, which convert by rules of their own or refuse.
+
+Sources: Oracle Database 19c, "SQL Language Reference", "Data Type Comparison Rules" and "Expressions"; Transact-SQL reference, "Data type precedence"; MySQL 8.4 Reference Manual, "Type Conversion in Expression Evaluation".
+"""
+
+import re
+from collections.abc import Iterator
+from functools import partial
+from typing import Final
+
+from hullsound.analyze.signatures import choices_of
+from hullsound.analyze.types import MOMENTS, NUMBERS, Family
+from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
+from hullsound.sql.tree import Call, Case, Comparison, Insert, Literal, Node, Operation, Paren, Update
+
+from .edge_values import add_dividing_edges
+from .scales import add_strict_scales
+from .truth import inserted_literals, inserted_types
+
+_MYSQL: Final = ("mysql", "mariadb")
+_ARITHMETIC: Final = frozenset(("+", "-", "*", "/", "%", "MOD", "DIV"))
+_COMPARED: Final = frozenset(("=", "<>", "!=", "<", ">", "<=", ">=", "<=>", "=="))
+_NUMBER: Final = re.compile(r"N?'\s*[+-]?\d+(\.\d+)?\s*'")
+_DAY: Final = re.compile(r"N?'(\d{4}-\d\d-\d\d)'")
+_MOMENT: Final = re.compile(r"N?'(\d{4}-\d\d-\d\d)[ T](\d\d:\d\d)(:\d\d(?:\.\d{1,9})?)?'")
+
+
+def add_strict_values(rewriter: Rewriter) -> None:
+    """Write or refuse what the source converts by itself: quotients, texts in arithmetic, choices of several kinds, moments."""
+    if rewriter.catalog.engine in _MYSQL:
+        with rewriter.asked_by("convert.division"):
+            add_strict_scales(rewriter)
+        add_dividing_edges(rewriter)
+        for node in (each for each in rewriter.subject.all(Operation) if each.operators == ["~"]):
+            rewriter.add(
+                Point(node.first, node.last, partial(_refuse, "~, which gives 64 bits without a sign"), rank=9)
+            )
+    with rewriter.asked_by("convert.unlike-types"):
+        for node in rewriter.subject.all(Operation):
+            _check_arithmetic(node, rewriter)
+        for choice in (*rewriter.subject.all(Case), *rewriter.subject.all(Call)):
+            _check_choices(choice, rewriter)
+    if rewriter.target.engine == "oracle" and rewriter.catalog.engine != "oracle":
+        with rewriter.asked_by("convert.moment"):
+            for moment, text in _beside_moments(rewriter):
+                _add_constant(moment, text, rewriter)
+
+
+def refuse_session_dates(rewriter: Rewriter) -> None:
+    """Refuse constant texts beside moments of Oracle, which the session's format reads."""
+    for _, text in _beside_moments(rewriter):
+        rewriter.add(
+            Point(text.first, text.last, partial(_refuse, "a text as a date, in the session's format"), rank=9)
+        )
+
+
+def _bare(node: Node) -> Node:
+    while isinstance(node, Paren):
+        node = node.inner
+    return node
+
+
+def _is_text(node: Node, rewriter: Rewriter) -> bool:
+    """Whether a value is a text, other than a constant that every engine reads as the same number."""
+    text = rewriter.subject.source(node) if isinstance(_bare(node), Literal) else ""
+    return rewriter.types.family(node) is Family.TEXT and not _NUMBER.fullmatch(text)
+
+
+def _check_arithmetic(node: Operation, rewriter: Rewriter) -> None:
+    """Refuse texts that are added up or compared as numbers."""
+    families = {rewriter.types.family(each) for each in node.operands}
+    is_sum = set(node.operators) <= _ARITHMETIC and any(_is_text(each, rewriter) for each in node.operands)
+    joins = rewriter.catalog.engine in ("sqlserver", "ase") and "+" in node.operators
+    is_mixed = not families.isdisjoint(NUMBERS) and Family.TEXT in families
+    is_compared = set(node.operators) <= _COMPARED and any(_is_text(each, rewriter) for each in node.operands)
+    if (is_sum and not joins) or (is_compared and is_mixed):
+        rewriter.add(Point(node.first, node.last, partial(_refuse, "a text where a number is asked for"), rank=9))
+
+
+def _check_choices(node: Node, rewriter: Rewriter) -> None:
+    """Write numbers among texts as texts where they are constants, and refuse other choices among values of several kinds."""
+    choices = choices_of(node, rewriter.catalog.engine)
+    families = {rewriter.types.family(each) for each in choices} - {Family.UNKNOWN}
+    if Family.TEXT not in families or len(families) < 2:
+        return
+    others = [each for each in choices if rewriter.types.family(each) not in (Family.TEXT, Family.UNKNOWN)]
+    is_number = rewriter.catalog.engine in ("sqlserver", "ase")  # the number wins there
+    if not is_number and all(isinstance(each, Literal) and each.form == "number" for each in others):
+        for each in others:
+            rewriter.add(Point(each.first, each.last, partial(_quoted, each)))
+        return
+    if families <= MOMENTS | {Family.TEXT} and all(_is_moment_constant(each, rewriter) for each in choices):
+        return
+    rewriter.add(Point(node.first, node.last, partial(_refuse, "a choice among values of several kinds"), rank=9))
+
+
+def _is_moment_constant(node: Node, rewriter: Rewriter) -> bool:
+    """Whether a value is a moment, or a constant that is read as one."""
+    text = rewriter.subject.source(node)
+    return rewriter.types.family(node) in MOMENTS or bool(_DAY.fullmatch(text) or _MOMENT.fullmatch(text))
+
+
+def _quoted(node: Node, rewriter: Rewriter) -> str:
+    return f"'{rewriter.subject.source(node)}'"
+
+
+def _refuse(reason: str, rewriter: Rewriter) -> str:
+    raise CannotDraft(reason)
+
+
+def _beside_moments(rewriter: Rewriter) -> Iterator[tuple[Family, Node]]:
+    """Yield constant texts that the source reads as moments, because of what stands beside them."""
+    subject = rewriter.subject
+    for node in subject.all(Operation):
+        if set(node.operators) <= _COMPARED:
+            yield from _among(node.operands, rewriter)
+    for test in subject.all(Comparison):
+        yield from _among(test.operands, rewriter)
+    for choice in (*subject.all(Case), *subject.all(Call)):
+        yield from _among(choices_of(choice, rewriter.catalog.engine), rewriter)
+    for update in subject.all(Update):
+        for column, value in update.assignments:
+            yield from _among([column, value], rewriter)
+    for insert in subject.all(Insert):
+        yield from _inserted(insert, rewriter)
+
+
+def _among(nodes: list[Node], rewriter: Rewriter) -> Iterator[tuple[Family, Node]]:
+    families = {rewriter.types.family(each) for each in nodes} & MOMENTS
+    for node in nodes if families else ():
+        if isinstance(_bare(node), Literal) and rewriter.types.family(node) is Family.TEXT:
+            yield (Family.TIMESTAMP if Family.TIMESTAMP in families else Family.DATE), node
+
+
+def _inserted(insert: Insert, rewriter: Rewriter) -> Iterator[tuple[Family, Node]]:
+    families = [rewriter.types.family_of(each) for each in inserted_types(insert, rewriter)]
+    places = {place for place, family in enumerate(families) if family in MOMENTS}
+    if places and insert.query is None:
+        for place, text in inserted_literals(insert, places, rewriter):
+            if text.form == "string":
+                yield families[place], text
+
+
+def _add_constant(family: Family, node: Node, rewriter: Rewriter) -> None:
+    """Write a constant as a moment, which Oracle would read in the session's format."""
+    text = rewriter.subject.source(_bare(node))
+    day, moment = _DAY.fullmatch(text), _MOMENT.fullmatch(text)
+    if moment is not None:
+        written = f"TIMESTAMP '{moment[1]} {moment[2]}{moment[3] or ':00'}'"
+    elif day is not None:
+        written = f"DATE '{day[1]}'"
+    else:
+        rewriter.add(Point(node.first, node.last, partial(_refuse, "a text as a moment, in a format of its own")))
+        return
+    rewriter.add(Point(node.first, node.last, lambda _: written))
