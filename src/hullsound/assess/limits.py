@@ -16,6 +16,8 @@ from .widths import LARGE, is_fixed, width_of
 _KEYS = ("primary key", "unique")
 _MANY_NULLS = frozenset(("oracle", "mysql", "mariadb", "postgresql", "sqlite"))
 """Sources in whose unique keys NULLs differ from each other."""
+_DISTINCT_NULLS = _MANY_NULLS - {"oracle"}
+"""Those of them that never compare a row in which part of the key is NULL."""
 _ORDERING = frozenset(("", "btree", "hash", "bitmap", "clustered", "nonclustered"))
 """Methods of indexes over whole values."""
 _PREFIXED = frozenset(("mysql", "mariadb"))
@@ -104,6 +106,10 @@ class _Limits:
             open_ones = [column.name.lower() for column in columns if column.nullable]
             if open_ones:
                 yield Excess("limit.one-null", item.id, ", ".join(open_ones))
+        if self.row.null_in_part_of_unique and is_unique and not is_key and self.catalog.engine in _DISTINCT_NULLS:
+            open_ones = [column.name.lower() for column in columns if column.nullable]
+            if open_ones and len(names) > 1:
+                yield Excess("limit.null-in-part", item.id, ", ".join(open_ones))
 
     def _kind(self, table: Object, column: Column) -> str:
         choice = choose_column_type(

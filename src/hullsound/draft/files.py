@@ -9,6 +9,7 @@ from hullsound.assess.model import Assessment
 from hullsound.catalog.model import CODE_TYPES, Catalog, ObjectType
 from hullsound.draft.conversions.collations import collation_statement
 from hullsound.draft.edits.names import literal, names_of
+from hullsound.draft.objects.shared import create_schema
 from hullsound.draft.objects.stages import creation_stages, load_levels
 from hullsound.storage import make_folder, write_text
 
@@ -23,13 +24,11 @@ def prepare_text(drafts: DraftSet, engine: str) -> str:
     names = names_of(engine)
     if engine == "oracle":
         return "".join(f"-- Create the user {' '.join(schema.lower().split())} first.\n" for schema in drafts.schemas)
-    head = {"postgresql": "CREATE SCHEMA IF NOT EXISTS", "sqlserver": "CREATE SCHEMA"}.get(
-        engine, "CREATE DATABASE IF NOT EXISTS"
-    )
     schemas = [schema for schema in drafts.schemas if engine != "sqlserver" or schema.upper() != "DBO"]
     options = f" {drafts.database_options}" if drafts.database_options else ""
     before = collation_statement() if drafts.ignores_case else ""
-    return before + "".join(f"{head} {names.write(schema)}{options};\n" for schema in schemas)
+    made = (create_schema(engine, schema, names).removesuffix(";") for schema in schemas)
+    return before + "".join(f"{text}{options};\n" for text in made)
 
 
 def roles_of(catalog: Catalog) -> list[str]:

@@ -132,6 +132,8 @@ def add_passes(rewriter: Rewriter) -> None:
         raise CannotDraft("a method of a type")
     if source == "postgresql" and target != "postgresql" and "PG_CATALOG" in words:
         raise CannotDraft("a function or table of PostgreSQL's own catalogue")
+    if "{" in words and source != target:
+        raise CannotDraft("a constant or a call in braces, which drivers read")
     with rewriter.asked_by("draft.spelling"):
         add_spellings(rewriter)
     if target != "postgresql":

@@ -435,6 +435,8 @@ class TargetRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     limits: TargetLimits = TargetLimits()
     one_null_in_unique: bool = False
     """Whether a unique key takes a row of NULLs once only."""
+    null_in_part_of_unique: bool = False
+    """Whether a unique key of several columns compares rows in which one of them is NULL."""
     unique_parents_since: int = 0
     """Version since which references to what is no key are refused where the engine took them before; 0 for none."""
     cascades_once: bool = False

@@ -4,7 +4,7 @@ import re
 from typing import Final
 
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
-from hullsound.draft.conversions.casts import check_texts, moment_for_oracle
+from hullsound.draft.conversions.casts import cast_in_words, check_texts
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sight.detector import Found
 from hullsound.sql.tree import Cast, Literal, Name, Node, Operation, TypedLiteral
@@ -168,8 +168,7 @@ def fix_cast_by_word(place: Found, rewriter: Rewriter) -> str:
     node = place.node
     if not isinstance(node, Cast):
         raise CannotDraft("a cast in a form that is not known")
-    moment = moment_for_oracle(node, rewriter) if rewriter.target.engine == "oracle" else ""
-    return moment or f"CAST({rewriter.node(node.value)} AS {rewriter.node(node.type)})"
+    return cast_in_words(node, rewriter) or f"CAST({rewriter.node(node.value)} AS {rewriter.node(node.type)})"
 
 
 @fixer("number_cut")

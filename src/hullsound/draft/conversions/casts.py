@@ -8,6 +8,8 @@ import re
 from functools import partial
 from typing import Final
 
+import msgspec
+
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.catalog.definitions import data_type
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
@@ -17,6 +19,10 @@ from hullsound.sql.tree import Call, Cast, Literal, Node, Operation
 _CUTTING: Final = frozenset(("sqlserver", "ase", "db2", "sqlite", "teradata"))
 """Engines whose casts to whole numbers cut digits off; the others round."""
 _STRICT: Final = ("oracle", "sqlserver")
+_TSQL: Final = ("sqlserver", "ase")
+_SIZED: Final = frozenset(("CHAR", "NCHAR", "VARCHAR", "NVARCHAR", "BINARY", "VARBINARY"))
+_DEFAULT_SIZE: Final = "30"
+"""Length of a type without one in CAST and CONVERT: Transact-SQL reference, "char and varchar"."""
 _DIGITS: Final = 10
 """Of an INT; SQL Server writes a star for a number that does not fit."""
 _MYSQL: Final = ("mysql", "mariadb")
@@ -37,8 +43,8 @@ def add_casts(rewriter: Rewriter) -> None:
             value = cast.value
             point = Point(value.first, value.last, partial(_cut_as_source, value), "convert.rounding", rank=4)
             rewriter.add(point)
-        if rewriter.target.engine == "oracle" and moment_for_oracle(cast, rewriter):
-            rewriter.add(Point(cast.first, cast.last, partial(moment_for_oracle, cast)))
+        if cast_in_words(cast, rewriter):
+            rewriter.add(Point(cast.first, cast.last, partial(cast_in_words, cast)))
     for node in rewriter.subject.all(Operation):
         if node.operators == ["-"] and len(node.operands) == 2 and not rewriter.rewrites(node):
             _check_difference(node, rewriter)
@@ -91,6 +97,12 @@ def _check_cast(cast: Cast, rewriter: Rewriter) -> None:
     value, kind = rewriter.types.family(cast.value), rewriter.types.family(cast)
     if source == "oracle" and kind in MOMENTS and value is Family.TEXT:
         raise CannotDraft("a moment of a text in the session's format")
+    if (
+        kind is Family.BOOLEAN
+        and value is not Family.BOOLEAN
+        and (target != "sqlserver" or value is not Family.INTEGER)
+    ):
+        raise CannotDraft("a truth value of a value of another kind")
     if target not in _STRICT:
         return
     if kind is Family.TEXT:
@@ -103,8 +115,6 @@ def _check_cast(cast: Cast, rewriter: Rewriter) -> None:
         raise CannotDraft(f"a cast to {cast.type.name} without digits, which would become a float")
     if value in MOMENTS and kind in MOMENTS and _has_zone(cast, rewriter) != _has_zone(cast.value, rewriter):
         raise CannotDraft("a moment that gets or loses its time zone")
-    if kind is Family.BOOLEAN and value is not Family.BOOLEAN and (target == "oracle" or value is not Family.INTEGER):
-        raise CannotDraft("a truth value of a value of another kind")
     if kind in NUMBERS and value is Family.TEXT and source == "sqlite":
         raise CannotDraft("a number of a text, of which the digits in front count")
     if target == "oracle" and kind in (Family.TIME, Family.UUID):
@@ -113,8 +123,21 @@ def _check_cast(cast: Cast, rewriter: Rewriter) -> None:
         raise CannotDraft("a moment of a text, which Oracle reads in the session's format, or of another kind of value")
 
 
-def moment_for_oracle(cast: Cast, rewriter: Rewriter) -> str:
-    """Return a cast to a moment as Oracle writes it: constants, and dates whose time of day is cut off; '' for another cast."""
+def cast_in_words(cast: Cast, rewriter: Rewriter) -> str:
+    """Return what stands for a cast that the target does otherwise: moments of Oracle, truth values; '' for another cast."""
+    if rewriter.target.engine == "oracle":
+        moment = _moment_of_oracle(cast, rewriter)
+        if moment:
+            return moment
+    value, kind = rewriter.types.family(cast.value), rewriter.types.family(cast)
+    if kind is Family.BOOLEAN and value in NUMBERS and rewriter.target.engine in ("oracle", *_MYSQL):
+        text = rewriter.node(cast.value)
+        return f"CASE WHEN {text} = 0 THEN 0 WHEN {text} <> 0 THEN 1 END"
+    return ""
+
+
+def _moment_of_oracle(cast: Cast, rewriter: Rewriter) -> str:
+    """Return a constant as a moment, and a date whose time of day is cut off; dates of Oracle keep one."""
     value, kind = rewriter.types.family(cast.value), rewriter.types.family(cast)
     text = rewriter.subject.source(cast.value)
     if rewriter.catalog.engine == "oracle" or _has_zone(cast, rewriter) or _has_zone(cast.value, rewriter):
@@ -154,10 +177,12 @@ def _cut_as_source(value: Node, rewriter: Rewriter) -> str:
 
 def _cast_type(cast: Cast, rewriter: Rewriter) -> str:
     _check_cast(cast, rewriter)
-    node = cast.type
-    choice = choose_type(rewriter.catalog.engine, data_type(node), rewriter.target)
+    source = data_type(cast.type)
+    if rewriter.catalog.engine in _TSQL and source.name in _SIZED and not source.arguments:
+        source = msgspec.structs.replace(source, arguments=(_DEFAULT_SIZE,))
+    choice = choose_type(rewriter.catalog.engine, source, rewriter.target)
     if choice is None or not choice.text:
-        raise CannotDraft(f"no type for {data_type(node)}")
+        raise CannotDraft(f"no type for {source}")
     if rewriter.target.engine not in _MYSQL:
         return choice.text
     for name, written in _MYSQL_CASTS:

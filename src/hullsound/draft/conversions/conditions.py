@@ -7,7 +7,7 @@ from functools import partial
 from typing import Final
 
 from hullsound.analyze.types import NUMBERS, Family
-from hullsound.draft.edits.rewrite import Point, Rewriter
+from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import Comparison, CreateTrigger, Jump, Literal, Name, Node, Operation, Paren, Subquery
 
 from .truth import conditions_of, connectives, is_truth
@@ -16,6 +16,7 @@ _TRUTH_SINCE: Final = {"oracle": 23, "sqlserver": 9999}
 """First version whose SQL has truth values."""
 _EMPTINESS: Final = {"=": "IS NULL", "<>": "IS NOT NULL", "!=": "IS NOT NULL"}
 _SOURCES: Final = frozenset(("mysql", "mariadb", "sqlite", "postgresql"))
+_TESTED: Final = ("TRUE", "FALSE", "UNKNOWN")
 _AS_NUMBERS: Final = frozenset((*NUMBERS, Family.BOOLEAN, Family.BITS))
 
 
@@ -33,6 +34,12 @@ def add_conditions(rewriter: Rewriter) -> None:
             found += joined.operands
     for node in found:
         _add_condition(node, rewriter)
+    for test in subject.all(Comparison):
+        word = test.operator.split()[-1]
+        if test.operator.startswith("IS ") and word in _TESTED:
+            rewriter.add(
+                Point(test.first, test.last, partial(_tested_truth, test, word), "convert.truth-value", rank=-1)
+            )
     for literal in subject.all(Literal):
         if literal.form in ("true", "false"):
             rewriter.replace(literal.first, literal.last, "1" if literal.form == "true" else "0")
@@ -64,6 +71,24 @@ def _add_condition(node: Node, rewriter: Rewriter) -> None:
             _add_condition(operand, rewriter)
     elif not is_truth(node) and rewriter.types.family(node) in _AS_NUMBERS:
         rewriter.add(Point(node.first, node.last, partial(_nonzero, node), rank=8))
+
+
+def _tested_truth(test: Comparison, word: str, rewriter: Rewriter) -> str:
+    """Write IS TRUE and its like, which are never unknown, as a comparison with a number."""
+    value = test.operands[0]
+    while isinstance(value, Paren):
+        value = value.inner
+    is_condition = is_truth(value)
+    text = rewriter.node(value)
+    if word == "UNKNOWN" and is_condition:
+        raise CannotDraft("IS UNKNOWN of a condition")
+    if word == "UNKNOWN":
+        return f"{text} IS {'NOT ' if test.negated else ''}NULL"
+    if is_condition:
+        held = text if word == "TRUE" else f"NOT ({text})"
+        return f"(CASE WHEN {held} THEN 1 ELSE 0 END = {0 if test.negated else 1})"
+    sign = "<>" if (word == "TRUE") != test.negated else "="
+    return f"(COALESCE({text}, {0 if word == 'TRUE' else 1}) {sign} 0)"
 
 
 def _nonzero(node: Node, rewriter: Rewriter) -> str:

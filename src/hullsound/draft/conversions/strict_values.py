@@ -1,6 +1,7 @@
 """Values of several kinds beside each other, for Oracle and SQL Server, which convert by rules of their own or refuse.
 
-Sources: Oracle Database 19c, "SQL Language Reference", "Data Type Comparison Rules" and "Expressions"; Transact-SQL reference, "Data type precedence"; MySQL 8.4 Reference Manual, "Type Conversion in Expression Evaluation".
+Sources: Oracle Database 19c, "SQL Language Reference", "Data Type Comparison Rules"; Transact-SQL reference, "Data type
+precedence"; MySQL 8.4 Reference Manual, "Type Conversion in Expression Evaluation".
 """
 
 import re
@@ -42,13 +43,15 @@ def add_strict_values(rewriter: Rewriter) -> None:
             _check_choices(choice, rewriter)
     if rewriter.target.engine == "oracle" and rewriter.catalog.engine != "oracle":
         with rewriter.asked_by("convert.moment"):
-            for moment, text in _beside_moments(rewriter):
-                _add_constant(moment, text, rewriter)
+            for text in _beside_moments(rewriter):
+                _add_constant(text, rewriter)
+            for node in rewriter.subject.all(Operation):
+                _add_days(node, rewriter)
 
 
 def refuse_session_dates(rewriter: Rewriter) -> None:
     """Refuse constant texts beside moments of Oracle, which the session's format reads."""
-    for _, text in _beside_moments(rewriter):
+    for text in _beside_moments(rewriter):
         rewriter.add(
             Point(text.first, text.last, partial(_refuse, "a text as a date, in the session's format"), rank=9)
         )
@@ -94,6 +97,19 @@ def _check_choices(node: Node, rewriter: Rewriter) -> None:
     rewriter.add(Point(node.first, node.last, partial(_refuse, "a choice among values of several kinds"), rank=9))
 
 
+def _add_days(node: Operation, rewriter: Rewriter) -> None:
+    """Move a timestamp by a span of days: plus a number, Oracle makes a date of it, without its fraction."""
+    if len(node.operands) == 2 and node.operators in (["+"], ["-"]) and not rewriter.rewrites(node):
+        first, second = (rewriter.types.family(each) for each in node.operands)
+        if first is Family.TIMESTAMP and second in NUMBERS:
+            rewriter.add(Point(node.first, node.last, partial(_moved, node)))
+
+
+def _moved(node: Operation, rewriter: Rewriter) -> str:
+    moment, days = (rewriter.node(each) for each in node.operands)
+    return f"({moment} {node.operators[0]} NUMTODSINTERVAL({days}, 'DAY'))"
+
+
 def _is_moment_constant(node: Node, rewriter: Rewriter) -> bool:
     """Whether a value is a moment, or a constant that is read as one."""
     text = rewriter.subject.source(node)
@@ -108,7 +124,7 @@ def _refuse(reason: str, rewriter: Rewriter) -> str:
     raise CannotDraft(reason)
 
 
-def _beside_moments(rewriter: Rewriter) -> Iterator[tuple[Family, Node]]:
+def _beside_moments(rewriter: Rewriter) -> Iterator[Node]:
     """Yield constant texts that the source reads as moments, because of what stands beside them."""
     subject = rewriter.subject
     for node in subject.all(Operation):
@@ -125,31 +141,33 @@ def _beside_moments(rewriter: Rewriter) -> Iterator[tuple[Family, Node]]:
         yield from _inserted(insert, rewriter)
 
 
-def _among(nodes: list[Node], rewriter: Rewriter) -> Iterator[tuple[Family, Node]]:
+def _among(nodes: list[Node], rewriter: Rewriter) -> Iterator[Node]:
     families = {rewriter.types.family(each) for each in nodes} & MOMENTS
     for node in nodes if families else ():
         if isinstance(_bare(node), Literal) and rewriter.types.family(node) is Family.TEXT:
-            yield (Family.TIMESTAMP if Family.TIMESTAMP in families else Family.DATE), node
+            yield node
 
 
-def _inserted(insert: Insert, rewriter: Rewriter) -> Iterator[tuple[Family, Node]]:
+def _inserted(insert: Insert, rewriter: Rewriter) -> Iterator[Node]:
     families = [rewriter.types.family_of(each) for each in inserted_types(insert, rewriter)]
     places = {place for place, family in enumerate(families) if family in MOMENTS}
     if places and insert.query is None:
-        for place, text in inserted_literals(insert, places, rewriter):
+        for _, text in inserted_literals(insert, places, rewriter):
             if text.form == "string":
-                yield families[place], text
+                yield text
 
 
-def _add_constant(family: Family, node: Node, rewriter: Rewriter) -> None:
+def _add_constant(node: Node, rewriter: Rewriter) -> None:
     """Write a constant as a moment, which Oracle would read in the session's format."""
     text = rewriter.subject.source(_bare(node))
+    rewriter.add(Point(node.first, node.last, lambda _: moment_of_constant(text)))
+
+
+def moment_of_constant(text: str) -> str:
+    """Return a constant text as a moment of standard SQL. Raises CannotDraft for one in a format of its own."""
     day, moment = _DAY.fullmatch(text), _MOMENT.fullmatch(text)
     if moment is not None:
-        written = f"TIMESTAMP '{moment[1]} {moment[2]}{moment[3] or ':00'}'"
-    elif day is not None:
-        written = f"DATE '{day[1]}'"
-    else:
-        rewriter.add(Point(node.first, node.last, partial(_refuse, "a text as a moment, in a format of its own")))
-        return
-    rewriter.add(Point(node.first, node.last, lambda _: written))
+        return f"TIMESTAMP '{moment[1]} {moment[2]}{moment[3] or ':00'}'"
+    if day is None:
+        raise CannotDraft("a text as a moment, in a format of its own")
+    return f"DATE '{day[1]}'"

@@ -3,10 +3,22 @@
 from collections.abc import Callable
 
 from hullsound.catalog.model import Object, ObjectType
+from hullsound.draft.edits.names import Names, literal
 from hullsound.draft.edits.rewrite import CannotDraft
 from hullsound.knowledge.types import parse_type
 
 from .postgresql import ObjectWriter
+
+
+def create_schema(engine: str, schema: str, names: Names) -> str:
+    """Write the statement that makes a schema where it is missing; for MySQL and MariaDB it is a database.
+
+    SQL Server asks that CREATE SCHEMA begins a batch, which EXEC makes of a text.
+    """
+    name = names.write(schema)
+    if engine == "sqlserver":
+        return f"IF SCHEMA_ID(N{literal(names.folded(schema))}) IS NULL EXEC(N{literal(f'CREATE SCHEMA {name}')});"
+    return f"CREATE {'SCHEMA' if engine == 'postgresql' else 'DATABASE'} IF NOT EXISTS {name};"
 
 
 def underlying_type(writer: ObjectWriter, item: Object) -> str:

@@ -4,7 +4,7 @@ from hullsound.catalog.model import Column, Object
 from hullsound.draft.edits.rewrite import CannotDraft
 
 from .postgresql import ObjectWriter
-from .shared import synonym_of, underlying_type
+from .shared import create_schema, synonym_of, underlying_type
 
 
 class SqlServerWriter(ObjectWriter):
@@ -69,3 +69,6 @@ class SqlServerWriter(ObjectWriter):
 
     def object_type(self, item: Object) -> str:
         raise CannotDraft("a type of one's own")
+
+    def schema(self, item: Object) -> str:
+        return create_schema("sqlserver", item.name, self.names)

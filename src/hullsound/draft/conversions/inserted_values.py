@@ -1,0 +1,65 @@
+"""Constants in rows of PostgreSQL that its columns read, and that other engines write otherwise: bytes, identifiers, zones, spans.
+
+Sources: PostgreSQL 18, "Binary Data Types", "UUID Type" and "Date/Time Types"; Oracle Database 19c, "SQL Language Reference";
+Transact-SQL reference of SQL Server 2022, "datetimeoffset"; MySQL 8.4 Reference Manual, "Hexadecimal Literals".
+"""
+
+import re
+from functools import partial
+from typing import Final
+
+from hullsound.analyze.types import MOMENTS, Family
+from hullsound.catalog.model import DataType
+from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
+from hullsound.sql.tree import Insert
+
+from .truth import inserted_literals, inserted_types
+
+_BYTES: Final = re.compile(r"E?'\\{1,2}x((?:[0-9a-fA-F]{2})*)'")
+_IDENTIFIER: Final = re.compile(r"'\{?([0-9a-fA-F]{8}(?:-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12})\}?'")
+_ZONED: Final = re.compile(r"'(\d{4}-\d\d-\d\d[ T]\d\d:\d\d(?::\d\d(?:\.\d+)?)?) ?([+-]\d\d)(:\d\d)?'")
+
+
+def add_inserted_values(rewriter: Rewriter) -> None:
+    for insert in rewriter.subject.all(Insert):
+        kinds = inserted_types(insert, rewriter) if insert.query is None else []
+        for place, text in inserted_literals(insert, set(range(len(kinds))), rewriter):
+            if text.form == "string":
+                _add_constant(kinds[place], text.first, text.last, rewriter)
+
+
+def _add_constant(kind: DataType, first: int, last: int, rewriter: Rewriter) -> None:
+    text, engine = rewriter.tokens.source(first, last), rewriter.target.engine
+    family = rewriter.types.family_of(kind)
+    if family is Family.BYTES or (family is Family.UUID and engine == "oracle"):
+        rewriter.add(Point(first, last, partial(_bytes, text)))
+    elif family in MOMENTS and engine != "oracle" and re.search(r"\d ?[+-]\d\d(:\d\d)?'$|Z'$", text):
+        rewriter.add(Point(first, last, partial(_zoned, text)))
+    elif kind.name == "INTERVAL":
+        rewriter.add(Point(first, last, _refuse_span))
+
+
+def _bytes(text: str, rewriter: Rewriter) -> str:
+    match = _BYTES.fullmatch(text) or _IDENTIFIER.fullmatch(text)
+    if match is None:
+        raise CannotDraft("a constant of bytes that is not written as hexadecimal digits")
+    digits = match[1].replace("-", "").upper()
+    return f"HEXTORAW('{digits}')" if rewriter.target.engine == "oracle" else f"0x{digits}"
+
+
+def _zoned(text: str, rewriter: Rewriter) -> str:
+    """Write the minutes of an offset, without which SQL Server does not read it."""
+    match = _ZONED.fullmatch(text)
+    if match is None or rewriter.target.engine != "sqlserver":
+        return _day_or_refuse(text)
+    return f"'{match[1]} {match[2]}{match[3] or ':00'}'"
+
+
+def _day_or_refuse(text: str) -> str:
+    if re.fullmatch(r"'\d{4}-\d\d-\d\d'", text):
+        return text
+    raise CannotDraft("a moment with a time zone")
+
+
+def _refuse_span(_: Rewriter) -> str:
+    raise CannotDraft("a span of time as a text")
