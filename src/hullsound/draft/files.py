@@ -8,7 +8,7 @@ from typing import Final
 from hullsound.assess.model import Assessment
 from hullsound.catalog.model import CODE_TYPES, Catalog, ObjectType
 from hullsound.draft.conversions.collations import collation_statement
-from hullsound.draft.edits.names import literal, names_of
+from hullsound.draft.edits.names import literal, names_of, role_name
 from hullsound.draft.objects.shared import create_schema
 from hullsound.draft.objects.stages import creation_stages, load_levels
 from hullsound.storage import make_folder, write_text
@@ -38,7 +38,7 @@ def roles_of(catalog: Catalog) -> list[str]:
         for item in catalog.objects.values()
         if item.type is ObjectType.GRANT
         for entry in item.details["entries"].split("\n")
-        for grantee in entry.split("\t")[2].split(",")
+        for grantee in (role_name(each, catalog.engine) for each in entry.split("\t")[2].split(","))
     }
     return sorted(grantees - {"PUBLIC"})
 

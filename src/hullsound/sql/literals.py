@@ -5,7 +5,7 @@ from typing import Final
 
 _ESCAPES: Final = {"n": "\n", "t": "\t", "r": "\r", "0": "", "b": "\b", "Z": "\x1a"}
 _ESCAPED: Final = re.compile(r"\\([\s\S])")
-_PREFIX: Final = re.compile(r"_?[A-Za-z0-9_]*(?=['\"])")
+_PREFIX: Final = re.compile(r"(?:_[A-Za-z0-9_]+\s+[XxBb]?|[A-Za-z0-9_]*)(?=['\"])")
 _BACKSLASHED: Final = frozenset(("mysql", "mariadb"))
 
 
@@ -18,6 +18,13 @@ def string_content(source: str, engine: str) -> str:
         # Before % and _ the backslash stays: it is for LIKE.
         inner = _ESCAPED.sub(lambda m: m[0] if m[1] in "%_" else _ESCAPES.get(m[1], m[1]), inner)
     return inner
+
+
+def bytes_content(source: str, engine: str) -> bytes | None:
+    """Return the bytes of a text constant that stands for bytes; None for signs whose bytes the text alone does not tell."""
+    content = string_content(source, engine)
+    is_plain = content.isascii() and content.isprintable() and "\\" not in source
+    return content.encode("ascii") if is_plain else None
 
 
 def string_literal(text: str, engine: str) -> str:

@@ -44,7 +44,7 @@ def fix_row_by_row(place: Found, rewriter: Rewriter) -> str:
     if not isinstance(insert, Insert):
         raise CannotDraft("rows of values that no INSERT keeps")
     rows = list(rows_of_values(insert, rewriter.words))
-    head = rewriter.text(insert.first, rows[0][0])
+    head = rewriter.text(insert.first, rows[0][0]).rstrip() + " "
     return ";\n".join(f"{head}{rewriter.text(first, last)}" for first, last in rows)
 
 

@@ -1,4 +1,4 @@
-"""Constants in rows of PostgreSQL that its columns read, and that other engines write otherwise: bytes, identifiers, zones, spans.
+"""Constants in rows that the columns of the source read, and that other engines write otherwise: bytes, identifiers, zones, spans.
 
 Sources: PostgreSQL 18, "Binary Data Types", "UUID Type" and "Date/Time Types"; Oracle Database 19c, "SQL Language Reference";
 Transact-SQL reference of SQL Server 2022, "datetimeoffset"; MySQL 8.4 Reference Manual, "Hexadecimal Literals".
@@ -11,16 +11,40 @@ from typing import Final
 from hullsound.analyze.types import MOMENTS, Family
 from hullsound.catalog.model import DataType
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
+from hullsound.sql.literals import bytes_content
 from hullsound.sql.tree import Insert
 
-from .truth import inserted_literals, inserted_types
+from .truth import inserted_literals, inserted_types, rows_span
+from .values import lone_values
 
-_BYTES: Final = re.compile(r"E?'\\{1,2}x((?:[0-9a-fA-F]{2})*)'")
+_BYTES: Final = re.compile(r"(?:E?'\\{1,2}x|0x|[xX]')((?:[0-9a-fA-F]{2})*)'?")
 _IDENTIFIER: Final = re.compile(r"'\{?([0-9a-fA-F]{8}(?:-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12})\}?'")
 _ZONED: Final = re.compile(r"'(\d{4}-\d\d-\d\d[ T]\d\d:\d\d(?::\d\d(?:\.\d+)?)?) ?([+-]\d\d)(:\d\d)?'")
 
 
 def add_inserted_values(rewriter: Rewriter) -> None:
+    """Add the points of constants in rows of PostgreSQL, and of bytes in those of MySQL and MariaDB."""
+    if rewriter.catalog.engine == "postgresql":
+        _add_texts(rewriter)
+    elif rewriter.catalog.engine in ("mysql", "mariadb") and rewriter.target.engine in ("oracle", "sqlserver"):
+        _add_digits(rewriter)
+
+
+def _add_digits(rewriter: Rewriter) -> None:
+    """Write 0x4D and X'4D' of MySQL; a text in a column of bytes is for a person."""
+    for insert in rewriter.subject.all(Insert):
+        kinds = inserted_types(insert, rewriter) if insert.query is None else []
+        for place, at in lone_values(rewriter.words, *rows_span(insert)) if kinds else ():
+            is_bytes = place < len(kinds) and rewriter.types.family_of(kinds[place]) is Family.BYTES
+            text = rewriter.tokens.source(at, at + 1)
+            is_hexadecimal = _BYTES.fullmatch(text) is not None
+            if is_bytes and text.upper() != "NULL":
+                rewriter.add(Point(at, at + 1, partial(_bytes, text)))
+            elif is_hexadecimal:
+                rewriter.add(Point(at, at + 1, partial(_bytes, "")))
+
+
+def _add_texts(rewriter: Rewriter) -> None:
     for insert in rewriter.subject.all(Insert):
         kinds = inserted_types(insert, rewriter) if insert.query is None else []
         for place, text in inserted_literals(insert, set(range(len(kinds))), rewriter):
@@ -41,9 +65,10 @@ def _add_constant(kind: DataType, first: int, last: int, rewriter: Rewriter) -> 
 
 def _bytes(text: str, rewriter: Rewriter) -> str:
     match = _BYTES.fullmatch(text) or _IDENTIFIER.fullmatch(text)
-    if match is None:
-        raise CannotDraft("a constant of bytes that is not written as hexadecimal digits")
-    digits = match[1].replace("-", "").upper()
+    content = bytes_content(text, rewriter.catalog.engine) if match is None and text.endswith("'") else None
+    if match is None and content is None:
+        raise CannotDraft("a constant of bytes that is neither ASCII nor written as hexadecimal digits")
+    digits = (match[1].replace("-", "") if match is not None else (content or b"").hex()).upper()
     return f"HEXTORAW('{digits}')" if rewriter.target.engine == "oracle" else f"0x{digits}"
 
 

@@ -257,11 +257,16 @@ def inserted_types(insert: Insert, rewriter: Rewriter) -> list[DataType]:
 
 def inserted_literals(insert: Insert, places: set[int], rewriter: Rewriter) -> Iterator[tuple[int, Literal]]:
     """Yield the constants that stand alone in VALUES (...) at some of the places of its rows."""
-    start = insert.columns[-1].last + 1 if insert.columns else insert.table.last if insert.table else insert.first
     by_first = {literal.first: literal for literal in rewriter.subject.all(Literal)}
-    for place, at in lone_values(rewriter.words, start, insert.last):
+    for place, at in lone_values(rewriter.words, *rows_span(insert)):
         if place in places and at in by_first:
             yield place, by_first[at]
+
+
+def rows_span(insert: Insert) -> tuple[int, int]:
+    """Return first and last token between which the rows of an INSERT stand."""
+    start = insert.columns[-1].last + 1 if insert.columns else insert.table.last if insert.table else insert.first
+    return start, insert.last
 
 
 def _add_date_numbers(rewriter: Rewriter) -> None:

@@ -86,6 +86,15 @@ def names_of(engine: str) -> Names:
     return Names(engine)
 
 
+_ACCOUNT: Final = re.compile(r"""(['"`]?)(.+?)\1(?:@.*)?""")
+
+
 def literal(text: str) -> str:
     """Write a text as a string constant of standard SQL."""
     return "'" + text.replace("'", "''").replace("\0", "") + "'"
+
+
+def role_name(grantee: str, engine: str) -> str:
+    """Return a user or role as the source stores it; of an account of MySQL, whose name holds a host, the user alone."""
+    match = _ACCOUNT.fullmatch(grantee) if engine in ("mysql", "mariadb") else None
+    return match[2] if match is not None else grantee

@@ -1,14 +1,15 @@
 """Text constants: what they hold in the source, and how the target writes them."""
 
 import re
+from functools import partial
 from typing import Final
 
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.lexer import NUMBER, QUOTED, STRING
-from hullsound.sql.literals import string_content
+from hullsound.sql.literals import bytes_content, string_content
 from hullsound.sql.tree import Literal, Node
 
-from .rewrite import Rewriter
+from .rewrite import CannotDraft, Point, Rewriter
 
 
 def text_value(node: Node, rewriter: Rewriter) -> str | None:
@@ -58,6 +59,9 @@ def add_lexical_points(rewriter: Rewriter) -> None:
             continue
         if kind == STRING:
             source = tokens.source(at, at + 1)
+            if source[:7].upper() == "_BINARY":
+                rewriter.add(Point(at, at + 1, partial(_binary, source)))
+                continue
             new = _constant(source, rewriter)
             # Texts side by side are one where the source says so; here they need an operator.
             if previous_string and dialect.adjacent_strings and rewriter.target.engine == "postgresql":
@@ -90,3 +94,11 @@ def _constant(source: str, rewriter: Rewriter) -> str:
     if prefix in ("B", "U&", "X") or (prefix == "E" and rewriter.target.engine == "postgresql"):
         return source
     return rewriter.names.text(string_content(source, rewriter.catalog.engine))
+
+
+def _binary(source: str, rewriter: Rewriter) -> str:
+    """Write _binary 'text' of MySQL as bytes. Raises CannotDraft for other signs than those of ASCII."""
+    content = bytes_content(source, rewriter.catalog.engine)
+    if content is None or rewriter.target.engine != "postgresql":
+        raise CannotDraft("bytes that are written as a text")
+    return f"'\\x{content.hex()}'::bytea"

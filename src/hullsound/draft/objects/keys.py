@@ -229,7 +229,11 @@ class KeyWriter:
 
     def index_name(self, item: Object) -> str:
         """Return the name of an index, which stands without its schema: it always lies in that of its table."""
-        return self.names.write(self._key_names.get(item.id, item.name))
+        return self.names.write(self._key_names.get(item.id, self.own_index_name(item)))
+
+    def own_index_name(self, item: Object) -> str:
+        """Return the name of an index, with its table where the source tells indexes apart by it."""
+        return item.name.replace(".", "_") if item.index is not None else item.name
 
     def _made_by_constraint(self, item: Object) -> bool:
         """Whether a key of the same table has the index's name: exports write such indexes out."""

@@ -56,7 +56,7 @@ class OracleWriter(ObjectWriter):
         return super().referential_action(event, action)
 
     def index_name(self, item: Object) -> str:
-        return self.names.qualified(item.schema, item.name)
+        return self.names.qualified(item.schema, self.own_index_name(item))
 
     def key_expression(self, text: str) -> str:
         return text

@@ -9,7 +9,7 @@ from hullsound.catalog.model import Catalog, Column, DataType, Object, ObjectTyp
 from hullsound.draft.code import draft_expression, draft_query
 from hullsound.draft.conversions.collations import loose_collation
 from hullsound.draft.conversions.values import expression_type
-from hullsound.draft.edits.names import literal
+from hullsound.draft.edits.names import literal, role_name
 from hullsound.draft.edits.rewrite import CannotDraft
 from hullsound.draft.statements.versions import version_default
 from hullsound.knowledge.model import Target, Way
@@ -457,7 +457,9 @@ class ObjectWriter(KeyWriter):
         return "\n".join(lines)
 
     def _grant_lines(self, verb: str, privileges: list[str], target: Object, grantees: list[str]) -> list[str]:
-        who = ", ".join("PUBLIC" if g == "PUBLIC" else self.names.write(g) for g in grantees)
+        who = ", ".join(
+            "PUBLIC" if g == "PUBLIC" else self.names.write(role_name(g, self.catalog.engine)) for g in grantees
+        )
         link = "TO" if verb == "GRANT" else "FROM"
         if target.type is ObjectType.PACKAGE:
             schema = self.names.write(target.name)

@@ -72,3 +72,13 @@ class SqlServerWriter(ObjectWriter):
 
     def schema(self, item: Object) -> str:
         return create_schema("sqlserver", item.name, self.names)
+
+    def own_index_name(self, item: Object) -> str:
+        # Indexes of different tables may have the same name.
+        return item.name.rpartition(".")[2] if item.index is not None else item.name
+
+    def _default(self, table: Object, column: Column) -> str:
+        text = super()._default(table, column)
+        # The clock without an offset would count as one in UTC.
+        is_zoned = self.column_type(table, column).startswith("datetimeoffset")
+        return "SYSDATETIMEOFFSET()" if is_zoned and text == "SYSDATETIME()" else text

@@ -191,6 +191,27 @@ def _is_column(value: Node, name: str) -> bool:
     return isinstance(value, Name) and value.parts[-1] == name
 
 
+def order_beside_distinct(read: ReadStatement, target: Target) -> str:
+    """ORDER BY something that SELECT DISTINCT does not give: ORA-01791; SQL Server, error 145; MySQL, error 3065."""
+    for query in read.all(Query):
+        block = query.blocks[0] if len(query.blocks) == 1 else None
+        if isinstance(block, Select) and read.tokens.words[block.first + 1] == "DISTINCT":
+            given = {read.tokens.source(item.value.first, item.value.last).upper() for item in block.items}
+            given |= {item.alias for item in block.items} | {
+                item.value.parts[-1] for item in block.items if isinstance(item.value, Name)
+            }
+            is_all = any(isinstance(item.value, Star) for item in block.items)
+            sorts = (
+                each.value.parts[-1]
+                if isinstance(each.value, Name)
+                else read.tokens.source(each.value.first, each.value.last).upper()
+                for each in query.order
+            )
+            if not is_all and any(sort not in given and not sort.isdigit() for sort in sorts):
+                return "ORDER BY what SELECT DISTINCT does not give"
+    return ""
+
+
 def limit(read: ReadStatement, target: Target) -> str:
     names = {clause.name for clause in read.all(Clause)}
     return "LIMIT" if "limit" in names else ""
@@ -225,7 +246,7 @@ def qualified_join_column(read: ReadStatement, target: Target) -> str:
 
 _OF_BOTH: Final = (
     set_operator, ordered_part, named_window, no_select, odd_word, distinct_row, having_without_groups, group_by_alias, limit,
-    tables_in_brackets, row_assigned, several_changed,
+    tables_in_brackets, row_assigned, several_changed, order_beside_distinct,
 )  # fmt: skip
 OF_ORACLE: Final = (*_OF_BOTH, alias_behind_as, star_beside, columns_behind_alias, values_query, qualified_join_column)
 OF_SQLSERVER: Final = (*_OF_BOTH, changed_alias, for_update, lateral, first_rows, nameless_subquery)
@@ -238,6 +259,7 @@ OF_MYSQL: Final = (
     common_table_before_change,
     first_rows,
     nameless_subquery,
+    order_beside_distinct,
 )
 OF_MARIADB: Final = (
     no_select, odd_word, distinct_row, row_assigned, columns_behind_alias, common_table_before_change, lateral, first_rows,

@@ -47,8 +47,7 @@ _NULLS_LOW_TARGETS: Final = frozenset(("mysql", "mariadb", "sqlserver"))
 
 def add_for_others(rewriter: Rewriter) -> None:
     subject = rewriter.subject
-    if rewriter.catalog.engine == "postgresql":
-        add_inserted_values(rewriter)
+    add_inserted_values(rewriter)
     add_lexical_points(rewriter)
     with rewriter.asked_by("convert.null"):
         add_null_results(rewriter)
