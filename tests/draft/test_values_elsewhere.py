@@ -63,6 +63,10 @@ SQL_SERVER: Final = [
     ("mysql", "uuid()", "LOWER(CAST(NEWID() AS char(36)))"),
     ("mysql", "if(id > 1, 'a', 0)", "CASE WHEN (id > 1) THEN 'a' ELSE '0' END"),
     ("mysql", "replace(s, 'a', 'b')", "REPLACE(s COLLATE Latin1_General_BIN2, 'a', 'b') COLLATE DATABASE_DEFAULT"),
+    ("mysql", "b IS TRUE", "CASE WHEN (COALESCE(b, 0) <> 0) THEN 1 ELSE 0 END"),
+    ("postgresql", "(id > 1) IS NOT FALSE", "(CASE WHEN NOT (id > 1) THEN 1 ELSE 0 END = 0)"),
+    ("postgresql", "CASE WHEN b = TRUE THEN 1 END", "b = 1"),
+    ("postgresql", "id::boolean", "CAST(id AS bit)"),
     # --- from Oracle ---
     ("oracle", "nvl(s, 0)", "COALESCE(s, '0')"),
     ("oracle", "log(10, g)", "LOG(g, 10)"),
@@ -104,6 +108,16 @@ ORACLE: Final = [
     ("mysql", "insert(s, 1, 2, 'x')", "(SUBSTR(s, 1, 1 - 1) || 'x' || SUBSTR(s, 1 + 2))"),
     ("mysql", "CASE WHEN ts = '2024-01-31' THEN 1 END", "ts = DATE '2024-01-31'"),
     # --- from SQL Server ---
+    ("sqlserver", "CURRENT_TIMESTAMP", "LOCALTIMESTAMP"),
+    ("sqlserver", "ts + 1", "(ts + NUMTODSINTERVAL(1, 'DAY'))"),
+    ("sqlserver", "CAST(id AS bit)", "CASE WHEN id = 0 THEN 0 WHEN id <> 0 THEN 1 END"),
+    ("sqlserver", "CAST(s AS varchar)", "CAST(s AS varchar2(30 char))"),
+    ("sqlserver", "SUBSTRING(s, 2, 3)", "SUBSTR(s, 2, 3)"),
+    (
+        "sqlserver",
+        "CASE WHEN d IN ('20240131', '2024-02-01') THEN 1 END",
+        "d IN (DATE '2024-01-31', DATE '2024-02-01')",
+    ),
     ("sqlserver", "EOMONTH(ts)", "TRUNC(LAST_DAY(ts))"),
     ("sqlserver", "RIGHT(s, 2)", "SUBSTR(s, -LEAST(LENGTH(s), 2))"),
     ("sqlserver", "NCHAR(8364)", "NCHR(8364)"),
@@ -120,6 +134,8 @@ MYSQL: Final = [
     ("oracle", "variance(f)", "COALESCE(VAR_SAMP(f), CASE WHEN COUNT(f) = 1 THEN 0 END)"),
     ("oracle", "sys_guid()", "UNHEX(REPLACE(UUID(), '-', ''))"),
     ("db2", "LENGTH(s)", "LENGTH(s)"),
+    ("sqlserver", "CONVERT(varchar, ts, 101)", "LEFT(DATE_FORMAT(ts, '%m/%d/%Y'), 30)"),
+    ("sqlserver", "CAST(id AS bit)", "CASE WHEN id = 0 THEN 0 WHEN id <> 0 THEN 1 END"),
 ]
 
 
@@ -160,7 +176,6 @@ REFUSED_BY_SQL_SERVER: Final = [
     ("mysql", "coalesce(s, id)", "values of several kinds"),
     ("mysql", "s + 1", "a text where a number"),
     ("mysql", "CASE WHEN s = 1 THEN 1 END", "a text where a number"),
-    ("mysql", "b IS TRUE", "IS TRUE"),
     ("mysql", "s COLLATE utf8mb4_bin", "the collation utf8mb4_bin"),
     ("mysql", "trim(LEADING 'ab' FROM s)", "several characters"),
     ("mysql", "~id", "64 bits"),
@@ -176,7 +191,6 @@ REFUSED_BY_ORACLE: Final = [
     ("postgresql", "f::text", "as a text"),
     ("postgresql", "s || f", "as a text"),
     ("postgresql", "concat(s, f)", "as a text"),
-    ("postgresql", "id::boolean", "truth value"),
     ("postgresql", "ts::time", "as time"),
     ("postgresql", "sum(id) OVER (ORDER BY id GROUPS BETWEEN 1 PRECEDING AND CURRENT ROW)", "GROUPS or EXCLUDE"),
     ("postgresql", "regexp_replace(s, '\\mab', 'b')", "escapes in a pattern"),
@@ -185,6 +199,7 @@ REFUSED_BY_ORACLE: Final = [
     ("mysql", "d + 1", "the number that its digits make"),
     ("mysql", "coalesce(s, id)", "values of several kinds"),
     ("sqlite", "random()", "random"),
+    ("sqlserver", "{d '2024-01-31'}", "braces"),
 ]
 
 

@@ -23,25 +23,27 @@ _ZONED: Final = re.compile(r"'(\d{4}-\d\d-\d\d[ T]\d\d:\d\d(?::\d\d(?:\.\d+)?)?)
 
 
 def add_inserted_values(rewriter: Rewriter) -> None:
-    """Add the points of constants in rows of PostgreSQL, and of bytes in those of MySQL and MariaDB."""
+    """Add the points of constants in rows of PostgreSQL, and of bytes in those of MySQL, MariaDB and the T-SQL family."""
     if rewriter.catalog.engine == "postgresql":
         _add_texts(rewriter)
     elif rewriter.catalog.engine in ("mysql", "mariadb") and rewriter.target.engine in ("oracle", "sqlserver"):
-        _add_digits(rewriter)
+        _add_digits(rewriter, (Family.BYTES,))
+    elif rewriter.catalog.engine in ("sqlserver", "ase") and rewriter.target.engine == "oracle":
+        _add_digits(rewriter, (Family.BYTES, Family.UUID))
 
 
-def _add_digits(rewriter: Rewriter) -> None:
-    """Write 0x4D and X'4D' of MySQL; a text in a column of bytes is for a person."""
+def _add_digits(rewriter: Rewriter, families: tuple[Family, ...]) -> None:
+    """Write bytes such as 0x4D and X'4D', and identifiers; other signs than ASCII in a column of bytes are for a person."""
     for insert in rewriter.subject.all(Insert):
         kinds = inserted_types(insert, rewriter) if insert.query is None else []
         for place, at in lone_values(rewriter.words, *rows_span(insert)) if kinds else ():
-            is_bytes = place < len(kinds) and rewriter.types.family_of(kinds[place]) is Family.BYTES
+            is_bytes = place < len(kinds) and rewriter.types.family_of(kinds[place]) in families
             text = rewriter.tokens.source(at, at + 1)
             is_hexadecimal = _BYTES.fullmatch(text) is not None
             if is_bytes and text.upper() != "NULL":
-                rewriter.add(Point(at, at + 1, partial(_bytes, text)))
+                rewriter.add(Point(at, at + 1, partial(bytes_constant, text)))
             elif is_hexadecimal:
-                rewriter.add(Point(at, at + 1, partial(_bytes, "")))
+                rewriter.add(Point(at, at + 1, partial(bytes_constant, "")))
 
 
 def _add_texts(rewriter: Rewriter) -> None:
@@ -56,14 +58,15 @@ def _add_constant(kind: DataType, first: int, last: int, rewriter: Rewriter) -> 
     text, engine = rewriter.tokens.source(first, last), rewriter.target.engine
     family = rewriter.types.family_of(kind)
     if family is Family.BYTES or (family is Family.UUID and engine == "oracle"):
-        rewriter.add(Point(first, last, partial(_bytes, text)))
+        rewriter.add(Point(first, last, partial(bytes_constant, text)))
     elif family in MOMENTS and engine != "oracle" and re.search(r"\d ?[+-]\d\d(:\d\d)?'$|Z'$", text):
         rewriter.add(Point(first, last, partial(_zoned, text)))
     elif kind.name == "INTERVAL":
         rewriter.add(Point(first, last, _refuse_span))
 
 
-def _bytes(text: str, rewriter: Rewriter) -> str:
+def bytes_constant(text: str, rewriter: Rewriter) -> str:
+    """Write a constant of bytes, or an identifier. Raises CannotDraft for signs beyond ASCII."""
     match = _BYTES.fullmatch(text) or _IDENTIFIER.fullmatch(text)
     content = bytes_content(text, rewriter.catalog.engine) if match is None and text.endswith("'") else None
     if match is None and content is None:

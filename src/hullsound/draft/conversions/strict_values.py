@@ -12,9 +12,10 @@ from typing import Final
 from hullsound.analyze.signatures import choices_of
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
-from hullsound.sql.tree import Call, Case, Comparison, Insert, Literal, Node, Operation, Paren, Update
+from hullsound.sql.tree import Call, Case, Comparison, Insert, Literal, Node, Operation, Paren, Row, Update
 
 from .edge_values import add_dividing_edges
+from .inserted_values import bytes_constant
 from .scales import add_strict_scales
 from .truth import inserted_literals, inserted_types
 
@@ -22,8 +23,8 @@ _MYSQL: Final = ("mysql", "mariadb")
 _ARITHMETIC: Final = frozenset(("+", "-", "*", "/", "%", "MOD", "DIV"))
 _COMPARED: Final = frozenset(("=", "<>", "!=", "<", ">", "<=", ">=", "<=>", "=="))
 _NUMBER: Final = re.compile(r"N?'\s*[+-]?\d+(\.\d+)?\s*'")
-_DAY: Final = re.compile(r"N?'(\d{4}-\d\d-\d\d)'")
-_MOMENT: Final = re.compile(r"N?'(\d{4}-\d\d-\d\d)[ T](\d\d:\d\d)(:\d\d(?:\.\d{1,9})?)?'")
+_DAY: Final = re.compile(r"N?'(\d{4})(-?)(\d\d)\2(\d\d)'")
+_MOMENT: Final = re.compile(r"N?'(\d{4})(-?)(\d\d)\2(\d\d)[ T](\d\d:\d\d)(:\d\d(?:\.\d{1,9})?)?'")
 
 
 def add_strict_values(rewriter: Rewriter) -> None:
@@ -43,15 +44,18 @@ def add_strict_values(rewriter: Rewriter) -> None:
             _check_choices(choice, rewriter)
     if rewriter.target.engine == "oracle" and rewriter.catalog.engine != "oracle":
         with rewriter.asked_by("convert.moment"):
-            for text in _beside_moments(rewriter):
+            for text in _beside(MOMENTS, rewriter):
                 _add_constant(text, rewriter)
+            for text in _beside(frozenset((Family.UUID,)), rewriter):
+                source = rewriter.subject.source(_bare(text))
+                rewriter.add(Point(text.first, text.last, partial(bytes_constant, source)))
             for node in rewriter.subject.all(Operation):
                 _add_days(node, rewriter)
 
 
 def refuse_session_dates(rewriter: Rewriter) -> None:
     """Refuse constant texts beside moments of Oracle, which the session's format reads."""
-    for text in _beside_moments(rewriter):
+    for text in _beside(MOMENTS, rewriter):
         rewriter.add(
             Point(text.first, text.last, partial(_refuse, "a text as a date, in the session's format"), rank=9)
         )
@@ -124,37 +128,29 @@ def _refuse(reason: str, rewriter: Rewriter) -> str:
     raise CannotDraft(reason)
 
 
-def _beside_moments(rewriter: Rewriter) -> Iterator[Node]:
-    """Yield constant texts that the source reads as moments, because of what stands beside them."""
+def _beside(families: frozenset[Family], rewriter: Rewriter) -> Iterator[Node]:
+    """Yield constant texts that the source reads as values of some families, because of what stands beside them."""
     subject = rewriter.subject
-    for node in subject.all(Operation):
-        if set(node.operators) <= _COMPARED:
-            yield from _among(node.operands, rewriter)
-    for test in subject.all(Comparison):
-        yield from _among(test.operands, rewriter)
-    for choice in (*subject.all(Case), *subject.all(Call)):
-        yield from _among(choices_of(choice, rewriter.catalog.engine), rewriter)
-    for update in subject.all(Update):
-        for column, value in update.assignments:
-            yield from _among([column, value], rewriter)
+    groups: list[list[Node]] = [node.operands for node in subject.all(Operation) if set(node.operators) <= _COMPARED]
+    groups += [[part for each in test.operands for part in _parts(each)] for test in subject.all(Comparison)]
+    groups += [choices_of(each, rewriter.catalog.engine) for each in (*subject.all(Case), *subject.all(Call))]
+    groups += [[column, value] for update in subject.all(Update) for column, value in update.assignments]
+    for nodes in groups:
+        if any(rewriter.types.family(node) in families for node in nodes):
+            yield from (node for node in nodes if _is_constant_text(node, rewriter))
     for insert in subject.all(Insert):
-        yield from _inserted(insert, rewriter)
+        kinds = [rewriter.types.family_of(each) for each in inserted_types(insert, rewriter)]
+        places = {place for place, family in enumerate(kinds) if family in families}
+        if places and insert.query is None:
+            yield from (text for _, text in inserted_literals(insert, places, rewriter) if text.form == "string")
 
 
-def _among(nodes: list[Node], rewriter: Rewriter) -> Iterator[Node]:
-    families = {rewriter.types.family(each) for each in nodes} & MOMENTS
-    for node in nodes if families else ():
-        if isinstance(_bare(node), Literal) and rewriter.types.family(node) is Family.TEXT:
-            yield node
+def _parts(node: Node) -> list[Node]:
+    return node.items if isinstance(node, Row) else [node]
 
 
-def _inserted(insert: Insert, rewriter: Rewriter) -> Iterator[Node]:
-    families = [rewriter.types.family_of(each) for each in inserted_types(insert, rewriter)]
-    places = {place for place, family in enumerate(families) if family in MOMENTS}
-    if places and insert.query is None:
-        for _, text in inserted_literals(insert, places, rewriter):
-            if text.form == "string":
-                yield text
+def _is_constant_text(node: Node, rewriter: Rewriter) -> bool:
+    return isinstance(_bare(node), Literal) and rewriter.types.family(node) is Family.TEXT
 
 
 def _add_constant(node: Node, rewriter: Rewriter) -> None:
@@ -167,7 +163,7 @@ def moment_of_constant(text: str) -> str:
     """Return a constant text as a moment of standard SQL. Raises CannotDraft for one in a format of its own."""
     day, moment = _DAY.fullmatch(text), _MOMENT.fullmatch(text)
     if moment is not None:
-        return f"TIMESTAMP '{moment[1]} {moment[2]}{moment[3] or ':00'}'"
+        return f"TIMESTAMP '{moment[1]}-{moment[3]}-{moment[4]} {moment[5]}{moment[6] or ':00'}'"
     if day is None:
         raise CannotDraft("a text as a moment, in a format of its own")
-    return f"DATE '{day[1]}'"
+    return f"DATE '{day[1]}-{day[3]}-{day[4]}'"

@@ -27,11 +27,14 @@ class OracleWriter(ObjectWriter):
         text = super()._default(table, column)
         logical = logical_type(self.catalog.engine, column.type)
         is_moment = logical is not None and family_of_logical(logical.kind) in MOMENTS
-        is_constant = text.startswith(("'", "N'")) and self.catalog.engine != "oracle"
-        return moment_of_constant(text) if is_moment and is_constant else text
+        constant = text.strip("( )")
+        is_constant = constant.startswith(("'", "N'")) and self.catalog.engine != "oracle"
+        return moment_of_constant(constant) if is_moment and is_constant else text
 
     def computed(self, text: str, column: Column, value: str) -> str:
-        return f"{text} GENERATED ALWAYS AS ({value}) VIRTUAL"
+        # Without a type of its own it has that of its expression.
+        head = text if column.type.name else self.names.write(column.name)
+        return f"{head} GENERATED ALWAYS AS ({value}) VIRTUAL"
 
     def _identity(self, identity: str, table: Object) -> str:
         start, step = self.first_number(identity, table)

@@ -4,6 +4,7 @@ Sources: Oracle Database 19c and 23ai, "SQL Language Reference", SELECT; Transac
 MySQL 8.4 Reference Manual, "SELECT", "VALUES", "WITH"; MariaDB Server documentation, "Non-Recursive Common Table Expressions".
 """
 
+from collections.abc import Iterator
 from typing import Final
 
 from hullsound.draft.statements.table_aliases import as_before_alias
@@ -195,21 +196,26 @@ def order_beside_distinct(read: ReadStatement, target: Target) -> str:
     """ORDER BY something that SELECT DISTINCT does not give: ORA-01791; SQL Server, error 145; MySQL, error 3065."""
     for query in read.all(Query):
         block = query.blocks[0] if len(query.blocks) == 1 else None
-        if isinstance(block, Select) and read.tokens.words[block.first + 1] == "DISTINCT":
-            given = {read.tokens.source(item.value.first, item.value.last).upper() for item in block.items}
-            given |= {item.alias for item in block.items} | {
-                item.value.parts[-1] for item in block.items if isinstance(item.value, Name)
-            }
-            is_all = any(isinstance(item.value, Star) for item in block.items)
-            sorts = (
-                each.value.parts[-1]
-                if isinstance(each.value, Name)
-                else read.tokens.source(each.value.first, each.value.last).upper()
-                for each in query.order
-            )
-            if not is_all and any(sort not in given and not sort.isdigit() for sort in sorts):
-                return "ORDER BY what SELECT DISTINCT does not give"
+        if not isinstance(block, Select) or read.tokens.words[block.first + 1] != "DISTINCT":
+            continue
+        given = {_text_of(item.value, read) for item in block.items} | {item.alias for item in block.items}
+        is_all = any(isinstance(item.value, Star) for item in block.items)
+        sorts = (key for each in query.order for key in _sorted_by(each.value, read, target))
+        if not is_all and any(key not in given and not key.isdigit() for key in sorts):
+            return "ORDER BY what SELECT DISTINCT does not give"
     return ""
+
+
+def _sorted_by(value: Node, read: ReadStatement, target: Target) -> Iterator[str]:
+    """Yield what must be given for a key: MySQL asks for the columns in it alone."""
+    if target.engine == "mysql":
+        yield from (name.parts[-1] for name in read.all(Name) if value.first <= name.first and name.last <= value.last)
+    else:
+        yield _text_of(value, read)
+
+
+def _text_of(value: Node, read: ReadStatement) -> str:
+    return value.parts[-1] if isinstance(value, Name) else read.tokens.source(value.first, value.last).upper()
 
 
 def limit(read: ReadStatement, target: Target) -> str:
