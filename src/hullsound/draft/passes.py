@@ -18,6 +18,7 @@ from .constructs.sqlite import add_sqlite_points
 from .constructs.teradata import add_teradata_points
 from .constructs.texts import cast_of
 from .conversions.arguments import add_argument_points, add_call_points
+from .conversions.assigned import add_assigned_values
 from .conversions.case import add_case_points
 from .conversions.collations import add_collation_points
 from .conversions.constant_numbers import add_constant_numbers
@@ -109,6 +110,7 @@ TO_POSTGRESQL: Final = (
     Pass("convert.padded-text", add_padding, _ORACLE | _TSQL | _DB2 | _TERADATA),
     Pass("draft.query", add_refusals, _ALL),
     Pass("convert.rounding", add_rounding_points, _ALL),
+    Pass("convert.rounding", add_assigned_values, _TSQL | _DB2 | _TERADATA),
     Pass("draft.spelling", add_case_brackets, _ALL),
     Pass("draft.query", add_constant_keys, _ALL),
     Pass("convert.number-as-text", add_plain_numbers, _ORACLE),

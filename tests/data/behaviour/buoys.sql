@@ -87,3 +87,41 @@ BEGIN
   EXEC sp_executesql @sql, N'@c varchar(10)', @c = @Code
 END
 GO
+-- gives fnKept('1.7'): 2
+-- gives fnKept('-1.7'): -2
+CREATE FUNCTION dbo.fnKept(@By decimal(10,3)) RETURNS int AS
+BEGIN
+  DECLARE @n int
+  SET @n = @By * 1.5
+  RETURN @n
+END
+GO
+-- gives fnGiven('1.7'): 2
+CREATE FUNCTION dbo.fnGiven(@By decimal(10,3)) RETURNS int AS
+BEGIN
+  RETURN @By * 1.5
+END
+GO
+-- gives fnHalved(7): 3
+CREATE FUNCTION dbo.fnHalved(@n int) RETURNS int AS
+BEGIN
+  DECLARE @half int = @n / 2
+  RETURN @half
+END
+GO
+-- gives fnShort('abcdefgh'): 'abcde'
+CREATE FUNCTION dbo.fnShort(@Text varchar(20)) RETURNS varchar(20) AS
+BEGIN
+  DECLARE @short varchar(5) = @Text
+  RETURN @short
+END
+GO
+CREATE TABLE dbo.Tally (Code varchar(10) NOT NULL PRIMARY KEY, Seen int NOT NULL)
+GO
+-- leaves uspCount('2.9'); SELECT code, seen FROM dbo.tally: [('N9', 2)]
+CREATE PROCEDURE dbo.uspCount @Number decimal(6,2) AS
+BEGIN
+  INSERT INTO dbo.Tally (Code, Seen) VALUES ('N9', 0)
+  UPDATE dbo.Tally SET Seen = @Number
+END
+GO

@@ -9,6 +9,8 @@ from .speech import MESSAGE, Caught, Handlers, Lines, Speech, Unit, indented, lo
 
 _ERROR: Final = 50000
 """Number of errors that code raises; 50000 and above are free (THROW, Transact-SQL)."""
+_AGAIN: Final = ";THROW;"
+"""A semicolon must stand before THROW, which the END of a block does not end with."""
 _VARIABLE: Final = f"@{MESSAGE}"
 _FAILED: Final = "@hs_failed"
 _ROWS: Final = "@hs_rows"
@@ -110,7 +112,7 @@ class TsqlSpeech(Speech):
         ]
 
     def fail_again(self) -> Lines:
-        return ["THROW;"]
+        return [_AGAIN]
 
     caught_text = "ERROR_MESSAGE()"
     rows_changed = "@@ROWCOUNT"
@@ -119,7 +121,7 @@ class TsqlSpeech(Speech):
         if self.is_function:
             raise CannotDraft("a function that catches errors, which is not allowed there")
         caught: list[tuple[str, Lines]] = []
-        otherwise = ["THROW;"]
+        otherwise = [_AGAIN]
         for kinds, handler in handlers:
             numbers = [_NUMBERS[kind] for kind in kinds if kind is not Caught.ANY]
             if Caught.ANY in kinds:

@@ -5,6 +5,7 @@ from functools import partial
 from typing import Final, NoReturn
 
 from hullsound.analyze.types import NUMBERS, Family
+from hullsound.draft.conversions.assigned import add_assigned_values
 from hullsound.draft.conversions.casts import add_casts, check_texts
 from hullsound.draft.conversions.conditions import add_conditions, add_emptiness
 from hullsound.draft.conversions.empty_texts import add_empty_texts
@@ -95,6 +96,8 @@ def add_for_others(rewriter: Rewriter) -> None:
         for order in subject.all(OrderItem):
             _add_null_order(order, rewriter)
     add_casts(rewriter)
+    with rewriter.asked_by("convert.rounding"):
+        add_assigned_values(rewriter)
     for insert in subject.all(Insert):
         if rewriter.catalog.engine in ("sqlserver", "ase"):
             _add_dashes(insert, rewriter)

@@ -1,0 +1,195 @@
+"""Values that a variable, result or column of another type keeps: digits that one engine cuts and another rounds, and long texts.
+
+Sources: Transact-SQL reference, "CAST and CONVERT" (a number that becomes whole is cut, money is rounded), "char and varchar"; Db2
+11.5, SQL Reference, "Assignments and comparisons" (digits behind the scale are cut); Teradata SQL Data Types and Literals,
+"Numeric Conversion"; PostgreSQL 18, Oracle Database 19c and MySQL 8.4, which round.
+"""
+
+from collections.abc import Iterator
+from functools import partial
+from typing import Final
+
+from hullsound.analyze.types import Family
+from hullsound.catalog.definitions import data_type
+from hullsound.catalog.model import DataType
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.knowledge.types import logical_type
+from hullsound.sql.literals import string_content
+from hullsound.sql.tree import (
+    Assign,
+    Call,
+    Cast,
+    Insert,
+    Literal,
+    Name,
+    Node,
+    Operation,
+    Paren,
+    Return,
+    Routine,
+    Select,
+    SelectItem,
+    Update,
+    Variable,
+)
+
+from .truth import inserted_types
+
+_TSQL: Final = frozenset(("sqlserver", "ase"))
+_CUTTING: Final = _TSQL | {"db2", "teradata"}
+"""Engines in which a number loses its fraction where it becomes whole; the others round it."""
+_ROUNDING_RESULTS: Final = _TSQL | {"mysql", "mariadb"}
+"""Engines that round what a function gives to the digits it is declared to give; PostgreSQL passes them over."""
+_VARYING: Final = frozenset(("VARCHAR", "NVARCHAR"))
+_RANK: Final = 6
+_CUT: Final = {"postgresql": "trunc({0}, {1})", "oracle": "TRUNC({0}, {1})", "sqlserver": "ROUND({0}, {1}, 1)"}
+_SHORT: Final = {"postgresql": "CAST({0} AS varchar({1}))", "oracle": "SUBSTR({0}, 1, {1})"}
+
+
+def add_assigned_values(rewriter: Rewriter) -> None:
+    """Cut or round what becomes whole as the source does, and cut texts that are longer than the variable that keeps them."""
+    source, target = rewriter.catalog.engine, rewriter.target.engine
+    is_other = (source in _CUTTING) != (target in _CUTTING)
+    # A function of Oracle gives a number of any digits, whatever it is declared to give.
+    for kind, value in _returned(rewriter):
+        if is_other or target == "oracle":
+            _add_number(kind, value, rewriter, is_free=target == "oracle" and source != "oracle")
+        if source in _TSQL and target not in (
+            "postgresql",
+            "sqlserver",
+        ):  # the writer of routines does it for PostgreSQL
+            _add_text(kind, value, rewriter)
+    for kind, value in _kept_in_variables(rewriter) if is_other else ():
+        _add_number(kind, value, rewriter)
+        if source in _TSQL:
+            _add_text(kind, value, rewriter)
+    for kind, value in _kept_in_columns(rewriter) if is_other else ():
+        _add_number(kind, value, rewriter)
+
+
+def _kept_in_variables(rewriter: Rewriter) -> Iterator[tuple[DataType, Node]]:
+    subject, types = rewriter.subject, rewriter.types
+    for assign in subject.all(Assign):
+        kind = types.source_type(assign.target)
+        if kind is not None:
+            yield kind, assign.value
+    for variable in subject.all(Variable):
+        if variable.default is not None:
+            yield data_type(variable.type), variable.default
+    for item in subject.all(SelectItem) if rewriter.catalog.engine in _TSQL else ():
+        value = item.value
+        if isinstance(value, Operation) and value.operators == ["="] and rewriter.words[item.first].startswith("@"):
+            kind = types.source_type(value.operands[0])
+            if kind is not None:
+                yield kind, value.operands[1]
+
+
+def _returned(rewriter: Rewriter) -> Iterator[tuple[DataType, Node]]:
+    routines = [each for each in rewriter.subject.all(Routine) if each.returns is not None]
+    for returned in rewriter.subject.all(Return):
+        around = [each for each in routines if each.first <= returned.first and returned.last <= each.last]
+        own = max(around, key=lambda each: each.first, default=None)
+        if returned.value is not None and own is not None and own.returns is not None:
+            yield data_type(own.returns), returned.value
+
+
+def _kept_in_columns(rewriter: Rewriter) -> Iterator[tuple[DataType, Node]]:
+    for update in rewriter.subject.all(Update):
+        for column, value in update.assignments:
+            kind = rewriter.types.source_type(column)
+            if kind is not None:
+                yield kind, value
+    for insert in rewriter.subject.all(Insert):
+        block = insert.query.blocks[0] if insert.query is not None and len(insert.query.blocks) == 1 else None
+        if isinstance(block, Select):
+            yield from zip(inserted_types(insert, rewriter), (item.value for item in block.items), strict=False)
+
+
+def _add_number(kind: DataType, value: Node, rewriter: Rewriter, *, is_free: bool = False) -> None:
+    """Cut or round a number that becomes whole, or has fewer digits where nothing else takes them off."""
+    source = rewriter.catalog.engine
+    if rewriter.types.family(value) is not Family.NUMBER or _stays_whole(value, rewriter):
+        return
+    has_scale = len(kind.arguments) > 1 and kind.arguments[1].isdigit()
+    if rewriter.types.family_of(kind) is Family.INTEGER:
+        if not _is_money(value, rewriter):
+            rewriter.wrap(value, partial(_whole, value), rank=_RANK)
+    elif has_scale and source == "db2" and not _fits(value, kind, rewriter):
+        rewriter.wrap(value, partial(_cut, value, kind.arguments[1]), rank=_RANK)
+    elif has_scale and is_free and source in _ROUNDING_RESULTS and not _fits(value, kind, rewriter):
+        rewriter.wrap(value, lambda r: f"ROUND({r.node(value)}, {kind.arguments[1]})", rank=_RANK)
+
+
+def _stays_whole(value: Node, rewriter: Rewriter) -> bool:
+    """Whether a number is whole: a choice of whole numbers, or made of them where a division cuts its fraction off."""
+    if isinstance(value, Paren):
+        return _stays_whole(value.inner, rewriter)
+    if isinstance(value, Operation) and rewriter.catalog.engine in _CUTTING:
+        return all(
+            rewriter.types.family(each) is Family.INTEGER or _stays_whole(each, rewriter) for each in value.operands
+        )
+    return rewriter.types.can_be_whole(value)
+
+
+def _is_money(value: Node, rewriter: Rewriter) -> bool:
+    """Whether a value is an amount, which the T-SQL family rounds."""
+    source = rewriter.types.source_type(value)
+    logical = logical_type(rewriter.catalog.engine, source) if source is not None else None
+    return logical is not None and logical.kind in ("money", "small-money")
+
+
+def _fits(value: Node, kind: DataType, rewriter: Rewriter) -> bool:
+    """Whether a value surely has no more digits behind the point than a type."""
+    source = rewriter.types.source_type(value)
+    digits = rewriter.subject.source(value).partition(".")[2] if isinstance(value, Literal) else None
+    if digits is not None:
+        return len(digits) <= int(kind.arguments[1])
+    return source is not None and len(source.arguments) > 1 and int(source.arguments[1]) <= int(kind.arguments[1])
+
+
+def _whole(value: Node, rewriter: Rewriter) -> str:
+    if rewriter.words[value.first - 1] in ("+=", "-=", "*=", "/=", "%="):
+        raise CannotDraft("a fraction that is added to a whole number in place")
+    if rewriter.catalog.engine in _CUTTING:
+        return _cut(value, "0", rewriter)
+    return f"ROUND({rewriter.node(value)}{', 0' if rewriter.target.engine == 'sqlserver' else ''})"
+
+
+def _cut(value: Node, digits: str, rewriter: Rewriter) -> str:
+    text = _CUT.get(rewriter.target.engine, "TRUNCATE({0}, {1})").format(rewriter.node(value), digits)
+    return text.replace(", 0)", ")") if rewriter.target.engine in ("postgresql", "oracle") and digits == "0" else text
+
+
+def _add_text(kind: DataType, value: Node, rewriter: Rewriter) -> None:
+    """Cut a text that may be longer than the variable or result that keeps it."""
+    size = kind.arguments[0] if kind.arguments and kind.name in _VARYING else ""
+    if not size.isdigit() or rewriter.types.family(value) is not Family.TEXT:
+        return
+    length = _length(value, rewriter)
+    if length is None or length > int(size):
+        rewriter.wrap(value, partial(_short, value, size), rank=_RANK)
+
+
+def _short(value: Node, size: str, rewriter: Rewriter) -> str:
+    text = rewriter.node(value)
+    written = _SHORT.get(rewriter.target.engine, "LEFT({0}, {1})").format(text, size)
+    return text if text.endswith(f" AS varchar({size}))") else written
+
+
+def _length(value: Node, rewriter: Rewriter) -> int | None:
+    """Return how long a text can be; None where that is not known."""
+    if isinstance(value, Paren):
+        return _length(value.inner, rewriter)
+    if isinstance(value, Literal):
+        return len(string_content(rewriter.subject.source(value), rewriter.catalog.engine))
+    if isinstance(value, Call) and value.parts in (("LEFT",), ("RIGHT",)) and len(value.arguments) > 1:
+        digits = rewriter.subject.source(value.arguments[1])
+        return int(digits) if digits.isdigit() else _length(value.arguments[0], rewriter)
+    if isinstance(value, Call) and value.parts in (("UPPER",), ("LOWER",), ("LTRIM",), ("RTRIM",), ("TRIM",)):
+        return _length(value.arguments[0], rewriter) if value.arguments else None
+    if isinstance(value, Operation) and set(value.operators) == {"+"}:
+        parts = [_length(each, rewriter) for each in value.operands]
+        return None if None in parts else sum(part for part in parts if part is not None)
+    source = rewriter.types.source_type(value) if isinstance(value, Name | Cast | Call) else None
+    size = source.arguments[0] if source is not None and source.arguments else ""
+    return int(size) if size.isdigit() else None
