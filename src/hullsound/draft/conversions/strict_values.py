@@ -24,7 +24,7 @@ _ARITHMETIC: Final = frozenset(("+", "-", "*", "/", "%", "MOD", "DIV"))
 _COMPARED: Final = frozenset(("=", "<>", "!=", "<", ">", "<=", ">=", "<=>", "=="))
 _NUMBER: Final = re.compile(r"N?'\s*[+-]?\d+(\.\d+)?\s*'")
 _DAY: Final = re.compile(r"N?'(\d{4})(-?)(\d\d)\2(\d\d)'")
-_MOMENT: Final = re.compile(r"N?'(\d{4})(-?)(\d\d)\2(\d\d)[ T](\d\d:\d\d)(:\d\d(?:\.\d{1,9})?)?'")
+_MOMENT: Final = re.compile(r"N?'(\d{4})(-?)(\d\d)\2(\d\d)[ T](\d\d:\d\d)(:\d\d)?([.:]\d{1,9})?'")
 
 
 def add_strict_values(rewriter: Rewriter) -> None:
@@ -163,7 +163,8 @@ def moment_of_constant(text: str) -> str:
     """Return a constant text as a moment of standard SQL. Raises CannotDraft for one in a format of its own."""
     day, moment = _DAY.fullmatch(text), _MOMENT.fullmatch(text)
     if moment is not None:
-        return f"TIMESTAMP '{moment[1]}-{moment[3]}-{moment[4]} {moment[5]}{moment[6] or ':00'}'"
+        fraction = f".{moment[7][1:]}" if moment[7] else ""
+        return f"TIMESTAMP '{moment[1]}-{moment[3]}-{moment[4]} {moment[5]}{moment[6] or ':00'}{fraction}'"
     if day is None:
         raise CannotDraft("a text as a moment, in a format of its own")
     return f"DATE '{day[1]}-{day[3]}-{day[4]}'"

@@ -197,9 +197,10 @@ class Rewriter:
         """Whether a point covers a node."""
         return any(point.first <= node.first and node.last <= point.last for point in self._points)
 
-    def rewrites(self, node: Node) -> bool:
-        """Whether a point stands for just this node."""
-        return any((point.first, point.last) == (node.first, node.last) for point in self._points)
+    def rewrites(self, node: Node, construct: str = "") -> bool:
+        """Whether a point stands for just this node, in the name of a construct if one is given without its engine."""
+        span = (node.first, node.last)
+        return any((each.first, each.last) == span and each.construct.endswith(construct) for each in self._points)
 
     def elsewhere(self, node: Node) -> str:
         """Return the rewritten source of a node that stands outside of what is being rendered, such as a handler's body."""

@@ -15,12 +15,17 @@ from hullsound.sql.tree import (
     Case,
     Cast,
     Comparison,
+    Delete,
+    If,
+    Join,
     Literal,
+    Loop,
     Name,
     Node,
     Operation,
     Paren,
     Select,
+    Update,
     Window,
 )
 
@@ -49,7 +54,8 @@ _LONG_CONCAT_SINCE: Final = 23
 def refused_form(read: ReadStatement, item: Object, target: Target) -> str:
     """Return the first form in a draft that the target refuses, as words; '' where there is none."""
     rules = _RULES[target.engine]
-    if item.type in _QUERIES and target.version < _TRUTH_SINCE.get(target.engine, 0):
+    # PL/SQL has truth values of its own, Transact-SQL has none.
+    if (item.type in _QUERIES or target.engine == "sqlserver") and target.version < _TRUTH_SINCE.get(target.engine, 0):
         rules = (*rules, _truth_value)
     return next(filter(None, (rule(read, target) for rule in rules)), "")
 
@@ -61,8 +67,12 @@ def _truth_value(read: ReadStatement, target: Target) -> str:
     for name in read.all(Name):
         if name.parts in (("TRUE",), ("FALSE",)):
             return "a truth value as a constant"
-    tests: list[Node | None] = [select.where for select in read.all(Select)]
+    tests: list[Node | None] = [test for select in read.all(Select) for test in (select.where, select.having)]
+    tests += [*(update.where for update in read.all(Update)), *(delete.where for delete in read.all(Delete))]
+    tests += [join.condition for join in read.all(Join)]
     tests += [test for case in read.all(Case) if case.subject is None for test, _ in case.branches]
+    tests += [test for branch in read.all(If) for test, _ in branch.branches]
+    tests += [bound for loop in read.all(Loop) if loop.form == "while" for bound in loop.bounds]
     return "a value that stands for a condition" if any(map(_is_bare, tests)) else ""
 
 
@@ -71,7 +81,7 @@ def _is_bare(test: Node | None) -> bool:
         test = test.inner
     if isinstance(test, Operation) and set(test.operators) <= {"AND", "OR", "NOT"}:
         return any(map(_is_bare, test.operands))
-    return isinstance(test, Name)
+    return isinstance(test, Name | Case)
 
 
 def _large_cast(read: ReadStatement, target: Target) -> str:

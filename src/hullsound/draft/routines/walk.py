@@ -517,7 +517,7 @@ class Walk:
             isinstance(inner, Operation) and bool(set(inner.operators) & _TRUTHS)
         )
         is_truth = is_truth or (isinstance(inner, Operation) and bool(set(inner.operators) & _COMPARING))
-        if is_truth and self.target in _UNTYPED:
+        if is_truth and self.target in _UNTYPED and not self.rewriter.rewrites(inner, ".predicate-as-value"):
             return predicate_as_number(node, self.rewriter)
         return self.rewriter.elsewhere(node)
 
