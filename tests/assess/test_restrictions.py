@@ -87,7 +87,7 @@ def test_restriction(construct: str, engine: str, target: str, way: str, silent:
     [
         ("mysql", "sqlserver", "CREATE VIEW v AS SELECT c, COUNT(*) AS n FROM a GROUP BY 1", "GROUP BY c"),
         ("mysql", "oracle:19", "CREATE VIEW v AS SELECT 1 AS x", "SELECT 1 AS x FROM DUAL"),
-        ("mysql", "oracle:19", "INSERT INTO d VALUES (1, 2), (3, 4)", "VALUES(1, 2);\nINSERT INTO d VALUES(3, 4)"),
+        ("mysql", "oracle:19", "INSERT INTO d VALUES (1, 2), (3, 4)", "VALUES (1, 2);\nINSERT INTO d VALUES (3, 4)"),
         ("oracle", "mysql", "CREATE VIEW v AS SELECT b FROM a WHERE id IN (SELECT id FROM d FETCH FIRST 5 ROWS ONLY)",
          "IN (SELECT * FROM (SELECT id FROM d  LIMIT 5) AS hs_limited)"),
         ("sqlserver", "postgresql", "CREATE VIEW v AS SELECT AVG(b) AS m FROM a", "CAST(trunc(AVG(b)) AS bigint)"),

@@ -54,7 +54,10 @@ SQL_SERVER: Final = [
     ("postgresql", "translate(s, 'ab', 'xy')", "translate(s, 'ab', 'xy')"),
     ("postgresql", "to_date(s, 'YYYY-MM-DD')", "CONVERT(date, s, 23)"),
     ("postgresql", "f::text", "CAST(f AS nvarchar(max))"),
+    ("postgresql", "date_part('hour', ts)", "DATEPART(hour, ts)"),
+    ("postgresql", "date_trunc('month', ts)", "CAST(DATEFROMPARTS(YEAR(ts), MONTH(ts), 1) AS datetime2(6))"),
     # --- from MySQL ---
+    ("mysql", "dayofweek(d)", "((DATEPART(weekday, d) + @@DATEFIRST - 1) % 7 + 1)"),
     ("mysql", "id / 3", "ROUND(CAST(id AS decimal(28, 10)) / 3, 4)"),
     ("mysql", "f / n", "ROUND(CAST(f AS decimal(28, 10)) / NULLIF(n, 0), 6)"),
     ("mysql", "id % n", "(id % NULLIF(n, 0))"),
@@ -99,6 +102,10 @@ ORACLE: Final = [
     ("postgresql", "CASE WHEN ts BETWEEN '2024-01-31 10:00' AND now() THEN 1 END", "TIMESTAMP '2024-01-31 10:00:00'"),
     ("postgresql", "ts - ts", "ts - ts"),
     # --- from MySQL ---
+    ("mysql", "hour(ts)", "TO_NUMBER(TO_CHAR(ts, 'HH24'))"),
+    ("mysql", "weekday(d)", "(TRUNC(d) - TRUNC(d, 'IW'))"),
+    ("mysql", "date('2024-01-31')", "DATE '2024-01-31'"),
+    ("postgresql", "date_trunc('week', d)", "CAST(TRUNC(d, 'IW') AS TIMESTAMP)"),
     ("mysql", "id / 3", "ROUND(id / 3, 4)"),
     ("mysql", "f / n", "ROUND(f / NULLIF(n, 0), 6)"),
     ("mysql", "mod(id, n)", "mod(id, NULLIF(n, 0))"),
@@ -200,6 +207,8 @@ REFUSED_BY_ORACLE: Final = [
     ("mysql", "coalesce(s, id)", "values of several kinds"),
     ("sqlite", "random()", "random"),
     ("sqlserver", "{d '2024-01-31'}", "braces"),
+    ("mysql", "date(s)", "a format of its own"),
+    ("postgresql", "date_trunc('hour', tz)", "time zone"),
 ]
 
 

@@ -7,7 +7,9 @@ Reference" (EXTRACT of datetimes, SYS_EXTRACT_UTC); PostgreSQL 18, "Date/Time Fu
 from typing import Final
 
 from hullsound.analyze.types import MOMENTS, Family
+from hullsound.draft.conversions.strict_values import moment_of_constant
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.draft.edits.text import text_value
 from hullsound.sight.detector import Found
 from hullsound.sql.tree import Call, Name, Node, Operation
 
@@ -38,6 +40,43 @@ _PARTS_FOR_ORACLE: Final = {
     "ISOYEAR": "TO_NUMBER(TO_CHAR({0}, 'IYYY'))",
 }  # fmt: skip
 """Weeks begin on Monday for the mask IW, whatever the session's territory."""
+_SUNDAY: Final = {"sqlserver": "((DATEPART(weekday, {0}) + @@DATEFIRST - 1) % 7 + 1)",
+                  "oracle": "(MOD(TRUNC({0}) - TRUNC({0}, 'IW') + 1, 7) + 1)"}  # fmt: skip
+"""The day of the week, of which Sunday is 1."""
+_MONDAY: Final = {"sqlserver": "((DATEPART(weekday, {0}) + @@DATEFIRST - 2) % 7)",
+                  "oracle": "(TRUNC({0}) - TRUNC({0}, 'IW'))"}  # fmt: skip
+"""The day of the week, of which Monday is 0."""
+_FIELDS: Final = {
+    "sqlserver": {
+        "HOUR": "DATEPART(hour, {0})", "MINUTE": "DATEPART(minute, {0})", "SECOND": "DATEPART(second, {0})",
+        "QUARTER": "DATEPART(quarter, {0})", "DAYOFYEAR": "DATEPART(dayofyear, {0})", "WEEK_ISO": "DATEPART(iso_week, {0})",
+    },
+    "oracle": {
+        "HOUR": "TO_NUMBER(TO_CHAR({0}, 'HH24'))", "MINUTE": "TO_NUMBER(TO_CHAR({0}, 'MI'))",
+        "SECOND": "TO_NUMBER(TO_CHAR({0}, 'SS'))", "QUARTER": "TO_NUMBER(TO_CHAR({0}, 'Q'))",
+        "DAYOFYEAR": "TO_NUMBER(TO_CHAR({0}, 'DDD'))", "WEEK_ISO": "TO_NUMBER(TO_CHAR({0}, 'IW'))",
+    },
+}  # fmt: skip
+for _engine, _fields in _FIELDS.items():
+    _fields |= {
+        "DAYOFWEEK": _SUNDAY[_engine],
+        "DAYOFWEEK_ISO": f"({_MONDAY[_engine]} + 1)",
+        "WEEKDAY": _MONDAY[_engine],
+    }
+_CUTS: Final = {
+    "sqlserver": {
+        "year": "CAST(DATEFROMPARTS(YEAR({0}), 1, 1) AS datetime2(6))",
+        "quarter": "CAST(DATEFROMPARTS(YEAR({0}), (MONTH({0}) - 1) / 3 * 3 + 1, 1) AS datetime2(6))",
+        "month": "CAST(DATEFROMPARTS(YEAR({0}), MONTH({0}), 1) AS datetime2(6))",
+        "week": "CAST(DATEADD(day, -((DATEPART(weekday, {0}) + @@DATEFIRST - 2) % 7), CAST({0} AS date)) AS datetime2(6))",
+        "day": "CAST(CAST({0} AS date) AS datetime2(6))",
+        "hour": "DATEADD(hour, DATEPART(hour, {0}), CAST(CAST({0} AS date) AS datetime2(6)))",
+        "minute": "DATEADD(minute, DATEPART(hour, {0}) * 60 + DATEPART(minute, {0}), CAST(CAST({0} AS date) AS datetime2(6)))",
+    },
+    "oracle": {unit: f"CAST(TRUNC({{0}}, '{mask}') AS TIMESTAMP)" for unit, mask in (
+        ("year", "YYYY"), ("quarter", "Q"), ("month", "MM"), ("week", "IW"), ("day", "DD"), ("hour", "HH24"), ("minute", "MI"))},
+}  # fmt: skip
+"""A moment cut to a unit, as a timestamp; weeks begin on Monday."""
 _UTC_CLOCK_OF_ORACLE: Final = (
     "(ROUND((TRUNC(SYS_EXTRACT_UTC(SYSTIMESTAMP), 'MI') - DATE '1970-01-01') * 86400) + "
     "EXTRACT(SECOND FROM SYSTIMESTAMP))"
@@ -90,6 +129,48 @@ def fix_part_of_standard(place: Found, rewriter: Rewriter) -> str:
     if source == "postgresql" and field == "EPOCH" and family is Family.DATE:
         return f"ROUND(({text} - DATE '1970-01-01') * 86400)"
     raise CannotDraft(f"the part {field.lower()} of a moment")
+
+
+@fixer("field_of_moment")
+def fix_field_of_moment(place: Found, rewriter: Rewriter) -> str:
+    """HOUR(moment), DAYOFWEEK(moment) and their like, for SQL Server and Oracle, whatever the session's settings."""
+    call = call_of(place)
+    name, value = call.parts[-1], call.arguments[0]
+    family, engine = rewriter.types.family(value), rewriter.target.engine
+    text = rewriter.node(value)
+    if name in _CLOCK_PARTS and engine == "oracle" and family is Family.TIME:  # a span there
+        return f"EXTRACT({name} FROM {text})"
+    template = _FIELDS[engine].get(name)
+    is_known = family in MOMENTS or (family is Family.TIME and name in _CLOCK_PARTS)
+    if template is None or len(call.arguments) > 1 or not is_known:
+        raise CannotDraft(f"{name.lower()} of a value of another kind, or counted in a way of its own")
+    return template.format(text)
+
+
+@fixer("day_of_moment")
+def fix_day_of_moment(place: Found, rewriter: Rewriter) -> str:
+    """DATE(value): the day of a moment, or the date that a constant text stands for."""
+    (value,) = call_of(place).arguments
+    family, engine = rewriter.types.family(value), rewriter.target.engine
+    if engine == "oracle" and family is Family.TEXT:
+        return moment_of_constant(rewriter.subject.source(value))
+    if family not in MOMENTS and (engine == "oracle" or family is not Family.TEXT):
+        raise CannotDraft("the day of something that is no moment")
+    return f"TRUNC({rewriter.node(value)})" if engine == "oracle" else f"CAST({rewriter.node(value)} AS date)"
+
+
+@fixer("moment_cut")
+def fix_moment_cut(place: Found, rewriter: Rewriter) -> str:
+    """DATE_TRUNC(unit, moment) of PostgreSQL, which gives a timestamp."""
+    unit_node, value = call_of(place).arguments
+    unit, engine = (text_value(unit_node, rewriter) or "").lower(), rewriter.target.engine
+    source = rewriter.types.source_type(value)
+    if rewriter.types.family(value) not in MOMENTS or source is None or "ZONE" in source.name or "TZ" in source.name:
+        raise CannotDraft("a part of a moment with a time zone, or of something that may be no moment")
+    template = _CUTS[engine].get(unit)
+    if template is None:
+        raise CannotDraft(f"a moment cut to the {unit or 'unit that is no constant'}")
+    return template.format(rewriter.node(value))
 
 
 @fixer("seconds_since_1970_now")

@@ -71,8 +71,10 @@ def _kept_in_variables(rewriter: Rewriter) -> Iterator[tuple[DataType, Node]]:
     subject, types = rewriter.subject, rewriter.types
     for assign in subject.all(Assign):
         kind = types.source_type(assign.target)
-        if kind is not None:
+        if kind is not None and assign.value.first >= assign.target.last:
             yield kind, assign.value
+        elif kind is not None and isinstance(assign.value, Operation) and _adds_fraction(kind, assign.value, rewriter):
+            rewriter.wrap(assign, _refuse, rank=_RANK)
     for variable in subject.all(Variable):
         if variable.default is not None:
             yield data_type(variable.type), variable.default
@@ -114,9 +116,9 @@ def _add_number(kind: DataType, value: Node, rewriter: Rewriter, *, is_free: boo
     if rewriter.types.family_of(kind) is Family.INTEGER:
         if not _is_money(value, rewriter):
             rewriter.wrap(value, partial(_whole, value), rank=_RANK)
-    elif has_scale and source == "db2" and not _fits(value, kind, rewriter):
-        rewriter.wrap(value, partial(_cut, value, kind.arguments[1]), rank=_RANK)
-    elif has_scale and is_free and source in _ROUNDING_RESULTS and not _fits(value, kind, rewriter):
+    elif has_scale and source == "db2" and not fits(value, kind, rewriter):
+        rewriter.wrap(value, partial(cut_digits, value, kind.arguments[1]), rank=_RANK)
+    elif has_scale and is_free and source in _ROUNDING_RESULTS and not fits(value, kind, rewriter):
         rewriter.wrap(value, lambda r: f"ROUND({r.node(value)}, {kind.arguments[1]})", rank=_RANK)
 
 
@@ -138,7 +140,7 @@ def _is_money(value: Node, rewriter: Rewriter) -> bool:
     return logical is not None and logical.kind in ("money", "small-money")
 
 
-def _fits(value: Node, kind: DataType, rewriter: Rewriter) -> bool:
+def fits(value: Node, kind: DataType, rewriter: Rewriter) -> bool:
     """Whether a value surely has no more digits behind the point than a type."""
     source = rewriter.types.source_type(value)
     digits = rewriter.subject.source(value).partition(".")[2] if isinstance(value, Literal) else None
@@ -147,15 +149,28 @@ def _fits(value: Node, kind: DataType, rewriter: Rewriter) -> bool:
     return source is not None and len(source.arguments) > 1 and int(source.arguments[1]) <= int(kind.arguments[1])
 
 
+def _adds_fraction(kind: DataType, value: Operation, rewriter: Rewriter) -> bool:
+    """Whether a fraction is added to a whole number in place: @n += 1.5."""
+    is_whole = rewriter.types.family_of(kind) is Family.INTEGER
+    return (
+        is_whole
+        and rewriter.types.source_type(value.operands[-1]) is not None
+        and (rewriter.types.family(value.operands[-1]) is Family.NUMBER)
+    )
+
+
+def _refuse(_: Rewriter) -> str:
+    raise CannotDraft("a fraction that is added to a whole number in place")
+
+
 def _whole(value: Node, rewriter: Rewriter) -> str:
-    if rewriter.words[value.first - 1] in ("+=", "-=", "*=", "/=", "%="):
-        raise CannotDraft("a fraction that is added to a whole number in place")
     if rewriter.catalog.engine in _CUTTING:
-        return _cut(value, "0", rewriter)
+        return cut_digits(value, "0", rewriter)
     return f"ROUND({rewriter.node(value)}{', 0' if rewriter.target.engine == 'sqlserver' else ''})"
 
 
-def _cut(value: Node, digits: str, rewriter: Rewriter) -> str:
+def cut_digits(value: Node, digits: str, rewriter: Rewriter) -> str:
+    """Write a number without the digits behind so many, as the target cuts them off."""
     text = _CUT.get(rewriter.target.engine, "TRUNCATE({0}, {1})").format(rewriter.node(value), digits)
     return text.replace(", 0)", ")") if rewriter.target.engine in ("postgresql", "oracle") and digits == "0" else text
 

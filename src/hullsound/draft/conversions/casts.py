@@ -16,6 +16,8 @@ from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.knowledge.types import choose_type, logical_type
 from hullsound.sql.tree import Call, Cast, Literal, Node, Operation
 
+from .assigned import cut_digits, fits
+
 _CUTTING: Final = frozenset(("sqlserver", "ase", "db2", "sqlite", "teradata"))
 """Engines whose casts to whole numbers cut digits off; the others round."""
 _STRICT: Final = ("oracle", "sqlserver")
@@ -43,6 +45,8 @@ def add_casts(rewriter: Rewriter) -> None:
             value = cast.value
             point = Point(value.first, value.last, partial(_cut_as_source, value), "convert.rounding", rank=4)
             rewriter.add(point)
+        if rewriter.catalog.engine == "db2" and rewriter.target.engine != "db2":
+            _add_cut_scale(cast, rewriter)
         if cast_in_words(cast, rewriter):
             rewriter.add(Point(cast.first, cast.last, partial(cast_in_words, cast)))
     for node in rewriter.subject.all(Operation):
@@ -53,6 +57,17 @@ def add_casts(rewriter: Rewriter) -> None:
             reason = next(filter(None, (text_cannot_be(each, rewriter) for each in call.arguments)), "")
             if reason:
                 rewriter.add(Point(call.first, call.last, partial(_refuse, reason)))
+
+
+def _add_cut_scale(cast: Cast, rewriter: Rewriter) -> None:
+    """Cut digits off a number that is cast to a decimal of fewer, as Db2 does."""
+    kind = data_type(cast.type)
+    if (
+        len(kind.arguments) > 1
+        and rewriter.types.family(cast.value) is Family.NUMBER
+        and not fits(cast.value, kind, rewriter)
+    ):
+        rewriter.wrap(cast.value, partial(cut_digits, cast.value, kind.arguments[1]), rank=4)
 
 
 def text_cannot_be(value: Node, rewriter: Rewriter) -> str:

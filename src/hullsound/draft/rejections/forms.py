@@ -25,6 +25,7 @@ from hullsound.sql.tree import (
     Operation,
     Paren,
     Select,
+    SelectItem,
     Update,
     Window,
 )
@@ -37,6 +38,7 @@ _TRUTH_SINCE: Final = {"oracle": 23, "sqlserver": 9999}
 """First version whose SQL has truth values."""
 _WIDER_TRIM_SINCE: Final = 2022
 _SHORT_SUBSTRING_SINCE: Final = 2025
+_CONDITIONS: Final = frozenset(("AND", "OR", "NOT", "=", "<>", "!=", "<", ">", "<=", ">="))
 _CURRENT_DATE_SINCE: Final = 2025
 _SHIFTS_SINCE: Final = {"sqlserver": 2022}
 _ONE_QUOTED: Final = 3
@@ -51,12 +53,14 @@ _NULLS_PASSED_SINCE: Final = {"sqlserver": 2022, "mysql": 9999, "mariadb": 9999}
 _LONG_CONCAT_SINCE: Final = 23
 
 
-def refused_form(read: ReadStatement, item: Object, target: Target) -> str:
-    """Return the first form in a draft that the target refuses, as words; '' where there is none."""
+def refused_form(read: ReadStatement, item: Object, target: Target, source: str) -> str:
+    """Return the first form in a draft that the target refuses, as words; '' where there is none. `source` is an engine."""
     rules = _RULES[target.engine]
     # PL/SQL has truth values of its own, Transact-SQL has none.
     if (item.type in _QUERIES or target.engine == "sqlserver") and target.version < _TRUTH_SINCE.get(target.engine, 0):
         rules = (*rules, _truth_value)
+        if source not in ("sqlserver", "ase"):  # which write an alias by a sign of equality
+            rules = (*rules, _shown_condition)
     return next(filter(None, (rule(read, target) for rule in rules)), "")
 
 
@@ -74,6 +78,20 @@ def _truth_value(read: ReadStatement, target: Target) -> str:
     tests += [test for branch in read.all(If) for test, _ in branch.branches]
     tests += [bound for loop in read.all(Loop) if loop.form == "while" for bound in loop.bounds]
     return "a value that stands for a condition" if any(map(_is_bare, tests)) else ""
+
+
+def _shown_condition(read: ReadStatement, target: Target) -> str:
+    """A condition in the place of a value; a variable that a query of SQL Server fills looks like one."""
+    for item in read.all(SelectItem):
+        value = item.value
+        while isinstance(value, Paren):
+            value = value.inner
+        is_test = isinstance(value, Comparison) or (
+            isinstance(value, Operation) and not _CONDITIONS.isdisjoint(value.operators)
+        )
+        if is_test and not read.tokens.words[item.first].startswith("@"):
+            return "a condition in the place of a value"
+    return ""
 
 
 def _is_bare(test: Node | None) -> bool:

@@ -40,7 +40,7 @@ def take_back_unread(made: DraftSet, catalog: Catalog, target: Target) -> None:
             found = (
                 _unread(read)
                 or (end and _missing(read, known, catalog, target))
-                or _refused(read, draft.object, target)
+                or _refused(read, draft.object, target, catalog.engine)
                 for read in reads
             )
             reason = next(filter(None, found), "")
@@ -56,8 +56,8 @@ def _unread(read: ReadStatement) -> str:
     return f"what the target cannot read: {' '.join(read.tokens.text[read.tokens.starts[first] :].split())[:_SHOWN]}"
 
 
-def _refused(read: ReadStatement, item: Object, target: Target) -> str:
-    form = refused_form(read, item, target)
+def _refused(read: ReadStatement, item: Object, target: Target, source: str) -> str:
+    form = refused_form(read, item, target, source)
     return f"what the target refuses: {form}" if form else ""
 
 
