@@ -55,6 +55,9 @@ SQL_SERVER: Final = [
     ("postgresql", "to_date(s, 'YYYY-MM-DD')", "CONVERT(date, s, 23)"),
     ("postgresql", "f::text", "CAST(f AS nvarchar(max))"),
     ("postgresql", "date_part('hour', ts)", "DATEPART(hour, ts)"),
+    ("postgresql", "now() - interval '30 days'", "DATEADD(day, -30, SYSDATETIMEOFFSET())"),
+    ("postgresql", "ts + id * interval '2 hours'", "DATEADD(hour, id * 2, ts)"),
+    ("postgresql", "d + interval '3 hours'", "DATEADD(hour, 3, CAST(d AS datetime2(6)))"),
     ("postgresql", "date_trunc('month', ts)", "CAST(DATEFROMPARTS(YEAR(ts), MONTH(ts), 1) AS datetime2(6))"),
     # --- from MySQL ---
     ("mysql", "dayofweek(d)", "((DATEPART(weekday, d) + @@DATEFIRST - 1) % 7 + 1)"),
@@ -102,6 +105,7 @@ ORACLE: Final = [
     ("postgresql", "CASE WHEN ts BETWEEN '2024-01-31 10:00' AND now() THEN 1 END", "TIMESTAMP '2024-01-31 10:00:00'"),
     ("postgresql", "ts - ts", "ts - ts"),
     # --- from MySQL ---
+    ("mysql", "ts - interval 2 hour", "(ts + NUMTODSINTERVAL(-2, 'HOUR'))"),
     ("mysql", "hour(ts)", "TO_NUMBER(TO_CHAR(ts, 'HH24'))"),
     ("mysql", "weekday(d)", "(TRUNC(d) - TRUNC(d, 'IW'))"),
     ("mysql", "date('2024-01-31')", "DATE '2024-01-31'"),
@@ -132,6 +136,9 @@ ORACLE: Final = [
     ("teradata", "LAST_DAY(d)", "LAST_DAY(d)"),
     ("db2", "MONTH(d)", "EXTRACT(MONTH FROM d)"),
     ("db2", "DAY(d)", "EXTRACT(DAY FROM d)"),
+    ("db2", "CURRENT DATE - 30 DAYS", "(TRUNC(CURRENT_DATE) + NUMTODSINTERVAL(-30, 'DAY'))"),
+    ("db2", "CAST(f AS DECIMAL(5,1))", "CAST(TRUNC(f, 1) AS number(5,1))"),
+    ("teradata", "d + INTERVAL '1' DAY", "(d + NUMTODSINTERVAL(1, 'DAY'))"),
 ]
 
 MYSQL: Final = [
@@ -141,6 +148,7 @@ MYSQL: Final = [
     ("oracle", "variance(f)", "COALESCE(VAR_SAMP(f), CASE WHEN COUNT(f) = 1 THEN 0 END)"),
     ("oracle", "sys_guid()", "UNHEX(REPLACE(UUID(), '-', ''))"),
     ("db2", "LENGTH(s)", "LENGTH(s)"),
+    ("db2", "d + 1 YEAR - 1 DAY", "TIMESTAMPADD(DAY, -1, TIMESTAMPADD(YEAR, 1, d))"),
     ("sqlserver", "CONVERT(varchar, ts, 101)", "LEFT(DATE_FORMAT(ts, '%m/%d/%Y'), 30)"),
     ("sqlserver", "CAST(id AS bit)", "CASE WHEN id = 0 THEN 0 WHEN id <> 0 THEN 1 END"),
 ]
@@ -186,6 +194,9 @@ REFUSED_BY_SQL_SERVER: Final = [
     ("mysql", "s COLLATE utf8mb4_bin", "the collation utf8mb4_bin"),
     ("mysql", "trim(LEADING 'ab' FROM s)", "several characters"),
     ("mysql", "~id", "64 bits"),
+    ("mysql", "ts + interval '1:30' hour_minute", "interval"),
+    ("postgresql", "ts + interval '1 hour 30 minutes'", "interval"),
+    ("db2", "s LIKE 'a%'", "a condition in the place of a value"),
     ("oracle", "CAST(s AS DATE)", "session's format"),
     ("oracle", "CASE WHEN d > '01-JAN-2024' THEN 1 END", "session's format"),
     ("oracle", "first_value(s IGNORE NULLS) OVER (ORDER BY id)", "IGNORE NULLS"),

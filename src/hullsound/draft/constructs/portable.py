@@ -51,7 +51,7 @@ def _months_of_oracle(date: str, months: str) -> str:
     """
     first = f"ADD_MONTHS(TRUNC({date}, 'MM'), {months})"
     day = f"LEAST(EXTRACT(DAY FROM {date}), EXTRACT(DAY FROM LAST_DAY({first})))"
-    return f"({first} + {day} - 1 + (CAST({date} AS DATE) - TRUNC({date})))"
+    return f"({date} + NUMTODSINTERVAL({first} + {day} - 1 - TRUNC({date}), 'DAY'))"
 
 
 @fixer("date_shifted")

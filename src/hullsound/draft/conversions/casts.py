@@ -50,7 +50,7 @@ def add_casts(rewriter: Rewriter) -> None:
         if cast_in_words(cast, rewriter):
             rewriter.add(Point(cast.first, cast.last, partial(cast_in_words, cast)))
     for node in rewriter.subject.all(Operation):
-        if node.operators == ["-"] and len(node.operands) == 2 and not rewriter.rewrites(node):
+        if node.operators in (["+"], ["-"]) and len(node.operands) == 2 and not rewriter.rewrites(node):
             _check_difference(node, rewriter)
     for call in rewriter.subject.all(Call):
         if call.parts in (("CONCAT",), ("CONCAT_WS",)) and not rewriter.rewrites(call):
@@ -169,8 +169,13 @@ def _check_difference(node: Operation, rewriter: Rewriter) -> None:
     """Refuse one moment less another where the target has no such difference, or another one."""
     families = [rewriter.types.family(each) for each in node.operands]
     is_alike = rewriter.target.engine == "oracle" and rewriter.catalog.engine == "postgresql"
-    if all(family in MOMENTS for family in families) and not is_alike:
+    if node.operators == ["-"] and all(family in MOMENTS for family in families) and not is_alike:
         rewriter.add(Point(node.first, node.last, partial(_refuse, "one moment less another")))
+    kinds = [rewriter.types.source_type(each) for each in node.operands]
+    if rewriter.target.engine != "oracle" and any(
+        kind is not None and kind.name.startswith("INTERVAL") for kind in kinds
+    ):
+        rewriter.add(Point(node.first, node.last, partial(_refuse, "a moment moved by a span that a column holds")))
 
 
 def _refuse(reason: str, rewriter: Rewriter) -> str:
