@@ -36,6 +36,13 @@ def draft_of(source: str, target: str, expression: str) -> Draft:
 
 
 SQL_SERVER: Final = [
+    ("postgresql", "CURRENT_TIMESTAMP(0)", "CAST(SYSDATETIMEOFFSET() AS datetimeoffset(0))"),
+    ("postgresql", "CURRENT_USER", "SUSER_SNAME()"),
+    ("db2", "CURRENT_TIMESTAMP", "SYSDATETIME()"),
+    ("teradata", "CURRENT_TIMESTAMP", "SYSDATETIMEOFFSET()"),
+    ("teradata", "DATE - 7", "DATEADD(day, -7, CAST(SYSDATETIME() AS date))"),
+    ("teradata", "id ** 2", "POWER(CAST(id AS float), 2)"),
+    ("sqlite", "CURRENT_TIMESTAMP", "CAST(SYSUTCDATETIME() AS datetime2(0))"),
     # --- from PostgreSQL ---
     ("postgresql", "s || id", "CAST(s AS nvarchar(max)) + CAST(id AS nvarchar(max))"),
     ("postgresql", "right(s, 3)", "right(s, 3)"),
@@ -85,6 +92,9 @@ SQL_SERVER: Final = [
 ]
 
 ORACLE: Final = [
+    ("teradata", "CURRENT_DATE", "TRUNC(CURRENT_DATE)"),
+    ("db2", "CURRENT_DATE", "TRUNC(CURRENT_DATE)"),
+    ("sqlite", "CURRENT_DATE", "TRUNC(CAST(SYS_EXTRACT_UTC(SYSTIMESTAMP) AS TIMESTAMP(0)))"),
     # --- from PostgreSQL ---
     ("postgresql", "s || id", "s || id"),
     ("postgresql", "right(s, 3)", "SUBSTR(s, -LEAST(LENGTH(s), 3))"),
@@ -220,6 +230,8 @@ REFUSED_BY_ORACLE: Final = [
     ("sqlserver", "{d '2024-01-31'}", "braces"),
     ("mysql", "date(s)", "a format of its own"),
     ("postgresql", "date_trunc('hour', tz)", "time zone"),
+    ("teradata", "CAST(d AS DATE FORMAT 'YYYY-MM-DD')", "a cast by a format"),
+    ("teradata", "DATABASE", "what the session knows"),
 ]
 
 

@@ -422,15 +422,37 @@ _CLOCKS: Final = {
     "TIMESTAMP": {"postgresql": "LOCALTIMESTAMP", "mysql": "CURRENT_TIMESTAMP(6)", "mariadb": "CURRENT_TIMESTAMP(6)",
                   "sqlserver": "SYSDATETIME()", "oracle": "LOCALTIMESTAMP"},
 }  # fmt: skip
-"""Clocks of Db2 by the word behind CURRENT, as each target has them."""
+"""Clocks of Db2 by the word behind CURRENT and a blank or a stroke, as each target has them."""
+
+
+def clock(kind: str, target: str) -> str:
+    """Return a target's clock of a DATE, TIME or TIMESTAMP without a zone; '' where it has none."""
+    return _CLOCKS.get(kind, {}).get(target, "")
+
+
+_TSQL_CLOCKS: Final = {
+    "CURRENT_TIMESTAMP": ("SYSDATETIMEOFFSET()", "datetimeoffset"),
+    "LOCALTIMESTAMP": ("SYSDATETIME()", "datetime2"),
+}
+"""Clocks of SQL Server and their types (Transact-SQL reference, "Date and Time Data Types and Functions")."""
+
+
+@fixer("clock_of_digits")
+def fix_clock_of_digits(place: Found, rewriter: Rewriter) -> str:
+    """CURRENT_TIMESTAMP and LOCALTIMESTAMP, with as many digits of seconds as are asked for."""
+    now, kind = _TSQL_CLOCKS[rewriter.words[place.first]]
+    digits = rewriter.words[place.first + 2] if isinstance(place.node, Call) and place.node.arguments else ""
+    return f"CAST({now} AS {kind}({digits}))" if digits.isdigit() else now
 
 
 @fixer("clock_with_blank")
 def fix_clock_with_blank(place: Found, rewriter: Rewriter) -> str:
-    clock = _CLOCKS[rewriter.words[place.last - 1]].get(rewriter.target.engine, "")
-    if not clock:
+    word = rewriter.words[place.first]
+    kind = rewriter.words[place.last - 1] if word == "CURRENT" else word.removeprefix("CURRENT_")
+    text = clock(kind, rewriter.target.engine)
+    if not text:
         raise CannotDraft("the time of day alone, for which the target has no type")
-    return clock
+    return text
 
 
 # --- masks ---

@@ -1,4 +1,4 @@
-"""Fixers for date(), time(), datetime() and strftime() of SQLite, for targets other than PostgreSQL.
+"""Fixers for the clock of SQLite, and for its date(), time(), datetime() and strftime() on targets other than PostgreSQL.
 
 Source: SQLite documentation, "Date And Time Functions": 'now' is the clock in UTC, and modifiers apply from left to right.
 """
@@ -41,6 +41,21 @@ _WRITERS: Final = {
     "sqlserver": "FORMAT({0}, {1}, 'en-US')",
     "oracle": "TO_CHAR({0}, {1})",
 }
+
+
+@fixer("utc_clock_word")
+def fix_utc_clock_word(place: Found, rewriter: Rewriter) -> str:
+    """CURRENT_TIMESTAMP, CURRENT_DATE and CURRENT_TIME: UTC to the second."""
+    word, target = rewriter.words[place.first], rewriter.target.engine
+    if target == "postgresql":
+        moment, day = "date_trunc('second', CURRENT_TIMESTAMP AT TIME ZONE 'UTC')", "CAST({0} AS date)"
+    else:
+        moment, day = _NOW[target], _DAY[target]
+    if word == "CURRENT_TIME":
+        if target == "oracle":
+            raise CannotDraft("the time of day alone, for which the target has no type")
+        return f"CAST({moment} AS {'time(0)' if target == 'sqlserver' else 'time'})"
+    return moment if word == "CURRENT_TIMESTAMP" else day.format(moment)
 
 
 @fixer("moment_of_sqlite")

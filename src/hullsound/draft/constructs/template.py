@@ -16,7 +16,7 @@ _ONE_CALL: Final = re.compile(r"\w+\([^()]*\)")
 def fill_template(template: str, place: Found, rewriter: Rewriter) -> str:
     """Fill a template with the rewritten arguments of a call or the operands of an operator.
 
-    Raises CannotDraft if an argument is missing, or given without a place for it in a template that has places.
+    Raises CannotDraft if an argument is missing, or given without a place for it.
     """
     node = place.node
     if not isinstance(node, Call | Name | Operation | Comparison):
@@ -30,7 +30,7 @@ def fill_template(template: str, place: Found, rewriter: Rewriter) -> str:
     if isinstance(node, Call):
         _check_words(node, template, rewriter)
     places = _PLACE.findall(template)
-    if isinstance(node, Call) and places and "*" not in places and len(arguments) > max(map(int, places)) + 1:
+    if isinstance(node, Call) and "*" not in places and len(arguments) > max(map(int, places), default=-1) + 1:
         raise CannotDraft(f"{node.parts[-1]} with {len(arguments)} arguments")
 
     def fill(match: re.Match[str]) -> str:

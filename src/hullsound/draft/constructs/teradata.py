@@ -34,7 +34,7 @@ from hullsound.sql.tree import (
 )
 
 from . import call_of, fixer
-from .dates import timestamp_of
+from .dates import clock, timestamp_of
 
 _SHORT: Final = {"SEL": "SELECT", "INS": "INSERT", "UPD": "UPDATE", "DEL": "DELETE"}
 _COMPARED: Final = frozenset(
@@ -177,12 +177,22 @@ def _add_lists_of_patterns(rewriter: Rewriter) -> None:
         rewriter.replace(end, end + 1, "])")
 
 
-def _add_clock_words(rewriter: Rewriter) -> None:
-    """Write DATE, TIME, SESSION and DATABASE, which stand alone for what the session knows."""
+def add_session_words(rewriter: Rewriter) -> None:
+    """Write DATE, TIME, SESSION and DATABASE, which stand alone for what the session knows; refuse what the target lacks."""
+    target = rewriter.target.engine
     for name in rewriter.subject.all(Name):
-        text = _SESSION_WORDS.get(name.parts[0]) if len(name.parts) == 1 else None
-        if text is not None and not rewriter.catalog.columns_named(name.parts[0]):
+        word = name.parts[0]
+        if len(name.parts) > 1 or word not in _SESSION_WORDS or rewriter.catalog.columns_named(word):
+            continue
+        text = _SESSION_WORDS[word] if target == "postgresql" else clock(word, target)
+        if text:
             rewriter.replace(name.first, name.last, text)
+        else:
+            rewriter.add(Point(name.first, name.last, partial(_refuse_word, word)))
+
+
+def _refuse_word(word: str, _rewriter: Rewriter) -> str:
+    raise CannotDraft(f"{word} alone, which stands for what the session knows")
 
 
 def _add_dates_as_numbers(rewriter: Rewriter) -> None:
@@ -343,7 +353,7 @@ def add_teradata_points(rewriter: Rewriter) -> None:
         raise CannotDraft("values that a client's record gives")
     _add_qualify(rewriter)
     _add_lists_of_patterns(rewriter)
-    _add_clock_words(rewriter)
+    add_session_words(rewriter)
     _add_dates_as_numbers(rewriter)
     _add_conversions(rewriter)
     _add_durations(rewriter)

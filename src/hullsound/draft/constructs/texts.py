@@ -480,7 +480,7 @@ def fix_database_name(place: Found, rewriter: Rewriter) -> str:
 def fix_user_name(place: Found, rewriter: Rewriter) -> str:
     if isinstance(place.node, Call) and place.node.arguments:
         raise CannotDraft("the name of another user")
-    return "current_user"
+    return "session_user" if rewriter.words[place.first] == "SESSION_USER" else "current_user"
 
 
 @fixer("login_name")

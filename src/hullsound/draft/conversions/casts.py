@@ -110,6 +110,8 @@ def _check_cast(cast: Cast, rewriter: Rewriter) -> None:
     """Raise CannotDraft for a cast that keeps its words and gives another value."""
     source, target = rewriter.catalog.engine, rewriter.target.engine
     value, kind = rewriter.types.family(cast.value), rewriter.types.family(cast)
+    if source == "teradata" and "FORMAT" in rewriter.words[cast.first : cast.last]:
+        raise CannotDraft("a cast by a format")
     if source == "oracle" and kind in MOMENTS and value is Family.TEXT:
         raise CannotDraft("a moment of a text in the session's format")
     if (

@@ -8,7 +8,7 @@ from functools import partial
 from typing import Final
 
 from hullsound.analyze.types import Family
-from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sql.tree import Call, Cast, Node
 
 from .mysql_common import is_whole_constant, part, part_of, replaced_or_null
@@ -24,16 +24,10 @@ def add_for_standard(rewriter: Rewriter) -> None:
         elif call.parts == ("SUBSTRING",) and len(call.arguments) == 1 and engine in _FROM_ONE:
             rewriter.wrap(call, partial(_part_by_words, call), rank=2)
     for cast in rewriter.subject.all(Cast):
-        if rewriter.words[cast.first : cast.last].count("FORMAT"):
-            rewriter.add(Point(cast.first, cast.last, _refused_format, rank=2))
         kinds = {rewriter.types.family(cast.value), rewriter.types.family(cast)}
         scale = cast.type.arguments[1] if len(cast.type.arguments) == 2 else ""
         if engine == "db2" and scale and kinds == {Family.NUMBER}:
             rewriter.wrap(cast.value, lambda r, value=cast.value, n=scale: f"TRUNCATE({r.node(value)}, {n})", rank=4)  # type: ignore[misc]
-
-
-def _refused_format(rewriter: Rewriter) -> str:
-    raise CannotDraft("a cast by a format")
 
 
 _FROM_ONE: Final = frozenset(("teradata", "db2", "postgresql"))
