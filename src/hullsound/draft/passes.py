@@ -12,10 +12,11 @@ from hullsound.sql.tree import Call, Cast
 from .constructs.dates import add_truncated_dates, prepare_dates
 from .constructs.db2 import add_db2_points
 from .constructs.documents import add_document_points
+from .constructs.durations import add_durations
 from .constructs.mysql import add_number_points
 from .constructs.oracle import add_oracle_points
 from .constructs.sqlite import add_sqlite_points
-from .constructs.teradata import add_teradata_points
+from .constructs.teradata import add_session_words, add_teradata_points
 from .constructs.texts import cast_of
 from .conversions.arguments import add_argument_points, add_call_points
 from .conversions.assigned import add_assigned_values
@@ -139,7 +140,11 @@ def add_passes(rewriter: Rewriter) -> None:
     with rewriter.asked_by("draft.spelling"):
         add_spellings(rewriter)
     if target != "postgresql":
+        with rewriter.asked_by("convert.moment-sum"):
+            add_durations(rewriter)
         with rewriter.asked_by("draft.query"):
+            if source == "teradata":
+                add_session_words(rewriter)
             add_for_others(rewriter)
     elif source != "postgresql":
         for each in TO_POSTGRESQL:

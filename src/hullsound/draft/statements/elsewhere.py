@@ -5,7 +5,6 @@ from functools import partial
 from typing import Final, NoReturn
 
 from hullsound.analyze.types import NUMBERS, Family
-from hullsound.draft.constructs.teradata import add_session_words
 from hullsound.draft.conversions.assigned import add_assigned_values
 from hullsound.draft.conversions.casts import add_casts, check_texts
 from hullsound.draft.conversions.conditions import add_conditions, add_emptiness
@@ -31,7 +30,6 @@ from hullsound.sql.tree import (
     SelectItem,
 )
 
-from .durations import add_durations
 from .joined_changes import add_joined_changes
 from .mysql import add_mysql_points
 from .own_calls import add_own_calls
@@ -51,11 +49,7 @@ _NULLS_LOW_TARGETS: Final = frozenset(("mysql", "mariadb", "sqlserver"))
 def add_for_others(rewriter: Rewriter) -> None:
     subject = rewriter.subject
     add_inserted_values(rewriter)
-    with rewriter.asked_by("convert.moment-sum"):
-        add_durations(rewriter)
     add_lexical_points(rewriter)
-    if rewriter.catalog.engine == "teradata":
-        add_session_words(rewriter)
     with rewriter.asked_by("convert.null"):
         add_null_results(rewriter)
     if rewriter.catalog.engine == "oracle":

@@ -9,10 +9,11 @@ from functools import partial
 from typing import Final
 
 from hullsound.analyze.types import MOMENTS, Family
-from hullsound.draft.constructs.moments import is_clock
-from hullsound.draft.constructs.portable import shifted
 from hullsound.draft.edits.rewrite import Rewriter
 from hullsound.sql.tree import Cast, Literal, Name, Node, Operation, Paren, TypedLiteral
+
+from .moments import is_clock
+from .portable import shifted
 
 _SOURCES: Final = frozenset(("postgresql", "db2", "teradata", "mysql", "mariadb"))
 _UNITS: Final = ("year", "month", "week", "day", "hour", "minute", "second")
