@@ -12,7 +12,8 @@ TABLES: Final = {
     "postgresql": """CREATE TABLE t (id int PRIMARY KEY, s varchar(40), d date, tz timestamptz, b boolean, u uuid, y bytea,
         i interval)""".replace("\n", " "),
     "mysql": "CREATE TABLE t (id int PRIMARY KEY, s varchar(40), d date, ts datetime, y blob)",
-    "sqlserver": "CREATE TABLE dbo.t (id int PRIMARY KEY, s varchar(40), d date, ts datetime, y varbinary(16), u uniqueidentifier)",
+    "sqlserver": """CREATE TABLE dbo.t (id int PRIMARY KEY, s varchar(40), d date, ts datetime, y varbinary(16), u uniqueidentifier,
+        b bit, m money, f decimal(9, 2))""".replace("\n", " "),
     "oracle": "CREATE TABLE t (id NUMBER(9) PRIMARY KEY, s VARCHAR2(40), d DATE)",
 }
 ENDS: Final = {"oracle": "\n/\n", "sqlserver": "\nGO\n"}
@@ -46,6 +47,13 @@ def texts_of(source: str, target: str, statement: str) -> str:
         ("mysql", "sqlserver:2022", "(id, y) VALUES (1, _binary 'MN')", "VALUES (1, 0x4D4E)"),
         ("mysql", "postgresql:18", "(id, y) VALUES (1, _binary 'MN')", "VALUES (1, '\\x4d4e'::bytea)"),
         ("sqlserver", "oracle:19", "(id, d, y) VALUES (1, '20240131', 0x4D)", "(1, DATE '2024-01-31', HEXTORAW('4D'))"),
+        ("sqlserver", "postgresql:18", "(id) VALUES (2.7), (2.5 * 3)", "VALUES (trunc(2.7)), (trunc(2.5 * 3))"),
+        ("sqlserver", "mysql:8.4", "(id) VALUES (2.7)", "VALUES (TRUNCATE(2.7, 0))"),
+        ("sqlserver", "oracle:19", "(id, b) VALUES (1, 'true'), (2, 5)", "VALUES (1, 1); INSERT INTO dbo.t (id, b) VALUES (2, 1)"),
+        ("sqlserver", "oracle:19", "(id, s) VALUES (1, 12.50)", "VALUES (1, '12.50')"),
+        ("sqlserver", "oracle:19", "(id, d) VALUES (1, GETDATE())", "VALUES (1, TRUNC(LOCALTIMESTAMP))"),
+        ("postgresql", "oracle:19", "(id, d) VALUES (1, '2024-01-31 10:00')", "TRUNC(TIMESTAMP '2024-01-31 10:00:00')"),
+        ("postgresql", "sqlserver:2019", "(id) VALUES (2.5)", "VALUES (ROUND(2.5, 0))"),
     ],
 )  # fmt: skip
 def test_constants_in_rows(source: str, target: str, values: str, written: str) -> None:
@@ -58,6 +66,10 @@ def test_constants_in_rows(source: str, target: str, values: str, written: str) 
     [
         ("postgresql", "oracle:19", "(id, y) VALUES (1, 'é')"),
         ("postgresql", "oracle:19", "(id, i) VALUES (1, '1 day')"),
+        ("sqlserver", "oracle:19", "(id, m) VALUES (1, '$5.00')"),
+        ("sqlserver", "oracle:19", "(id, y) VALUES (1, CAST('ab' AS varbinary(4)))"),
+        ("sqlserver", "oracle:19", "(id, s) SELECT id, f FROM dbo.t"),
+        ("mysql", "oracle:19", "(id, s) VALUES (1, CURRENT_DATE)"),
         ("postgresql", "mysql:8.4", "(id, tz) VALUES (1, '2024-01-31 10:00:00+02')"),
         ("postgresql", "oracle:19", "(id, d) VALUES (1, 'tomorrow')"),
         ("mysql", "sqlserver:2022", "(id, s) VALUES (1, 0x4D)"),

@@ -19,7 +19,6 @@ from hullsound.sql.tree import (
     Assign,
     Call,
     Cast,
-    Insert,
     Literal,
     Name,
     Node,
@@ -27,13 +26,11 @@ from hullsound.sql.tree import (
     Paren,
     Return,
     Routine,
-    Select,
     SelectItem,
-    Update,
     Variable,
 )
 
-from .truth import inserted_types
+from .row_values import kept_in_columns
 
 _TSQL: Final = frozenset(("sqlserver", "ase"))
 _CUTTING: Final = _TSQL | {"db2", "teradata"}
@@ -63,7 +60,7 @@ def add_assigned_values(rewriter: Rewriter) -> None:
         _add_number(kind, value, rewriter)
         if source in _TSQL:
             _add_text(kind, value, rewriter)
-    for kind, value in _kept_in_columns(rewriter) if is_other else ():
+    for kind, value in kept_in_columns(rewriter) if is_other else ():
         _add_number(kind, value, rewriter)
 
 
@@ -93,18 +90,6 @@ def _returned(rewriter: Rewriter) -> Iterator[tuple[DataType, Node]]:
         own = max(around, key=lambda each: each.first, default=None)
         if returned.value is not None and own is not None and own.returns is not None:
             yield data_type(own.returns), returned.value
-
-
-def _kept_in_columns(rewriter: Rewriter) -> Iterator[tuple[DataType, Node]]:
-    for update in rewriter.subject.all(Update):
-        for column, value in update.assignments:
-            kind = rewriter.types.source_type(column)
-            if kind is not None:
-                yield kind, value
-    for insert in rewriter.subject.all(Insert):
-        block = insert.query.blocks[0] if insert.query is not None and len(insert.query.blocks) == 1 else None
-        if isinstance(block, Select):
-            yield from zip(inserted_types(insert, rewriter), (item.value for item in block.items), strict=False)
 
 
 def _add_number(kind: DataType, value: Node, rewriter: Rewriter, *, is_free: bool = False) -> None:

@@ -132,6 +132,8 @@ def _check_cast(cast: Cast, rewriter: Rewriter) -> None:
         raise CannotDraft(f"a cast to {cast.type.name} without digits, which would become a float")
     if value in MOMENTS and kind in MOMENTS and _has_zone(cast, rewriter) != _has_zone(cast.value, rewriter):
         raise CannotDraft("a moment that gets or loses its time zone")
+    if kind is Family.BYTES and value is Family.TEXT:
+        raise CannotDraft("a text as bytes, which each engine encodes or reads in its own way")
     if kind in NUMBERS and value is Family.TEXT and source == "sqlite" and not rewriter.rewrites(cast.value):
         raise CannotDraft("a number of a text, of which the digits in front count")
     if target == "oracle" and kind in (Family.TIME, Family.UUID):

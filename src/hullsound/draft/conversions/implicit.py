@@ -30,7 +30,7 @@ from hullsound.sql.tree import (
     Update,
 )
 
-from .truth import inserted_types
+from .row_values import inserted_types
 from .value_texts import add_text
 
 _COMPARED: Final = frozenset(("=", "==", "<>", "!=", "<", ">", "<=", ">=", "!<", "!>"))

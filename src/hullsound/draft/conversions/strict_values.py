@@ -16,8 +16,8 @@ from hullsound.sql.tree import Call, Case, Comparison, Insert, Literal, Node, Op
 
 from .edge_values import add_dividing_edges
 from .inserted_values import bytes_constant
+from .row_values import inserted_literals, inserted_types
 from .scales import add_strict_scales
-from .truth import inserted_literals, inserted_types
 
 _MYSQL: Final = ("mysql", "mariadb")
 _ARITHMETIC: Final = frozenset(("+", "-", "*", "/", "%", "MOD", "DIV"))

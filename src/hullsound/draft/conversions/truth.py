@@ -4,13 +4,10 @@ MySQL has no truth values: conditions are numbers, and comparisons give 1 or 0. 
 boolean: 1 and 0 beside it become TRUE and FALSE.
 """
 
-from collections.abc import Iterator
 from functools import partial
 from typing import Final
 
-from hullsound.analyze.local_tables import local_columns
 from hullsound.analyze.types import NUMBERS, Family
-from hullsound.catalog.model import DataType, ObjectType
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import (
     Assign,
@@ -39,7 +36,7 @@ from hullsound.sql.tree import (
 )
 
 from .bits import add_bit_numbers
-from .values import lone_values
+from .row_values import inserted_literals, inserted_types
 
 NUMBERS_AS_TRUTH: Final = frozenset(("mysql", "mariadb", "sqlite"))
 BITS_AS_TRUTH: Final = frozenset(("sqlserver", "ase"))
@@ -238,35 +235,6 @@ def _add_inserted_bit_strings(insert: Insert, rewriter: Rewriter) -> None:
         for place, literal in inserted_literals(insert, places, rewriter):
             if literal.form == "number":
                 _add_bits_of(literal, kinds[place].arguments[0] if kinds[place].arguments else "1", rewriter)
-
-
-def inserted_types(insert: Insert, rewriter: Rewriter) -> list[DataType]:
-    """Return the source types of the columns that an INSERT fills, in its order; none for what is no table."""
-    if insert.table is None:
-        return []
-    item = rewriter.table(insert.table.parts)
-    columns = item.columns if item is not None and item.type is ObjectType.TABLE else []
-    columns = columns or local_columns(rewriter.subject).get(insert.table.parts[-1], [])
-    types = {column.name: column.type for column in columns}
-    takes_all = rewriter.catalog.engine not in BITS_AS_TRUTH
-    names = [column.parts[-1] for column in insert.columns] or [
-        column.name for column in columns if takes_all or not (column.identity or column.generated)
-    ]
-    return [types.get(name) or types.get(name.upper()) or DataType("") for name in names]
-
-
-def inserted_literals(insert: Insert, places: set[int], rewriter: Rewriter) -> Iterator[tuple[int, Literal]]:
-    """Yield the constants that stand alone in VALUES (...) at some of the places of its rows."""
-    by_first = {literal.first: literal for literal in rewriter.subject.all(Literal)}
-    for place, at in lone_values(rewriter.words, *rows_span(insert)):
-        if place in places and at in by_first:
-            yield place, by_first[at]
-
-
-def rows_span(insert: Insert) -> tuple[int, int]:
-    """Return first and last token between which the rows of an INSERT stand."""
-    start = insert.columns[-1].last + 1 if insert.columns else insert.table.last if insert.table else insert.first
-    return start, insert.last
 
 
 def _add_date_numbers(rewriter: Rewriter) -> None:

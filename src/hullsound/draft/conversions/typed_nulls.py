@@ -9,7 +9,7 @@ from hullsound.draft.edits.rewrite import Rewriter
 from hullsound.knowledge.types import choose_type
 from hullsound.sql.tree import DerivedTable, Insert, Literal, Node, Select, Star
 
-from .truth import inserted_types
+from .row_values import inserted_types
 
 
 def add_typed_nulls(rewriter: Rewriter) -> None:

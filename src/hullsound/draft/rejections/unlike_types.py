@@ -10,7 +10,7 @@ from typing import Final
 from hullsound.analyze.signatures import choices_of, signature_of
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.catalog.definitions import data_type
-from hullsound.draft.conversions.truth import inserted_literals, inserted_types
+from hullsound.draft.conversions.row_values import inserted_literals, inserted_types
 from hullsound.draft.edits.rewrite import Rewriter
 from hullsound.knowledge.types import logical_type
 from hullsound.sql.literals import string_content

@@ -10,6 +10,7 @@ from hullsound.draft.conversions.casts import add_casts, check_texts
 from hullsound.draft.conversions.conditions import add_conditions, add_emptiness
 from hullsound.draft.conversions.empty_texts import add_empty_texts
 from hullsound.draft.conversions.inserted_values import add_inserted_values
+from hullsound.draft.conversions.kept_values import add_kept_values
 from hullsound.draft.conversions.mysql_edges import add_mysql_edges
 from hullsound.draft.conversions.null_results import add_null_results
 from hullsound.draft.conversions.plain_numbers import add_plain_numbers
@@ -49,6 +50,8 @@ _NULLS_LOW_TARGETS: Final = frozenset(("mysql", "mariadb", "sqlserver"))
 def add_for_others(rewriter: Rewriter) -> None:
     subject = rewriter.subject
     add_inserted_values(rewriter)
+    with rewriter.asked_by("convert.unlike-types"):
+        add_kept_values(rewriter)
     add_lexical_points(rewriter)
     with rewriter.asked_by("convert.null"):
         add_null_results(rewriter)

@@ -8,7 +8,7 @@ from functools import partial
 from typing import Final
 
 from hullsound.analyze.types import Family
-from hullsound.draft.conversions.truth import inserted_literals, inserted_types
+from hullsound.draft.conversions.row_values import inserted_literals, inserted_types
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.edits.variables import Variables
 from hullsound.sql.tree import Assign, Call, Cast, Insert, Literal, Member, Name, Node, Operation, Update, Variable
