@@ -71,7 +71,8 @@ def is_same(given: Any, stated: str) -> bool:
     if text == stated or text.removesuffix(".000000").removesuffix(".000").removesuffix(" 00:00:00") == stated:
         return True
     try:
-        return not isinstance(given, str) and round(Decimal(text), 6) == Decimal(stated)
+        digits = max(6, len(stated.partition(".")[2]))
+        return not isinstance(given, str) and round(Decimal(text), digits) == Decimal(stated)
     except InvalidOperation:
         return False
 

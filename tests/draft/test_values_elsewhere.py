@@ -92,6 +92,8 @@ SQL_SERVER: Final = [
 ]
 
 ORACLE: Final = [
+    ("sqlserver", "f / 3", "TRUNC(f / 3, 6)"),
+    ("sqlserver", "f / id", "TRUNC(f / id, 13)"),
     ("teradata", "CURRENT_DATE", "TRUNC(CURRENT_DATE)"),
     ("db2", "CURRENT_DATE", "TRUNC(CURRENT_DATE)"),
     ("sqlite", "CURRENT_DATE", "TRUNC(CAST(SYS_EXTRACT_UTC(SYSTIMESTAMP) AS TIMESTAMP(0)))"),

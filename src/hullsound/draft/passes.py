@@ -23,6 +23,7 @@ from .conversions.assigned import add_assigned_values
 from .conversions.case import add_case_points
 from .conversions.collations import add_collation_points
 from .conversions.constant_numbers import add_constant_numbers
+from .conversions.decimal_digits import add_decimal_digits
 from .conversions.edge_values import add_edge_values, add_oracle_remainders
 from .conversions.empty_texts import add_empty_texts
 from .conversions.fractions import add_fraction_points
@@ -100,6 +101,7 @@ TO_POSTGRESQL: Final = (
     Pass("draft.query", add_teradata_points, _TERADATA),
     Pass("convert.division", add_fraction_points, _MYSQL),
     Pass("convert.division", add_scale_points, _MYSQL),
+    Pass("convert.division", add_decimal_digits, _SQLSERVER),
     Pass("convert.argument", add_number_points, _MYSQL),
     Pass("convert.edge-value", add_edge_values, _MYSQL),
     Pass("convert.moment", prepare_dates, _BESIDE_ORACLE),

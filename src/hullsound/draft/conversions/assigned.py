@@ -156,8 +156,13 @@ def _whole(value: Node, rewriter: Rewriter) -> str:
 
 def cut_digits(value: Node, digits: str, rewriter: Rewriter) -> str:
     """Write a number without the digits behind so many, as the target cuts them off."""
-    text = _CUT.get(rewriter.target.engine, "TRUNCATE({0}, {1})").format(rewriter.node(value), digits)
-    return text.replace(", 0)", ")") if rewriter.target.engine in ("postgresql", "oracle") and digits == "0" else text
+    return cut_text(rewriter.node(value), digits, rewriter.target.engine)
+
+
+def cut_text(number: str, digits: str, target: str) -> str:
+    """Write an expression of the target without the digits behind so many."""
+    text = _CUT.get(target, "TRUNCATE({0}, {1})").format(number, digits)
+    return text.replace(", 0)", ")") if target in ("postgresql", "oracle") and digits == "0" else text
 
 
 def _add_text(kind: DataType, value: Node, rewriter: Rewriter) -> None:

@@ -8,6 +8,7 @@ from hullsound.analyze.types import NUMBERS, Family
 from hullsound.draft.conversions.assigned import add_assigned_values
 from hullsound.draft.conversions.casts import add_casts, check_texts
 from hullsound.draft.conversions.conditions import add_conditions, add_emptiness
+from hullsound.draft.conversions.decimal_digits import add_decimal_digits
 from hullsound.draft.conversions.empty_texts import add_empty_texts
 from hullsound.draft.conversions.inserted_values import add_inserted_values
 from hullsound.draft.conversions.kept_values import add_kept_values
@@ -61,6 +62,9 @@ def add_for_others(rewriter: Rewriter) -> None:
         with rewriter.asked_by("convert.number-as-text"):
             add_plain_numbers(rewriter)
         refuse_session_dates(rewriter)
+    if rewriter.catalog.engine == "sqlserver":
+        with rewriter.asked_by("convert.division"):
+            add_decimal_digits(rewriter)
     if rewriter.target.engine in ("mysql", "mariadb"):
         add_mysql_points(rewriter)
         with rewriter.asked_by("convert.edge-value"):

@@ -1,0 +1,165 @@
+"""Digits that SQL Server gives to quotients and averages of decimals and of money, and cuts off behind.
+
+Sources: Transact-SQL reference, "Precision, scale, and length", "Constants" and "AVG"; PostgreSQL 18, "Mathematical Functions", of
+which a numeric quotient has at least 16 significant digits; MySQL 8.4 Reference Manual, "Arithmetic Operators".
+"""
+
+from functools import partial
+from typing import Final, NamedTuple
+
+from hullsound.analyze.signatures import signature_of
+from hullsound.draft.edits.rewrite import Rewriter
+from hullsound.knowledge.types import logical_type
+from hullsound.sql.tree import Call, Cast, Literal, Name, Node, Operation, Paren
+
+from .assigned import cut_text
+
+_MOST: Final = 38
+_LEAST_SCALE: Final = 6
+_INTEGRAL: Final = 32
+_SIGNIFICANT: Final = 16
+_GROUP: Final = 4
+"""Digits that PostgreSQL computes at least, and digits that it keeps together."""
+_WHOLE: Final = {"BIT": 1, "TINYINT": 3, "SMALLINT": 5, "INT": 10, "INTEGER": 10, "BIGINT": 19}
+_MONEY: Final = {"MONEY": 19, "SMALLMONEY": 10}
+_OF_FIRST: Final = frozenset((("MAX",), ("MIN",), ("ABS",), ("ISNULL",), ("NULLIF",), ("ROUND",)))
+_MYSQL: Final = ("mysql", "mariadb")
+
+
+class Digits(NamedTuple):
+    """An exact number of SQL Server: its kind (int, decimal, money), all digits, and those behind the point."""
+
+    kind: str
+    precision: int
+    scale: int
+
+    @property
+    def integral(self) -> int:
+        return self.precision - self.scale
+
+
+def add_decimal_digits(rewriter: Rewriter) -> None:
+    """Cut quotients and averages of exact numbers after the digits that SQL Server gives them."""
+    for node in rewriter.subject.all(Operation):
+        if "/" in node.operators and set(node.operators) <= {"*", "/"} and _steps(node, rewriter):
+            rewriter.wrap(node, partial(_quotient, node), rank=2)
+    for call in rewriter.subject.all(Call):
+        digits = _digits(call, rewriter) if call.parts == ("AVG",) and len(call.arguments) == 1 else None
+        if digits is not None and digits.kind != "int":
+            if rewriter.target.engine in _MYSQL:
+                rewriter.wrap(call.arguments[0], partial(_widened, call.arguments[0], digits.scale), rank=4)
+            rewriter.wrap(call, partial(_average, call, digits.scale), rank=4)
+
+
+def _average(call: Call, scale: int, rewriter: Rewriter) -> str:
+    return cut_text(rewriter.node(call), str(scale), rewriter.target.engine)
+
+
+def _widened(value: Node, scale: int, rewriter: Rewriter) -> str:
+    return f"CAST({rewriter.node(value)} AS DECIMAL(65, {scale}))"
+
+
+def _quotient(node: Operation, rewriter: Rewriter) -> str:
+    text, engine = rewriter.node(node.operands[0]), rewriter.target.engine
+    steps = zip(node.operators, node.operands[1:], _steps(node, rewriter), strict=True)
+    for operator, operand, (left, result) in steps:
+        if operator == "/":
+            if engine in _MYSQL:
+                text = f"CAST({text} AS DECIMAL(65, {result.scale}))"
+            elif engine == "postgresql" and _SIGNIFICANT - (result.integral - 1) // _GROUP * _GROUP <= result.scale:
+                scale = result.scale + _GROUP
+                text = f"CAST({text} AS numeric({left.integral + scale}, {scale}))"
+            text = cut_text(f"{text} / {rewriter.node(operand)}", str(result.scale), engine)
+        else:
+            text = f"{text} * {rewriter.node(operand)}"
+    return text
+
+
+def _steps(node: Operation, rewriter: Rewriter) -> list[tuple[Digits, Digits]]:
+    """Return what stands at the left of each operator and what comes out; [] where a number is unknown or a quotient whole."""
+    digits = [_digits(each, rewriter) for each in node.operands]
+    left, steps = digits[0], []
+    for operator, right in zip(node.operators, digits[1:], strict=False):
+        result = _result(operator, left, right)
+        if left is None or result is None or (operator == "/" and result.kind == "int"):
+            return []
+        steps.append((left, result))
+        left = result
+    return steps if len(steps) == len(node.operands) - 1 else []
+
+
+def _digits(node: Node, rewriter: Rewriter) -> Digits | None:
+    match node:
+        case Paren():
+            return _digits(node.inner, rewriter)
+        case Literal() if node.form == "number":
+            return _of_constant(rewriter.subject.source(node))
+        case Name() | Cast():
+            return _of_type(node, rewriter)
+        case Call() if len(node.parts) == 1:
+            return _of_call(node, rewriter)
+        case Operation() if len(node.operands) == 1 and node.operators == ["-"]:
+            return _digits(node.operands[0], rewriter)
+        case Operation() if len(node.operands) == len(node.operators) + 1:
+            result = _digits(node.operands[0], rewriter)
+            for operator, operand in zip(node.operators, node.operands[1:], strict=True):
+                result = _result(operator, result, _digits(operand, rewriter))
+            return result
+    return None
+
+
+def _of_constant(text: str) -> Digits | None:
+    """A constant has the digits that it is written with; a zero before the point is none."""
+    whole, point, rest = text.partition(".")
+    if not (whole + rest).isdigit():
+        return None
+    precision = max(len(whole.lstrip("0")) + len(rest), 1)
+    return Digits("decimal" if point else "int", precision, len(rest))
+
+
+def _of_type(node: Node, rewriter: Rewriter) -> Digits | None:
+    source = rewriter.types.source_type(node)
+    logical = logical_type(rewriter.catalog.engine, source) if source is not None else None
+    if source is None or logical is None:
+        return None
+    if source.name in _WHOLE:
+        return Digits("int", _WHOLE[source.name], 0)
+    if source.name in _MONEY:
+        return Digits("money", _MONEY[source.name], 4)
+    if logical.kind in ("decimal", "decimal-whole"):
+        numbers = [int(each) for each in source.arguments if each.isdigit()]
+        return Digits("decimal", numbers[0] if numbers else 18, numbers[1] if len(numbers) > 1 else 0)
+    return None
+
+
+def _of_call(node: Call, rewriter: Rewriter) -> Digits | None:
+    inner = _digits(node.arguments[0], rewriter) if node.arguments else None
+    if node.parts == ("SUM",) and inner is not None:
+        return inner._replace(precision=_MOST if inner.kind == "decimal" else max(inner.precision, 10))
+    if node.parts == ("AVG",) and inner is not None:
+        return Digits("decimal", _MOST, max(inner.scale, _LEAST_SCALE)) if inner.kind == "decimal" else inner
+    if node.parts in _OF_FIRST:
+        return inner
+    signature = signature_of(node, rewriter.catalog.engine)
+    return Digits("int", 10, 0) if signature is not None and signature.gives == "integer" else None
+
+
+def _result(operator: str, left: Digits | None, right: Digits | None) -> Digits | None:
+    """Return what an operator makes of two exact numbers."""
+    if left is None or right is None or operator not in ("+", "-", "*", "/"):
+        return None
+    kinds = {left.kind, right.kind}
+    if "decimal" not in kinds:
+        return Digits("money", 19, 4) if "money" in kinds else Digits("int", max(left.precision, right.precision), 0)
+    if operator == "/":
+        scale = max(_LEAST_SCALE, left.scale + right.precision + 1)
+        precision = left.integral + right.scale + scale
+    elif operator == "*":
+        scale, precision = left.scale + right.scale, left.precision + right.precision + 1
+    else:
+        scale = max(left.scale, right.scale)
+        precision = scale + max(left.integral, right.integral) + 1
+    if precision <= _MOST:
+        return Digits("decimal", precision, scale)
+    integral = precision - scale
+    return Digits("decimal", _MOST, min(scale, _MOST - integral if integral < _INTEGRAL else _LEAST_SCALE))
