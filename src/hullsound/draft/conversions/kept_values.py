@@ -45,9 +45,10 @@ def _constant(kind: DataType, value: Node, rewriter: Rewriter) -> str:
     """Return what stands for a constant: 1 or 0 for a bit, a text of all digits for a number that becomes one; '' for others."""
     source = rewriter.subject.source(value)
     if kind.name == "BIT" and rewriter.catalog.engine in _TSQL:
-        word = source.strip("N'").strip().upper()
-        is_true = word == "TRUE" or (word.isdigit() and int(word) > 0)
-        return "" if word == "NULL" else "1" if is_true else "0" if word in ("FALSE", "0") else ""
+        word = (string_content(source, rewriter.catalog.engine) if source.endswith("'") else source).strip().upper()
+        if word.isdigit():
+            return "1" if int(word) else "0"
+        return {"TRUE": "1", "FALSE": "0"}.get(word, "")
     return f"'{source}'" if rewriter.types.family_of(kind) is Family.TEXT and _PLAIN.fullmatch(source) else ""
 
 

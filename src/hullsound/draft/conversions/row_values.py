@@ -81,4 +81,6 @@ def _in_rows(insert: Insert, nodes: dict[tuple[int, int], Node], rewriter: Rewri
             if value is not None and place < len(kinds):
                 yield kinds[place], value
             place, first = place + 1, at + 1
+        elif depth == 0 and first > start and word not in (",", "ROW"):
+            return  # a clause behind the rows, whose brackets hold none
         depth -= word == ")"
