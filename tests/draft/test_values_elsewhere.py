@@ -92,6 +92,10 @@ SQL_SERVER: Final = [
 ]
 
 ORACLE: Final = [
+    ("sqlserver", "LEN(s)", "NVL2(s, NVL(LENGTH(RTRIM(s)), 0), NULL)"),
+    ("sqlserver", "LEN('ab ')", "NVL(LENGTH(RTRIM('ab ')), 0)"),
+    ("sqlserver", "COALESCE(d, GETDATE())", "COALESCE(CAST(d AS TIMESTAMP), LOCALTIMESTAMP)"),
+    ("postgresql", "coalesce(d, ts)", "coalesce(CAST(d AS TIMESTAMP), ts)"),
     ("sqlserver", "f / 3", "TRUNC(f / 3, 6)"),
     ("sqlserver", "f / id", "TRUNC(f / id, 13)"),
     ("teradata", "CURRENT_DATE", "TRUNC(CURRENT_DATE)"),
@@ -234,6 +238,10 @@ REFUSED_BY_ORACLE: Final = [
     ("postgresql", "date_trunc('hour', tz)", "time zone"),
     ("teradata", "CAST(d AS DATE FORMAT 'YYYY-MM-DD')", "a cast by a format"),
     ("teradata", "DATABASE", "what the session knows"),
+    ("sqlserver", "LEN(g)", "as a text"),
+    ("sqlserver", "LEFT(d, 4)", "as a text"),
+    ("postgresql", "coalesce(d, now())", "with a zone"),
+    ("postgresql", "coalesce(d, tz)", "with a zone"),
 ]
 
 

@@ -35,6 +35,17 @@ def _moment(node: Node, rewriter: Rewriter) -> str:
     return rewriter.node(node)
 
 
+@fixer("length_without_blanks")
+def fix_length_without_blanks(place: Found, rewriter: Rewriter) -> str:
+    """LEN(text) of SQL Server: 0 for blanks alone, which RTRIM makes NULL in Oracle, and NULL for NULL."""
+    (value,) = call_of(place).arguments
+    text = rewriter.node(value)
+    if rewriter.types.family(value) is Family.INTEGER:
+        return f"LENGTH({text})"
+    length = f"NVL(LENGTH(RTRIM({text})), 0)"
+    return length if rewriter.types.is_never_null(value) else f"NVL2({text}, {length}, NULL)"
+
+
 @fixer("borders_of_oracle")
 def fix_borders_of_oracle(place: Found, rewriter: Rewriter) -> str:
     """DATEDIFF(unit, a, b) of SQL Server, which counts the borders of units that are crossed; for Oracle."""

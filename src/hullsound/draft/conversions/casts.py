@@ -10,6 +10,7 @@ from typing import Final
 
 import msgspec
 
+from hullsound.analyze.signatures import signature_of
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.catalog.definitions import data_type
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
@@ -53,10 +54,18 @@ def add_casts(rewriter: Rewriter) -> None:
         if node.operators in (["+"], ["-"]) and len(node.operands) == 2 and not rewriter.rewrites(node):
             _check_difference(node, rewriter)
     for call in rewriter.subject.all(Call):
-        if call.parts in (("CONCAT",), ("CONCAT_WS",)) and not rewriter.rewrites(call):
-            reason = next(filter(None, (text_cannot_be(each, rewriter) for each in call.arguments)), "")
-            if reason:
-                rewriter.add(Point(call.first, call.last, partial(_refuse, reason)))
+        reason = next(filter(None, (text_cannot_be(each, rewriter) for each in _read_as_texts(call, rewriter))), "")
+        if reason:
+            rewriter.add(Point(call.first, call.last, partial(_refuse, reason), rank=9))
+
+
+def _read_as_texts(call: Call, rewriter: Rewriter) -> list[Node]:
+    """Return the arguments of a call that the source reads as texts, whatever they are."""
+    if call.parts in (("CONCAT",), ("CONCAT_WS",)):
+        return [] if rewriter.rewrites(call) else call.arguments
+    signature = signature_of(call, rewriter.catalog.engine)
+    wanted = (signature.takes or signature.expects) if signature is not None else ()
+    return [each for each, kind in zip(call.arguments, wanted, strict=False) if kind == "text"]
 
 
 def _add_cut_scale(cast: Cast, rewriter: Rewriter) -> None:

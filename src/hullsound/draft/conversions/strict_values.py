@@ -88,6 +88,9 @@ def _check_choices(node: Node, rewriter: Rewriter) -> None:
     """Write numbers among texts as texts where they are constants, and refuse other choices among values of several kinds."""
     choices = choices_of(node, rewriter.catalog.engine)
     families = {rewriter.types.family(each) for each in choices} - {Family.UNKNOWN}
+    if families == MOMENTS and rewriter.target.engine == "oracle" and rewriter.catalog.engine != "oracle":
+        _add_timestamps(node, choices, rewriter)
+        return
     if Family.TEXT not in families or len(families) < 2:
         return
     others = [each for each in choices if rewriter.types.family(each) not in (Family.TEXT, Family.UNKNOWN)]
@@ -99,6 +102,26 @@ def _check_choices(node: Node, rewriter: Rewriter) -> None:
     if families <= MOMENTS | {Family.TEXT} and all(_is_moment_constant(each, rewriter) for each in choices):
         return
     rewriter.add(Point(node.first, node.last, partial(_refuse, "a choice among values of several kinds"), rank=9))
+
+
+def _add_timestamps(node: Node, choices: list[Node], rewriter: Rewriter) -> None:
+    """Make timestamps of the days in a choice among days and timestamps; refuse one among moments that may have a zone."""
+    days = [each for each in choices if rewriter.types.family(each) is Family.DATE]
+    others = [rewriter.types.source_type(each) for each in choices if each not in days]
+    if rewriter.catalog.engine == "postgresql" and any(
+        kind is None or kind.name != "TIMESTAMP" or kind.arguments for kind in others
+    ):
+        rewriter.add(
+            Point(node.first, node.last, partial(_refuse, "a choice among days and moments with a zone"), rank=9)
+        )
+        return
+    for each in days:
+        rewriter.wrap(each, partial(_timestamp, each), rank=9)
+
+
+def _timestamp(node: Node, rewriter: Rewriter) -> str:
+    """Write a day as a TIMESTAMP, which Oracle does not take beside a DATE in a choice (ORA-00932)."""
+    return f"CAST({rewriter.node(node)} AS TIMESTAMP)"
 
 
 def _add_days(node: Operation, rewriter: Rewriter) -> None:
