@@ -110,3 +110,14 @@ def test_a_null_in_part_of_a_unique_key_is_told_for_oracle() -> None:
     assert [f.construct for f in found if f.construct.startswith("limit.")] == ["limit.null-in-part"]
     alone = judged("postgresql", "oracle:19", "CREATE TABLE n (b int UNIQUE)").document.findings
     assert not [f for f in alone if f.construct.startswith("limit.")]
+
+
+@pytest.mark.parametrize(
+    ("target", "written"),
+    [("oracle:19", "SELECT 1 AS n FROM DUAL"), ("sqlserver:2019", "SELECT 1 AS n ;"), ("mysql:8.4", "FROM DUAL")],
+)
+def test_the_table_of_one_row(target: str, written: str) -> None:
+    script = "CREATE VIEW v AS SELECT 1 AS n FROM SYSIBM.SYSDUMMY1;"
+    case = steps.assess_catalog(steps.survey_texts([ScriptFile("a.sql", script, "")], "db2"), target)
+    (draft,) = case.drafts.drafts
+    assert draft.is_promised and written in draft.text

@@ -96,6 +96,8 @@ ORACLE: Final = [
     ("sqlserver", "LEN('ab ')", "NVL(LENGTH(RTRIM('ab ')), 0)"),
     ("sqlserver", "COALESCE(d, GETDATE())", "COALESCE(CAST(d AS TIMESTAMP), LOCALTIMESTAMP)"),
     ("postgresql", "coalesce(d, ts)", "coalesce(CAST(d AS TIMESTAMP), ts)"),
+    ("teradata", "f / 3", "ROUND(f / 3, 2)"),
+    ("teradata", "id / 2.0", "ROUND(id / 2.0, 1)"),
     ("sqlserver", "f / 3", "TRUNC(f / 3, 6)"),
     ("sqlserver", "f / id", "TRUNC(f / id, 13)"),
     ("teradata", "CURRENT_DATE", "TRUNC(CURRENT_DATE)"),

@@ -2,11 +2,13 @@
 
 from typing import Final
 
+from hullsound.draft.conversions.mysql_common import is_float
+from hullsound.draft.conversions.scales import scale_of
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.knowledge.types import choose_type
 from hullsound.sight.detector import Found
 from hullsound.sight.detectors.restricted import rows_of_values
-from hullsound.sql.tree import Insert, Select
+from hullsound.sql.tree import Insert, Operation, Select
 
 from . import call_of, fixer
 
@@ -55,6 +57,28 @@ def fix_decimal_average(place: Found, rewriter: Rewriter) -> str:
     tail = rewriter.text(call.closing, place.last)
     quantifier = f"{call.quantifier} " if call.quantifier else ""
     return f"AVG({quantifier}CAST({rewriter.node(call.arguments[0])} AS {_AVERAGED[rewriter.target.engine]}){tail}"
+
+
+@fixer("quotient_of_scale")
+def fix_quotient_of_scale(place: Found, rewriter: Rewriter) -> str:
+    """Round each quotient of decimals to the digits behind the point of its operands, as Teradata does."""
+    node = place.node
+    if not isinstance(node, Operation) or not set(node.operators) <= {"*", "/"}:
+        raise CannotDraft("a quotient among other operators")
+    if any(is_float(each, rewriter) for each in node.operands):
+        return rewriter.text(place.first, place.last)
+    scales = [scale_of(each, rewriter) for each in node.operands]
+    text, scale = rewriter.node(node.operands[0]), scales[0]
+    for operator, operand, other in zip(node.operators, node.operands[1:], scales[1:], strict=True):
+        if operator == "*":
+            text, scale = f"{text} * {rewriter.node(operand)}", scale + other
+            continue
+        scale = max(scale, other)
+        if min(scales) < 0 or scale == 0:
+            raise CannotDraft("a quotient of numbers whose digits are not known, or of whole ones among others")
+        wider = _AVERAGED.get(rewriter.target.engine)
+        text = f"ROUND({f'CAST({text} AS {wider})' if wider else text} / {rewriter.node(operand)}, {scale})"
+    return text
 
 
 @fixer("wide_sum")

@@ -3,10 +3,12 @@
 Sources: MySQL 8.4 Reference Manual, "String Functions and Operators"; MariaDB 10.11, the pages of the same functions.
 """
 
-from hullsound.analyze.types import Family
+from functools import partial
+
+from hullsound.analyze.types import NUMBERS, Family
 from hullsound.draft.edits.rewrite import Rewriter
 from hullsound.knowledge.types import logical_type
-from hullsound.sql.tree import Call, Node
+from hullsound.sql.tree import Call, Node, Operation
 
 
 def is_whole_constant(node: Node, rewriter: Rewriter) -> bool:
@@ -20,6 +22,19 @@ def is_float(node: Node, rewriter: Rewriter) -> bool:
     kind = rewriter.types.source_type(node)
     logical = logical_type(rewriter.catalog.engine, kind) if kind is not None else None
     return logical is not None and logical.kind == "float"
+
+
+def add_exact_quotients(rewriter: Rewriter) -> None:
+    """Divide decimals of many digits behind the point: a quotient has four more than what is divided, and no more."""
+    for node in rewriter.subject.all(Operation):
+        kinds = [rewriter.types.family(each) for each in node.operands] if "/" in node.operators else []
+        is_decimal = Family.NUMBER in kinds and set(kinds) <= NUMBERS
+        if is_decimal and not any(is_float(each, rewriter) for each in node.operands):
+            rewriter.wrap(node.operands[0], partial(_exact, node.operands[0]), rank=4)
+
+
+def _exact(node: Node, rewriter: Rewriter) -> str:
+    return f"CAST({rewriter.node(node)} AS DECIMAL(65,20))"
 
 
 def whole(node: Node, rewriter: Rewriter) -> str:

@@ -7,12 +7,12 @@ import re
 from functools import partial
 from typing import Final
 
-from hullsound.analyze.types import MOMENTS, NUMBERS, Family
+from hullsound.analyze.types import MOMENTS, Family
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.edits.text import text_value
 from hullsound.sql.tree import Call, Cast, Node, Operation
 
-from .mysql_common import is_float
+from .mysql_common import add_exact_quotients
 
 _ON_BITS: Final = frozenset(("&", "|", "~", "<<"))
 _FIELDS: Final = {
@@ -20,11 +20,11 @@ _FIELDS: Final = {
 }  # fmt: skip
 """Fields of EXTRACT that are functions there; weeks are those of ISO 8601."""
 _PREFIXES: Final = {"|/": "SQRT({0})", "@": "ABS({0})"}
-_EXACT: Final = "DECIMAL(65,20)"
 
 
 def add_for_postgresql(rewriter: Rewriter) -> None:
     """Add the points of operators, casts and calls."""
+    add_exact_quotients(rewriter)
     for node in rewriter.subject.all(Operation):
         _add_operation(node, rewriter)
     for cast in rewriter.subject.all(Cast):
@@ -47,10 +47,6 @@ def _add_operation(node: Operation, rewriter: Rewriter) -> None:
         rewriter.wrap(node, lambda r: _PREFIXES[node.operators[0]].format(r.node(node.operands[0])), rank=4)
     elif operators == {"COLLATE"}:
         rewriter.wrap(node, partial(_collated, node), rank=2)
-    elif "/" in operators and Family.NUMBER in kinds and set(kinds) <= NUMBERS:
-        first = node.operands[0]
-        if not any(is_float(each, rewriter) for each in node.operands):
-            rewriter.wrap(first, lambda r: f"CAST({r.node(first)} AS {_EXACT})", rank=4)
     elif operators == {"-"} and len(kinds) == 2 and Family.TIMESTAMP in kinds and set(kinds) <= MOMENTS:
         rewriter.add(Point(node.first, node.last, _refuse_interval, rank=5))
 

@@ -11,12 +11,14 @@ from hullsound.analyze.types import Family
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sql.tree import Call, Cast, Node
 
-from .mysql_common import is_whole_constant, part, part_of, replaced_or_null
+from .mysql_common import add_exact_quotients, is_whole_constant, part, part_of, replaced_or_null
 
 
 def add_for_standard(rewriter: Rewriter) -> None:
     """Add the points of calls and casts."""
     engine = rewriter.catalog.engine
+    if engine == "db2":
+        add_exact_quotients(rewriter)
     for call in rewriter.subject.all(Call):
         form = _CALLS.get((engine, call.parts[-1], len(call.arguments))) if len(call.parts) == 1 else None
         if form is not None:

@@ -30,6 +30,7 @@ from hullsound.sql.tree import (
     Query,
     Select,
     SelectItem,
+    TableRef,
 )
 
 from .joined_changes import add_joined_changes
@@ -62,6 +63,8 @@ def add_for_others(rewriter: Rewriter) -> None:
         with rewriter.asked_by("convert.number-as-text"):
             add_plain_numbers(rewriter)
         refuse_session_dates(rewriter)
+    if rewriter.catalog.engine == "db2" and rewriter.target.engine in ("oracle", "sqlserver"):
+        _add_dummies(rewriter)
     if rewriter.catalog.engine == "sqlserver":
         with rewriter.asked_by("convert.division"):
             add_decimal_digits(rewriter)
@@ -114,6 +117,25 @@ def add_for_others(rewriter: Rewriter) -> None:
             and rewriter.words[insert.first] == "INSERT"
         ):
             rewriter.insert(insert.table.first, "INTO ")
+
+
+def _add_dummies(rewriter: Rewriter) -> None:
+    """Write DUAL for the table of one row of Db2, or leave FROM out; beside other tables, it is for a person."""
+    for select in rewriter.subject.all(Select):
+        dummies = [table for table in select.sources if isinstance(table, TableRef) and table.parts[-1] == "SYSDUMMY1"]
+        if not dummies or rewriter.catalog.tables_named("SYSDUMMY1"):
+            continue
+        table = dummies[0]
+        if rewriter.target.engine == "oracle":
+            rewriter.replace(table.first, table.first + 2 * len(table.parts) - 1, "DUAL")
+        elif len(select.sources) == 1:
+            rewriter.replace(select.from_at, table.last, "")
+        else:
+            rewriter.add(Point(table.first, table.last, _refuse_dummy))
+
+
+def _refuse_dummy(_: Rewriter) -> str:
+    raise CannotDraft("the table of one row beside others")
 
 
 def _add_dual(rewriter: Rewriter) -> None:

@@ -173,8 +173,8 @@ def _fraction_needs(node: Node, subject: Subject) -> list[Need] | None:
     if isinstance(node, Call):
         return _fraction_needs(node.arguments[0], subject) if node.parts[-1] in _SAME_SCALE and node.arguments else None
     if isinstance(node, Operation):
-        found_needs = (_fraction_needs(each, subject) for each in node.operands)
-        return next((needs for needs in found_needs if needs is not None), None)
+        found_needs = [_fraction_needs(each, subject) for each in node.operands]
+        return [] if [] in found_needs else next((needs for needs in found_needs if needs is not None), None)
     return None
 
 
