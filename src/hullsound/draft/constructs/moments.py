@@ -138,8 +138,8 @@ def fix_field_of_moment(place: Found, rewriter: Rewriter) -> str:
     name, value = call.parts[-1], call.arguments[0]
     family, engine = rewriter.types.family(value), rewriter.target.engine
     text = rewriter.node(value)
-    if name in _CLOCK_PARTS and engine == "oracle" and family is Family.TIME:  # a span there
-        return f"EXTRACT({name} FROM {text})"
+    if engine == "oracle" and family is Family.TIME:
+        raise CannotDraft(f"{name.lower()} of a time of day, for which the target has no type")
     template = _FIELDS[engine].get(name)
     is_known = family in MOMENTS or (family is Family.TIME and name in _CLOCK_PARTS)
     if template is None or len(call.arguments) > 1 or not is_known:
