@@ -92,6 +92,8 @@ SQL_SERVER: Final = [
 ]
 
 ORACLE: Final = [
+    ("mysql", "now(6)", "LOCALTIMESTAMP(6)"),
+    ("mysql", "utc_timestamp(3)", "CAST(SYS_EXTRACT_UTC(SYSTIMESTAMP) AS TIMESTAMP(3))"),
     ("sqlserver", "LEN(s)", "NVL2(s, NVL(LENGTH(RTRIM(s)), 0), NULL)"),
     ("sqlserver", "LEN('ab ')", "NVL(LENGTH(RTRIM('ab ')), 0)"),
     ("sqlserver", "COALESCE(d, GETDATE())", "COALESCE(CAST(d AS TIMESTAMP), LOCALTIMESTAMP)"),

@@ -430,19 +430,26 @@ def clock(kind: str, target: str) -> str:
     return _CLOCKS.get(kind, {}).get(target, "")
 
 
-_TSQL_CLOCKS: Final = {
-    "CURRENT_TIMESTAMP": ("SYSDATETIMEOFFSET()", "datetimeoffset"),
-    "LOCALTIMESTAMP": ("SYSDATETIME()", "datetime2"),
-}
-"""Clocks of SQL Server and their types (Transact-SQL reference, "Date and Time Data Types and Functions")."""
+_WITH_DIGITS: Final = {
+    "sqlserver": {"zoned": ("SYSDATETIMEOFFSET()", "CAST({0} AS datetimeoffset({1}))"),
+                  "local": ("SYSDATETIME()", "CAST({0} AS datetime2({1}))"),
+                  "utc": ("SYSUTCDATETIME()", "CAST({0} AS datetime2({1}))")},
+    "oracle": {"local": ("LOCALTIMESTAMP", "{0}({1})"), "utc": ("SYS_EXTRACT_UTC(SYSTIMESTAMP)", "CAST({0} AS TIMESTAMP({1}))")},
+    "postgresql": {"utc": ("(CURRENT_TIMESTAMP AT TIME ZONE 'UTC')", "CAST({0} AS timestamp({1}))")},
+}  # fmt: skip
+"""Clocks of targets, and how they have as many digits of seconds as are asked for, by what they show."""
+_ZONED_SOURCES: Final = ("postgresql", "teradata", "oracle")
 
 
 @fixer("clock_of_digits")
 def fix_clock_of_digits(place: Found, rewriter: Rewriter) -> str:
-    """CURRENT_TIMESTAMP and LOCALTIMESTAMP, with as many digits of seconds as are asked for."""
-    now, kind = _TSQL_CLOCKS[rewriter.words[place.first]]
+    """CURRENT_TIMESTAMP, LOCALTIMESTAMP, NOW and UTC_TIMESTAMP, with as many digits of seconds as are asked for."""
+    word = rewriter.words[place.first]
+    is_zoned = word == "CURRENT_TIMESTAMP" and rewriter.catalog.engine in _ZONED_SOURCES
+    kind = "utc" if "UTC" in word else "zoned" if is_zoned else "local"
+    now, with_digits = _WITH_DIGITS[rewriter.target.engine][kind]
     digits = rewriter.words[place.first + 2] if isinstance(place.node, Call) and place.node.arguments else ""
-    return f"CAST({now} AS {kind}({digits}))" if digits.isdigit() else now
+    return with_digits.format(now, digits) if digits.isdigit() else now
 
 
 @fixer("clock_with_blank")

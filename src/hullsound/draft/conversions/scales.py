@@ -6,11 +6,13 @@ Source: MySQL 8.4 Reference Manual, "Arithmetic Operators" (div_precision_increm
 from functools import partial
 from typing import Final
 
-from hullsound.analyze.signatures import choices_of, signature_of
+from hullsound.analyze.signatures import choices_of, is_null, signature_of
 from hullsound.analyze.types import Family
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.knowledge.types import logical_type
-from hullsound.sql.tree import Call, Cast, Literal, Name, Node, Operation, Paren
+from hullsound.sql.tree import Call, Case, Cast, Literal, Name, Node, Operation, Paren, Subquery
+
+from .implicit import selected
 
 _MORE: Final = 4
 _MOST: Final = 30
@@ -71,6 +73,14 @@ def scale_of(node: Node, rewriter: Rewriter) -> int:
             return _of_call(node, rewriter)
         case Operation():
             return _of_operation(node, rewriter)
+        case Case():
+            scales = [
+                scale_of(each, rewriter) for each in choices_of(node, rewriter.catalog.engine) if not is_null(each)
+            ]
+            return _widest(scales) if scales else -1
+        case Subquery():
+            value = selected(node)
+            return scale_of(value, rewriter) if value is not None else -1
     return -1
 
 
