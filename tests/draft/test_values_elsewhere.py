@@ -36,6 +36,7 @@ def draft_of(source: str, target: str, expression: str) -> Draft:
 
 
 SQL_SERVER: Final = [
+    ("db2", "TIME(CURRENT_TIMESTAMP)", "CAST(CONVERT(char(8), SYSDATETIME(), 108) AS time(0))"),
     ("postgresql", "CURRENT_TIMESTAMP(0)", "CAST(SYSDATETIMEOFFSET() AS datetimeoffset(0))"),
     ("postgresql", "CURRENT_USER", "SUSER_SNAME()"),
     ("db2", "CURRENT_TIMESTAMP", "SYSDATETIME()"),
@@ -92,6 +93,8 @@ SQL_SERVER: Final = [
 ]
 
 ORACLE: Final = [
+    ("sqlserver", "ISNULL(d, GETDATE())", "NVL(d, TRUNC(LOCALTIMESTAMP))"),
+    ("sqlserver", "ISNULL(id, f)", "NVL(id, TRUNC(f))"),
     ("mysql", "now(6)", "LOCALTIMESTAMP(6)"),
     ("mysql", "utc_timestamp(3)", "CAST(SYS_EXTRACT_UTC(SYSTIMESTAMP) AS TIMESTAMP(3))"),
     ("sqlserver", "LEN(s)", "NVL2(s, NVL(LENGTH(RTRIM(s)), 0), NULL)"),

@@ -159,6 +159,26 @@ def fix_day_of_moment(place: Found, rewriter: Rewriter) -> str:
     return f"TRUNC({rewriter.node(value)})" if engine == "oracle" else f"CAST({rewriter.node(value)} AS date)"
 
 
+_TO_SECOND: Final = {
+    "postgresql": "CAST(date_trunc('second', {0}) AS time)", "sqlserver": "CAST(CONVERT(char(8), {0}, 108) AS time(0))",
+    "mysql": "TIME(DATE_FORMAT({0}, '%H:%i:%s'))", "mariadb": "TIME(DATE_FORMAT({0}, '%H:%i:%s'))",
+    "oracle": "TO_CHAR({0}, 'HH24:MI:SS')",
+}  # fmt: skip
+"""The time of day of a moment without a fraction, which TIME of Db2 has not (SQL Reference 11.5, "TIME")."""
+
+
+@fixer("time_to_second")
+def fix_time_to_second(place: Found, rewriter: Rewriter) -> str:
+    """TIME(value) of Db2: of a moment, or of what is a time already."""
+    (value,) = call_of(place).arguments
+    family, engine = rewriter.types.family(value), rewriter.target.engine
+    if family is Family.TIMESTAMP:
+        return _TO_SECOND[engine].format(rewriter.node(value))
+    if engine == "oracle" or family not in (Family.TIME, Family.TEXT):
+        raise CannotDraft("the time of day of something that is no moment")
+    return f"CAST({rewriter.node(value)} AS time)"
+
+
 @fixer("moment_cut")
 def fix_moment_cut(place: Found, rewriter: Rewriter) -> str:
     """DATE_TRUNC(unit, moment) of PostgreSQL, which gives a timestamp."""

@@ -62,6 +62,26 @@ def add_assigned_values(rewriter: Rewriter) -> None:
             _add_text(kind, value, rewriter)
     for kind, value in kept_in_columns(rewriter) if is_other else ():
         _add_number(kind, value, rewriter)
+    if source in _TSQL and target not in _TSQL:
+        _add_replacements(rewriter)
+
+
+def _add_replacements(rewriter: Rewriter) -> None:
+    """Give the second value of ISNULL the type of its first: a day has no time of day, a whole number no fraction."""
+    for call in rewriter.subject.all(Call):
+        if call.parts != ("ISNULL",) or len(call.arguments) != 2:
+            continue
+        families = [rewriter.types.family(each) for each in call.arguments]
+        second = call.arguments[1]
+        if families == [Family.DATE, Family.TIMESTAMP]:
+            rewriter.wrap(second, partial(_day, second), rank=_RANK)
+        elif families == [Family.INTEGER, Family.NUMBER] and rewriter.target.engine == "oracle":
+            rewriter.wrap(second, partial(_whole, second), rank=_RANK)
+
+
+def _day(value: Node, rewriter: Rewriter) -> str:
+    text = rewriter.node(value)
+    return f"TRUNC({text})" if rewriter.target.engine == "oracle" else f"CAST({text} AS date)"
 
 
 def _kept_in_variables(rewriter: Rewriter) -> Iterator[tuple[DataType, Node]]:
