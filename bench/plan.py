@@ -11,7 +11,8 @@ from datetime import date
 
 from hullsound.assess.effort import estimate_objects
 from hullsound.assess.model import Assessment, Finding, Judged, Outcome
-from hullsound.catalog.model import Catalog, Object, ObjectType, Reference
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Object, ObjectType, Reference
 from hullsound.knowledge.model import Severity, Way
 from hullsound.knowledge.targets import parse_target
 from hullsound.plan.make import make_plan

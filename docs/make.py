@@ -20,7 +20,8 @@ import hullsound.plan.document as plan_document
 import hullsound.plan.sizing as size_document
 import hullsound.plan.window as window_document
 from hullsound import settings
-from hullsound.catalog.hullfile import APPLICATION_ID, SCHEMA, SCHEMA_VERSION
+from hullsound.catalog.hull_connection import APPLICATION_ID, SCHEMA_VERSION
+from hullsound.catalog.hull_schema import SCHEMA
 from hullsound.cli.app import app
 from hullsound.errors import HullError
 from hullsound.estate.document import Estate

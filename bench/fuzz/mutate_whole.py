@@ -15,7 +15,7 @@ from pathlib import Path
 
 import hullsound.demo
 from hullsound.assess.model import PROMISED
-from hullsound.catalog.model import Catalog
+from hullsound.catalog.catalog import Catalog
 from hullsound.demo import SYSTEMS
 from hullsound.draft.write import draft_all
 from hullsound.sql.accounting import unaccounted

@@ -11,8 +11,8 @@ import psycopg
 import pytest
 
 from hullsound.analyze.types import Family, family_of_logical
+from hullsound.knowledge.engine_model import SignatureRow
 from hullsound.knowledge.load import load_signatures
-from hullsound.knowledge.model import SignatureRow
 from hullsound.knowledge.types import logical_type, parse_type
 
 SIGNATURES = Path(str(files("hullsound.knowledge"))) / "signatures"

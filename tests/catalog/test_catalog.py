@@ -5,7 +5,8 @@ from pathlib import Path
 import pytest
 
 from hullsound import steps
-from hullsound.catalog.model import Catalog, ObjectType
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import ObjectType
 from hullsound.survey.files import ScriptFile
 
 

@@ -10,8 +10,10 @@ import msgspec
 import pytest
 
 from hullsound import steps
-from hullsound.catalog.hullfile import APPLICATION_ID, SCHEMA, SCHEMA_VERSION, read_hull
-from hullsound.catalog.model import Catalog
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.hull_connection import APPLICATION_ID, SCHEMA_VERSION
+from hullsound.catalog.hull_schema import SCHEMA
+from hullsound.catalog.hullfile import read_hull
 from hullsound.errors import SourceError
 from hullsound.survey.files import ScriptFile
 

@@ -3,7 +3,7 @@
 import pytest
 
 from hullsound import steps
-from hullsound.catalog.model import Catalog
+from hullsound.catalog.catalog import Catalog
 from hullsound.survey.files import ScriptFile
 from hullsound.survey.order import order_scripts
 

@@ -13,7 +13,7 @@ from textual.widgets import DataTable, Input, Static, TabbedContent
 from textual.worker import WorkerCancelled
 
 from hullsound import steps
-from hullsound.catalog.hullfile import read_actuals
+from hullsound.catalog.judgements import read_actuals
 from hullsound.cli.browser.app import Browser
 from hullsound.cli.browser.dialogs import Dialog
 from hullsound.cli.browser.session import Session

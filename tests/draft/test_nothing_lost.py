@@ -7,7 +7,8 @@ from pathlib import Path
 import pytest
 
 from hullsound import steps
-from hullsound.catalog.model import Catalog, Column, Object, ObjectType
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Column, Object, ObjectType
 from hullsound.demo import SYSTEMS, scripts_of
 from hullsound.survey.files import ScriptFile
 

@@ -9,8 +9,9 @@ from hullsound import steps
 from hullsound.assess.model import PROMISED
 from hullsound.draft.files import prepare_text
 from hullsound.draft.write import draft_all
+from hullsound.knowledge.engine_model import Target
 from hullsound.knowledge.load import load_constructs
-from hullsound.knowledge.model import Construct, Target, Way
+from hullsound.knowledge.model import Construct, Way
 from hullsound.knowledge.stances import load_stances, load_topics
 from hullsound.knowledge.targets import all_targets, load_target, parse_target, takes, target_engines, target_functions
 from hullsound.sql.dialect import ENGINES

@@ -6,7 +6,8 @@ from pathlib import Path
 from hullsound import steps
 from hullsound.assess.effort import estimate_objects
 from hullsound.assess.model import Assessment, Finding, Judged, Outcome
-from hullsound.catalog.model import Catalog, Object, ObjectType, Reference
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Object, ObjectType, Reference
 from hullsound.demo import scripts_of
 from hullsound.knowledge.model import Severity, Way
 from hullsound.knowledge.targets import parse_target

@@ -10,8 +10,9 @@ import pymysql
 
 from hullsound import steps
 from hullsound.assess.model import Assessment
+from hullsound.catalog.catalog import Catalog
 from hullsound.catalog.hullfile import read_hull
-from hullsound.catalog.model import Catalog, ObjectType
+from hullsound.catalog.model import ObjectType
 from hullsound.draft.cutover import cutover_files
 from hullsound.draft.edits.names import names_of
 from hullsound.draft.files import prepare_text

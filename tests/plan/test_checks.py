@@ -12,7 +12,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from hullsound import steps
-from hullsound.catalog.model import Catalog, ObjectType
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import ObjectType
 from hullsound.demo import SYSTEMS, scripts_of
 from hullsound.draft.files import prepare_text
 from hullsound.draft.write import draft_all

@@ -9,7 +9,7 @@ from typer.testing import CliRunner
 
 from hullsound import steps
 from hullsound.assess.hours import Total, spread_of
-from hullsound.catalog.hullfile import Actual, read_actuals
+from hullsound.catalog.judgements import Actual, read_actuals
 from hullsound.cli.app import app
 from hullsound.demo import copy_planning, copy_scripts
 from hullsound.errors import SourceError, UsageError

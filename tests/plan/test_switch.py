@@ -10,7 +10,7 @@ from icalendar import Calendar
 from typer.testing import CliRunner
 
 from hullsound import steps
-from hullsound.catalog.hullfile import Actual
+from hullsound.catalog.judgements import Actual
 from hullsound.catalog.model import ObjectType
 from hullsound.cli.app import app
 from hullsound.demo import SYSTEMS, copy_planning, copy_scripts, scripts_of

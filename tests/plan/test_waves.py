@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from hullsound import steps
-from hullsound.catalog.hullfile import Actual
+from hullsound.catalog.judgements import Actual
 from hullsound.plan.document import Plan
 from hullsound.plan.make import make_plan
 from hullsound.plan.work import PlanSource

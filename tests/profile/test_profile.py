@@ -9,8 +9,9 @@ from typer.testing import CliRunner
 
 from hullsound import steps
 from hullsound.assess.judge import assess
+from hullsound.catalog.catalog import Catalog
 from hullsound.catalog.hullfile import read_hull
-from hullsound.catalog.model import Catalog, Measure
+from hullsound.catalog.model import Measure
 from hullsound.cli.app import app
 from hullsound.knowledge.targets import parse_target
 from hullsound.profile import run as profile_run

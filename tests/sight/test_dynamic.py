@@ -2,7 +2,7 @@
 
 import pytest
 
-from hullsound.catalog.model import Catalog
+from hullsound.catalog.catalog import Catalog
 from hullsound.steps import survey_texts
 from hullsound.survey.files import ScriptFile
 

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 import hullsound.demo
 from hullsound import steps
-from hullsound.catalog.model import Catalog
+from hullsound.catalog.catalog import Catalog
 from hullsound.demo import SYSTEMS
 from hullsound.sql.accounting import unaccounted
 from hullsound.sql.dialect import ENGINES, load_dialect

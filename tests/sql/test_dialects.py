@@ -9,7 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 import hullsound.demo
-from hullsound.catalog.model import Catalog
+from hullsound.catalog.catalog import Catalog
 from hullsound.demo import SYSTEMS
 from hullsound.sql.dialect import ENGINES, load_dialect
 from hullsound.sql.lexer import END, FENCE, lex

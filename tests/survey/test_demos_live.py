@@ -12,7 +12,7 @@ import psycopg
 import pytest
 
 from hullsound import steps
-from hullsound.catalog.model import Catalog
+from hullsound.catalog.catalog import Catalog
 from hullsound.demo import scripts_of
 from hullsound.steps.live_demo import live_demo
 from hullsound.survey.live.model import parse_address

@@ -11,7 +11,7 @@ import pytest
 from typer.testing import CliRunner
 
 from hullsound import steps
-from hullsound.catalog.model import Catalog
+from hullsound.catalog.catalog import Catalog
 from hullsound.cli.app import app
 from hullsound.errors import SourceError, UsageError
 from hullsound.survey.catalogues.model import load_queries

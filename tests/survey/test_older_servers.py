@@ -6,7 +6,7 @@ from pathlib import Path
 import pytest
 
 from hullsound import steps
-from hullsound.catalog.model import Catalog
+from hullsound.catalog.catalog import Catalog
 from hullsound.demo import scripts_of
 from hullsound.errors import UsageError
 from hullsound.standin.oracle import make_dictionary

@@ -9,7 +9,7 @@ import pytest
 from typer.testing import CliRunner
 
 from hullsound import steps
-from hullsound.catalog.model import Catalog
+from hullsound.catalog.catalog import Catalog
 from hullsound.cli.app import app
 from hullsound.demo import scripts_of
 from hullsound.survey.files import ScriptFile

@@ -3,7 +3,8 @@
 from functools import cached_property
 from typing import Final
 
-from hullsound.catalog.model import Catalog, Column, Object
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Column, Object
 from hullsound.sql.tree import CreateTrigger, Name, Parts
 
 from .local_tables import local_columns

@@ -4,8 +4,9 @@ import re
 from collections.abc import Callable, Sequence
 from typing import Final
 
+from hullsound.catalog.catalog import Catalog
 from hullsound.catalog.definitions import data_type
-from hullsound.catalog.model import Catalog, DataType, Object, ObjectType
+from hullsound.catalog.model import DataType, Object, ObjectType
 from hullsound.knowledge.load import load_signatures
 from hullsound.knowledge.types import logical_type, parse_type
 from hullsound.sql.dialect import Grammar, load_dialect

@@ -1,7 +1,7 @@
 """What a call gives: the kind of its value, or the arguments of which it is one."""
 
+from hullsound.knowledge.engine_model import SignatureRow
 from hullsound.knowledge.load import load_signatures
-from hullsound.knowledge.model import SignatureRow
 from hullsound.sql.tree import Call, Case, Literal, Node
 
 

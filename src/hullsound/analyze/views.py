@@ -4,7 +4,8 @@ from collections.abc import Callable
 from typing import Final
 from weakref import WeakKeyDictionary
 
-from hullsound.catalog.model import Catalog, Column, DataType, Object, ObjectType
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Column, DataType, Object, ObjectType
 from hullsound.catalog.references import Scope
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.script import read_script

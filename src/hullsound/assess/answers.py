@@ -6,9 +6,11 @@ from typing import Final
 
 import msgspec
 
-from hullsound.catalog.model import Catalog, Column, Measure, Object, ObjectType
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Column, Measure, Object, ObjectType
+from hullsound.knowledge.engine_model import Target
 from hullsound.knowledge.load import load_questions
-from hullsound.knowledge.model import QuestionRow, Target
+from hullsound.knowledge.model import QuestionRow
 from hullsound.knowledge.targets import load_target_types
 from hullsound.knowledge.types import logical_type
 from hullsound.project import Project, TypeOverride

@@ -2,7 +2,8 @@
 
 from functools import cached_property
 
-from hullsound.catalog.model import Catalog, Sighting
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Sighting
 
 from .graph import Dependencies
 from .improvements import Improvement, iter_improvements

@@ -4,7 +4,8 @@ from collections.abc import Iterator
 
 import networkx as nx
 
-from hullsound.catalog.model import Catalog, Object
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Object
 
 _CASCADING = frozenset(("CASCADE", "SET NULL", "SET DEFAULT"))
 

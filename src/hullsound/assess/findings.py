@@ -8,8 +8,9 @@ import msgspec
 
 from hullsound.catalog.build import DATABASE, SERVER
 from hullsound.catalog.model import CODE_TYPES, Column, Object, ObjectType, Sighting
+from hullsound.knowledge.engine_model import Target
 from hullsound.knowledge.load import load_constructs, load_general
-from hullsound.knowledge.model import Construct, Stance, Target, Way
+from hullsound.knowledge.model import Construct, Stance, Way
 from hullsound.knowledge.stances import load_stances
 from hullsound.knowledge.targets import target_functions
 from hullsound.knowledge.types import TypeChoice, choose_column_type, value_class

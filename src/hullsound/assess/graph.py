@@ -1,6 +1,7 @@
 """Who depends on whom, over all references of a catalogue."""
 
-from hullsound.catalog.model import Catalog, ObjectType
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import ObjectType
 
 
 class Dependencies:

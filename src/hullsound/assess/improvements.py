@@ -4,7 +4,8 @@ import re
 from collections.abc import Iterator
 from typing import Final, NamedTuple
 
-from hullsound.catalog.model import Catalog, Object, ObjectType
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Object, ObjectType
 
 _LIST_CHECK: Final = re.compile(
     r"^\s*\(*\s*[\w\"`\[\].]+\s+IN\s*\(\s*N?'[^']*'(?:\s*,\s*N?'[^']*')*\s*\)\s*\)*\s*$", re.IGNORECASE

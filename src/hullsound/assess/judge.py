@@ -2,8 +2,10 @@
 
 from typing import Final
 
-from hullsound.catalog.model import CODE_TYPES, Catalog, Object, ObjectType
-from hullsound.knowledge.model import Target, Way
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import CODE_TYPES, Object, ObjectType
+from hullsound.knowledge.engine_model import Target
+from hullsound.knowledge.model import Way
 from hullsound.knowledge.targets import check_source
 from hullsound.knowledge.types import is_same_type
 from hullsound.project import Project

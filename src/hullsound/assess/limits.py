@@ -4,8 +4,10 @@ import re
 from collections.abc import Iterator
 from typing import NamedTuple
 
-from hullsound.catalog.model import Catalog, Column, Object, ObjectType
-from hullsound.knowledge.model import Target, TargetLimits, Way
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Column, Object, ObjectType
+from hullsound.knowledge.engine_model import Target, TargetLimits
+from hullsound.knowledge.model import Way
 from hullsound.knowledge.targets import load_target
 from hullsound.knowledge.types import choose_column_type
 from hullsound.project import Project

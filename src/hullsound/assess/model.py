@@ -5,7 +5,8 @@ from enum import StrEnum
 import msgspec
 
 from hullsound.catalog.model import Object
-from hullsound.knowledge.model import Severity, Target, Way
+from hullsound.knowledge.engine_model import Target
+from hullsound.knowledge.model import Severity, Way
 from hullsound.project import Project
 
 from .hours import Minutes, Total

@@ -3,8 +3,9 @@
 from collections.abc import Iterator, Mapping
 from typing import NamedTuple
 
-from hullsound.catalog.model import Catalog, Object, ObjectType
-from hullsound.knowledge.model import Target, TargetRow
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Object, ObjectType
+from hullsound.knowledge.engine_model import Target, TargetRow
 from hullsound.knowledge.targets import load_target
 
 _UNNAMED = frozenset((ObjectType.QUERY, ObjectType.CHANGE, ObjectType.DATA, ObjectType.BLOCK, ObjectType.GRANT))

@@ -3,7 +3,7 @@
 from typing import Final
 
 from hullsound.catalog.model import ObjectType
-from hullsound.knowledge.model import Target
+from hullsound.knowledge.engine_model import Target
 from hullsound.knowledge.targets import load_target
 
 _EVERYWHERE: Final = frozenset((

@@ -4,10 +4,11 @@ from typing import Final
 
 from hullsound.catalog.filled import rows_with_gaps
 from hullsound.catalog.model import CODE_TYPES, Object, ObjectType, shown
+from hullsound.knowledge.model import Way
 
 from .findings import Findings
 from .graph import Dependencies
-from .model import PROMISED, Judged, Outcome
+from .model import PROMISED, Assessment, Judged, Outcome
 
 _RELATIONS: Final = frozenset((ObjectType.TABLE, ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW, ObjectType.SYNONYM,
                                ObjectType.SEQUENCE))  # fmt: skip
@@ -20,6 +21,21 @@ _STUBBED: Final = frozenset((ObjectType.FUNCTION, ObjectType.PROCEDURE, ObjectTy
 _NO_MATTER: Final = frozenset((ObjectType.CONSTRAINT, ObjectType.INDEX, ObjectType.GRANT, ObjectType.DATA, ObjectType.QUERY,
                                ObjectType.CHANGE, ObjectType.BLOCK, ObjectType.TRIGGER))  # fmt: skip
 """Types that nothing stands on, but for the keys that foreign keys refer to."""
+_UNRESOLVED: Final = "survey.unresolved"
+_UNPROMISED: Final = (Way.REWRITE, Way.NONE)
+_ASKING: Final = CODE_TYPES | {ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW, ObjectType.QUERY, ObjectType.CHANGE}
+"""Types whose text asks tables, and may hold more that cannot cross."""
+
+
+def only_unresolved(assessment: Assessment) -> frozenset[str]:
+    """Return the ids of views, queries and code that nothing but names outside of the survey keeps from being promised."""
+    return frozenset(
+        each.object.id
+        for each in assessment.objects
+        if each.outcome is Outcome.REWRITE
+        and each.object.type in _ASKING
+        and {finding.construct for finding in each.findings if finding.way in _UNPROMISED} == {_UNRESOLVED}
+    )
 
 
 def add_waiting(judged: dict[str, Judged], dependencies: Dependencies, findings: Findings) -> None:

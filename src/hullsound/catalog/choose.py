@@ -2,7 +2,8 @@
 
 from collections.abc import Callable
 
-from .model import Catalog, Object, ObjectType, Sighting
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Object, ObjectType, Sighting
 
 _UNNAMED = (ObjectType.DATA, ObjectType.CHANGE, ObjectType.QUERY, ObjectType.BLOCK)
 """Types that have no name of their own, so that the tables they use decide."""

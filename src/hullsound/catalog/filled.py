@@ -3,7 +3,8 @@
 import re
 from typing import Final, NamedTuple
 
-from .model import Catalog, Column, Object, ObjectType
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Column, Object, ObjectType
 
 _BEFORE_INSERT: Final = re.compile(r"(?i)\bBEFORE\b[^;]*?\bINSERT\b")
 _INSERTED: Final = re.compile(r"(?i)\bINTO\s+([^\s(]+)\s*\(([^()]*)\)\s*VALUES\b")

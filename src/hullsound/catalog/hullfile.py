@@ -3,18 +3,17 @@
 import os
 import sqlite3
 import sys
-import zlib
-from collections.abc import Iterable, Iterator
-from contextlib import contextmanager
+from collections.abc import Iterable
 from pathlib import Path
 from typing import Final, NamedTuple
 
 import msgspec
 
-from hullsound.errors import SourceError
-
-from .model import (
-    Catalog,
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.hull_connection import APPLICATION_ID, SCHEMA_VERSION, open_hull, writing
+from hullsound.catalog.hull_schema import SCHEMA
+from hullsound.catalog.judgements import Actual, read_actuals
+from hullsound.catalog.model import (
     Column,
     Constraint,
     DataType,
@@ -29,86 +28,10 @@ from .model import (
     Sighting,
     UnreadSpan,
 )
+from hullsound.errors import SourceError
 
-APPLICATION_ID: Final = 0x48554C4C
-"""'HULL', stored in the header of every hull file."""
-SCHEMA_VERSION: Final = 7
 _ASSESSMENTS_KEPT: Final = 10
 """How many assessments of earlier surveys stay."""
-
-
-class Actual(NamedTuple):
-    """What work on one object took."""
-
-    object: str
-    hours: float
-    done: bool
-
-
-SCHEMA: Final = """
--- One row per fact about the survey: engine, version, name, surveyed_at, tool, the fingerprint of all that it read, and what
--- the scripts call the default schema.
-CREATE TABLE hull (key TEXT PRIMARY KEY, value TEXT NOT NULL) WITHOUT ROWID;
--- The files that were read; digest is the SHA-256 of their bytes.
-CREATE TABLE file (path TEXT PRIMARY KEY, lines INTEGER NOT NULL, statements INTEGER NOT NULL,
-                   directives INTEGER NOT NULL, digest TEXT NOT NULL) WITHOUT ROWID;
--- The objects, in the order met. belongs_to is the table of a constraint, index or trigger.
--- details, constraint_json and index_json are JSON.
-CREATE TABLE object (position INTEGER PRIMARY KEY, id TEXT NOT NULL UNIQUE, type TEXT NOT NULL, schema TEXT NOT NULL,
-                     name TEXT NOT NULL, file TEXT NOT NULL, line INTEGER NOT NULL, lines INTEGER NOT NULL,
-                     belongs_to TEXT NOT NULL, details TEXT NOT NULL, constraint_json TEXT, index_json TEXT,
-                     comment TEXT NOT NULL,
-                     default_schema TEXT NOT NULL, text TEXT NOT NULL);
--- The columns of tables and the attributes of types; arguments is a JSON array. definition is the
--- text of a column that ALTER TABLE brought.
-CREATE TABLE column_ (object TEXT NOT NULL, position INTEGER NOT NULL, name TEXT NOT NULL, type TEXT NOT NULL,
-                      arguments TEXT NOT NULL, unit TEXT NOT NULL, nullable INTEGER NOT NULL, default_ TEXT NOT NULL,
-                      default_on_null INTEGER NOT NULL, identity TEXT NOT NULL, generated TEXT NOT NULL,
-                      comment TEXT NOT NULL, line INTEGER NOT NULL, definition TEXT NOT NULL,
-                      PRIMARY KEY (object, position)) WITHOUT ROWID;
--- The routines inside code objects; parameters is a JSON array; complexity counts decisions plus one.
-CREATE TABLE routine (object TEXT NOT NULL, name TEXT NOT NULL, form TEXT NOT NULL, line INTEGER NOT NULL,
-                      lines INTEGER NOT NULL, complexity INTEGER NOT NULL, parameters TEXT NOT NULL,
-                      returns TEXT NOT NULL, nested INTEGER NOT NULL);
--- What an object uses of another: kind is table, column, routine, sequence or type.
-CREATE TABLE reference (object TEXT NOT NULL, kind TEXT NOT NULL, name TEXT NOT NULL, target TEXT NOT NULL,
-                        line INTEGER NOT NULL);
--- Text that could not be read, and why; whole = 1 where a statement as a whole is unread.
-CREATE TABLE unread (object TEXT NOT NULL, file TEXT NOT NULL, line INTEGER NOT NULL, column_ INTEGER NOT NULL,
-                     end_line INTEGER NOT NULL, end_column INTEGER NOT NULL, lines INTEGER NOT NULL,
-                     reason TEXT NOT NULL, excerpt TEXT NOT NULL, whole INTEGER NOT NULL);
--- Each occurrence of a construct; needs (JSON) says what must hold of columns for it to count.
-CREATE TABLE sighting (construct TEXT NOT NULL, object TEXT NOT NULL, file TEXT NOT NULL, line INTEGER NOT NULL,
-                       column_ INTEGER NOT NULL, end_line INTEGER NOT NULL, end_column INTEGER NOT NULL,
-                       excerpt TEXT NOT NULL, detail TEXT NOT NULL, needs TEXT NOT NULL);
--- What was read of files that belong together (compressed MessagePack), so that unchanged files need not be read again.
-CREATE TABLE part (key TEXT PRIMARY KEY, content BLOB NOT NULL) WITHOUT ROWID;
--- Settings of server and database, of a running source.
-CREATE TABLE setting (name TEXT PRIMARY KEY, value TEXT NOT NULL) WITHOUT ROWID;
--- What a profile found of columns (column_ = '' for a table): of seen rows out of total, count say yes; value is a greatest.
-CREATE TABLE measure (object TEXT NOT NULL, column_ TEXT NOT NULL, question TEXT NOT NULL, count INTEGER NOT NULL,
-                      value INTEGER NOT NULL, seen INTEGER NOT NULL, total INTEGER NOT NULL);
--- Assessments made: the whole document as JSON.
-CREATE TABLE assessment (target TEXT NOT NULL, made_at TEXT NOT NULL, document TEXT NOT NULL);
--- What the last judgement for a target came to, and of each object its source and draft (compressed JSON); they hold as long
--- as survey, tool, decisions and trials are those that `mark` tells of.
-CREATE TABLE kept (target TEXT PRIMARY KEY, mark TEXT NOT NULL, document BLOB NOT NULL) WITHOUT ROWID;
--- See kept.
-CREATE TABLE look (target TEXT NOT NULL, object TEXT NOT NULL, content BLOB NOT NULL,
-                   PRIMARY KEY (target, object)) WITHOUT ROWID;
--- What work on objects really took, in hours; done = 1 where it is finished.
-CREATE TABLE actual (object TEXT PRIMARY KEY, hours REAL NOT NULL, done INTEGER NOT NULL) WITHOUT ROWID;
--- What drafting told by target: what it could not do after all (construct draft.skipped, with the reason) and what it converted.
--- The row of no object holds what the drafts were made with.
-CREATE TABLE drafting (target TEXT NOT NULL, object TEXT NOT NULL, line INTEGER NOT NULL, construct TEXT NOT NULL,
-                       reason TEXT NOT NULL);
--- The last trial by target: accepted 1 or 0, the engine's own message, and the source line it points at.
-CREATE TABLE trial (target TEXT NOT NULL, engine TEXT NOT NULL, object TEXT NOT NULL, accepted INTEGER NOT NULL,
-                    message TEXT NOT NULL, line INTEGER NOT NULL, milliseconds REAL NOT NULL);
--- The last comparison of behaviour by target: one row for each case, with the object that it tells of and where both differ.
-CREATE TABLE behaviour (target TEXT NOT NULL, name TEXT NOT NULL, object TEXT NOT NULL, equal INTEGER NOT NULL,
-                        difference TEXT NOT NULL);
-"""
 
 
 def write_hull(path: Path, catalog: Catalog, tool_version: str) -> None:
@@ -247,51 +170,6 @@ def read_stock(path: Path) -> Stock | None:
         return None
 
 
-@contextmanager
-def open_hull(path: Path) -> Iterator[sqlite3.Connection]:
-    """Open a hull file. Raises SourceError if it is missing, damaged, foreign or of another schema version."""
-    if not path.is_file():
-        raise SourceError(
-            "no such hull file" if not path.exists() else "not a file",
-            where=str(path), hint="Make one with: hullsound survey SOURCE --from ENGINE -o NAME.hull",
-        )  # fmt: skip
-    connection = sqlite3.connect(path)
-    try:
-        _check_header(connection, path)
-        yield connection
-        connection.commit()
-    except (sqlite3.DatabaseError, msgspec.DecodeError, OSError) as error:
-        raise SourceError(
-            f"cannot use the hull file: {error}", where=str(path), hint="Survey the source again."
-        ) from error
-    except (TypeError, KeyError, ValueError, AttributeError) as error:  # rows that no survey writes
-        raise SourceError(
-            f"cannot use the hull file: it holds what no survey writes ({error!r})", where=str(path),
-            hint="Survey the source again.",
-        ) from error  # fmt: skip
-    finally:
-        connection.close()
-
-
-def _check_header(connection: sqlite3.Connection, path: Path) -> None:
-    try:
-        application = connection.execute("PRAGMA application_id").fetchone()[0]
-        version = connection.execute("PRAGMA user_version").fetchone()[0]
-    except sqlite3.DatabaseError as error:
-        raise SourceError(
-            f"not a hull file ({error})", where=str(path), hint="Give a file written by: hullsound survey"
-        ) from error
-    if application != APPLICATION_ID:
-        raise SourceError(
-            "a SQLite file, but not a hull file", where=str(path), hint="Give a file written by: hullsound survey"
-        )
-    if version != SCHEMA_VERSION:
-        raise SourceError(
-            f"written by another version of Hull Sound (schema {version}, this one reads {SCHEMA_VERSION})",
-            where=str(path), hint="Survey the source again.",
-        )  # fmt: skip
-
-
 def read_hull(path: Path) -> Catalog:
     """Read the whole catalogue of a hull file. Raises SourceError as open_hull does."""
     with open_hull(path) as connection:
@@ -359,33 +237,8 @@ def _read(connection: sqlite3.Connection) -> Catalog:
 
 def put_surveyed_at(path: Path, surveyed_at: str) -> None:
     """Note that the source was looked at again and had not changed."""
-    with _writing(path) as connection:
+    with writing(path) as connection:
         connection.execute("UPDATE hull SET value = ? WHERE key = 'surveyed_at'", (surveyed_at,))
-
-
-def add_assessment(path: Path, target: str, made_at: str, document: bytes) -> None:
-    """Keep an assessment document with the survey it was made of."""
-    with _writing(path) as connection:
-        connection.execute("INSERT INTO assessment VALUES (?, ?, ?)", (target, made_at, document.decode()))
-
-
-def put_actuals(path: Path, rows: Iterable[Actual]) -> None:
-    """Record what work on objects took; what was recorded of the same objects before is replaced."""
-    with _writing(path) as connection:
-        connection.executemany("INSERT OR REPLACE INTO actual VALUES (?, ?, ?)", rows)
-
-
-def read_actuals(path: Path) -> list[Actual]:
-    """Return what work on objects took, as far as it was recorded."""
-    with open_hull(path) as connection:
-        rows = connection.execute("SELECT object, hours, done FROM actual ORDER BY object")
-        return [Actual(item, float(hours), bool(done)) for item, hours, done in rows]
-
-
-def read_assessments(path: Path) -> list[tuple[str, str, str]]:
-    """Return the assessments kept in a hull file, the earliest first: (target, time, document as JSON)."""
-    with open_hull(path) as connection:
-        return connection.execute("SELECT target, made_at, document FROM assessment ORDER BY rowid").fetchall()
 
 
 def read_hull_facts(path: Path) -> tuple[str, str, str]:
@@ -395,123 +248,7 @@ def read_hull_facts(path: Path) -> tuple[str, str, str]:
         return facts.get("engine", ""), facts.get("version", ""), facts.get("name", "")
 
 
-def last_target(path: Path) -> str:
-    """Return the target that was assessed last; '' if none was."""
-    with open_hull(path) as connection:
-        row = connection.execute("SELECT target FROM assessment ORDER BY rowid DESC LIMIT 1").fetchone()
-        return row[0] if row else ""
-
-
 def object_types(path: Path) -> dict[str, str]:
     """Return the ids of all objects with their types."""
     with open_hull(path) as connection:
         return dict(connection.execute("SELECT id, type FROM object ORDER BY position"))
-
-
-def judging_state(path: Path, target: str) -> bytes:
-    """Return what a judgement of the survey for a target depends on within the file, as text that changes with it."""
-    with open_hull(path) as connection:
-        rows = [
-            connection.execute("SELECT value FROM hull WHERE key IN ('surveyed_at', 'fingerprint', 'tool')").fetchall(),
-            *(connection.execute(f"SELECT * FROM {table} WHERE target = ? ORDER BY rowid", (target,)).fetchall()
-              for table in ("drafting", "trial", "behaviour")),
-        ]  # fmt: skip
-        return repr(rows).encode()
-
-
-def put_kept(path: Path, target: str, mark: str, document: bytes, looks: Iterable[tuple[str, bytes]]) -> None:
-    """Keep what a judgement came to, in the place of what was kept for the target."""
-    with _writing(path) as connection:
-        connection.execute("DELETE FROM look WHERE target = ?", (target,))
-        connection.execute("INSERT OR REPLACE INTO kept VALUES (?, ?, ?)", (target, mark, zlib.compress(document, 1)))
-        connection.executemany(
-            "INSERT INTO look VALUES (?, ?, ?)", ((target, item, zlib.compress(content, 1)) for item, content in looks)
-        )
-
-
-def read_kept(path: Path, target: str, mark: str) -> bytes | None:
-    """Return the document that is kept for a target, if it still holds."""
-    with open_hull(path) as connection:
-        row = connection.execute("SELECT document FROM kept WHERE target = ? AND mark = ?", (target, mark)).fetchone()
-        return zlib.decompress(row[0]) if row else None
-
-
-def read_look(path: Path, target: str, item: str) -> bytes | None:
-    """Return what is kept of one object for a target."""
-    with open_hull(path) as connection:
-        row = connection.execute("SELECT content FROM look WHERE target = ? AND object = ?", (target, item)).fetchone()
-        return zlib.decompress(row[0]) if row else None
-
-
-def put_drafting(
-    path: Path, target: str, entries: Iterable[tuple[str, int, str, str]], mark: str, *, forget_trials: bool = False
-) -> None:
-    """Replace what drafting told for a target: (object, line, construct, reason); `mark` tells what it was drafted with.
-
-    `forget_trials` takes away what trials and cases found of earlier drafts.
-    """
-    rows = [(target, *entry) for entry in entries] + [(target, "", 0, "", mark)]
-    with _writing(path) as connection:
-        connection.execute("DELETE FROM drafting WHERE target = ?", (target,))
-        connection.executemany("INSERT INTO drafting VALUES (?, ?, ?, ?, ?)", rows)
-        for table in ("trial", "behaviour") if forget_trials else ():
-            connection.execute(f"DELETE FROM {table} WHERE target = ?", (target,))
-
-
-def read_draft_mark(path: Path, target: str) -> str:
-    """Return what the drafts for a target were last made with; '' if there are none."""
-    with open_hull(path) as connection:
-        row = connection.execute("SELECT reason FROM drafting WHERE target = ? AND object = ''", (target,)).fetchone()
-        return row[0] if row else ""
-
-
-def put_trial(path: Path, target: str, engine: str, rows: Iterable[tuple[str, bool, str, int, float]]) -> None:
-    """Replace the trial of a target: (object, accepted, message, line, milliseconds)."""
-    with _writing(path) as connection:
-        connection.execute("DELETE FROM trial WHERE target = ?", (target,))
-        connection.executemany(
-            "INSERT INTO trial VALUES (?, ?, ?, ?, ?, ?, ?)", ((target, engine, *row) for row in rows)
-        )
-
-
-def put_cases(path: Path, target: str, rows: Iterable[tuple[str, str, bool, str]]) -> None:
-    """Replace the comparison of behaviour for a target: (name, object, equal, difference)."""
-    with _writing(path) as connection:
-        connection.execute("DELETE FROM behaviour WHERE target = ?", (target,))
-        connection.executemany("INSERT INTO behaviour VALUES (?, ?, ?, ?, ?)", ((target, *row) for row in rows))
-
-
-def read_cases(path: Path, target: str) -> list[tuple[str, str, bool, str]]:
-    """Return the last comparison of behaviour for a target: (name, object, equal, difference)."""
-    with open_hull(path) as connection:
-        rows = connection.execute(
-            "SELECT name, object, equal, difference FROM behaviour WHERE target = ?", (target,)
-        ).fetchall()
-        return [(name, item, bool(equal), difference) for name, item, equal, difference in rows]
-
-
-def read_evidence(
-    path: Path, target: str
-) -> tuple[list[tuple[str, int, str, str]], list[tuple[str, str, int, str, int]]]:
-    """Return what drafting told (object, line, construct, reason) and a trial said (engine, object, accepted, message, line)."""
-    with open_hull(path) as connection:
-        drafting = connection.execute(
-            "SELECT object, line, construct, reason FROM drafting WHERE target = ? AND object <> ''", (target,)
-        ).fetchall()
-        tried = connection.execute(
-            "SELECT engine, object, accepted, message, line FROM trial WHERE target = ?", (target,)
-        ).fetchall()
-        return drafting, tried
-
-
-@contextmanager
-def _writing(path: Path) -> Iterator[sqlite3.Connection]:
-    """Open a hull file to add to it, in one transaction. Raises SourceError if it cannot be written."""
-    with open_hull(path) as connection:
-        try:
-            with connection:
-                yield connection
-        except sqlite3.OperationalError as error:
-            raise SourceError(
-                f"cannot write to the hull file: {error}", where=str(path), hint="Is the disk full or read-only?"
-            ) from error

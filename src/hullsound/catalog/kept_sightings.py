@@ -4,7 +4,8 @@ from collections.abc import Iterator
 
 import msgspec
 
-from .model import Catalog, Sighting, UnreadSpan
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Sighting, UnreadSpan
 
 
 def kept_sightings(

@@ -3,7 +3,9 @@
 from collections.abc import Iterable, Iterator
 from typing import Final, NamedTuple
 
-from .model import CODE_TYPES, Catalog, ObjectType, Sighting
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import CODE_TYPES, ObjectType, Sighting
+
 from .references import Use
 
 _UNRESOLVED: Final = "survey.unresolved"

@@ -2,10 +2,13 @@
 
 from typing import Final
 
-from .model import Catalog, ObjectType, Sighting, shown
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import ObjectType, Sighting, shown
+from hullsound.catalog.replay import Replay
+from hullsound.catalog.replay_parts import Event
+
 from .parts_of_tables import word_pattern
 from .references import Use
-from .replay import Event, Replay
 
 _FOLLOWING: Final = (ObjectType.TABLE, ObjectType.CONSTRAINT, ObjectType.INDEX, ObjectType.GRANT, ObjectType.SYNONYM)
 """Types that keep to their table when its name changes, since they are written from the catalogue and not from a text."""

@@ -4,6 +4,8 @@ import sys
 from collections.abc import Iterable
 from typing import Final, NamedTuple
 
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Object, ObjectType, Reference
 from hullsound.sql.positions import Positions
 from hullsound.sql.script import ReadStatement
 from hullsound.sql.tree import (
@@ -32,8 +34,6 @@ from hullsound.sql.tree import (
     TypeName,
     Variable,
 )
-
-from .model import Catalog, Object, ObjectType, Reference
 
 _LOCAL_MARKS: Final = ("@", "#")
 """Openings of the names of table variables and temporary tables."""

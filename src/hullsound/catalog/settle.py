@@ -2,7 +2,8 @@
 
 from sys import intern
 
-from .model import Catalog
+from hullsound.catalog.catalog import Catalog
+
 from .parts import Part
 from .replay import Replay
 

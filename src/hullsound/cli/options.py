@@ -178,7 +178,7 @@ def hull_target(hull: Path, target: str, file: str) -> str:
 
     Says which was taken where no option names it. Raises UsageError for two options, SourceError if the hull file cannot be used.
     """
-    from hullsound.catalog.hullfile import last_target
+    from hullsound.catalog.judgements import last_target
 
     from .output import say
 

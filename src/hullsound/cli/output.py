@@ -13,7 +13,7 @@ if TYPE_CHECKING:
     from rich.console import Console
 
     from hullsound.assess.model import Finding
-    from hullsound.catalog.model import Catalog
+    from hullsound.catalog.catalog import Catalog
     from hullsound.report.document import Document
     from hullsound.report.values import ValueFact
     from hullsound.settings import Assumption

@@ -6,10 +6,11 @@ from typing import Final
 
 from hullsound.analyze.types import Family
 from hullsound.analyze.unseen import PLAIN, Unseen
-from hullsound.catalog.model import Catalog, Column, Object, ObjectType, object_id
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Column, Object, ObjectType, object_id
 from hullsound.draft.edits.rewrite import CannotDraft
+from hullsound.knowledge.engine_model import Target
 from hullsound.knowledge.load import load_engine
-from hullsound.knowledge.model import Target
 from hullsound.knowledge.types import parse_type
 
 from .code import CodeDraft, draft_code

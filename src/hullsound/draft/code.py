@@ -7,7 +7,8 @@ from typing import Final
 
 from hullsound.analyze.subject import Subject
 from hullsound.analyze.unseen import Unseen, unseen_columns
-from hullsound.catalog.model import CODE_TYPES, Catalog, Object, ObjectType
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import CODE_TYPES, Object, ObjectType
 from hullsound.catalog.references import Scope
 from hullsound.draft.constructs.queries import PREPARED, prepare_queries
 from hullsound.draft.constructs.template import fill_template
@@ -17,9 +18,10 @@ from hullsound.draft.edits.reading import read_object
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter, Skipped
 from hullsound.draft.edits.text import quote_name
 from hullsound.draft.plpgsql.shared import write_type
-from hullsound.draft.statements.changes import add_temporary_names
+from hullsound.draft.statements.change_parts import add_temporary_names
 from hullsound.draft.statements.dynamic import prepare_dynamic
-from hullsound.knowledge.model import Stance, Target, Way
+from hullsound.knowledge.engine_model import Target
+from hullsound.knowledge.model import Stance, Way
 from hullsound.knowledge.stances import load_stances
 from hullsound.sight.detector import Found
 from hullsound.sight.rows import Hit

@@ -5,7 +5,8 @@ from collections.abc import Callable
 from typing import Final
 
 from hullsound.assess.model import Assessment
-from hullsound.catalog.model import Catalog, Column, Object, ObjectType
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Column, Object, ObjectType
 from hullsound.draft.edits.names import literal, names_of
 from hullsound.draft.objects.writers import writer_for
 

@@ -6,7 +6,8 @@ from pathlib import Path
 from typing import Final
 
 from hullsound.assess.model import Assessment
-from hullsound.catalog.model import CODE_TYPES, Catalog, ObjectType
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import CODE_TYPES, ObjectType
 from hullsound.draft.conversions.collations import collation_statement
 from hullsound.draft.edits.names import literal, names_of, role_name
 from hullsound.draft.objects.shared import create_schema

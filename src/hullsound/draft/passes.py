@@ -16,8 +16,8 @@ from .constructs.durations import add_durations
 from .constructs.mysql import add_number_points
 from .constructs.oracle import add_oracle_points
 from .constructs.sqlite import add_sqlite_points
+from .constructs.styles import cast_of
 from .constructs.teradata import add_session_words, add_teradata_points
-from .constructs.texts import cast_of
 from .conversions.arguments import add_argument_points, add_call_points
 from .conversions.assigned import add_assigned_values
 from .conversions.case import add_case_points

@@ -1,7 +1,8 @@
 """Drafts of single statements that are no object of the catalogue."""
 
-from hullsound.catalog.model import Catalog, Object, ObjectType
-from hullsound.knowledge.model import Target
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Object, ObjectType
+from hullsound.knowledge.engine_model import Target
 
 from .code import draft_code
 

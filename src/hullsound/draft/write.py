@@ -6,7 +6,8 @@ from typing import Final
 
 from hullsound.assess.model import PROMISED, Assessment, Outcome
 from hullsound.assess.pair import Pair
-from hullsound.catalog.model import Catalog, Object, ObjectType
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Object, ObjectType
 from hullsound.draft.constructs.kin import database_options
 from hullsound.draft.edits.rewrite import CannotDraft
 from hullsound.draft.objects.kin import ROWS_PASSED_OVER, KinDrafter
@@ -94,13 +95,16 @@ class DraftSet:
 
 
 def draft_all(
-    catalog: Catalog, assessment: Assessment, progress: Callable[[str, int, int], None] | None = None
-) -> DraftSet:
+    catalog: Catalog, assessment: Assessment, progress: Callable[[str, int, int], None] | None = None,
+    attempts: frozenset[str] = frozenset(),
+) -> DraftSet:  # fmt: skip
     """Draft every object of a catalogue for the target of an assessment. Never raises for a single object.
 
-    `progress` is called now and then with the object, how many are done, and how many there are.
+    `progress` is called now and then with the object, how many are done, and how many there are. `attempts` are drafted
+    as if they were promised, so that what else speaks against them is known.
     """
     outcomes = {each.object.id: each.outcome for each in assessment.objects}
+    outcomes.update(dict.fromkeys(attempts, Outcome.CONFIRM))
     pair = Pair(catalog.engine, assessment.target)
     if not pair.has_drafts:
         return DraftSet(

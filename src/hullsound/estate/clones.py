@@ -7,7 +7,8 @@ from typing import Final
 
 import numpy as np
 
-from hullsound.catalog.model import Catalog, ObjectType
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import ObjectType
 from hullsound.ranges import SEED
 
 _ALIKE: Final = 0.9

@@ -6,8 +6,9 @@ from typing import Final
 
 import networkx as nx
 
+from hullsound.catalog.catalog import Catalog
 from hullsound.catalog.leading_out import iter_leading_out
-from hullsound.catalog.model import Catalog, ObjectType
+from hullsound.catalog.model import ObjectType
 
 from .model import MemberResult
 

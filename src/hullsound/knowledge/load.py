@@ -7,21 +7,19 @@ from typing import Final
 import msgspec
 
 from hullsound.errors import KnowledgeError
-
-from .compiled import ROOT, read_document
-from .model import (
+from hullsound.knowledge.engine_model import EngineRow, SignatureRow, SourceTypeRow
+from hullsound.knowledge.model import (
     Construct,
     ConstructId,
     ConstructRow,
-    EngineRow,
     FunctionRow,
     GeneralRow,
     Match,
     NarrowerRow,
     QuestionRow,
-    SignatureRow,
-    SourceTypeRow,
 )
+
+from .compiled import ROOT, read_document
 from .rows import Faults, read_rows, toml_files
 
 _NARROWER: Final = "narrower.toml"

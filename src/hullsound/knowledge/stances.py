@@ -13,9 +13,11 @@ from typing import Final
 
 import msgspec
 
+from hullsound.knowledge.engine_model import Target
+from hullsound.knowledge.model import SAME, Construct, Stance, StanceRow, Way
+
 from .compiled import ROOT
 from .load import load_constructs, load_engine
-from .model import SAME, Construct, Stance, StanceRow, Target, Way
 from .rows import Faults, read_rows, toml_files
 from .targets import check_stance, load_own_rows, load_target
 

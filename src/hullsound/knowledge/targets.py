@@ -8,11 +8,12 @@ from typing import Any, Final
 import msgspec
 
 from hullsound.errors import KnowledgeError, UsageError
+from hullsound.knowledge.engine_model import Target, TargetRow, TargetTypeRow, version_text
+from hullsound.knowledge.model import CallRow, StanceRow
 from hullsound.sql.dialect import ENGINES
 
 from .compiled import ROOT
 from .load import load_constructs, load_engine
-from .model import CallRow, StanceRow, Target, TargetRow, TargetTypeRow, version_text
 from .rows import Faults, convert_rows, read_rows
 
 

@@ -6,10 +6,11 @@ from typing import Final
 import msgspec
 
 from hullsound.catalog.model import DataType
+from hullsound.knowledge.engine_model import SourceTypeRow, Target
+from hullsound.knowledge.model import Way
 from hullsound.project import Project
 
 from .load import load_source_types
-from .model import SourceTypeRow, Target, Way
 from .targets import load_target_types
 
 

@@ -6,7 +6,7 @@ from typing import Final
 
 import msgspec
 
-from hullsound.catalog.hullfile import Actual
+from hullsound.catalog.judgements import Actual
 from hullsound.errors import SourceError
 from hullsound.ranges import percentiles
 from hullsound.settings import Settings

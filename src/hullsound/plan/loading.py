@@ -5,9 +5,10 @@ from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from typing import TYPE_CHECKING, Any, Final, NamedTuple, Protocol
 
-from hullsound.catalog.model import Catalog, Column, Object
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Column, Object
 from hullsound.errors import TargetError
-from hullsound.knowledge.model import Target
+from hullsound.knowledge.engine_model import Target
 from hullsound.knowledge.types import choose_column_type, logical_type
 from hullsound.project import Project
 from hullsound.ranges import Range

@@ -7,7 +7,7 @@ from typing import Final
 
 import networkx as nx
 
-from hullsound.catalog.hullfile import Actual
+from hullsound.catalog.judgements import Actual
 from hullsound.draft.objects.stages import LOAD, STAGES, creation_stages, load_levels
 from hullsound.knowledge.load import load_constructs, load_general
 from hullsound.ranges import percentiles

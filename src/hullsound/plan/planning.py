@@ -4,7 +4,7 @@ from collections.abc import Iterable
 from pathlib import Path
 from typing import NamedTuple
 
-from hullsound.catalog.hullfile import Actual
+from hullsound.catalog.judgements import Actual
 from hullsound.errors import UsageError
 from hullsound.project import Project
 

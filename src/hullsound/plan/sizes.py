@@ -6,7 +6,8 @@ from typing import Final
 
 import msgspec
 
-from hullsound.catalog.model import Catalog, Column, Object, ObjectType
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Column, Object, ObjectType
 from hullsound.knowledge.types import logical_type
 from hullsound.settings import WindowRules
 from hullsound.tables import LINE, amount, read_table, table_error, text

@@ -7,7 +7,8 @@ from typing import Final, NamedTuple
 from hullsound.assess.effort import estimate_general, estimate_object
 from hullsound.assess.hours import Total
 from hullsound.assess.model import Assessment, Finding, Judged, Outcome
-from hullsound.catalog.model import Catalog, Object, ObjectType
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Object, ObjectType
 from hullsound.knowledge.model import Severity
 from hullsound.settings import EffortRules
 

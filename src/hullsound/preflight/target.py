@@ -4,7 +4,7 @@ import re
 from typing import Any, Final
 
 from hullsound.errors import SourceError
-from hullsound.knowledge.model import Target
+from hullsound.knowledge.engine_model import Target
 from hullsound.survey.catalogues.model import Capture, Rows, load_queries
 from hullsound.survey.live.model import Address
 from hullsound.survey.live.open import open_session

@@ -4,7 +4,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 from typing import Final
 
-from hullsound.catalog.model import Catalog, Column, Constraint, Object, ObjectType
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Column, Constraint, Object, ObjectType
 from hullsound.knowledge.load import load_questions
 from hullsound.knowledge.model import QuestionRow
 from hullsound.knowledge.types import LogicalType, logical_type

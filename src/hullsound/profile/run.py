@@ -6,7 +6,8 @@ from dataclasses import dataclass, field
 from functools import partial
 from typing import Final
 
-from hullsound.catalog.model import Catalog, Measure, Object, shown
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Measure, Object, shown
 from hullsound.survey.catalogues.model import Rows
 from hullsound.survey.live.session import ConnectionLostError, QueryRefusedError, Session
 

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 import msgspec
 
 from hullsound.assess.model import READY, Assessment, Finding, Outcome
-from hullsound.catalog.model import Catalog
+from hullsound.catalog.catalog import Catalog
 from hullsound.knowledge.load import load_constructs, load_general
 from hullsound.knowledge.model import Severity
 

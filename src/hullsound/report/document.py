@@ -9,8 +9,10 @@ import msgspec
 
 from hullsound.assess.hours import Minutes
 from hullsound.assess.model import READY, Assessment, Evidence, Finding, Judged, Outcome
-from hullsound.catalog.model import Catalog, shown
-from hullsound.knowledge.model import Severity, version_text
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import shown
+from hullsound.knowledge.engine_model import version_text
+from hullsound.knowledge.model import Severity
 from hullsound.ranges import mean
 
 from .drafted import Drafted

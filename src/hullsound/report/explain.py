@@ -5,8 +5,9 @@ from difflib import get_close_matches
 import msgspec
 
 from hullsound.errors import UsageError
+from hullsound.knowledge.engine_model import Target, version_text
 from hullsound.knowledge.load import load_constructs, load_general
-from hullsound.knowledge.model import Stance, Target, version_text
+from hullsound.knowledge.model import Stance
 from hullsound.knowledge.stances import load_stances
 from hullsound.knowledge.targets import all_targets, load_target, parse_target, takes
 from hullsound.sql.dialect import ENGINES

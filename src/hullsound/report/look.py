@@ -5,7 +5,8 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 import msgspec
 
 from hullsound.assess.model import Assessment, Finding, Outcome
-from hullsound.catalog.model import Catalog, ObjectType
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import ObjectType
 from hullsound.errors import UsageError
 from hullsound.sql.edit import Edit, fine_edits
 

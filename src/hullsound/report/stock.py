@@ -2,7 +2,7 @@
 
 import msgspec
 
-from hullsound.catalog.model import Catalog
+from hullsound.catalog.catalog import Catalog
 
 
 class TypeStock(msgspec.Struct, frozen=True):

@@ -3,7 +3,8 @@
 import msgspec
 
 from hullsound.assess.answers import with_seen_types
-from hullsound.catalog.model import Catalog, ObjectType, shown
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import ObjectType, shown
 from hullsound.knowledge.targets import parse_target
 from hullsound.knowledge.types import choose_column_type
 from hullsound.project import Project

@@ -2,7 +2,8 @@
 
 import msgspec
 
-from hullsound.catalog.model import Catalog, shown
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import shown
 from hullsound.knowledge.load import load_questions
 
 

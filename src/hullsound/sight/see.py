@@ -28,6 +28,7 @@ _DETECTOR_MODULES: Final = (
     "functions",
     "definitions",
     "code",
+    "attributes",
     "names",
     "shared",
     "tsql",

@@ -5,7 +5,8 @@ from typing import Final, NamedTuple
 
 from hullsound.analyze.signatures import choices_of, signature_of
 from hullsound.analyze.subject import Subject
-from hullsound.catalog.model import Catalog, Column, ObjectType
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Column, ObjectType
 from hullsound.knowledge.load import load_signatures
 from hullsound.knowledge.types import class_of_kind, logical_type, value_class
 from hullsound.sql.tree import (

@@ -1,6 +1,6 @@
 """Stand-ins for engines that do not run everywhere: a schema's catalogue in SQLite, so that the real queries can be tried."""
 
-from hullsound.catalog.model import Catalog
+from hullsound.catalog.catalog import Catalog
 from hullsound.errors import UsageError
 from hullsound.survey.live.model import Address
 from hullsound.survey.live.session import Opened

@@ -5,7 +5,8 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from typing import Any, Final
 
-from hullsound.catalog.model import Catalog, Column, Index, Object, ObjectType
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Column, Index, Object, ObjectType
 from hullsound.survey.live.model import Address
 from hullsound.survey.live.oracle import OracleSession
 

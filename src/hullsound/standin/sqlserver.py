@@ -5,7 +5,8 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from typing import Any, Final
 
-from hullsound.catalog.model import Catalog, Column, DataType, Index, Object, ObjectType
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Column, DataType, Index, Object, ObjectType
 from hullsound.survey.catalogues.model import Row
 from hullsound.survey.live.model import Address
 from hullsound.survey.live.sqlserver import SqlServerSession

@@ -14,20 +14,15 @@ from hullsound.assess.basis import Basis
 from hullsound.assess.judge import assess as judge
 from hullsound.assess.model import Assessment, CaseEvidence, Evidence
 from hullsound.assess.pair import Pair
-from hullsound.catalog.hullfile import (
-    add_assessment,
-    put_drafting,
-    read_cases,
-    read_draft_mark,
-    read_evidence,
-    read_hull,
-)
-from hullsound.catalog.model import Catalog
+from hullsound.assess.waiting import only_unresolved
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.hullfile import read_hull
+from hullsound.catalog.judgements import add_assessment, put_drafting, read_cases, read_draft_mark, read_evidence
 from hullsound.draft.rejections.find import take_back_rejected
 from hullsound.draft.rejections.read_back import take_back_unread
 from hullsound.draft.write import DraftSet, draft_all, with_outcomes
 from hullsound.errors import SourceError
-from hullsound.knowledge.model import Target
+from hullsound.knowledge.engine_model import Target
 from hullsound.knowledge.targets import parse_target
 from hullsound.project import Project
 from hullsound.report.document import Document, make_document
@@ -86,14 +81,15 @@ def judge_with_drafts(
     if drafted_already or not pair.has_drafts:
         return assessment, None
     known = {entry[0] for entry in evidence.skipped}
-    made = draft_all(catalog, assessment, progress)
+    attempts = only_unresolved(assessment)
+    made = draft_all(catalog, assessment, progress, attempts)
     take_back_rejected(made, catalog, target)
     if not pair.is_kin:
         take_back_unread(made, catalog, target)
     fresh = [entry for entry in made.skipped() if entry[0] not in known]
-    converted = made.converted()
+    converted = [entry for entry in made.converted() if entry[0] not in attempts]
     if not fresh and not converted:
-        return assessment, made
+        return assessment, with_outcomes(made, catalog, assessment)
     more = msgspec.structs.replace(evidence, skipped=[*evidence.skipped, *fresh], converted=converted)
     assessment = judge(catalog, target, more, project, basis)
     return assessment, with_outcomes(made, catalog, assessment)

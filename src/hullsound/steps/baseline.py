@@ -8,7 +8,7 @@ from typing import Any
 import msgspec
 
 from hullsound.assess.model import Finding
-from hullsound.catalog.hullfile import read_assessments
+from hullsound.catalog.judgements import read_assessments
 from hullsound.errors import SourceError
 from hullsound.report.document import Document
 from hullsound.report.fingerprints import FINGERPRINT, fingerprints

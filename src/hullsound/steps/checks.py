@@ -4,8 +4,9 @@ from collections.abc import Mapping
 from contextlib import ExitStack
 from pathlib import Path
 
+from hullsound.catalog.catalog import Catalog
 from hullsound.catalog.hullfile import read_hull
-from hullsound.catalog.model import Catalog, ObjectType
+from hullsound.catalog.model import ObjectType
 from hullsound.errors import UsageError
 from hullsound.knowledge.targets import parse_target
 from hullsound.plan.checks.model import CheckSet, Level

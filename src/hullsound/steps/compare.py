@@ -7,7 +7,8 @@ from typing import NamedTuple
 import msgspec
 
 from hullsound.assess.basis import Basis
-from hullsound.catalog.hullfile import read_assessments, read_hull
+from hullsound.catalog.hullfile import read_hull
+from hullsound.catalog.judgements import read_assessments
 from hullsound.errors import UsageError
 from hullsound.knowledge.targets import parse_target
 from hullsound.project import Project

@@ -3,7 +3,8 @@
 import math
 from pathlib import Path
 
-from hullsound.catalog.hullfile import Actual, object_types, put_actuals
+from hullsound.catalog.hullfile import object_types
+from hullsound.catalog.judgements import Actual, put_actuals
 from hullsound.decisions import add_accept
 from hullsound.errors import UsageError
 from hullsound.project import FILE_NAME, AcceptEntry

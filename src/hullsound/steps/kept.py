@@ -9,7 +9,8 @@ from typing import TYPE_CHECKING, Final
 
 import msgspec
 
-from hullsound.catalog.hullfile import judging_state, object_types, put_kept, read_kept, read_look
+from hullsound.catalog.hullfile import object_types
+from hullsound.catalog.judgements import judging_state, put_kept, read_kept, read_look
 from hullsound.errors import SourceError
 from hullsound.knowledge.targets import parse_target
 from hullsound.project import Project

@@ -6,7 +6,8 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import Final
 
-from hullsound.catalog.model import Catalog, ObjectType, Sighting
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import ObjectType, Sighting
 from hullsound.errors import SourceError
 from hullsound.profile.run import take_profile
 from hullsound.survey.catalogues.model import Size, load_queries

@@ -4,7 +4,8 @@ from collections.abc import Sequence
 from datetime import date
 from pathlib import Path
 
-from hullsound.catalog.hullfile import Actual, object_types, put_actuals, read_actuals
+from hullsound.catalog.hullfile import object_types
+from hullsound.catalog.judgements import Actual, put_actuals, read_actuals
 from hullsound.errors import UsageError
 from hullsound.plan.actuals import ActualsReport, read_hours, report_actuals
 from hullsound.plan.document import Plan

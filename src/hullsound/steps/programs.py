@@ -11,8 +11,9 @@ from typing import Final
 import msgspec
 
 from hullsound.catalog.build import DATABASE, SERVER
+from hullsound.catalog.catalog import Catalog
 from hullsound.catalog.leading_out import unresolved_names
-from hullsound.catalog.model import Catalog, FileFacts, Object, ObjectType, Sighting
+from hullsound.catalog.model import FileFacts, Object, ObjectType, Sighting
 from hullsound.catalog.parts import Part, unpack_uses
 from hullsound.catalog.references import Use, resolve_uses
 from hullsound.sight.see import EngineNames, load_engine_names

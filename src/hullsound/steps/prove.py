@@ -2,7 +2,7 @@
 
 from pathlib import Path
 
-from hullsound.catalog.hullfile import put_cases, put_trial
+from hullsound.catalog.judgements import put_cases, put_trial
 from hullsound.draft.write import DraftSet
 from hullsound.trial.run import CaseResult, Trial, run_cases, run_trial
 

@@ -9,16 +9,17 @@ from pathlib import Path
 from typing import Final
 
 from hullsound.catalog.build import DATABASE, SERVER
+from hullsound.catalog.catalog import Catalog
 from hullsound.catalog.choose import keep_chosen
 from hullsound.catalog.hullfile import read_parts
 from hullsound.catalog.kinds import is_plumbing
 from hullsound.catalog.leading_out import unresolved_names
-from hullsound.catalog.model import Catalog, Sighting
+from hullsound.catalog.model import Sighting
 from hullsound.catalog.part_file import PartFile
 from hullsound.catalog.parts import Part, pack_part, pack_uses, part_key, unpack_part, unpack_uses
 from hullsound.catalog.past import forget_past, last_uses, past_statements
 from hullsound.catalog.references import Use, default_schema_alias, resolve_uses
-from hullsound.catalog.replay import Event
+from hullsound.catalog.replay_parts import Event
 from hullsound.catalog.settle import forget_steps, merge, settle
 from hullsound.errors import UsageError
 from hullsound.knowledge.load import load_engine

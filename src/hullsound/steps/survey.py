@@ -5,8 +5,8 @@ from pathlib import Path
 from typing import Final, NamedTuple
 
 from hullsound import __version__
+from hullsound.catalog.catalog import Catalog
 from hullsound.catalog.hullfile import Stock, put_surveyed_at, read_hull_facts, read_stock, write_hull
-from hullsound.catalog.model import Catalog
 from hullsound.catalog.part_file import PartFile
 from hullsound.errors import SourceError
 from hullsound.knowledge.load import load_engine

@@ -7,17 +7,8 @@ import re
 from pathlib import Path
 from typing import Final
 
-from hullsound.catalog.model import (
-    Catalog,
-    Column,
-    Constraint,
-    DataType,
-    FileFacts,
-    Object,
-    ObjectType,
-    UnreadSpan,
-    object_id,
-)
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Column, Constraint, DataType, FileFacts, Object, ObjectType, UnreadSpan, object_id
 from hullsound.errors import SourceError
 
 from .files import decode

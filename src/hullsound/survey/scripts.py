@@ -7,7 +7,8 @@ from functools import cached_property
 from typing import Final
 
 from hullsound.catalog.build import ScriptBuilder
-from hullsound.catalog.model import Catalog, FileFacts, Sighting
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import FileFacts, Sighting
 from hullsound.catalog.references import Scope, Use, find_uses
 from hullsound.sql.dialect import Dialect
 from hullsound.sql.positions import Positions

@@ -13,7 +13,8 @@ from typing import Any, Final, Protocol
 
 import msgspec
 
-from hullsound.catalog.model import Catalog, Object, Parameter
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Object, Parameter
 from hullsound.errors import UsageError
 
 Row = dict[str, Any]

@@ -9,7 +9,8 @@ from typing import Any, Final
 
 import msgspec
 
-from hullsound.catalog.model import Catalog, Column, Object, ObjectType, Parameter
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Column, Object, ObjectType, Parameter
 from hullsound.draft.edits.text import quote_name
 from hullsound.draft.objects.order import creation_order
 from hullsound.knowledge.types import logical_type, parse_type

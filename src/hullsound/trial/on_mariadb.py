@@ -7,7 +7,8 @@ from collections.abc import Iterator
 from contextlib import contextmanager, suppress
 from typing import TYPE_CHECKING, Any, Final
 
-from hullsound.catalog.model import Catalog, ObjectType
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import ObjectType
 from hullsound.draft.edits.names import names_of
 from hullsound.draft.files import roles_of
 from hullsound.draft.write import Draft, DraftSet

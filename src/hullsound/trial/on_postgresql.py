@@ -6,7 +6,8 @@ from typing import TYPE_CHECKING, Any, Final
 
 import msgspec
 
-from hullsound.catalog.model import Catalog, ObjectType
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import ObjectType
 from hullsound.draft.edits.names import names_of
 from hullsound.draft.files import roles_of, search_path
 from hullsound.draft.write import Draft, DraftSet

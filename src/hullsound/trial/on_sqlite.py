@@ -5,7 +5,8 @@ import sqlite3
 import time
 from typing import Final
 
-from hullsound.catalog.model import Catalog, ObjectType
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import ObjectType
 from hullsound.draft.edits.text import quote_name
 from hullsound.draft.write import Draft, DraftSet
 

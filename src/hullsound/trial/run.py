@@ -6,10 +6,11 @@ from typing import TYPE_CHECKING, Any, Final
 
 from hullsound.assess.judge import assess
 from hullsound.assess.pair import Pair
-from hullsound.catalog.model import Catalog, ObjectType
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import ObjectType
 from hullsound.draft.write import DraftSet, draft_all
 from hullsound.errors import TargetError
-from hullsound.knowledge.model import Target
+from hullsound.knowledge.engine_model import Target
 from hullsound.knowledge.targets import parse_target
 
 from .behaviour import CaseResult, Source, compare_cases, read_cases

@@ -8,7 +8,7 @@ from typing import Final
 
 from hullsound import steps
 from hullsound.assess.model import Finding
-from hullsound.catalog.hullfile import read_actuals
+from hullsound.catalog.judgements import read_actuals
 from hullsound.errors import UsageError
 from hullsound.project import FILE_NAME, AcceptEntry, Project, read_project
 from hullsound.report.document import Document, ObjectEntry

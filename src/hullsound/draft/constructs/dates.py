@@ -8,7 +8,6 @@ from typing import Final
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.draft.conversions.sums import moment_of_day
 from hullsound.draft.conversions.values import target_type
-from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.edits.text import text_value
 from hullsound.sight.detector import Found
@@ -405,121 +404,7 @@ def fix_time_added(place: Found, rewriter: Rewriter) -> str:
     return f"({timestamp_of(value, rewriter)} {sign} CAST({rewriter.node(added)} AS interval))"
 
 
-@fixer("clock_local")
-def fix_clock_local(place: Found, rewriter: Rewriter) -> str:
-    """The moment the transaction began, with as many digits as the source keeps."""
-    digits = {"GETDATE": 3, "NOW": 0, "SYSDATETIME": 6, "CURRENT_TIMESTAMP": 0, "LOCALTIMESTAMP": 0, "LOCALTIME": 0}
-    words = rewriter.words
-    asked = words[place.first + 2] if place.last - place.first >= 3 and words[place.first + 1] == "(" else ""
-    return f"LOCALTIMESTAMP({asked if asked.isdigit() else digits.get(words[place.first], 6)})"
-
-
-_CLOCKS: Final = {
-    "DATE": {"postgresql": "CURRENT_DATE", "mysql": "CURRENT_DATE", "mariadb": "CURRENT_DATE",
-             "sqlserver": "CAST(SYSDATETIME() AS date)", "oracle": "TRUNC(CURRENT_DATE)"},
-    "TIME": {"postgresql": "LOCALTIME(0)", "mysql": "CURRENT_TIME", "mariadb": "CURRENT_TIME",
-             "sqlserver": "CAST(SYSDATETIME() AS time(0))"},
-    "TIMESTAMP": {"postgresql": "LOCALTIMESTAMP", "mysql": "CURRENT_TIMESTAMP(6)", "mariadb": "CURRENT_TIMESTAMP(6)",
-                  "sqlserver": "SYSDATETIME()", "oracle": "LOCALTIMESTAMP"},
-}  # fmt: skip
-"""Clocks of Db2 by the word behind CURRENT and a blank or a stroke, as each target has them."""
-
-
-def clock(kind: str, target: str) -> str:
-    """Return a target's clock of a DATE, TIME or TIMESTAMP without a zone; '' where it has none."""
-    return _CLOCKS.get(kind, {}).get(target, "")
-
-
-_WITH_DIGITS: Final = {
-    "sqlserver": {"zoned": ("SYSDATETIMEOFFSET()", "CAST({0} AS datetimeoffset({1}))"),
-                  "local": ("SYSDATETIME()", "CAST({0} AS datetime2({1}))"),
-                  "utc": ("SYSUTCDATETIME()", "CAST({0} AS datetime2({1}))")},
-    "oracle": {"local": ("LOCALTIMESTAMP", "{0}({1})"), "utc": ("SYS_EXTRACT_UTC(SYSTIMESTAMP)", "CAST({0} AS TIMESTAMP({1}))")},
-    "postgresql": {"utc": ("(CURRENT_TIMESTAMP AT TIME ZONE 'UTC')", "CAST({0} AS timestamp({1}))")},
-}  # fmt: skip
-"""Clocks of targets, and how they have as many digits of seconds as are asked for, by what they show."""
-_ZONED_SOURCES: Final = ("postgresql", "teradata", "oracle")
-
-
-@fixer("clock_of_digits")
-def fix_clock_of_digits(place: Found, rewriter: Rewriter) -> str:
-    """CURRENT_TIMESTAMP, LOCALTIMESTAMP, NOW and UTC_TIMESTAMP, with as many digits of seconds as are asked for."""
-    word = rewriter.words[place.first]
-    is_zoned = word == "CURRENT_TIMESTAMP" and rewriter.catalog.engine in _ZONED_SOURCES
-    kind = "utc" if "UTC" in word else "zoned" if is_zoned else "local"
-    now, with_digits = _WITH_DIGITS[rewriter.target.engine][kind]
-    digits = rewriter.words[place.first + 2] if isinstance(place.node, Call) and place.node.arguments else ""
-    return with_digits.format(now, digits) if digits.isdigit() else now
-
-
-@fixer("clock_with_blank")
-def fix_clock_with_blank(place: Found, rewriter: Rewriter) -> str:
-    word = rewriter.words[place.first]
-    kind = rewriter.words[place.last - 1] if word == "CURRENT" else word.removeprefix("CURRENT_")
-    text = clock(kind, rewriter.target.engine)
-    if not text:
-        raise CannotDraft("the time of day alone, for which the target has no type")
-    return text
-
-
 # --- masks ---
-
-_PERCENT: Final = {
-    "Y": "YYYY", "y": "YY", "m": "MM", "c": "FMMM", "d": "DD", "e": "FMDD", "H": "HH24", "k": "FMHH24", "h": "HH12",
-    "I": "HH12", "l": "FMHH12", "i": "MI", "s": "SS", "S": "SS", "f": "US", "p": "AM", "M": "FMMonth", "b": "Mon",
-    "W": "FMDay", "a": "Dy", "j": "DDD", "T": "HH24:MI:SS", "r": "HH12:MI:SS AM", "D": "FMDDth", "v": "IW", "x": "IYYY",
-}  # fmt: skip
-"""Letters of percent masks (MySQL 8.4 Reference Manual, "DATE_FORMAT") and the patterns of to_char that mean the same."""
-_TIME_LETTERS: Final = frozenset("HkhIlisSfpTr")
-
-
-def percent_mask(mask: str) -> str:
-    """Turn a mask such as %Y-%m-%d into a pattern of to_char. Raises CannotDraft for a letter without a like."""
-    pieces: list[str] = []
-    plain = ""
-    at = 0
-    while at < len(mask):
-        letter = mask[at + 1] if mask[at] == "%" and at + 1 < len(mask) else ""
-        if letter and letter != "%":
-            if letter not in _PERCENT:
-                raise CannotDraft(f"%{letter} in a mask")
-            pieces += [_plain(plain), _PERCENT[letter]]
-            plain = ""
-        else:
-            plain += mask[at]
-        at += 2 if letter else 1
-    return "".join([*pieces, _plain(plain)])
-
-
-def _plain(text: str) -> str:
-    """Quote what stands between patterns where to_char would read letters in it."""
-    if not any(c.isalpha() for c in text):
-        return text
-    return '"' + text.replace("\\", "\\\\").replace('"', '\\"') + '"'
-
-
-def _constant_mask(node: Node, rewriter: Rewriter) -> str:
-    mask = text_value(node, rewriter)
-    if mask is None:
-        raise CannotDraft("a mask that is not a constant")
-    return mask
-
-
-@fixer("date_by_percent_mask")
-def fix_date_by_percent_mask(place: Found, rewriter: Rewriter) -> str:
-    date, mask = call_of(place).arguments[:2]
-    value = rewriter.node(date) if rewriter.types.family(date) is Family.TIME else timestamp_of(date, rewriter)
-    return f"to_char({value}, {literal(percent_mask(_constant_mask(mask, rewriter)))})"
-
-
-@fixer("date_from_percent_mask")
-def fix_date_from_percent_mask(place: Found, rewriter: Rewriter) -> str:
-    value, mask = call_of(place).arguments
-    text = _constant_mask(mask, rewriter)
-    pattern = literal(percent_mask(text))
-    if any(letter in _TIME_LETTERS for letter in re.findall(r"%(.)", text)):
-        return f"CAST(to_timestamp({rewriter.node(value)}, {pattern}) AS timestamp)"
-    return f"to_date({rewriter.node(value)}, {pattern})"
 
 
 _CUT_TO: Final = {

@@ -18,7 +18,7 @@ from hullsound.sql.tree import Cast, Node
 from . import call_of, fixer
 from .dates import unit_of
 from .functions import ENGLISH, closing_of
-from .texts import style_node
+from .styles import style_node
 
 _ELEMENTS: Final = {
     "YYYY": "%Y", "RRRR": "%Y", "YY": "%y", "RR": "%y", "MM": "%m", "MON": "%b", "MONTH": "%M", "DD": "%d", "DDD": "%j", "DY": "%a",

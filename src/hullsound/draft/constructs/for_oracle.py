@@ -16,7 +16,7 @@ from hullsound.sql.tree import Cast, Node, Operation
 
 from . import call_of, fixer
 from .dates import unit_of
-from .texts import style_node
+from .styles import style_node
 
 _DAY: Final = re.compile(r"N?'(\d{4})(?:-?)(\d{2})(?:-?)(\d{2})'")
 _OWN_ESCAPE: Final = re.compile(r"\\[^dDsSwW.^$*+?()\[\]{}|\\/-]|\(\?|\[\[[.=:][<>]")

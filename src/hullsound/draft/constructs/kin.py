@@ -2,9 +2,9 @@
 
 from typing import Final
 
-from hullsound.catalog.model import Catalog
+from hullsound.catalog.catalog import Catalog
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
-from hullsound.knowledge.model import Target
+from hullsound.knowledge.engine_model import Target
 from hullsound.sight.detector import Found
 from hullsound.sql.tree import Operation
 

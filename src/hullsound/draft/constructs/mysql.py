@@ -15,7 +15,8 @@ from hullsound.sight.detector import Found
 from hullsound.sql.tree import Call, Literal, Node, Operation
 
 from . import call_of, fixer
-from .dates import percent_mask, timestamp_of
+from .date_masks import percent_mask
+from .dates import timestamp_of
 from .json_paths import document
 from .loose import number_at_beginning
 

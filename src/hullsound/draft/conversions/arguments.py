@@ -6,9 +6,10 @@ from typing import Final
 
 from hullsound.analyze.signatures import signature_of
 from hullsound.analyze.types import NUMBERS, Family
-from hullsound.catalog.model import Catalog, Object
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Object
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
-from hullsound.knowledge.model import Target
+from hullsound.knowledge.engine_model import Target
 from hullsound.knowledge.types import choose_type, parse_type
 from hullsound.sql.tree import Call, Execute, Literal, Name, NamedArgument, Node
 

@@ -6,7 +6,7 @@ from typing import Final
 
 from hullsound.catalog.model import Column, Object
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
-from hullsound.knowledge.model import Target
+from hullsound.knowledge.engine_model import Target
 from hullsound.sql.tree import Comparison, Operation
 
 _EXACT: Final = re.compile(r"_(BIN2?|CS|CS_AS|AS_CS)(_|$)|^BINARY$|_CS_")

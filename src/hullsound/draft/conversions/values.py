@@ -5,11 +5,12 @@ from typing import Final
 
 from hullsound.analyze.subject import Subject
 from hullsound.analyze.types import Family
-from hullsound.catalog.model import Catalog, Object
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Object
 from hullsound.catalog.references import Scope
 from hullsound.draft.edits.rewrite import Rewriter
 from hullsound.draft.edits.text import quote_name
-from hullsound.knowledge.model import Target
+from hullsound.knowledge.engine_model import Target
 from hullsound.knowledge.types import choose_type
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.script import read_script

@@ -9,8 +9,9 @@ from typing import Any, NamedTuple
 from hullsound.analyze.columns import Columns
 from hullsound.analyze.infer import Types
 from hullsound.analyze.subject import Subject
-from hullsound.catalog.model import Catalog, Object
-from hullsound.knowledge.model import Target
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Object
+from hullsound.knowledge.engine_model import Target
 from hullsound.sql.edit import Edit, apply_edits
 from hullsound.sql.script import ReadStatement
 from hullsound.sql.tree import Node, Parts

@@ -4,12 +4,13 @@ import re
 from collections.abc import Iterator
 from typing import Final
 
-from hullsound.catalog.model import Catalog, Object
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Object
 from hullsound.draft.code import draft_expression
 from hullsound.draft.edits.comments import remark
 from hullsound.draft.edits.names import Names
 from hullsound.draft.edits.rewrite import CannotDraft
-from hullsound.knowledge.model import Target
+from hullsound.knowledge.engine_model import Target
 
 _BINDING: Final = re.compile(r"(?i)\bsp_bind(?:rule|efault)\s+N?[\"']([^\"']+)[\"']\s*,\s*N?[\"']([^\"']+)[\"']")
 _VALUE: Final = re.compile(r"(?is)^\s*CREATE\s+(?:RULE|DEFAULT)\s+\S+\s+AS\s+(.+?)\s*;?\s*$")

@@ -7,7 +7,8 @@ view, means every column of that name that the statement may mean.
 from collections.abc import Iterable, Iterator
 from typing import Final, NamedTuple
 
-from hullsound.catalog.model import CODE_TYPES, Catalog, Object, ObjectType
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import CODE_TYPES, Object, ObjectType
 from hullsound.catalog.references import Scope
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.script import ReadStatement, read_script

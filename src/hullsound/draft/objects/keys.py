@@ -4,12 +4,13 @@ from collections.abc import Iterable
 from functools import cached_property
 from typing import Final
 
-from hullsound.catalog.model import Catalog, Column, Constraint, Index, Object, ObjectType, shown
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Column, Constraint, Index, Object, ObjectType, shown
 from hullsound.draft.code import draft_expression
 from hullsound.draft.edits.comments import remark
 from hullsound.draft.edits.names import names_of
 from hullsound.draft.edits.rewrite import CannotDraft
-from hullsound.knowledge.model import Target
+from hullsound.knowledge.engine_model import Target
 from hullsound.knowledge.types import logical_type
 
 from .indexes import special_index

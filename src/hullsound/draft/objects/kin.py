@@ -7,13 +7,14 @@ from typing import Final
 import msgspec
 
 from hullsound.analyze.subject import Subject
-from hullsound.catalog.model import Catalog, Column, Object, ObjectType, Reference, shown
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Column, Object, ObjectType, Reference, shown
 from hullsound.catalog.references import Scope
 from hullsound.draft.code import CodeDraft, add_construct_points
 from hullsound.draft.edits.names import stored_name
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.edits.text import quote_name
-from hullsound.knowledge.model import Target
+from hullsound.knowledge.engine_model import Target
 from hullsound.knowledge.stances import load_stances
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.edit import Edit, apply_edits

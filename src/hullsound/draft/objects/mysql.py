@@ -7,7 +7,7 @@ from typing import Final
 from hullsound.assess.widths import width_of
 from hullsound.catalog.model import Column, Constraint, Object
 from hullsound.draft.edits.rewrite import CannotDraft
-from hullsound.knowledge.model import TargetLimits
+from hullsound.knowledge.engine_model import TargetLimits
 from hullsound.knowledge.targets import load_target
 
 from .keys import comment_text

@@ -3,8 +3,9 @@
 import re
 from typing import Final
 
+from hullsound.catalog.catalog import Catalog
 from hullsound.catalog.filled import rows_with_gaps
-from hullsound.catalog.model import Catalog, Object, ObjectType
+from hullsound.catalog.model import Object, ObjectType
 
 BEFORE: Final = "before data"
 AFTER: Final = "after data"

@@ -8,11 +8,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Final
 
-from hullsound.catalog.model import Catalog, Object, shown
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Object, shown
 from hullsound.draft.code import draft_expression
 from hullsound.draft.edits.names import Names
 from hullsound.draft.edits.rewrite import CannotDraft
-from hullsound.knowledge.model import Target
+from hullsound.knowledge.engine_model import Target
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.lexer import Tokens, lex
 

@@ -5,14 +5,16 @@ from collections.abc import Callable
 from functools import cached_property, partial
 from typing import Final
 
-from hullsound.catalog.model import Catalog, Column, DataType, Object, ObjectType
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Column, DataType, Object, ObjectType
 from hullsound.draft.code import draft_expression, draft_query
 from hullsound.draft.conversions.collations import loose_collation
 from hullsound.draft.conversions.values import expression_type
 from hullsound.draft.edits.names import literal, role_name
 from hullsound.draft.edits.rewrite import CannotDraft
 from hullsound.draft.statements.versions import version_default
-from hullsound.knowledge.model import Target, Way
+from hullsound.knowledge.engine_model import Target
+from hullsound.knowledge.model import Way
 from hullsound.knowledge.types import choose_type, logical_type, parse_type
 from hullsound.project import Project
 from hullsound.sql.literals import string_content

@@ -2,7 +2,8 @@
 
 from typing import Final, NamedTuple
 
-from hullsound.catalog.model import Catalog, ObjectType
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import ObjectType
 
 from .order import AFTER, BEFORE, creation_places
 

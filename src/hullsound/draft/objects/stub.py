@@ -3,13 +3,14 @@
 from contextlib import suppress
 
 from hullsound.analyze.subject import Subject
-from hullsound.catalog.model import Catalog, Object
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Object
 from hullsound.catalog.references import Scope
 from hullsound.draft.edits.reading import read_object
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.plpgsql.results import routine_shape
 from hullsound.draft.plpgsql.stubs import stub_text
-from hullsound.knowledge.model import Target
+from hullsound.knowledge.engine_model import Target
 from hullsound.sql.dialect import Grammar, load_dialect
 from hullsound.sql.tree import CreateRoutine
 

@@ -2,8 +2,8 @@
 
 from typing import Final
 
-from hullsound.catalog.model import Catalog
-from hullsound.knowledge.model import Target
+from hullsound.catalog.catalog import Catalog
+from hullsound.knowledge.engine_model import Target
 from hullsound.project import Project
 
 from .mysql import MysqlWriter

@@ -4,7 +4,8 @@ from dataclasses import dataclass
 from typing import Final
 from weakref import WeakKeyDictionary
 
-from hullsound.catalog.model import Catalog, Object, ObjectType
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Object, ObjectType
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.statements.dynamic import read_sites
 from hullsound.draft.statements.queries import result_queries

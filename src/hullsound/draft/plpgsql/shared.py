@@ -11,7 +11,7 @@ from hullsound.draft.conversions.arguments import parameter_type
 from hullsound.draft.conversions.values import target_type
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
-from hullsound.draft.statements.changes import local_table
+from hullsound.draft.statements.change_parts import local_table
 from hullsound.knowledge.types import choose_type, parse_type
 from hullsound.sql.tree import (
     Block,

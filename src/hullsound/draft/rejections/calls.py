@@ -2,7 +2,7 @@
 
 from typing import Final
 
-from hullsound.knowledge.model import Target, version_text
+from hullsound.knowledge.engine_model import Target, version_text
 from hullsound.knowledge.targets import load_call_rows
 from hullsound.sql.script import ReadStatement
 from hullsound.sql.tree import Call, Name, Window

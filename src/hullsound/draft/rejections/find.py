@@ -9,12 +9,13 @@ from collections.abc import Iterable, Iterator
 from typing import Final
 
 from hullsound.analyze.subject import Subject
-from hullsound.catalog.model import Catalog, Object, ObjectType
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Object, ObjectType
 from hullsound.catalog.references import Scope
 from hullsound.catalog.settle import settle
 from hullsound.draft.edits.rewrite import Rewriter
 from hullsound.draft.write import DraftSet
-from hullsound.knowledge.model import Target
+from hullsound.knowledge.engine_model import Target
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.script import ReadStatement, read_script
 from hullsound.sql.tree import Insert
@@ -43,8 +44,6 @@ def take_back_rejected(made: DraftSet, catalog: Catalog, target: Target) -> None
         for d in made.drafts
         if d.object.type is ObjectType.TABLE and d.text
     ]
-    if not tables:  # nothing is known of any column, as in a lone statement
-        return
     rejections = Rejections(target, RowKeys(catalog))
     rejections.add_tables(tables)
     rejections.partly_known = frozenset(

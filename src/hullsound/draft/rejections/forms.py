@@ -8,7 +8,7 @@ from collections.abc import Callable
 from typing import Final
 
 from hullsound.catalog.model import Object, ObjectType
-from hullsound.knowledge.model import Target
+from hullsound.knowledge.engine_model import Target
 from hullsound.sql.script import ReadStatement
 from hullsound.sql.tree import (
     Call,

@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from typing import Final
 
 from hullsound.draft.statements.table_aliases import as_before_alias
-from hullsound.knowledge.model import Target
+from hullsound.knowledge.engine_model import Target
 from hullsound.sql.script import ReadStatement
 from hullsound.sql.tree import (
     Call,

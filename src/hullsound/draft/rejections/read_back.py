@@ -4,11 +4,12 @@ import re
 from collections.abc import Set
 from typing import Final
 
-from hullsound.catalog.model import CODE_TYPES, Catalog, Object, ObjectType
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import CODE_TYPES, Object, ObjectType
 from hullsound.catalog.references import Scope
 from hullsound.draft.routines.speech import CODE_ENDS
 from hullsound.draft.write import DraftSet
-from hullsound.knowledge.model import Target
+from hullsound.knowledge.engine_model import Target
 from hullsound.knowledge.targets import functions_everywhere, target_functions
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.script import ReadStatement, read_script

@@ -8,7 +8,8 @@ import re
 from collections.abc import Iterator
 from typing import Final
 
-from hullsound.catalog.model import Catalog, Object, ObjectType
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Object, ObjectType
 from hullsound.draft.conversions.values import lone_values
 from hullsound.sql.lexer import NUMBER, STRING
 from hullsound.sql.script import ReadStatement

@@ -10,7 +10,7 @@ from typing import Final
 
 from hullsound.catalog.model import Object
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
-from hullsound.draft.statements.changes import roots_of
+from hullsound.draft.statements.change_parts import roots_of
 from hullsound.sight.detectors.conditions import conjuncts
 from hullsound.sql.tree import (
     Call,

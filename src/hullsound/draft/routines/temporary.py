@@ -8,7 +8,7 @@ from collections.abc import Callable, Sequence
 from typing import Final
 
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
-from hullsound.draft.statements.changes import add_temporary_names, local_table
+from hullsound.draft.statements.change_parts import add_temporary_names, local_table
 from hullsound.sql.tree import (
     ColumnDefinition,
     Comparison,

@@ -10,7 +10,7 @@ from typing import Final
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import Clause, Delete, Join, Name, Node, TableRef, Update
 
-from .changes import Sources, clause_of, roots_of
+from .change_parts import Sources, clause_of, roots_of
 
 _TSQL: Final = ("sqlserver", "ase")
 _MYSQL: Final = ("mysql", "mariadb")

@@ -4,16 +4,18 @@ import re
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from typing import Final, NamedTuple
 
-from hullsound.catalog.model import Catalog, Column, Measure, Object, ObjectType
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Column, Measure, Object, ObjectType
 from hullsound.draft.edits.names import names_of, stored_name
 from hullsound.errors import UsageError
-from hullsound.knowledge.model import Target
+from hullsound.knowledge.engine_model import Target
 from hullsound.knowledge.types import LogicalType, choose_column_type, logical_type, parse_type
+from hullsound.plan.checks.dialects import CheckDialect
+from hullsound.plan.checks.engines import check_dialect
 from hullsound.plan.sizes import TableSize
 from hullsound.plan.window import CHECK_READS
 from hullsound.project import Project
 
-from .dialects import CheckDialect, check_dialect
 from .forms import Form, form_of
 from .model import SCHEMA_NAME, Check, CheckSet, Expected, Field, Level, Rule, Sample
 

@@ -11,7 +11,7 @@ from hullsound.report.drafted import DraftedSet
 
 if TYPE_CHECKING:
     from hullsound.assess.model import Assessment
-    from hullsound.catalog.model import Catalog
+    from hullsound.catalog.catalog import Catalog
     from hullsound.plan.planning import Planning
 
 Files = dict[str, bytes]

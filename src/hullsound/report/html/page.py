@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING, Final
 import msgspec
 
 from hullsound.assess.model import Assessment, Finding, Outcome
-from hullsound.catalog.model import Catalog
+from hullsound.catalog.catalog import Catalog
 from hullsound.knowledge.load import load_engine
 from hullsound.knowledge.model import Severity
 from hullsound.knowledge.targets import load_target

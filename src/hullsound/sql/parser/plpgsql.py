@@ -4,10 +4,10 @@ from collections.abc import Callable
 from typing import Final
 
 from hullsound.sql.levels import COMPARE
-from hullsound.sql.lexer import BIND, END, FENCE, QUOTED, STRING, WORD
+from hullsound.sql.lexer import BIND, END, FENCE, QUOTED, WORD
 from hullsound.sql.parser.blocks import BlockParser
 from hullsound.sql.parser.core import Unreadable
-from hullsound.sql.parser.postgresql import PostgresqlParser
+from hullsound.sql.parser.plpgsql_errors import PlpgsqlErrorParser
 from hullsound.sql.tree import (
     Assign,
     Block,
@@ -22,7 +22,6 @@ from hullsound.sql.tree import (
     OpenCursor,
     Parameter,
     QueryStatement,
-    Raise,
     Return,
     TypeName,
     Variable,
@@ -32,10 +31,9 @@ _BLOCK_STOPS: Final = frozenset(("END", "EXCEPTION"))
 _HANDLER_STOPS: Final = frozenset(("END", "WHEN"))
 _DECLARATION_STOPS: Final = frozenset(("BEGIN", "DECLARE"))
 _LOOP_STOPS: Final = frozenset(("END",))
-_LEVELS: Final = frozenset(("DEBUG", "LOG", "INFO", "NOTICE", "WARNING", "EXCEPTION"))
 
 
-class PlpgsqlParser(BlockParser, PostgresqlParser):
+class PlpgsqlParser(PlpgsqlErrorParser):
     """Reads every statement of a PostgreSQL script, and the statements of PL/pgSQL inside its functions."""
 
     def plpgsql_body(self) -> Node:
@@ -72,12 +70,6 @@ class PlpgsqlParser(BlockParser, PostgresqlParser):
         node.last = self.pos
         self.nodes.append(node)
         return node
-
-    def _condition(self) -> tuple[str, ...]:
-        if self.accept("SQLSTATE"):
-            self._step()
-            return ("SQLSTATE", self.words[self.pos - 1].strip("'"))
-        return self.qualified_name()
 
     def statements(self, stops: frozenset[str]) -> list[Node]:
         """Read statements up to one of `stops` or the end of the body."""
@@ -206,32 +198,6 @@ class PlpgsqlParser(BlockParser, PostgresqlParser):
         select.last = self.pos
         return self._plain(first, "perform", select)
 
-    def _raise(self) -> Node:
-        first = self.expect("RAISE")
-        level = self.accept_any(_LEVELS)
-        name: tuple[str, ...] = ()
-        if self.accept("SQLSTATE"):
-            self._step()
-        elif self.kinds[self.pos] in (STRING, FENCE):
-            self.operand()
-            while self.accept(","):
-                self.expression()
-        elif self.is_name() and self.words[self.pos] != "USING":
-            name = self.qualified_name()
-        if self.accept("USING"):
-            while True:
-                self.any_word()
-                if not self.accept_any(("=", ":=")):
-                    self.fail("'='")
-                self.expression()
-                if not self.accept(","):
-                    break
-        if level:
-            self.clause(f"raise-{level.lower()}", first)
-        node = Raise(first, self.pos, name)
-        self.nodes.append(node)
-        return node
-
     def _execute(self) -> Node:
         first = self.expect("EXECUTE")
         text = self.expression()
@@ -354,28 +320,6 @@ class PlpgsqlParser(BlockParser, PostgresqlParser):
         node = Fetch(first, self.pos, cursor, into, False, None)
         self.nodes.append(node)
         return node
-
-    def _diagnostics(self) -> Node:
-        first = self.expect("GET")
-        while self.words[self.pos] in ("CURRENT", "STACKED"):
-            self.pos += 1
-        self.expect("DIAGNOSTICS")
-        while True:
-            self._assigned()
-            if not self.accept_any((":=", "=")):
-                self.fail("'='")
-            self.any_word()
-            if not self.accept(","):
-                break
-        self.clause("get-diagnostics", first)
-        return self._plain(first, "get diagnostics")
-
-    def _assert(self) -> Node:
-        first = self.expect("ASSERT")
-        value = self.expression()
-        if self.accept(","):
-            self.expression()
-        return self._plain(first, "assert", value)
 
     def _call_procedure(self) -> Node:
         first = self.expect("CALL")

@@ -5,7 +5,7 @@ from typing import Final
 from hullsound.sql.lexer import END
 from hullsound.sql.parser.change import ChangeParser
 
-_STATE_WORDS: Final = frozenset(("ENABLE", "DISABLE", "VALIDATE", "NOVALIDATE", "RELY", "NORELY"))
+STATE_WORDS: Final = frozenset(("ENABLE", "DISABLE", "VALIDATE", "NOVALIDATE", "RELY", "NORELY"))
 _STORAGE: Final = {
     # word -> number of words or values that follow it
     **dict.fromkeys(("LOGGING", "NOLOGGING", "CACHE", "NOCACHE", "MONITORING", "NOMONITORING", "NOPARALLEL",

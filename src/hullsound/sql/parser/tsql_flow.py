@@ -5,43 +5,25 @@ from typing import Final
 
 from hullsound.sql.lexer import END, NUMBER, QUOTED, STRING, WORD
 from hullsound.sql.parser.core import Unreadable
-from hullsound.sql.parser.tsql import TsqlParser
+from hullsound.sql.parser.tsql_variables import TsqlVariableParser
 from hullsound.sql.tree import (
-    Assign,
     Block,
-    CloseCursor,
-    ColumnDefinition,
-    CursorDeclaration,
-    Execute,
-    Fetch,
     If,
     Jump,
     Label,
     Loop,
-    NamedArgument,
     Node,
-    OpenCursor,
-    Operation,
-    Parts,
-    PlainStatement,
     Raise,
     Return,
     Statement,
     TryCatch,
-    TypeName,
-    Variable,
 )
 
 _BLOCK_STOPS: Final = frozenset(("END",))
-_CURSOR_WORDS: Final = frozenset(
-    """LOCAL GLOBAL FORWARD_ONLY SCROLL STATIC KEYSET DYNAMIC FAST_FORWARD READ_ONLY SCROLL_LOCKS OPTIMISTIC TYPE_WARNING
-    INSENSITIVE""".split()
-)
-_FETCH_WORDS: Final = frozenset(("NEXT", "PRIOR", "FIRST", "LAST", "ABSOLUTE", "RELATIVE"))
 _TRANSACTION: Final = frozenset(("TRAN", "TRANSACTION", "WORK"))
 
 
-class TsqlFlowParser(TsqlParser):
+class TsqlFlowParser(TsqlVariableParser):
     """Reads every statement of the T-SQL family."""
 
     blocks = 0
@@ -201,105 +183,6 @@ class TsqlFlowParser(TsqlParser):
         self.depth -= 1
         return node
 
-    def _declare(self) -> Node:
-        first = self.expect("DECLARE")
-        if self.words[self.pos][:1] != "@":
-            return self._declare_cursor(first)
-        node: Node = self._variable()
-        while self.accept(","):
-            node = self._variable()
-        declaration = PlainStatement(first, self.pos, "declare", node)
-        self.nodes.append(declaration)
-        return declaration
-
-    def _variable(self) -> Variable:
-        first = self.pos
-        name = self.identifier()
-        self.accept("AS")
-        default = None
-        if self.at("TABLE"):
-            start = self.pos
-            self.pos += 1
-            kind = TypeName(start, self.pos, "TABLE")
-            columns: list[ColumnDefinition] = []
-            self.table_elements(columns, [], [])
-            self.nodes.append(kind)
-            self.clause("table-variable", first)
-        else:
-            kind = self.type_name()
-            if self.accept("="):
-                default = self.expression()
-        node = Variable(first, self.pos, name, kind, False, default)
-        self.nodes.append(node)
-        return node
-
-    def _declare_cursor(self, first: int) -> Node:
-        name = self.identifier()
-        while self.words[self.pos] in ("INSENSITIVE", "SCROLL"):
-            self.pos += 1
-        is_at = self.expect("CURSOR")
-        return self._cursor_body(first, name, is_at)
-
-    def _cursor_body(self, first: int, name: str, is_at: int) -> CursorDeclaration:
-        while self.words[self.pos] in _CURSOR_WORDS:
-            if self.words[self.pos] in ("SCROLL", "KEYSET", "DYNAMIC", "STATIC", "GLOBAL"):
-                self.clause(f"cursor-{self.words[self.pos].lower()}", self.pos)
-            self.pos += 1
-        self.expect("FOR")
-        query = self.query()
-        if self.accept("FOR"):
-            if self.accept("READ"):
-                self.expect("ONLY")
-            else:
-                self.expect("UPDATE")
-                if self.accept("OF"):
-                    self.expressions()
-        node = CursorDeclaration(first, self.pos, name, [], query, is_at)
-        self.nodes.append(node)
-        return node
-
-    def _set(self) -> Node:
-        first = self.expect("SET")
-        is_own = self.words[self.pos][:2] == "@@" and self.words[self.pos + 1][-1:] == "="
-        if self.words[self.pos][:1] == "@" and (self.words[self.pos][:2] != "@@" or is_own):
-            return self._assignment(first)
-        start = self.pos
-        while self.kinds[self.pos] == WORD and self.words[self.pos] not in ("ON", "OFF") and not self.ends_definition():
-            self.pos += 1
-            if self.words[self.pos] == ",":
-                self.pos += 1
-            if self.words[self.pos] == ".":
-                self.pos += 2
-        if self.pos == start:
-            self.fail("an option")
-        name = " ".join(self.words[start : min(self.pos, start + 3)]).lower()
-        while self.words[self.pos] in ("ON", "OFF", ",", "-", "+") or self.kinds[self.pos] in (NUMBER, STRING):
-            self.pos += 1
-        if self.words[self.pos][:1] == "@" and self.pos == start + 1:
-            self.pos += 1
-        return self.other_statement(first, f"set {name}")
-
-    def _assignment(self, first: int) -> Node:
-        target = self.operand()
-        if self.at("=", "CURSOR"):
-            self.pos += 2
-            cursor = self._cursor_body(first, self.words[first + 1], self.pos - 1)
-            self.clause("cursor-variable", first)
-            return cursor
-        operator = self.accept_any(("=", "+=", "-=", "*=", "/=", "%=", "&=", "|=", "^="))
-        if operator:
-            value = self.expression()
-            if operator != "=":
-                value = Operation(first, self.pos, [operator[0]], [target, value])
-                self.nodes.append(value)
-            if self.accept(","):  # ASE sets several at once
-                self._assignment(self.pos)
-        else:
-            value = target
-        node = Assign(first, self.pos, target, value)
-        self.nodes.append(node)
-        return node
-
     def _print(self) -> Node:
         first = self.pos
         self.pos += 1
@@ -377,132 +260,6 @@ class TsqlFlowParser(TsqlParser):
         self.clause("waitfor", first)
         return self._plain(first, "waitfor")
 
-    def execute(self) -> Node:
-        first = self.pos
-        self.pos += 1
-        if self.at("AS") and self.words[self.pos + 1] in ("USER", "LOGIN", "CALLER", "OWNER", "SELF"):
-            return self.whole_statement(first, "execute as")
-        if self.at("("):
-            self.pos += 1
-            text = self.expression()
-            arguments: list[Node] = []
-            while self.accept(","):
-                arguments.append(self._argument())
-            self.expect(")")
-            if self.accept("AS"):
-                self.any_word()
-                self.expect("=")
-                self._step()
-            if self.accept("AT"):
-                self.any_word()
-                self.clause("execute-at", first)
-            node = Execute(first, self.pos, (), arguments, text)
-            self.nodes.append(node)
-            return node
-        if self.kinds[self.pos] == WORD and self.words[self.pos + 1] == "=" and self.words[self.pos][:1] == "@":
-            self.pos += 2
-        return self._call_body(first)
-
-    def _call_body(self, first: int) -> Node:
-        """Read name [arguments] [WITH options]."""
-        if self.is_string():
-            self.pos += 1
-            routine: Parts = ()
-        else:
-            while self.accept("."):
-                pass
-            routine = self.qualified_name()
-        if self.accept(";"):  # the number of a procedure in its group
-            if self.kinds[self.pos] == NUMBER:
-                self.pos += 1
-            else:
-                self.pos -= 1
-        arguments: list[Node] = []
-        if not self._ends_arguments():
-            arguments.append(self._argument())
-            while self.accept(","):
-                arguments.append(self._argument())
-        if self.words[self.pos] == "WITH" and self.words[self.pos + 1] in ("RECOMPILE", "RESULT"):
-            self.pos += 2
-            if self.accept("SETS"):
-                self.skip_parenthesized() if self.at("(") else self.any_word()
-            self.clause("execute-with", first)
-        text = None
-        if routine and routine[-1] == "SP_EXECUTESQL" and arguments:
-            text = arguments[0].value if isinstance(arguments[0], NamedArgument) else arguments[0]
-        node = Execute(first, self.pos, routine, arguments, text)
-        self.nodes.append(node)
-        return node
-
-    def _ends_arguments(self) -> bool:
-        word = self.words[self.pos]
-        return (
-            self.kinds[self.pos] == END or word in (";", ")") or (word in self.reserved and word not in ("NULL", "DEFAULT", "NOT"))
-            or self.ends_definition()
-        )  # fmt: skip
-
-    def _argument(self) -> Node:
-        first = self.pos
-        name = ""
-        if self.words[first + 1] == "=" and self.words[first][:1] == "@":
-            name = self.identifier()
-            self.pos += 1
-        if self.at("DEFAULT"):
-            self.pos += 1
-            value: Node = self._plain(self.pos - 1, "default")
-        elif self.kinds[self.pos] == WORD and self.words[self.pos][:1] not in ("@",) and self.words[self.pos] in (
-            "ON", "OFF", "NONE",
-        ):  # fmt: skip
-            value = self._plain(self.pos, "word")
-            self.pos += 1
-        else:
-            value = self.expression()
-        self.accept_any(("OUTPUT", "OUT"))
-        if not name:
-            return value
-        node = NamedArgument(first, self.pos, name, value)
-        self.nodes.append(node)
-        return node
-
-    def _open(self) -> Node:
-        first = self.pos
-        if self.words[first + 1] in ("SYMMETRIC", "MASTER"):
-            return self.named_statement("OPEN", self.words[first + 1], "KEY")
-        self.pos += 1
-        self.accept("GLOBAL")
-        node = OpenCursor(first, first, self.operand(), [], None, [])
-        node.last = self.pos
-        self.nodes.append(node)
-        return node
-
-    def _fetch_cursor(self) -> Node:
-        first = self.pos
-        self.pos += 1
-        if self.words[self.pos] in _FETCH_WORDS and self.words[self.pos + 1] not in ("INTO", ";"):
-            if self.words[self.pos] != "NEXT":
-                self.clause(f"cursor-fetch-{self.words[self.pos].lower()}", first)
-            self.pos += 1
-            if self.words[self.pos] not in ("FROM",) and self.words[self.pos - 1] in ("ABSOLUTE", "RELATIVE"):
-                self.expression()
-        self.accept("FROM")
-        self.accept("GLOBAL")
-        cursor = self.operand()
-        into = self.expressions() if self.accept("INTO") else []
-        node = Fetch(first, self.pos, cursor, into, False, None)
-        self.nodes.append(node)
-        return node
-
-    def _close(self) -> Node:
-        first = self.pos
-        if self.words[first + 1] in ("SYMMETRIC", "MASTER", "ALL"):
-            return self.named_statement("CLOSE", self.words[first + 1])
-        self.pos += 1
-        self.accept_any(("GLOBAL", "CURSOR"))
-        node = CloseCursor(first, first, self.operand())
-        node.last = self.pos
-        self.nodes.append(node)
-        return node
-
     def _transaction(self) -> Node:
         first = self.pos
         words = self.words[first].lower()
@@ -540,11 +297,6 @@ class TsqlFlowParser(TsqlParser):
         first = self.pos
         self.pos += 1
         return self.other_statement(first, "use", (self.any_word(),))
-
-    def _plain(self, first: int, words: str, value: Node | None = None) -> Node:
-        node = PlainStatement(first, max(self.pos, first + 1), words, value)
-        self.nodes.append(node)
-        return node
 
     def _named(self) -> Statement:
         """Read a statement known by its first word or words."""

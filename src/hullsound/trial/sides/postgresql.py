@@ -2,7 +2,8 @@
 
 from typing import TYPE_CHECKING, Any, Final
 
-from hullsound.catalog.model import Catalog, Object, ObjectType
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Object, ObjectType
 from hullsound.draft.conversions.arguments import parameter_type
 from hullsound.draft.edits.names import names_of
 from hullsound.draft.edits.rewrite import CannotDraft
@@ -10,7 +11,7 @@ from hullsound.draft.files import search_path
 from hullsound.draft.plpgsql.shared import unsized_text
 from hullsound.draft.probe import draft_text
 from hullsound.draft.write import Draft, DraftSet
-from hullsound.knowledge.model import Target
+from hullsound.knowledge.engine_model import Target
 from hullsound.trial.behaviour import BehaviourCase, Observed, Row, Rows, given_arguments, unnamed
 from hullsound.trial.postgresql import make_schemas
 

@@ -4,7 +4,8 @@ import sqlite3
 import time
 from typing import Final
 
-from hullsound.catalog.model import Catalog, Object, ObjectType
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Object, ObjectType
 from hullsound.draft.edits.text import quote_name
 from hullsound.draft.objects.order import creation_order
 from hullsound.trial.behaviour import BehaviourCase, Observed, Row, Rows

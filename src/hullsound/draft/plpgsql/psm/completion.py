@@ -13,7 +13,7 @@ from .conditions import NOT_FOUND, conditions_of
 if TYPE_CHECKING:
     from hullsound.sql.tree import ConditionHandler
 
-    from .statements import PsmCode
+    from .blocks import PsmBlocks
 
 _ENGINES: Final = ("db2", "teradata")
 _VARIABLES: Final = {"SQLCODE": "hs_sqlcode", "SQLSTATE": "hs_sqlstate"}
@@ -30,7 +30,7 @@ _COMPLETING: Final = (Insert, Update, Delete, Merge, Fetch, QueryStatement)
 class Completion:
     """Keeps how the last statement ended in variables, where a unit asks for it."""
 
-    def __init__(self, code: "PsmCode") -> None:
+    def __init__(self, code: "PsmBlocks") -> None:
         self.code = code
         rewriter = code.rewriter
         self.engine = rewriter.catalog.engine

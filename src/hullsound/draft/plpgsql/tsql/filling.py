@@ -5,7 +5,7 @@ from typing import TYPE_CHECKING
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.plpgsql.results import called_procedure, shape_of
 from hullsound.draft.plpgsql.shared import write_type
-from hullsound.draft.statements.changes import local_table
+from hullsound.draft.statements.change_parts import local_table
 from hullsound.knowledge.types import choose_type
 from hullsound.sql.tree import ColumnDefinition, CreateTable, Execute, Insert, Node, Variable
 

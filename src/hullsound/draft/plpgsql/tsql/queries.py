@@ -5,7 +5,7 @@ from typing import TYPE_CHECKING
 from hullsound.draft.edits.rewrite import CannotDraft
 from hullsound.draft.edits.variables import ROW, ROW_COUNT
 from hullsound.draft.plpgsql.results import result_name
-from hullsound.draft.statements.changes import local_table
+from hullsound.draft.statements.change_parts import local_table
 from hullsound.draft.statements.queries import assigns
 from hullsound.sql.tree import Call, Clause, Name, Node, Operation, QueryStatement, Select, SelectItem, Subquery
 

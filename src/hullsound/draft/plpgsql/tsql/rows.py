@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 from hullsound.catalog.model import Object, ObjectType
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.edits.variables import prefixed
-from hullsound.draft.statements.changes import local_table
+from hullsound.draft.statements.change_parts import local_table
 from hullsound.sql.lexer import STRING
 from hullsound.sql.literals import string_content
 from hullsound.sql.tree import (

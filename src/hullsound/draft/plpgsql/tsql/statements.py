@@ -13,7 +13,7 @@ from hullsound.draft.plpgsql.fetches import KEPT, kept_targets
 from hullsound.draft.plpgsql.jumps import Jumps
 from hullsound.draft.plpgsql.results import STATUS, Results, called_procedure, output_clause
 from hullsound.draft.plpgsql.shared import guarded, kept_size, sized, temporary_table, write_type
-from hullsound.draft.statements.changes import add_temporary_names, local_table
+from hullsound.draft.statements.change_parts import add_temporary_names, local_table
 from hullsound.sql.tree import (
     Assign,
     Block,

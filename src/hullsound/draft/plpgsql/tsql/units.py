@@ -14,7 +14,7 @@ from hullsound.draft.plpgsql.shared import (
     unsized_text,
     write_type,
 )
-from hullsound.draft.statements.changes import local_table
+from hullsound.draft.statements.change_parts import local_table
 from hullsound.sql.tree import (
     AnonymousBlock,
     Block,

@@ -1,0 +1,220 @@
+"""Queries, values and conditions inside a routine, as the target's routine needs them."""
+
+from typing import Final
+
+from hullsound.draft.conversions.conditions import predicate_as_number
+from hullsound.draft.edits.names import literal
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.draft.statements.queries import assigns
+from hullsound.sql.tree import (
+    Call,
+    Comparison,
+    Literal,
+    Name,
+    Node,
+    Operation,
+    Paren,
+    Query,
+    QueryStatement,
+    Select,
+    Subquery,
+    TableRef,
+)
+
+from .calls import Calls
+from .cursors import Cursors
+from .rows import row_column
+from .speech import Caught, Declared, Lines, Speech, Unit
+from .temporary import TemporaryTables
+from .tsql import TsqlSpeech
+from .types import type_text
+
+_AGGREGATES: Final = frozenset(("COUNT", "SUM", "MIN", "MAX", "AVG", "COUNT_BIG"))
+_TRUTHS: Final = frozenset(("AND", "OR", "NOT"))
+_COMPARING: Final = frozenset(("=", "<>", "!=", "<", ">", "<=", ">=", "<=>", "IS", "LIKE", "IN", "BETWEEN"))
+_PSM: Final = frozenset(("mysql", "mariadb"))
+_UNTYPED: Final = frozenset(("sqlserver", "oracle"))
+"""Targets where a truth value is neither a number nor a value."""
+
+
+class QueryWalk:
+    """Writes what a routine asks of tables, and its values."""
+
+    def __init__(
+        self, rewriter: Rewriter, speech: Speech, unit: Unit, variables: dict[str, str], cursors: Cursors
+    ) -> None:
+        self.cursors = cursors
+        self.rewriter, self.speech, self.unit, self.variables = rewriter, speech, unit, variables
+        self.source, self.target = rewriter.catalog.engine, rewriter.target.engine
+        self.temporary = TemporaryTables(rewriter, type_text)
+        self.calls = Calls(rewriter, speech, unit, variables, self.value)
+        self.labels: list[tuple[str, str]] = []
+        """Labels of the loops around, as the source and the target call them."""
+        self.count = 0
+        self.catching: list[list[Caught]] = []
+        """What the blocks around catch, the innermost last."""
+        self.missing: Lines | None = None
+        """What is done where a query meets no row, and nothing catches it."""
+
+    def _asks(self, node: Node) -> bool:
+        """Whether an expression holds a query where the target takes none outside of SQL (PLS-00405 of Oracle)."""
+        if self.target != "oracle":
+            return False
+        return any(node.first <= each.first and each.last <= node.last for each in self.rewriter.subject.all(Subquery))
+
+    def _target(self, node: Node) -> str:
+        column = row_column(node, self.unit.rows, self.speech, self.rewriter)
+        if column:
+            return column
+        if not isinstance(node, Name) or len(node.parts) != 1 or node.parts[0] not in self.variables:
+            raise CannotDraft("an assignment to something that is no variable of the routine")
+        return self.variables[node.parts[0]]
+
+    def answer(self, node: Node, kind: str) -> Lines:
+        """Return what the last query of a function gives, or the value that the function is; `kind` is the type of the result."""
+        if not isinstance(node, QueryStatement):
+            return self.speech.give_back(self.value(node))
+        block = node.query.blocks[0]
+        if not isinstance(block, Select) or len(node.query.blocks) > 1 or len(block.items) != 1 or node.query.common:
+            raise CannotDraft("a function whose query gives several columns, or has several parts")
+        self.unit.reads = True
+        value = block.items[0].value
+        if block.from_at < 0:
+            return self.speech.give_back(self.value(value))
+        if not self._is_one_row(block, [value]) and not self._is_by_key(block):
+            raise CannotDraft("a function that gives the first of several rows")
+        result = Declared(self.speech.variable("hs_answer"), kind)
+        self.unit.variables.append(result)
+        rest = self.rewriter.text(block.from_at, node.query.last).strip()
+        return [*self.speech.fill([result.name], [self.value(value)], rest), *self.speech.give_back(result.name)]
+
+    def raised_where(self, block: Select) -> Lines:
+        """Write SELECT RAISE(ABORT, text) WHERE condition, the way in which triggers of SQLite raise an error."""
+        words, first = self.rewriter.words, block.items[0].first
+        if words[first + 2 : first + 3] != ["ABORT"] or block.from_at >= 0:
+            raise CannotDraft("RAISE that passes over a row or ends the transaction")
+        raised = self.speech.fail(self.rewriter.text_elsewhere(first + 4, block.items[0].last - 1).strip())
+        return self.speech.branch([(self.condition(block.where), raised)], []) if block.where is not None else raised
+
+    def _query(self, node: QueryStatement) -> Lines:
+        self.unit.reads = True
+        block = node.query.blocks[0]
+        if not isinstance(block, Select) or (len(node.query.blocks) > 1 and self._fills(block)):
+            raise CannotDraft("a query that fills variables from several queries")
+        if self.source == "sqlite" and self.rewriter.words[block.items[0].first] == "RAISE":
+            return self.raised_where(block)
+        made = self.temporary.fill(node.query, block)
+        if made is not None:
+            return made
+        if not self._fills(block):
+            if self.unit.form == "function":
+                raise CannotDraft("a function that gives out rows")
+            return self.speech.result(self.rewriter.node(node))
+        return self._fill(node.query, block)
+
+    def _fills(self, block: Select) -> bool:
+        return bool(block.into) or any(assigns(item) for item in block.items)
+
+    def _fill(self, query: Query, block: Select) -> Lines:
+        if block.bulk or query.common:
+            raise CannotDraft("a query with common tables, or many rows at once, into variables")
+        items = block.items
+        if block.into:
+            targets, values = [self._target(each) for each in block.into], [each.value for each in items]
+        else:
+            pairs = [item.value.operands for item in items if isinstance(item.value, Operation) and assigns(item)]
+            if len(pairs) != len(items) or any(len(pair) != 2 for pair in pairs):
+                raise CannotDraft("a query that assigns and gives out at once")
+            targets, values = [self._target(pair[0]) for pair in pairs], [pair[1] for pair in pairs]
+        if len(targets) != len(values):
+            raise CannotDraft("a whole row into variables")
+        written = [self.value(each) for each in values]
+        rest = self.rewriter.text(block.from_at, query.last).strip() if block.from_at >= 0 else ""
+        if not rest or rest.upper() == "FROM DUAL":
+            return [line for pair in zip(targets, written, strict=True) for line in self.speech.assign(*pair)]
+        lines = self.speech.fill(targets, written, rest)
+        if self._is_one_row(block, values):
+            return lines
+        return self._as_source(query, block, targets, lines)
+
+    def _as_source(self, query: Query, block: Select, targets: list[str], lines: Lines) -> Lines:
+        """Keep what the source does where a query has no row, or several."""
+        if self.cursors.handler is not None or (self.source in _PSM and self._catches(Caught.NO_ROW)):
+            raise CannotDraft("a query whose missing row a handler answers to")
+        is_single = self._is_by_key(block)
+        if self.source in ("sqlserver", "ase") and not is_single:
+            raise CannotDraft("a query of which the last of several rows counts")
+        if self.source == "postgresql":
+            if "STRICT" in self.rewriter.words[block.first : block.last]:
+                raise CannotDraft("SELECT INTO STRICT")
+            names = {n.parts[0] for n in self.rewriter.subject.all(Name) if block.from_at <= n.first < query.last}
+            if {theirs for theirs, ours in self.variables.items() if ours in targets} & names:
+                raise CannotDraft("a query that fills a variable it reads itself")
+            return [line for target in targets for line in self.speech.assign(target, "NULL")] + lines
+        if self.source == "oracle":
+            return lines + self._as_oracle(is_single=is_single)
+        return lines
+
+    def _as_oracle(self, *, is_single: bool) -> Lines:
+        """Raise or handle what a query of PL/SQL raises where it meets no row, or several."""
+        no_row = self.speech.fail(literal("no data found"))
+        if isinstance(self.speech, TsqlSpeech):
+            missing = self.missing if self.missing is not None else self.speech.fail_as(Caught.NO_ROW)
+            return self.speech.rows_met(missing, [] if is_single else self.speech.fail_as(Caught.SEVERAL_ROWS))
+        if not self._catches(Caught.NO_ROW):
+            self.unit.handlers.append(([Caught.NO_ROW], no_row))
+        return []
+
+    def _catches(self, kind: Caught) -> bool:
+        return any(kind in kinds for kinds in (*self.catching, *(kinds for kinds, _ in self.unit.handlers)))
+
+    def _is_one_row(self, block: Select, values: list[Node]) -> bool:
+        """Whether a query gives one row whatever the tables hold: aggregates without groups."""
+        return not block.group and all(isinstance(v, Call) and v.parts[-1] in _AGGREGATES for v in values)
+
+    def _is_by_key(self, block: Select) -> bool:
+        """Whether a query asks for one row of one table by a key, or limits itself to one."""
+        words = self.rewriter.words[block.first : block.first + 5]
+        if "TOP" in words and "1" in words:
+            return True
+        if len(block.sources) != 1 or not isinstance(block.sources[0], TableRef) or block.where is None:
+            return False
+        table = self.rewriter.table(block.sources[0].parts)
+        equal = {
+            each.operands[0].parts[-1]
+            for each in self.rewriter.subject.all(Operation)
+            if each.operators == ["="] and block.where.first <= each.first < block.where.last
+            and isinstance(each.operands[0], Name)
+        }  # fmt: skip
+        has_or = "OR" in self.rewriter.words[block.where.first : block.where.last]
+        return table is not None and not has_or and any(set(k) <= equal for k in self.rewriter.catalog.keys_of(table))
+
+    def value(self, node: Node) -> str:
+        """Write an expression. Raises CannotDraft for a truth value where the target has none, and for a query in it."""
+        if self._asks(node):
+            raise CannotDraft("a query inside an expression of PL/SQL")
+        inner = node.inner if isinstance(node, Paren) else node
+        is_truth = isinstance(inner, Comparison) or (
+            isinstance(inner, Operation) and bool(set(inner.operators) & _TRUTHS)
+        )
+        is_truth = is_truth or (isinstance(inner, Operation) and bool(set(inner.operators) & _COMPARING))
+        if is_truth and self.target in _UNTYPED and not self.rewriter.rewrites(inner, ".predicate-as-value"):
+            return predicate_as_number(node, self.rewriter)
+        return self.rewriter.elsewhere(node)
+
+    def condition(self, node: Node) -> str:
+        """Write a condition; a number or truth value that stands for one is compared where the target asks for it."""
+        if self._asks(node):
+            raise CannotDraft("a query inside a condition of PL/SQL")
+        if self.target not in _UNTYPED or self._is_condition(node) or self.rewriter.changes(node):
+            return self.rewriter.elsewhere(node)
+        raise CannotDraft("a value that stands for a condition")
+
+    def _is_condition(self, node: Node) -> bool:
+        if isinstance(node, Paren):
+            return self._is_condition(node.inner)
+        if isinstance(node, Operation) and set(node.operators) <= _TRUTHS:
+            return all(self._is_condition(each) for each in node.operands)
+        if isinstance(node, Operation):
+            return bool(set(node.operators) & _COMPARING)
+        return not isinstance(node, Name | Call | Literal)
