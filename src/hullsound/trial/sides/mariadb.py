@@ -6,14 +6,15 @@ from contextlib import suppress
 from typing import TYPE_CHECKING, Any, Final
 
 from hullsound.assess.pair import Pair
-from hullsound.catalog.model import Catalog, Object, ObjectType
+from hullsound.catalog.catalog import Catalog
+from hullsound.catalog.model import Object, ObjectType
 from hullsound.draft.edits.rewrite import CannotDraft
 from hullsound.draft.edits.text import quote_name
 from hullsound.draft.objects.order import creation_order
 from hullsound.draft.probe import draft_text
 from hullsound.draft.write import DraftSet
 from hullsound.errors import TargetError
-from hullsound.knowledge.model import Target
+from hullsound.knowledge.engine_model import Target
 from hullsound.trial.behaviour import BehaviourCase, Observed, Row, Rows, given_arguments, unnamed
 
 if TYPE_CHECKING:
@@ -46,7 +47,6 @@ class MariadbSide:
         What a table got by later statements is in the adapted texts alone. With `texts`, by id, these are made in place
         of the source's own.
         """
-        import pymysql
         from pymysql.constants import FIELD_TYPE
 
         self.connection = connection
@@ -61,8 +61,6 @@ class MariadbSide:
         connection.decoders[FIELD_TYPE.BIT] = _number_of_bits  # type: ignore[assignment]
         self._user = ""
         self._user = str(self._run("SELECT CURRENT_USER()")[0][0][0])
-        with suppress(pymysql.MySQLError):  # MySQL has no such limit for procedures
-            self._run(f"SET max_statement_time = {_SECONDS}")
         self._made: list[str] = []
         self._make_databases(sorted({o.schema for o in catalog.objects.values() if o.schema}) or ["HULLSOUND_CASES"])
         self._run("SET foreign_key_checks = 0")
@@ -84,6 +82,14 @@ class MariadbSide:
         for triggers in self._triggers.values():
             for item in triggers:
                 self._make(item)
+        self._limit_to(_SECONDS)
+
+    def _limit_to(self, seconds: float) -> None:
+        """Interrupt statements that take longer; 0 for no limit, as for what makes and drops the objects."""
+        import pymysql
+
+        with suppress(pymysql.MySQLError):  # MySQL has no such limit for procedures
+            self._run(f"SET max_statement_time = {seconds}")
 
     def _make_databases(self, schemas: list[str]) -> None:
         """Create the databases of the source. Raises TargetError where one is there already: its rows are not ours."""
@@ -101,6 +107,7 @@ class MariadbSide:
 
     def close(self) -> None:
         """Drop the databases that were made."""
+        self._limit_to(0)
         for schema in self._made:
             self._run(f"DROP DATABASE {_quoted(schema)}")
         self._made.clear()
