@@ -43,7 +43,9 @@ class MysqlReader(TerminatedReader):
 
     def _switch_mode(self, match: re.Match[str]) -> int:
         """Read the line under the old settings, and what follows under the new."""
-        stop = lex_into(self.tokens, self.dialect, match.start(), match.end())
+        ending = match[0].find(self.terminator) if self.terminator != ";" else -1
+        end = match.end() if ending < 0 else match.start() + ending
+        stop = lex_into(self.tokens, self.dialect, match.start(), end)
         self.finish_statements()
         if self.terminator == ";" and self.open < len(self.tokens.words) and not self.opens_code(self.open):
             return stop
