@@ -1,7 +1,9 @@
 """How long each object takes: minutes for its findings and to review it."""
 
+from collections.abc import Iterable
 from typing import Final
 
+from hullsound.knowledge.model import Way
 from hullsound.settings import EffortRules
 
 from .hours import Minutes, Total
@@ -42,6 +44,11 @@ def estimate_general(general: list[Finding], rules: EffortRules) -> Total:
     return total
 
 
+def later_minutes(findings: Iterable[Finding]) -> float:
+    """Return the likely minutes of what is better changed after the move, which are no part of it."""
+    return sum(finding.effort_minutes[1] for finding in findings if finding.way is Way.LATER)
+
+
 def _add_object(total: Total, each: Judged) -> Minutes:
     outcome, lines = each.outcome, each.object.lines
     rates = total.rules.review.get(outcome.value) or REVIEW_PER_LINE[outcome]
@@ -57,6 +64,8 @@ def _add_findings(total: Total, findings: list[Finding]) -> Minutes:
     groups = total.groups
     own, repeat = total.rules.minutes, total.rules.repeat
     for finding in findings:
+        if finding.way is Way.LATER:
+            continue
         key = finding.construct
         one, two, three = own.get(key) or finding.effort_minutes
         share = shares.get(key, 1.0)

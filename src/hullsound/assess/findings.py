@@ -11,7 +11,7 @@ from hullsound.catalog.model import CODE_TYPES, Column, Object, ObjectType, Sigh
 from hullsound.knowledge.engine_model import Target
 from hullsound.knowledge.load import load_constructs, load_general
 from hullsound.knowledge.model import Construct, Stance, Way
-from hullsound.knowledge.stances import load_stances
+from hullsound.knowledge.stances import stances_for
 from hullsound.knowledge.targets import target_functions
 from hullsound.knowledge.types import TypeChoice, choose_column_type, value_class
 from hullsound.project import AcceptEntry, Project, override_stem
@@ -47,7 +47,7 @@ class Findings:
         self.pair = Pair(catalog.engine, target)
         self.functions = target_functions(target.engine)
         self.constructs = load_constructs(catalog.engine)
-        self.stances = load_stances(catalog.engine, target)
+        self.stances = stances_for(catalog, target)
         self.own = load_general()
         self.answers = Answers(catalog, target)
         self.by_object: dict[str, list[Finding]] = {}
@@ -104,7 +104,9 @@ class Findings:
         item = self.catalog.objects.get(sighting.object)
         if item is None:
             return construct.plumbing and not self.pair.is_kin and stance.way is not Way.NONE
-        return stance.once and stance.way is Way.CONFIRM and stance.is_written and item.type not in CODE_TYPES
+        return (
+            stance.once and stance.way in (Way.CONFIRM, Way.LATER) and stance.is_written and item.type not in CODE_TYPES
+        )
 
     def add_answers(self) -> None:
         """Add what the values say: of findings that ask whether something happens, and of their own."""

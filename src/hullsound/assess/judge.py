@@ -20,6 +20,7 @@ from .waiting import add_waiting
 
 _OUTCOME_OF: Final = {
     Way.SAME: Outcome.AS_IS,
+    Way.LATER: Outcome.AS_IS,
     Way.DRAFT: Outcome.DRAFTED,
     Way.CONFIRM: Outcome.CONFIRM,
     Way.REWRITE: Outcome.REWRITE,

@@ -22,7 +22,7 @@ from hullsound.draft.statements.change_parts import add_temporary_names
 from hullsound.draft.statements.dynamic import prepare_dynamic
 from hullsound.knowledge.engine_model import Target
 from hullsound.knowledge.model import Stance, Way
-from hullsound.knowledge.stances import load_stances
+from hullsound.knowledge.stances import stances_for
 from hullsound.sight.detector import Found
 from hullsound.sight.rows import Hit
 from hullsound.sight.see import load_engine_names, load_seer
@@ -89,7 +89,7 @@ def add_construct_points(rewriter: Rewriter) -> dict[str, str]:
     """
     read, catalog, scope = rewriter.subject.read, rewriter.catalog, rewriter.subject.scope
     hits = load_seer(catalog.engine).see(read, scope)
-    stances = load_stances(catalog.engine, rewriter.target)
+    stances = stances_for(catalog, rewriter.target)
     prepared: dict[str, str] = {}
     for hit in hits:
         stance = stances.get(hit.construct)

@@ -1,6 +1,7 @@
 """Rows of knowledge about engines, targets and their types."""
 
-from typing import Literal
+import re
+from typing import Final, Literal
 
 import msgspec
 
@@ -183,6 +184,24 @@ class Target(msgspec.Struct, frozen=True):
             return self.name
         hosting = "" if self.hosting == "own" else f"@{self.hosting}"
         return f"{self.engine}:{version_text(self.version)}{hosting}"
+
+
+_SQLSERVER_RELEASES: Final = {9: 2005, 10: 2008, 11: 2012, 12: 2014, 13: 2016, 14: 2017, 15: 2019, 16: 2022, 17: 2025}
+"""By the first number that the server tells: SQL Server, "Determine the version, edition, and update level"."""
+
+
+def version_number(engine: str, text: str) -> int:
+    """Read a version as a source or its server tells it, in the numbers of targets; 0 if it is not known.
+
+    "8.4.2" of MySQL is 804, "16.3" of PostgreSQL 16, "15.0.2000.5" of SQL Server 2019, "19c" of Oracle 19.
+    """
+    found = re.search(r"(\d+)(?:\.(\d+))?", text)
+    if found is None:
+        return 0
+    major, minor = int(found[1]), int(found[2] or 0)
+    if engine in ("mysql", "mariadb"):
+        return major * 100 + minor
+    return _SQLSERVER_RELEASES.get(major, major) if engine == "sqlserver" else major
 
 
 def version_text(version: int) -> str:

@@ -19,6 +19,8 @@ class Way(StrEnum):
     """How a construct crosses to a target, from easiest to hardest."""
 
     SAME = "same"
+    LATER = "later"
+    """Works there as it is, and is better changed after the move: deprecated, or kept for compatibility."""
     DRAFT = "draft"
     CONFIRM = "confirm"
     REWRITE = "rewrite"
@@ -31,7 +33,7 @@ class Way(StrEnum):
                 return Severity.BLOCKER
             case Way.CONFIRM | Way.REWRITE:
                 return Severity.WARNING
-            case Way.SAME | Way.DRAFT:
+            case Way.SAME | Way.LATER | Way.DRAFT:
                 return Severity.NOTE
 
 
@@ -155,6 +157,8 @@ class StanceChange(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 
     since: int = 0
     until: int = 9999
+    changed: int | None = None
+    """See StanceRow."""
     way: Way | None = None
     minutes: tuple[float, float, float] | None = None
     remedy: str | None = None
@@ -174,6 +178,8 @@ class StanceRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     becomes: str = ""
     once: bool = False
     """Whether it is said once for the database, and of each table, view and query in a note."""
+    changed: int = 0
+    """Between versions of one engine: the first version in which it holds, so that newer sources know it already."""
     at: tuple[StanceChange, ...] = ()
 
 
@@ -192,6 +198,7 @@ class Stance(msgspec.Struct, frozen=True):
     fixer: str
     becomes: str
     once: bool = False
+    changed: int = 0
 
     @property
     def is_written(self) -> bool:

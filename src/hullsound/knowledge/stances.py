@@ -13,7 +13,8 @@ from typing import Final
 
 import msgspec
 
-from hullsound.knowledge.engine_model import Target
+from hullsound.catalog.catalog import Catalog
+from hullsound.knowledge.engine_model import Target, version_number
 from hullsound.knowledge.model import SAME, Construct, Stance, StanceRow, Way
 
 from .compiled import ROOT
@@ -23,15 +24,17 @@ from .targets import check_stance, load_own_rows, load_target
 
 _ORDER: Final = tuple(Way)
 _MINUTES: Final = {
-    Way.SAME: (0.0, 0.0, 0.0), Way.DRAFT: (0.0, 1.0, 3.0), Way.CONFIRM: (2.0, 8.0, 30.0),
+    Way.SAME: (0.0, 0.0, 0.0), Way.LATER: (1.0, 4.0, 15.0), Way.DRAFT: (0.0, 1.0, 3.0), Way.CONFIRM: (2.0, 8.0, 30.0),
     Way.REWRITE: (10.0, 30.0, 90.0), Way.NONE: (60.0, 180.0, 480.0),
 }  # fmt: skip
 """Low, likely and high minutes for topics that say none: judgement, not measurement."""
 
 
 @cache
-def load_stances(source: str, target: Target) -> dict[str, Stance]:
+def load_stances(source: str, target: Target, source_version: int = 0) -> dict[str, Stance]:
     """Return the stance of a target on each construct of a source engine, for its version and hosting.
+
+    Between versions of one engine, what the source's version knows already is the same there; 0 is a version not known.
 
     Raises KnowledgeError for rows that are wrong or speak of a construct that does not exist.
     """
@@ -55,6 +58,8 @@ def load_stances(source: str, target: Target) -> dict[str, Stance]:
             )
         over = _over(construct, withheld)
         stance = _at(construct.id, row, target.version) if row is not None else None
+        if stance is not None and source == target.engine and not _differs(stance, source_version, target.version):
+            stance = _at(construct.id, SAME, target.version)
         if over is not None:
             harder = _at(construct.id, over, target.version)
             # A hosting takes things away; it never makes them easier.
@@ -74,6 +79,20 @@ def load_stances(source: str, target: Target) -> dict[str, Stance]:
     if is_kin:
         return {key: _as_edited(stance) for key, stance in stances.items()}
     return {key: _as_promised(stance) for key, stance in stances.items()} if _promises(source, target) else stances
+
+
+def stances_for(catalog: Catalog, target: Target) -> dict[str, Stance]:
+    """Return the stance of a target on each construct of a catalogue's engine, in the version that was surveyed."""
+    return load_stances(catalog.engine, target, version_number(catalog.engine, catalog.version))
+
+
+def _differs(stance: Stance, source_version: int, target_version: int) -> bool:
+    """Whether a stance tells of something that changed between two versions of an engine."""
+    if source_version == target_version:
+        return False
+    # What the target takes no more is told even where the source cannot have it: its code or its version says otherwise.
+    knows = source_version >= stance.changed and stance.way not in (Way.REWRITE, Way.NONE)
+    return not stance.changed or (stance.changed <= target_version and not knows)
 
 
 def _promises(source: str, target: Target) -> bool:
@@ -158,7 +177,9 @@ def _shown(template: str) -> str:
 
 def _at(construct: str, row: StanceRow, version: int) -> Stance:
     remedy = row.remedy or (f"Becomes {_shown(row.template)}." if row.template else "")
-    stance = Stance(construct, row.way, remedy, row.minutes, row.template, row.fixer, row.becomes, row.once)
+    stance = Stance(
+        construct, row.way, remedy, row.minutes, row.template, row.fixer, row.becomes, row.once, row.changed
+    )
     for change in row.at:
         if change.since <= version <= change.until:
             values = {

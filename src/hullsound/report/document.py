@@ -3,16 +3,17 @@
 import re
 from bisect import bisect_right
 from collections import Counter
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 
 import msgspec
 
+from hullsound.assess.effort import later_minutes
 from hullsound.assess.hours import Minutes
 from hullsound.assess.model import READY, Assessment, Evidence, Finding, Judged, Outcome
 from hullsound.catalog.catalog import Catalog
 from hullsound.catalog.model import shown
 from hullsound.knowledge.engine_model import version_text
-from hullsound.knowledge.model import Severity
+from hullsound.knowledge.model import Severity, Way
 from hullsound.ranges import mean
 
 from .drafted import Drafted
@@ -81,6 +82,14 @@ class TypeCount(msgspec.Struct, frozen=True):
     """Objects with outcome as-is or drafted."""
 
 
+class Later(msgspec.Struct, frozen=True):
+    """What works on the target and is better changed after the move."""
+
+    places: int = 0
+    hours: float = 0.0
+    """Likely hours, which are no part of the move's."""
+
+
 class Summary(msgspec.Struct, frozen=True):
     objects: int
     by_outcome: dict[str, int]
@@ -92,6 +101,7 @@ class Summary(msgspec.Struct, frozen=True):
     """How the P50 hours come about: they are the sum of these."""
     general_hours: float
     """Share of server and database in the P50 hours."""
+    later: Later = Later()
 
 
 class Proof(msgspec.Struct, frozen=True):
@@ -246,7 +256,7 @@ def _coverage(catalog: Catalog) -> Coverage:
     )
 
 
-def _summary(assessment: Assessment, findings: Iterable[Finding], effort: Effort) -> Summary:
+def _summary(assessment: Assessment, findings: Sequence[Finding], effort: Effort) -> Summary:
     objects = assessment.objects
     own = sum(mean(each.effort) for each in objects)
     average = assessment.effort.mean_minutes()
@@ -271,6 +281,7 @@ def _summary(assessment: Assessment, findings: Iterable[Finding], effort: Effort
         effort_hours=effort,
         effort_parts=[HoursPart(part.what, round(part.hours, 2)) for part in parts],
         general_hours=round(max(average - own, 0.0) / (average or 1.0) * effort.p50, 2),
+        later=Later(sum(f.way is Way.LATER for f in findings), round(later_minutes(findings) / 60, 2)),
     )
 
 

@@ -30,6 +30,7 @@ _DETECTOR_MODULES: Final = (
     "code",
     "attributes",
     "names",
+    "server",
     "shared",
     "tsql",
     "meaning",

@@ -15,7 +15,7 @@ from hullsound.draft.edits.names import stored_name
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.edits.text import quote_name
 from hullsound.knowledge.engine_model import Target
-from hullsound.knowledge.stances import load_stances
+from hullsound.knowledge.stances import stances_for
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.edit import Edit, apply_edits
 from hullsound.sql.script import ReadStatement, read_script
@@ -39,7 +39,7 @@ class KinDrafter:
     def __init__(self, catalog: Catalog, target: Target) -> None:
         self.catalog = catalog
         self.target = target
-        rendered = {key for key, stance in load_stances(catalog.engine, target).items() if stance.is_rendered}
+        rendered = {key for key, stance in stances_for(catalog, target).items() if stance.is_rendered}
         self._touched = {each.object for each in catalog.sightings if each.construct in rendered}
         self._whole: dict[str, bool] = {}
         self._has_marks = catalog.engine in ("mysql", "mariadb")

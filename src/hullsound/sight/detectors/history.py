@@ -20,6 +20,7 @@ from hullsound.sql.tree import (
     Literal,
     Name,
     Node,
+    OtherStatement,
     Parameter,
     SelectItem,
     Statement,
@@ -186,3 +187,15 @@ def see_index_name_by_table(node: Statement, subject: Subject) -> Iterable[Found
     words = subject.words[node.first : node.last]
     if words[:2] == ["DROP", "INDEX"] and "." in words and "ON" not in words:
         yield Found(node, node.first, node.last)
+
+
+@detector("postfix-operator", OtherStatement, texts=("OPERATOR",))
+def see_postfix_operator(node: OtherStatement, subject: Subject) -> Iterable[Found]:
+    if node.words == "create operator" and "LEFTARG" in subject.words and "RIGHTARG" not in subject.words:
+        yield found(node)
+
+
+@detector("text-as-title", SelectItem, texts=("'",))
+def see_text_as_title(node: SelectItem, subject: Subject) -> Iterable[Found]:
+    if subject.words[node.first + 1 : node.first + 2] == ["="] and subject.words[node.first][0] in "'N":
+        yield Found(node, node.first, node.first + 2)

@@ -6,7 +6,7 @@ from typing import Final
 from hullsound.analyze.subject import Subject
 from hullsound.sight.detector import Found, detector
 from hullsound.sql.lexer import QUOTED
-from hullsound.sql.tree import Call, CreateTable, Literal, Name, Statement, TableRef
+from hullsound.sql.tree import Call, CreateSynonym, CreateTable, Execute, Literal, Name, Statement, TableRef
 
 _CATALOGUE_SCHEMAS: Final = {
     "sqlserver": ("SYS", "INFORMATION_SCHEMA"),
@@ -75,9 +75,15 @@ def see_escape_text(node: Literal, subject: Subject) -> Iterable[Found]:
         yield Found(node, node.first, node.last)
 
 
-@detector("cross-database-name", TableRef, Call, texts=(".",))
-def see_cross_database_name(node: TableRef | Call, subject: Subject) -> Iterable[Found]:
-    parts = node.parts
+@detector("cross-database-name", TableRef, Call, Execute, CreateSynonym, texts=(".",))
+def see_cross_database_name(node: TableRef | Call | Execute | CreateSynonym, subject: Subject) -> Iterable[Found]:
+    match node:
+        case Execute():
+            parts = node.routine
+        case CreateSynonym():
+            parts = node.target
+        case _:
+            parts = node.parts
     if isinstance(node, Call) and (len(parts) != 3 or parts[0] in subject.scope.aliases or _is_method(node, subject)):
         return
     if len(parts) == 3 and parts[0] and parts[0] not in _PLAIN_DATABASES and parts[0] not in subject.scope.aliases:
