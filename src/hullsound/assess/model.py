@@ -46,7 +46,7 @@ class Finding(msgspec.Struct, frozen=True, omit_defaults=True):
     severity: Severity
     """blocker: stops the move; warning: works only after or with a change; note: worth knowing."""
     way: Way
-    """How the construct crosses: same, draft, confirm, rewrite or none."""
+    """How the construct crosses: same, later, draft, confirm, rewrite or none."""
     object: str
     """Id of the object, or `server` or `database`."""
     file: str

@@ -155,7 +155,7 @@ def sides_of(document: "Document") -> str:
 
 def draw_summary(document: "Document") -> None:
     """Write the summary of an assessment to stdout."""
-    from hullsound.report.document import has_drafts
+    from hullsound.report.document import has_drafts, later_words
 
     out = console()
     summary, cover = document.summary, document.coverage
@@ -171,6 +171,8 @@ def draw_summary(document: "Document") -> None:
         f"Ready without a person: {summary.readiness.objects:.0%} of objects, {summary.readiness.lines:.0%} of lines. "
         f"Effort: {summary.effort_hours.p50:.0f} h likely to suffice (P50), {summary.effort_hours.p80:.0f} h with safety (P80)."
     )
+    if later := later_words(document):
+        out.print(f"{later}.")
     if document.trial.engine:
         out.print(
             f"Tried on {document.trial.engine}: {document.trial.accepted} accepted, {document.trial.refused} refused."

@@ -289,6 +289,17 @@ def _share(part: int, whole: int) -> float:
     return round(part / whole, 4) if whole else 1.0
 
 
+def later_words(document: Document) -> str:
+    """Say what is better changed after the move; '' where nothing is."""
+    later = document.summary.later
+    if not later.places:
+        return ""
+    places = "1 place works" if later.places == 1 else f"{later.places} places work"
+    return (
+        f"After the move: {places} there and should change later, about {later.hours:.1f} h that are not counted here"
+    )
+
+
 def has_drafts(document: Document) -> bool:
     """Whether target text is written for this pair of engines, so that mechanical changes need no person."""
     return not any(finding.construct == "draft.none-for-pair" for finding in document.findings)

@@ -4,7 +4,7 @@ from typing import TYPE_CHECKING
 
 from hullsound.plan.document import wave_name
 
-from .document import Document, ObjectEntry, has_drafts
+from .document import Document, ObjectEntry, has_drafts, later_words
 from .markdown_text import cell, code, row
 
 if TYPE_CHECKING:
@@ -23,6 +23,8 @@ def render_markdown(document: Document, planning: "Planning | None" = None) -> s
         f"- Ready without a person: {summary.readiness.objects:.0%} of objects, {summary.readiness.lines:.0%} of lines",
         f"- Effort: {summary.effort_hours.p50:g} h (P50), {summary.effort_hours.p80:g} h (P80)",
     ]
+    if later := later_words(document):
+        lines.append(f"- {later}")
     if not has_drafts(document):
         lines.append("- No drafts are written for this pair of engines yet: what is mechanical counts as rewrite")
     if document.trial.engine:

@@ -50,6 +50,8 @@ def _summary(document: Document) -> list[tuple[object, object]]:
         ("statements not read in full", document.coverage.unread_statements),
         ("hours, P50", summary.effort_hours.p50),
         ("hours, P80", summary.effort_hours.p80),
+        ("places to change after the move", summary.later.places),
+        ("hours after the move", summary.later.hours),
     ]
     rows += [(f"objects {outcome}", count) for outcome, count in summary.by_outcome.items()]
     rows += [(f"findings: {severity}", count) for severity, count in summary.by_severity.items()]

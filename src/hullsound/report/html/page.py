@@ -14,7 +14,7 @@ from hullsound.catalog.catalog import Catalog
 from hullsound.knowledge.load import load_engine
 from hullsound.knowledge.model import Severity
 from hullsound.knowledge.targets import load_target
-from hullsound.report.document import Document, ObjectEntry, has_drafts
+from hullsound.report.document import Document, ObjectEntry, has_drafts, later_words
 from hullsound.report.drafted import Drafted, DraftedSet
 from hullsound.report.look import both_pieces, proof_of
 from hullsound.visible import visible
@@ -44,7 +44,7 @@ _WORDS: Final = (
     ("blocked", "cannot cross until something is designed anew"),
     ("blocker", "finding: the target has nothing for it"),
     ("warning", "finding: someone must look, or write something"),
-    ("note", "finding: good to know; the draft takes care of it"),
+    ("note", "finding: good to know; the draft takes care of it, or it can wait until after the move"),
 )
 """What outcomes and severities mean."""
 
@@ -84,6 +84,7 @@ def render_page(
             target_title=load_target(assessment.target.engine).title,
             open_work=sum(1 for entry in document.objects if entry.outcome in _OPEN_WORK),
             has_drafts=has_drafts(document),
+            later=f"{words}." if (words := later_words(document)) else "",
             planned=planned,
             has_window=planning is not None and planning.window is not None,
             has_size=planning is not None and planning.sizing is not None,
