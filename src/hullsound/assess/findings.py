@@ -204,7 +204,7 @@ class Findings:
             except Exception as error:  # an object's fault is a finding on that object, never the end
                 self.add_for_object("survey.crashed-detector", item, repr(error)[:200])
         for fault in iter_name_faults(self.catalog, self.basis.names, self.target, is_kin=self.pair.is_kin):
-            self.add_for_object(fault.key, self.catalog.objects[fault.object], fault.detail)
+            self.add_for_object(fault.key, self.catalog.objects[fault.object], fault.detail, fault.line)
         is_own = self.catalog.engine == self.target.engine
         loose = iter_loose_references(self.catalog, self.target) if is_own else ()
         for excess in loose if self.pair.is_kin else iter_excesses(self.catalog, self.target, self.project):

@@ -13,11 +13,12 @@ _UNNAMED = frozenset((ObjectType.QUERY, ObjectType.CHANGE, ObjectType.DATA, Obje
 
 
 class NameFault(NamedTuple):
-    """What is wrong with a name: the remark's key, the object it belongs to, and the name."""
+    """What is wrong with a name: the remark's key, the object it belongs to, the name, and the line of its column."""
 
     key: str
     object: str
     detail: str
+    line: int = 0
 
 
 def gather_names(catalog: Catalog) -> dict[str, list[str]]:
@@ -43,7 +44,7 @@ def iter_name_faults(
         elif name.upper() in reserved:
             key = "assess.name-reserved"
         for object_id in ids if key else ():
-            yield NameFault(key, object_id, name.lower())
+            yield NameFault(key, object_id, name.lower(), _line(catalog.objects[object_id], name))
     if row.fold == "keep" and not is_kin:
         for item in catalog.objects.values():
             yield from _collisions(item)
@@ -59,9 +60,14 @@ def _size(name: str, row: TargetRow) -> int:
     return len(name) if row.max_name == "characters" else len(name.encode())
 
 
+def _line(item: Object, name: str) -> int:
+    """Return the line of the column of this name; 0 where the name is the object's own."""
+    return next((column.line for column in item.columns if column.name == name), 0)
+
+
 def _collisions(item: Object) -> Iterator[NameFault]:
     seen: dict[str, str] = {}
     for column in item.columns:
         other = seen.setdefault(column.name.upper(), column.name)
         if other != column.name:
-            yield NameFault("assess.names-collide", item.id, f"{other} and {column.name}")
+            yield NameFault("assess.names-collide", item.id, f"{other} and {column.name}", column.line)

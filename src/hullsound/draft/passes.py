@@ -30,6 +30,7 @@ from .conversions.fractions import add_fraction_points
 from .conversions.implicit import add_implicit_casts
 from .conversions.like_operands import add_like_operands
 from .conversions.loose_numbers import add_loose_numbers
+from .conversions.loose_rows import add_loose_rows
 from .conversions.null_results import add_null_results
 from .conversions.padding import add_padding
 from .conversions.plain_numbers import add_plain_numbers
@@ -96,6 +97,7 @@ TO_POSTGRESQL: Final = (
     Pass("convert.pattern", add_like_operands, _BESIDE_ORACLE),
     Pass("draft.query", add_sqlite_points, _SQLITE),
     Pass("convert.edge-value", add_loose_numbers, _SQLITE),
+    Pass("convert.edge-value", add_loose_rows, _SQLITE),
     Pass("convert.moment", add_truncated_dates, _DB2 | _TERADATA),
     Pass("draft.query", add_db2_points, _DB2),
     Pass("draft.query", add_teradata_points, _TERADATA),

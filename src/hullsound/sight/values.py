@@ -205,7 +205,7 @@ def column_kind(catalog: Catalog, table: str, column: str) -> str:
 
 def needs_hold(needs: Iterable[Need], catalog: Catalog) -> bool:
     """Whether what a sighting needs of columns is so in this catalogue."""
-    nullable: list[bool] = []
+    alternatives: list[bool] = []
     for table, column, wanted in needs:
         if wanted in ("relation", "no relation"):
             if _is_relation(catalog, column) != (wanted == "relation"):
@@ -217,7 +217,9 @@ def needs_hold(needs: Iterable[Need], catalog: Catalog) -> bool:
             if _is_package_exception(catalog, column):
                 return False
         elif wanted == "nullable?":
-            nullable.append(_is_nullable(catalog, table, column))
+            alternatives.append(_is_nullable(catalog, table, column))
+        elif wanted.startswith("beside key?:"):
+            alternatives.append(not _is_settled(catalog, table, column, wanted.partition(":")[2].split(",")))
         elif wanted == "nullable":
             columns = _columns(catalog, table, column)
             if not columns or not all(each.nullable for each in columns):
@@ -242,7 +244,20 @@ def needs_hold(needs: Iterable[Need], catalog: Catalog) -> bool:
                 return False
         elif column_class(catalog, table, column) != wanted:
             return False
-    return any(nullable) if nullable else True
+    return any(alternatives) if alternatives else True
+
+
+def _is_settled(catalog: Catalog, table: str, column: str, grouped: list[str]) -> bool:
+    """Whether a column belongs to a table whose whole primary key is among the columns that are grouped by."""
+    tables = catalog.tables_named(table) if table else []
+    return any(
+        item.constraint is not None
+        and item.constraint.form == "primary key"
+        and set(item.constraint.columns) <= set(grouped)
+        for each in tables
+        if any(column == known.name for known in each.columns)
+        for item in catalog.belonging(each.id)
+    )
 
 
 def _is_padded(catalog: Catalog, table: str, column: str) -> bool:

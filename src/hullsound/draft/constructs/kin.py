@@ -6,7 +6,7 @@ from hullsound.catalog.catalog import Catalog
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.knowledge.engine_model import Target
 from hullsound.sight.detector import Found
-from hullsound.sql.tree import Operation
+from hullsound.sql.tree import ColumnDefinition, Operation
 
 from . import fixer
 
@@ -82,3 +82,45 @@ def fix_json_arrow(place: Found, rewriter: Rewriter) -> str:
 def fix_quoted_name(place: Found, rewriter: Rewriter) -> str:
     """Quote a name that has become a reserved word."""
     return f"`{rewriter.tokens.source(place.first, place.last)}`"
+
+
+@fixer("reference_system")
+def fix_reference_system(place: Found, rewriter: Rewriter) -> str:
+    """Write SRID 4326, of a column, as MariaDB does."""
+    return f"REF_SYSTEM_ID={rewriter.tokens.source(place.last - 1, place.last)}"
+
+
+@fixer("ignored_index")
+def fix_ignored_index(place: Found, rewriter: Rewriter) -> str:
+    """Write INVISIBLE of an index as MariaDB does; of a column it stays."""
+    columns = rewriter.subject.all(ColumnDefinition)
+    return "INVISIBLE" if any(each.first <= place.first < each.last for each in columns) else "IGNORED"
+
+
+@fixer("last_word")
+def fix_last_word(place: Found, rewriter: Rewriter) -> str:
+    """Keep the last word of a place alone: what stands before it says what holds anyway."""
+    return rewriter.tokens.source(place.last - 1, place.last)
+
+
+@fixer("invisible_index")
+def fix_invisible_index(place: Found, rewriter: Rewriter) -> str:
+    """Write IGNORED of an index as MySQL does."""
+    return rewriter.tokens.source(place.first, place.last)[: -len("IGNORED")] + "INVISIBLE"
+
+
+@fixer("bracketed")
+def fix_bracketed(place: Found, rewriter: Rewriter) -> str:
+    """Write a constant as an expression."""
+    return f"({rewriter.tokens.source(place.first, place.last)})"
+
+
+@fixer("created_anew")
+def fix_created_anew(place: Found, rewriter: Rewriter) -> str:
+    """Write CREATE OR REPLACE as CREATE: on an empty target there is nothing to replace."""
+    return "CREATE"
+
+
+@fixer("stored_column")
+def fix_stored_column(place: Found, rewriter: Rewriter) -> str:
+    return rewriter.tokens.source(place.first, place.last)[: -len("PERSISTENT")] + "STORED"

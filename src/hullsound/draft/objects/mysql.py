@@ -16,6 +16,10 @@ from .shared import table_grant, underlying_type
 
 _LONG_TEXT: Final = re.compile(r"\bvarchar\(\d{4,}\)")
 """Types that make a row too long at first."""
+_WITHOUT_LITERAL: Final = re.compile(r"(tiny|medium|long)?(text|blob)\b|json\b|geometry\b|point\b")
+"""Types whose default MySQL takes in brackets alone, as an expression (8.4 Reference Manual, "Data Type Default Values")."""
+_BYTES: Final = re.compile(r"(?:var)?binary\b|(?:tiny|medium|long)?blob\b")
+_HEX: Final = re.compile(r"'\\x((?:[0-9a-fA-F]{2})*)'(?:::bytea)?")
 
 
 class MysqlWriter(ObjectWriter):
@@ -76,12 +80,15 @@ class MysqlWriter(ObjectWriter):
         return f" COMMENT {self.names.text(column.comment)}" if column.comment else ""
 
     def _default(self, table: Object, column: Column) -> str:
-        text = super()._default(table, column)
-        is_plain = text.startswith(("'", "CURRENT_TIMESTAMP")) or text.lstrip("-").replace(".", "").isdigit()
+        kind = self.column_type(table, column)
+        digits = _HEX.fullmatch(column.default) if self.catalog.engine == "postgresql" and _BYTES.match(kind) else None
+        text = f"X'{digits[1]}'" if digits is not None else super()._default(table, column)
+        if self.target.engine == "mysql" and _WITHOUT_LITERAL.match(kind):
+            return text if text.startswith("(") and text.count("(") == 1 else f"({text})"
+        is_plain = text.startswith(("'", "X'", "CURRENT_TIMESTAMP")) or text.lstrip("-").replace(".", "").isdigit()
         if text.upper() in ("NOW()", "CURRENT_TIMESTAMP"):
-            kind = self.column_type(table, column)
-            digits = kind[kind.index("(") :] if kind.startswith(("datetime(", "timestamp(")) else ""
-            return f"CURRENT_TIMESTAMP{digits}" if kind.startswith(("datetime", "timestamp")) else f"({text})"
+            precision = kind[kind.index("(") :] if kind.startswith(("datetime(", "timestamp(")) else ""
+            return f"CURRENT_TIMESTAMP{precision}" if kind.startswith(("datetime", "timestamp")) else f"({text})"
         return text if is_plain or text.upper() in ("TRUE", "FALSE") else f"({text})"
 
     def _stand_in_rest(self, item: Object, column: Column) -> str:

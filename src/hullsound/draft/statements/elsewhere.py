@@ -12,6 +12,7 @@ from hullsound.draft.conversions.decimal_digits import add_decimal_digits
 from hullsound.draft.conversions.empty_texts import add_empty_texts
 from hullsound.draft.conversions.inserted_values import add_inserted_values
 from hullsound.draft.conversions.kept_values import add_kept_values
+from hullsound.draft.conversions.loose_rows import add_loose_rows
 from hullsound.draft.conversions.mysql_edges import add_mysql_edges
 from hullsound.draft.conversions.null_results import add_null_results
 from hullsound.draft.conversions.plain_numbers import add_plain_numbers
@@ -33,6 +34,7 @@ from hullsound.sql.tree import (
     TableRef,
 )
 
+from .grouping import complete_groups
 from .joined_changes import add_joined_changes
 from .mysql import add_mysql_points
 from .own_calls import add_own_calls
@@ -54,6 +56,8 @@ def add_for_others(rewriter: Rewriter) -> None:
     add_inserted_values(rewriter)
     with rewriter.asked_by("convert.unlike-types"):
         add_kept_values(rewriter)
+    if rewriter.catalog.engine == "sqlite":
+        add_loose_rows(rewriter)
     add_lexical_points(rewriter)
     with rewriter.asked_by("convert.null"):
         add_null_results(rewriter)
@@ -74,6 +78,8 @@ def add_for_others(rewriter: Rewriter) -> None:
             add_mysql_edges(rewriter)
     if rewriter.target.engine in ("oracle", "sqlserver"):
         add_strict_values(rewriter)
+        with rewriter.asked_by("convert.grouping"):
+            complete_groups(rewriter)
     with rewriter.asked_by("convert.truth-value"):
         add_conditions(rewriter)
     add_emptiness(rewriter)

@@ -5,7 +5,8 @@ from typing import Final
 
 from hullsound.catalog.model import Object
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
-from hullsound.sight.detectors.meaning import AGGREGATES, loose_names
+from hullsound.knowledge.types import logical_type
+from hullsound.sight.detectors.meaning import AGGREGATES, bare_names, loose_names
 from hullsound.sql.tree import Call, Clause, Literal, Name, Node, Operation, OrderItem, Query, Select, TableRef
 
 
@@ -25,6 +26,50 @@ def add_any_values(rewriter: Rewriter) -> None:
                     loose.append(value)
             for name in loose:
                 rewriter.wrap(name, partial(_any_value, name))
+
+
+def complete_groups(rewriter: Rewriter) -> None:
+    """Name in GROUP BY the columns that a grouped primary key settles: Oracle and SQL Server ask for each of them.
+
+    PostgreSQL takes no other columns; of other sources the primary key must be known.
+    """
+    for query in rewriter.subject.all(Query):
+        for block in query.blocks:
+            if not isinstance(block, Select) or not block.group:
+                continue
+            shown = [*loose_names(block, rewriter.subject), *_asked_behind(block, query, rewriter)]
+            keyed = _keyed_tables(block, rewriter)
+            is_settled = rewriter.catalog.engine == "postgresql"
+            loose = [name for name in shown if is_settled or _depends(name, keyed, rewriter)]
+            if loose:
+                key = block.group[-1]
+                rewriter.wrap(key, partial(_completed, key, loose))
+
+
+def _asked_behind(block: Select, query: Query, rewriter: Rewriter) -> list[Name]:
+    """Return the columns of HAVING and ORDER BY that stand in no aggregate and are neither grouped nor a title."""
+    known = {key.parts[-1] for key in block.group if isinstance(key, Name)} | {i.alias for i in block.items if i.alias}
+    values = [block.having] if block.having is not None else []
+    if len(query.blocks) == 1:
+        values += [getattr(order, "value", order) for order in query.order]
+    names = (name for value in values for name in bare_names(value, rewriter.subject))
+    return [name for name in names if name.parts[-1] not in known]
+
+
+def _completed(key: Node, loose: list[Name], rewriter: Rewriter) -> str:
+    if not isinstance(key, Name) and rewriter.words[key.first] in ("ROLLUP", "CUBE", "GROUPING", "("):
+        raise CannotDraft("columns beside groups of several levels")
+    for name in loose:
+        column = rewriter.columns.column(name)
+        kind = logical_type(rewriter.catalog.engine, column.type) if column is not None else None
+        if kind is not None and kind.kind in _UNGROUPED:
+            raise CannotDraft(f"a group by {name.parts[-1].lower()}, a large object")
+    return ", ".join(dict.fromkeys([rewriter.node(key), *(_named(name, rewriter) for name in loose)]))
+
+
+def _named(name: Name, rewriter: Rewriter) -> str:
+    """Write a column without what its place in ORDER BY asks for beside it."""
+    return ".".join(rewriter.names.write(part) for part in name.parts)
 
 
 def add_constant_keys(rewriter: Rewriter) -> None:
@@ -63,6 +108,8 @@ def add_locked_groups(rewriter: Rewriter) -> None:
             rewriter.add(Point(block.sources[0].first, end, partial(_locked, block, end, _LOCKS[lock.name])))
 
 
+_UNGROUPED: Final = frozenset(("large-text", "large-binary", "json", "xml", "spatial"))
+"""Kinds of columns that cannot be grouped by."""
 _LOCKS: Final = {"for-update": "FOR UPDATE", "for-share": "FOR SHARE", "lock-in-share-mode": "FOR SHARE"}
 
 

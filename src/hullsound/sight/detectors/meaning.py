@@ -109,10 +109,17 @@ def see_unique_null(node: CreateTable, subject: Subject) -> Iterable[Found]:
 
 @detector("loose-grouping", Select, texts=("GROUP",))
 def see_loose_grouping(node: Select, subject: Subject) -> Iterable[Found]:
-    """A column of the select list outside of aggregates that GROUP BY does not name."""
-    loose = next(loose_names(node, subject), None)
-    if loose is not None:
-        yield found(loose)
+    """A column of the select list outside of aggregates that GROUP BY neither names nor settles by a primary key."""
+    loose = list(loose_names(node, subject))
+    if loose:
+        yield found(loose[0], needs=_key_needs(loose, node, subject))
+
+
+def _key_needs(loose: list[Name], node: Select, subject: Subject) -> list[Need]:
+    """Return what must hold of the columns: that one of them is not settled by the primary key of its table."""
+    keys = ",".join(_last(key) for key in node.group)
+    columns = (value_of(name, subject).column or ("", name.parts[-1]) for name in loose)
+    return [(*column, f"beside key?:{keys}") for column in columns]
 
 
 def loose_names(node: Select, subject: Subject) -> Iterator[Name]:
@@ -124,14 +131,14 @@ def loose_names(node: Select, subject: Subject) -> Iterator[Name]:
     for place, item in enumerate(node.items, start=1):
         if str(place) in places or item.alias in grouped or subject.source(item.value).upper() in grouped:
             continue
-        yield from (name for name in _bare_names(item.value, subject) if name.parts[-1] not in grouped)
+        yield from (name for name in bare_names(item.value, subject) if name.parts[-1] not in grouped)
 
 
 def _last(key: Node) -> str:
     return key.parts[-1] if isinstance(key, Name) else ""
 
 
-def _bare_names(value: Node, subject: Subject) -> Iterator[Name]:
+def bare_names(value: Node, subject: Subject) -> Iterator[Name]:
     """Yield the columns of a value that stand in no aggregate, window or subquery."""
     closed = [(call.first, call.last) for call in subject.all(Call)
               if call.over is not None or call.parts[-1] in AGGREGATES]  # fmt: skip

@@ -12,6 +12,7 @@ from hullsound.sql.tree import (
     Cast,
     Clause,
     ColumnDefinition,
+    CommonTable,
     ConditionHandler,
     CreateIndex,
     CreateTable,
@@ -19,6 +20,7 @@ from hullsound.sql.tree import (
     Join,
     Literal,
     Name,
+    Query,
     Statement,
     Update,
 )
@@ -158,3 +160,48 @@ def see_truth_literal(node: Literal, subject: Subject) -> Iterable[Found]:
 @detector("anonymous-block", AnonymousBlock)
 def see_anonymous_block(node: AnonymousBlock, subject: Subject) -> Iterable[Found]:
     yield Found(node, node.first, node.first + 1)
+
+
+@detector("generated-not-null", ColumnDefinition, texts=("NOT",))
+def see_generated_not_null(node: ColumnDefinition, subject: Subject) -> Iterable[Found]:
+    words = subject.words
+    at = next((i for i in range(node.first, node.last - 1) if words[i] == "NOT" and words[i + 1] == "NULL"), -1)
+    if node.generated is not None and at > node.generated.last:
+        yield Found(node, at, at + 2)
+
+
+@detector("recursion-limit", CommonTable, texts=("RECURSIVE",))
+def see_recursion_limit(node: CommonTable, subject: Subject) -> Iterable[Found]:
+    """A limit behind the last block of the query that a common table is."""
+    blocks = node.query.blocks if isinstance(node.query, Query) else []
+    for clause in subject.all(Clause) if len(blocks) > 1 else ():
+        if clause.name == "limit" and blocks[-1].last <= clause.first < node.last:
+            yield Found(node, clause.first, clause.last)
+
+
+@detector("uca-collation", Statement, texts=("UCA1400",))
+def see_uca_collation(node: Statement, subject: Subject) -> Iterable[Found]:
+    for at in range(node.first, node.last):
+        if "UCA1400_" in subject.words[at] and subject.words[at - 1] in ("COLLATE", "="):
+            yield Found(node, at, at + 1)
+
+
+_LARGE: Final = frozenset(
+    ("TEXT", "TINYTEXT", "MEDIUMTEXT", "LONGTEXT", "BLOB", "TINYBLOB", "MEDIUMBLOB", "LONGBLOB", "JSON")
+)
+
+
+@detector("large-default", ColumnDefinition, texts=("DEFAULT",))
+def see_large_default(node: ColumnDefinition, subject: Subject) -> Iterable[Found]:
+    """A constant other than NULL, without brackets, as default of a large object."""
+    default = node.default
+    is_large = node.type is not None and node.type.name in _LARGE
+    if is_large and isinstance(default, Literal) and default.form != "null" and subject.words[default.first - 1] != "(":
+        yield found(default)
+
+
+@detector("create-or-replace-code", Statement, texts=("REPLACE",))
+def see_create_or_replace_code(node: Statement, subject: Subject) -> Iterable[Found]:
+    words = subject.words[node.first : node.first + 12]
+    if words[:3] == ["CREATE", "OR", "REPLACE"] and not {"VIEW", "TABLE", "SEQUENCE", "PACKAGE"} & set(words[3:10]):
+        yield Found(node, node.first, node.first + 3)

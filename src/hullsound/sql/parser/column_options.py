@@ -28,6 +28,7 @@ _PLAIN_OPTIONS: Final = {
     "UC": "uppercase-column",
     "LOGGED": "",
     "COMPACT": "",
+    "COMPRESSED": "column-compression",
     "CLUSTERED": "",
     "NONCLUSTERED": "",
     "ENABLE": "",

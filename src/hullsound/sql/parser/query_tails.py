@@ -44,12 +44,16 @@ class QueryTailParser(GroupingParser):
 
     def _limit(self, first: int) -> bool:
         self.pos += 1
-        if not self.accept("ALL"):
+        if not self.at("ROWS", "EXAMINED"):
+            if not self.accept("ALL"):
+                self.expression()
+            if self.accept(",") or self.accept("OFFSET"):
+                self.expression()
+                self.accept_any(("ROW", "ROWS"))
+            self.clause("limit", first)
+        if self.accept("ROWS"):
+            self.expect("EXAMINED")
             self.expression()
-        if self.accept(",") or self.accept("OFFSET"):
-            self.expression()
-            self.accept_any(("ROW", "ROWS"))
-        self.clause("limit", first)
         return True
 
     def _fetch_rows(self, first: int) -> bool:
