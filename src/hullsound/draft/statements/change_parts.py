@@ -20,6 +20,8 @@ from hullsound.sql.tree import (
 
 SELF: Final = "hs_self"
 """Alias of the changed table where it must be joined with itself, row by row."""
+_NAMED_AMONG: Final = ("sqlserver", "ase", "mysql", "mariadb")
+"""Sources in which what is changed is named among the joined tables as well."""
 
 
 def verb_at(node: Update | Delete | Insert | Merge, rewriter: Rewriter) -> int:
@@ -65,6 +67,17 @@ class Sources:
         return next((t for t in tables if t.alias == alias), None) or next(
             (t for t in tables if not t.alias and t.parts[-1] == alias), None
         ) or next((t for t in tables if t.parts[-1] == alias), None)  # fmt: skip
+
+
+def changed_among(table: TableRef, sources: Sources, rewriter: Rewriter) -> TableRef | None:
+    """Return the table among the sources that a change means; None where a change's own table stands beside them."""
+    name = table.parts[-1]
+    if rewriter.catalog.engine in _NAMED_AMONG:
+        return sources.find(name)
+    if rewriter.catalog.engine == "teradata" and not table.alias:
+        found = sources.find(name)
+        return found if found is not None and (found.alias or found.parts[-1]) == name else None
+    return None
 
 
 def roots_of(first: int, last: int, rewriter: Rewriter) -> list[Node]:

@@ -16,7 +16,7 @@ from hullsound.sql.tree import (
     Update,
 )
 
-from .change_parts import SELF, Sources, clause_of, roots_of, table_parts, verb_at
+from .change_parts import SELF, Sources, changed_among, clause_of, roots_of, table_parts, verb_at
 from .insert_points import mark_values, write_insert
 from .outputs import mark_output, with_output
 from .through import changed_query, mark_change_through, write_change_through
@@ -61,15 +61,15 @@ def _update(node: Update, rewriter: Rewriter) -> str:
         target = _assigned_table(node, sources, rewriter)
     else:
         sources = Sources(roots_of(joined.first, joined.last, rewriter) if joined is not None else [])
-        target = _target(node.table, sources)
+        target = _target(node.table, sources, rewriter)
     assignments = ", ".join(_assignment(node, target, name, value, rewriter) for name, value in node.assignments)
     return _change(("UPDATE", f" SET {assignments}"), " FROM ", node, target, sources, rewriter)
 
 
-def _target(table: Node, sources: Sources) -> TableRef:
+def _target(table: Node, sources: Sources, rewriter: Rewriter) -> TableRef:
     if not isinstance(table, TableRef):
         raise CannotDraft("a change of something that is no table")
-    return sources.find(table.parts[-1]) or table
+    return changed_among(table, sources, rewriter) or table
 
 
 def _assigned_table(node: Update, sources: Sources, rewriter: Rewriter) -> TableRef:
@@ -122,7 +122,7 @@ def _delete(node: Delete, rewriter: Rewriter) -> str:
     query = changed_query(node, rewriter)
     if query is not None:
         return with_output(node, write_change_through(node, query, rewriter), None, rewriter)
-    return _change(("DELETE FROM", ""), " USING ", node, _target(node.table, sources), sources, rewriter)
+    return _change(("DELETE FROM", ""), " USING ", node, _target(node.table, sources, rewriter), sources, rewriter)
 
 
 def _change(
@@ -160,8 +160,11 @@ def _change(
         text = f"{verb} {table} AS {SELF}{rest}" + link + ", ".join(rewriter.node(root) for root in sources.roots)
         conditions = [f"{SELF}.ctid = {own}.ctid", *map(_bracketed, where)]
         text += "\n WHERE " + "\n   AND ".join(conditions)
-    if "RETURNING" in rewriter.words[node.first : node.last]:
-        raise CannotDraft("RETURNING of a change that is written anew")
+    returning = _returning_at(node, rewriter)
+    if returning and others:
+        raise CannotDraft("RETURNING of a change through other tables")
+    if returning:
+        text += f"\n{rewriter.text(returning, node.last)}"
     return with_output(node, text, target, rewriter)
 
 
@@ -181,8 +184,18 @@ def _limit(node: Update | Delete, rewriter: Rewriter) -> str:
         start = node.assignments[-1][1].last if isinstance(node, Update) else node.table.last
     joined = rewriter.words[start : start + 1]
     if joined and joined[0] in ("ORDER", "LIMIT") and start < node.last:
-        return " " + rewriter.text(start, node.last)
+        return " " + rewriter.text(start, _returning_at(node, rewriter) or node.last)
     return ""
+
+
+def _returning_at(node: Update | Delete, rewriter: Rewriter) -> int:
+    """Return where RETURNING stands; 0 for nowhere. Raises CannotDraft where a limit follows it."""
+    if not node.returning:
+        return 0
+    at = rewriter.words.index("RETURNING", node.first, node.last)
+    if "LIMIT" in rewriter.words[node.returning[-1].last : node.last]:
+        raise CannotDraft("a limit behind RETURNING")
+    return at
 
 
 def _lock(node: Update | Delete, rewriter: Rewriter) -> str:

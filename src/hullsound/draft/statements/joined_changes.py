@@ -10,12 +10,9 @@ from typing import Final
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import Clause, Delete, Join, Name, Node, TableRef, Update
 
-from .change_parts import Sources, clause_of, roots_of
+from .change_parts import Sources, changed_among, clause_of, roots_of
 
-_TSQL: Final = ("sqlserver", "ase")
 _MYSQL: Final = ("mysql", "mariadb")
-_NAMED_AMONG: Final = (*_TSQL, *_MYSQL)
-"""Sources in which what is changed is named among the joined tables as well."""
 _PRIORITIES: Final = frozenset(("change-low-priority", "change-high-priority", "change-delayed", "change-quick"))
 _ODD: Final = frozenset(("change-several-tables", "top", "output", "limit", "returning", "output-into"))
 
@@ -93,7 +90,7 @@ def _read(change: Update | Delete, name: str, rewriter: Rewriter) -> tuple[Table
     sources = Sources(roots_of(joined.first, joined.last, rewriter))
     if not isinstance(change.table, TableRef):
         raise CannotDraft("a change of something that is no table")
-    found = sources.find(change.table.parts[-1]) if rewriter.catalog.engine in _NAMED_AMONG else None
+    found = changed_among(change.table, sources, rewriter)
     return found or change.table, sources, found is not None
 
 

@@ -112,6 +112,8 @@ class ChangeParser(InsertParser):
         returning, into = self._returning()
         self._error_log()
         self._change_tail()
+        if not returning:  # MariaDB has it behind the limit, SQLite before
+            returning, into = self._returning()
         node = Delete(first, self.pos, table, where, returning, into)
         self.nodes.append(node)
         return node
