@@ -1,7 +1,7 @@
 """Declares what a routine works with: its variables with their types, and the handlers of errors."""
 
 from hullsound.draft.edits.rewrite import CannotDraft
-from hullsound.sql.tree import Block, CursorDeclaration, Loop, Variable
+from hullsound.sql.tree import Block, CursorDeclaration, ExceptionDeclaration, Loop, Variable
 
 from .errors import handlers_of, is_exit_handler
 from .speech import Caught, Declared, Unit
@@ -15,7 +15,7 @@ def declare(block: Block, unit: Unit, walk: Walk) -> None:
     rewriter = walk.rewriter
     heads = {node.first for node in block.declarations if isinstance(node, Variable)}
     if any(
-        not isinstance(node, Variable | CursorDeclaration)
+        not isinstance(node, Variable | CursorDeclaration | ExceptionDeclaration)
         and node is not walk.cursors.handler
         and not is_exit_handler(node)
         for node in block.declarations
@@ -38,7 +38,7 @@ def handle(block: Block, unit: Unit, walk: Walk) -> None:
 
     A function of SQL Server catches nothing: there the handler of a missing row stands behind the queries.
     """
-    handlers = handlers_of(block, walk.source)
+    handlers = handlers_of(block, walk.source, walk.own_errors)
     if walk.target == "sqlserver" and unit.form == "function" and handlers:
         if [kinds for kinds, _ in handlers] != [[Caught.NO_ROW]]:
             raise CannotDraft("a function that catches errors, which is not allowed there")

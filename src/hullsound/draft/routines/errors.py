@@ -2,15 +2,16 @@
 
 import itertools
 import re
+from collections.abc import Mapping
 from typing import Final
 
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sql.lexer import STRING
 from hullsound.sql.literals import string_content
-from hullsound.sql.tree import Block, ConditionHandler, Handler, Node, Raise
+from hullsound.sql.tree import Block, ConditionHandler, ExceptionDeclaration, Handler, Node, Pragma, Raise
 
-from .speech import Caught
+from .speech import Caught, OwnError
 
 _OF_PLSQL: Final = {
     "NO_DATA_FOUND": Caught.NO_ROW, "TOO_MANY_ROWS": Caught.SEVERAL_ROWS, "DUP_VAL_ON_INDEX": Caught.DUPLICATE,
@@ -109,13 +110,30 @@ def _joined(pieces: list[str], values: list[str], rewriter: Rewriter) -> str:
     return " || ".join(parts) if rewriter.target.engine == "oracle" else f"CONCAT({', '.join(parts)})"
 
 
-def caught_by(handler: Handler | ConditionHandler, source: str) -> list[Caught]:
+def own_errors(rewriter: Rewriter) -> dict[str, OwnError]:
+    """Return the exceptions that a routine of PL/SQL declares. Raises CannotDraft for one with a number of Oracle's."""
+    names = dict.fromkeys(each.name for each in rewriter.subject.all(ExceptionDeclaration))
+    if any(each.name == "EXCEPTION_INIT" for each in rewriter.subject.all(Pragma)):
+        raise CannotDraft("an exception with a number of Oracle's own")
+    return {name: OwnError(name, number) for number, name in enumerate(names, start=1)}
+
+
+def raised_kind(name: str, own: Mapping[str, OwnError]) -> Caught | OwnError:
+    """Return the error that RAISE names. Raises CannotDraft for one of the source alone."""
+    kind = own.get(name) or _OF_PLSQL.get(name)
+    if kind is None or kind in (Caught.ANY, Caught.DUPLICATE):
+        raise CannotDraft(f"the exception {name.lower()}")
+    return kind
+
+
+def caught_by(handler: Handler | ConditionHandler, source: str, own: Mapping[str, OwnError]) -> list[Caught | OwnError]:
     """Return what a handler catches. Raises CannotDraft for an error that is known by a name or number of the source alone."""
+    kinds: list[Caught | OwnError | None]
     if isinstance(handler, ConditionHandler):
         kinds = [_OF_MYSQL.get(each) for each in handler.conditions]
         names = [each.lower() for each in handler.conditions]
     else:
-        kinds = [_OF_PLSQL.get(name[-1]) for name in handler.exceptions]
+        kinds = [own.get(name[-1]) or _OF_PLSQL.get(name[-1]) for name in handler.exceptions]
         names = [name[-1].lower() for name in handler.exceptions]
     if None in kinds:
         raise CannotDraft(f"the exception {names[kinds.index(None)]}")
@@ -129,11 +147,13 @@ def is_exit_handler(node: Node) -> bool:
     return isinstance(node, ConditionHandler) and node.action == "exit"
 
 
-def handlers_of(block: Block, source: str) -> list[tuple[list[Caught], list[Node]]]:
+def handlers_of(
+    block: Block, source: str, own: Mapping[str, OwnError]
+) -> list[tuple[list[Caught | OwnError], list[Node]]]:
     """Return what the handlers of a block catch, and their statements."""
-    found: list[tuple[list[Caught], list[Node]]] = [(caught_by(each, source), each.body) for each in block.handlers]
+    found = [(caught_by(each, source, own), each.body) for each in block.handlers]
     for each in block.declarations:
         if isinstance(each, ConditionHandler) and each.action == "exit":
             inner = each.body.body if isinstance(each.body, Block) else [each.body]
-            found.append((caught_by(each, source), inner))
+            found.append((caught_by(each, source, own), inner))
     return found

@@ -51,6 +51,9 @@ class PlsqlSpeech(Speech):
     def row_column(self, row: str, column: str) -> str:
         return f":{row}.{column}"
 
+    def insert_numbered(self, insert: str, column: str, target: str) -> Lines:
+        return [f"{insert} RETURNING {column} INTO {target};"]
+
     def assign(self, target: str, value: str) -> Lines:
         return [f"{target} := {value};"]
 
@@ -118,7 +121,9 @@ class PlsqlSpeech(Speech):
         """Write the handlers; the one for any error must come last, and stands for the others that it names."""
         lines: Lines = ["EXCEPTION"] if handlers else []
         for kinds, handler in sorted(handlers, key=lambda each: Caught.ANY in each[0]):
-            names = ["OTHERS"] if Caught.ANY in kinds else [_EXCEPTIONS[kind] for kind in kinds]
+            names = (
+                ["OTHERS"] if Caught.ANY in kinds else [_EXCEPTIONS[kind] for kind in kinds if isinstance(kind, Caught)]
+            )
             lines += indented([f"WHEN {' OR '.join(names)} THEN", *indented(lone(handler, _NOTHING))])
         return lines
 

@@ -4,7 +4,7 @@ from typing import Final
 
 from hullsound.draft.edits.rewrite import CannotDraft
 
-from .speech import MESSAGE, Caught, Handlers, Lines, Speech, Unit, indented, lone
+from .speech import MESSAGE, Caught, Handlers, Lines, OwnError, Speech, Unit, indented, lone
 
 _BODY: Final = "hs_body"
 """Label of the outermost block, which takes the place of RETURN in a procedure."""
@@ -107,11 +107,15 @@ class PsmSpeech(Speech):
     def fail(self, message: str) -> Lines:
         return [f"SET {MESSAGE} = {message};", f"SIGNAL SQLSTATE '45000' SET MESSAGE_TEXT = {MESSAGE};"]
 
+    def fail_own(self, error: OwnError) -> Lines:
+        return [f"SIGNAL {_condition(error)} SET MESSAGE_TEXT = 'User-Defined Exception';"]
+
     def fail_again(self) -> Lines:
         return ["RESIGNAL;"]
 
     caught_text = _CAUGHT
     rows_changed = "ROW_COUNT()"
+    last_number = "LAST_INSERT_ID()"
     rows_note = "convert.unchanged-rows"
 
     def protect(self, body: Lines, handlers: Handlers) -> Lines:
@@ -121,7 +125,7 @@ class PsmSpeech(Speech):
         lines: Lines = []
         for kinds, handler in handlers:
             told = [f"GET DIAGNOSTICS CONDITION 1 {_CAUGHT} = MESSAGE_TEXT;"] if _CAUGHT in "\n".join(handler) else []
-            conditions = ", ".join(dict.fromkeys(_CONDITIONS[kind] for kind in kinds))
+            conditions = ", ".join(dict.fromkeys(_condition(kind) for kind in kinds))
             inside = indented(lone([*told, *handler], NOTHING))
             lines += [f"DECLARE EXIT HANDLER FOR {conditions}", "BEGIN", *inside, "END;"]
         return lines
@@ -137,6 +141,11 @@ class PsmSpeech(Speech):
 
     def begin_transaction(self) -> Lines:
         return ["START TRANSACTION;"]
+
+
+def _condition(kind: Caught | OwnError) -> str:
+    """Return how a handler names an error; those that a routine declares have states of their own from 45001 on."""
+    return f"SQLSTATE '45{kind.number:03}'" if isinstance(kind, OwnError) else _CONDITIONS[kind]
 
 
 class MariadbSpeech(PsmSpeech):

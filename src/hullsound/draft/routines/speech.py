@@ -4,7 +4,7 @@ from abc import ABC, abstractmethod
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
-from typing import Final
+from typing import Final, NamedTuple
 
 from hullsound.draft.edits.names import Names
 from hullsound.draft.edits.rewrite import CannotDraft
@@ -36,7 +36,14 @@ class Caught(StrEnum):
     ANY = "any error"
 
 
-Handlers = list[tuple[list[Caught], Lines]]
+class OwnError(NamedTuple):
+    """An error that a routine declares, with its number among those of the routine, from 1."""
+
+    name: str
+    number: int
+
+
+Handlers = list[tuple[list[Caught | OwnError], Lines]]
 
 
 @dataclass(frozen=True)
@@ -111,6 +118,21 @@ class Speech(ABC):
 
     @abstractmethod
     def assign(self, target: str, value: str) -> Lines: ...
+
+    def fail_as(self, kind: Caught) -> Lines:
+        """Raise the error that a query raises in the source which meets no row, or several."""
+        raise CannotDraft(f"the error {kind}, raised by its name")
+
+    def fail_own(self, error: OwnError) -> Lines:
+        """Raise an error that the routine declares."""
+        raise CannotDraft(f"the exception {error.name.lower()}")
+
+    last_number = ""
+    """What gives the number of the row that was inserted last."""
+
+    def insert_numbered(self, insert: str, column: str, target: str) -> Lines:
+        """Insert a row and keep the number that a column of it was given."""
+        return [f"{insert};", *self.assign(target, self.last_number)]
 
     @abstractmethod
     def branch(self, branches: list[tuple[str, Lines]], otherwise: Lines) -> Lines: ...

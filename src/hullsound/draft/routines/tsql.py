@@ -5,8 +5,10 @@ from typing import Final
 
 from hullsound.draft.edits.rewrite import CannotDraft
 
-from .speech import MESSAGE, Caught, Handlers, Lines, Speech, Unit, indented, lone
+from .speech import MESSAGE, Caught, Handlers, Lines, OwnError, Speech, Unit, indented, lone
 
+_OWN: Final = 51000
+"""Number before the first error that a routine declares."""
 _ERROR: Final = 50000
 """Number of errors that code raises; 50000 and above are free (THROW, Transact-SQL)."""
 _AGAIN: Final = ";THROW;"
@@ -103,6 +105,11 @@ class TsqlSpeech(Speech):
         """Raise the error that a query raises in the source which meets no row, or several."""
         return self._fail(f"N'{'no data found' if kind is Caught.NO_ROW else 'several rows found'}'", _NUMBERS[kind])
 
+    def fail_own(self, error: OwnError) -> Lines:
+        if self.is_function:
+            raise CannotDraft("a function that raises an error of its own, which is not allowed there")
+        return self._fail("N'User-Defined Exception'", str(_OWN + error.number))
+
     def _fail(self, message: str, number: str) -> Lines:
         lines = [f"SET {_VARIABLE} = {message};"]
         # A function may not THROW: a cast that fails tells the text.
@@ -116,6 +123,7 @@ class TsqlSpeech(Speech):
 
     caught_text = "ERROR_MESSAGE()"
     rows_changed = "@@ROWCOUNT"
+    last_number = "SCOPE_IDENTITY()"
 
     def protect(self, body: Lines, handlers: Handlers) -> Lines:
         if self.is_function:
@@ -123,7 +131,11 @@ class TsqlSpeech(Speech):
         caught: list[tuple[str, Lines]] = []
         otherwise = [_AGAIN]
         for kinds, handler in handlers:
-            numbers = [_NUMBERS[kind] for kind in kinds if kind is not Caught.ANY]
+            numbers = [
+                str(_OWN + kind.number) if isinstance(kind, OwnError) else _NUMBERS[kind]
+                for kind in kinds
+                if kind is not Caught.ANY
+            ]
             if Caught.ANY in kinds:
                 otherwise = lone(handler, _NOTHING)
             else:

@@ -13,6 +13,7 @@ from hullsound.sql.tree import (
     If,
     Insert,
     Loop,
+    Merge,
     Name,
     Node,
     Parameter,
@@ -31,7 +32,7 @@ from .temporary import is_table_variable
 
 _COLUMN_FIRST: Final = ("oracle", "postgresql")
 """Sources where a name in SQL that a column bears means the column (Oracle), or is refused as it runs (PostgreSQL)."""
-_IN_TABLES: Final[tuple[type[Node], ...]] = (Query, Insert, Update, Delete)
+_IN_TABLES: Final[tuple[type[Node], ...]] = (Query, Insert, Update, Delete, Merge)
 
 
 def declared_names(declared: Sequence[Parameter | Variable], speech: Speech, rewriter: Rewriter) -> dict[str, str]:
@@ -57,6 +58,8 @@ def add_names(variables: dict[str, str], speech: Speech, rewriter: Rewriter) -> 
     columns: set[Node] = set()
     for insert in rewriter.subject.all(Insert):
         columns |= set(insert.columns)
+    for merge in rewriter.subject.all(Merge):
+        columns |= set(merge.columns) | {target for target, _ in merge.assignments}
     for update in rewriter.subject.all(Update):
         columns |= {target for target, _ in update.assignments}
         if any(isinstance(target, Name) and target.parts[0].startswith("@") for target in columns):

@@ -17,6 +17,7 @@ from hullsound.sql.tree import (
     CreateTable,
     CursorDeclaration,
     Delete,
+    ExceptionDeclaration,
     Execute,
     Fetch,
     If,
@@ -24,6 +25,7 @@ from hullsound.sql.tree import (
     Jump,
     Label,
     Loop,
+    Merge,
     Name,
     Node,
     OpenCursor,
@@ -38,9 +40,10 @@ from hullsound.sql.tree import (
     Variable,
 )
 
-from .errors import handlers_of, is_exit_handler, raised_message
+from .errors import handlers_of, is_exit_handler, raised_kind, raised_message
+from .identities import Given, number_given
 from .rows import settled
-from .speech import Caught, Declared, Lines
+from .speech import Caught, Declared, Lines, OwnError
 from .temporary import is_table_variable
 from .walked_queries import QueryWalk
 
@@ -59,15 +62,29 @@ class Walk(QueryWalk):
         lines: Lines = []
         label = ""
         start = self._opening(statements[0].first) if statements else 0
-        for node in statements:
+        written: Node | None = None
+        for place, node in enumerate(statements):
             lines += self._comments(start, node.first)
-            if isinstance(node, Label):
+            given = number_given(node, statements[place + 1 :], self.rewriter) if isinstance(node, Insert) else None
+            if node is written:
+                pass
+            elif isinstance(node, Label):
                 label = node.name
+            elif isinstance(node, Insert) and given is not None:
+                lines += self._numbered(node, given)
+                written = statements[place + 1] if given.is_asked_behind else None
+                label = ""
             else:
                 lines += self._statement(node, start, label)
                 label = ""
             start = node.last
         return lines
+
+    def _numbered(self, node: Insert, given: Given) -> Lines:
+        """Write an INSERT, and keep the number of its new row."""
+        self.unit.changes = True
+        column = self.rewriter.names.write(given.column)
+        return self.speech.insert_numbered(self.rewriter.node(node).rstrip(), column, self._target(given.target))
 
     def _opening(self, at: int) -> int:
         """Return the token from which a list begins: of SET a = 1, b = 2 of MySQL the tree has the last assignment only."""
@@ -108,17 +125,20 @@ class Walk(QueryWalk):
                 return self._return(node)
             case QueryStatement():
                 return self._query(node)
-            case Insert() | Update() | Delete():
+            case Insert() | Update() | Delete() | Merge():
                 self.unit.changes = True
                 if getattr(node, "returning", None):
                     raise CannotDraft("values that a change gives back")
-                return [f"{write(node)};"]
+                return [f"{write(node).rstrip().rstrip(';')};"]
             case Execute():
                 return self.calls.write(node.routine, node.arguments, node)
             case CallStatement():
                 return self._call_statement(node)
             case Raise() if node.last == node.first + 1 and not node.name:
                 return speech.fail_again()
+            case Raise() if node.name:
+                kind = raised_kind(node.name[-1], self.own_errors)
+                return speech.fail_own(kind) if isinstance(kind, OwnError) else speech.fail_as(kind)
             case Raise():
                 return speech.fail(self._message(node))
             case TryCatch():
@@ -183,9 +203,10 @@ class Walk(QueryWalk):
     def _case(self, node: CaseStatement) -> Lines:
         branches = []
         for test, body in node.branches:
-            condition = self.condition(test)
             if node.subject is not None:
                 condition = f"{self.rewriter.elsewhere(node.subject)} = {self.rewriter.node(test)}"
+            else:
+                condition = self.condition(test)
             branches.append((condition, self.body(body)))
         otherwise = self.body(node.otherwise)
         if not node.otherwise and self.source != "sqlserver":
@@ -263,28 +284,31 @@ class Walk(QueryWalk):
         return self.speech.give_back("")
 
     def _block(self, node: Block) -> Lines:
-        if any(not isinstance(each, Variable) and not is_exit_handler(each) for each in node.declarations):
+        if any(
+            not isinstance(each, Variable | ExceptionDeclaration) and not is_exit_handler(each)
+            for each in node.declarations
+        ):
             raise CannotDraft("a block with declarations of its own")
         lines: Lines = []
         for each in node.declarations:
             if isinstance(each, Variable):
                 value = self.value(each.default) if each.default is not None else "NULL"
                 lines += self.speech.assign(self.variables[each.name], value)
-        handlers = handlers_of(node, self.source)
+        handlers = handlers_of(node, self.source, self.own_errors)
         if not handlers:
             return lines + self.body(node.body)
         if self.target == "sqlserver" and self._looks_for_one_row(node, handlers):
             return lines + self._met_or(node.body, self.body(handlers[0][1]))
         return lines + self._protected(node.body, handlers)
 
-    def _protected(self, statements: list[Node], handlers: list[tuple[list[Caught], list[Node]]]) -> Lines:
+    def _protected(self, statements: list[Node], handlers: list[tuple[list[Caught | OwnError], list[Node]]]) -> Lines:
         """Write statements whose errors are caught."""
         self.catching.append([kind for kinds, _ in handlers for kind in kinds])
         body = self.body(statements)
         self.catching.pop()
         return self.speech.protect(body, [(kinds, self.body(handler)) for kinds, handler in handlers])
 
-    def _looks_for_one_row(self, node: Block, handlers: list[tuple[list[Caught], list[Node]]]) -> bool:
+    def _looks_for_one_row(self, node: Block, handlers: list[tuple[list[Caught | OwnError], list[Node]]]) -> bool:
         """Whether a block is a query into variables and what to do without a row."""
         return [kinds for kinds, _ in handlers] == [[Caught.NO_ROW]] and [type(each) for each in node.body] == [
             QueryStatement

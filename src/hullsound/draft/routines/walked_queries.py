@@ -1,7 +1,10 @@
 """Queries, values and conditions inside a routine, as the target's routine needs them."""
 
+from collections.abc import Iterator
+from functools import partial
 from typing import Final
 
+from hullsound.analyze.types import Family
 from hullsound.draft.conversions.conditions import predicate_as_number
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
@@ -23,8 +26,10 @@ from hullsound.sql.tree import (
 
 from .calls import Calls
 from .cursors import Cursors
+from .errors import own_errors
+from .identities import drop_returning
 from .rows import row_column
-from .speech import Caught, Declared, Lines, Speech, Unit
+from .speech import Caught, Declared, Lines, OwnError, Speech, Unit
 from .temporary import TemporaryTables
 from .tsql import TsqlSpeech
 from .types import type_text
@@ -33,6 +38,7 @@ _AGGREGATES: Final = frozenset(("COUNT", "SUM", "MIN", "MAX", "AVG", "COUNT_BIG"
 _TRUTHS: Final = frozenset(("AND", "OR", "NOT"))
 _COMPARING: Final = frozenset(("=", "<>", "!=", "<", ">", "<=", ">=", "<=>", "IS", "LIKE", "IN", "BETWEEN"))
 _PSM: Final = frozenset(("mysql", "mariadb"))
+_TRUTH_VALUES: Final = frozenset((Family.INTEGER, Family.NUMBER, Family.BOOLEAN))
 _UNTYPED: Final = frozenset(("sqlserver", "oracle"))
 """Targets where a truth value is neither a number nor a value."""
 
@@ -48,10 +54,12 @@ class QueryWalk:
         self.source, self.target = rewriter.catalog.engine, rewriter.target.engine
         self.temporary = TemporaryTables(rewriter, type_text)
         self.calls = Calls(rewriter, speech, unit, variables, self.value)
+        drop_returning(rewriter)
+        self.own_errors = own_errors(rewriter)
         self.labels: list[tuple[str, str]] = []
         """Labels of the loops around, as the source and the target call them."""
         self.count = 0
-        self.catching: list[list[Caught]] = []
+        self.catching: list[list[Caught | OwnError]] = []
         """What the blocks around catch, the innermost last."""
         self.missing: Lines | None = None
         """What is done where a query meets no row, and nothing catches it."""
@@ -206,9 +214,28 @@ class QueryWalk:
         """Write a condition; a number or truth value that stands for one is compared where the target asks for it."""
         if self._asks(node):
             raise CannotDraft("a query inside a condition of PL/SQL")
+        bare = node.inner if isinstance(node, Paren) else node
+        is_truth = self.rewriter.types.family(bare) in _TRUTH_VALUES
+        if self.target in _UNTYPED and is_truth and isinstance(bare, Name) and bare.parts[0] in self.variables:
+            return f"{self._target(bare)} <> 0"
         if self.target not in _UNTYPED or self._is_condition(node) or self.rewriter.changes(node):
             return self.rewriter.elsewhere(node)
-        raise CannotDraft("a value that stands for a condition")
+        loose = [each for each in self._loose(node) if not self.rewriter.rewrites(each, "convert.truth-value")]
+        if any(self.rewriter.types.family(each) not in _TRUTH_VALUES for each in loose):
+            raise CannotDraft("a value that stands for a condition")
+        for each in loose:
+            self.rewriter.wrap(each, partial(_is_true, each), rank=9)
+        return self.rewriter.elsewhere(node)
+
+    def _loose(self, node: Node) -> Iterator[Node]:
+        """Yield the values that stand for conditions in a condition."""
+        if isinstance(node, Paren):
+            yield from self._loose(node.inner)
+        elif isinstance(node, Operation) and set(node.operators) <= _TRUTHS:
+            for each in node.operands:
+                yield from self._loose(each)
+        elif not self._is_condition(node):
+            yield node
 
     def _is_condition(self, node: Node) -> bool:
         if isinstance(node, Paren):
@@ -218,3 +245,7 @@ class QueryWalk:
         if isinstance(node, Operation):
             return bool(set(node.operators) & _COMPARING)
         return not isinstance(node, Name | Call | Literal)
+
+
+def _is_true(node: Node, rewriter: Rewriter) -> str:
+    return f"{rewriter.node(node)} <> 0"

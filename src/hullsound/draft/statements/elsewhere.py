@@ -12,94 +12,130 @@ from hullsound.draft.conversions.decimal_digits import add_decimal_digits
 from hullsound.draft.conversions.empty_texts import add_empty_texts
 from hullsound.draft.conversions.inserted_values import add_inserted_values
 from hullsound.draft.conversions.kept_values import add_kept_values
+from hullsound.draft.conversions.loose_numbers import add_places
 from hullsound.draft.conversions.loose_rows import add_loose_rows
 from hullsound.draft.conversions.mysql_edges import add_mysql_edges
 from hullsound.draft.conversions.null_results import add_null_results
+from hullsound.draft.conversions.padded_constants import add_padded_constants
 from hullsound.draft.conversions.plain_numbers import add_plain_numbers
 from hullsound.draft.conversions.strict_values import add_strict_values, refuse_session_dates
 from hullsound.draft.conversions.sums import sum_with_texts
+from hullsound.draft.conversions.united import add_united_values
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.edits.text import add_lexical_points
 from hullsound.sql.lexer import STRING
 from hullsound.sql.tree import (
     Clause,
     Insert,
-    Name,
-    Node,
     Operation,
-    OrderItem,
     Query,
     Select,
-    SelectItem,
     TableRef,
 )
 
 from .grouping import complete_groups
 from .joined_changes import add_joined_changes
+from .merges_elsewhere import add_merges
 from .mysql import add_mysql_points
+from .null_orders import add_null_orders
 from .own_calls import add_own_calls
-from .queries import NULLS_LOW, add_clause, add_item
+from .queries import add_clause, add_item
 from .table_aliases import leave_out_as
+from .titles import add_titles
 
-_MOMENT: Final = re.compile(r"N?'(\d{4})([01]\d)([0-3]\d) ([0-2]\d:[0-5]\d(?::[0-5]\d(?:\.\d+)?)?)'")
+_MOMENT: Final = re.compile(r"N?'(\d{4})-?([01]\d)-?([0-3]\d) ([0-2]\d:[0-5]\d(?::[0-5]\d(?:\.\d+)?)?)(?::(\d{3}))?'")
 _FROM_LESS: Final = 23
 """First version of Oracle in which a query needs no FROM."""
 _EXCEPT_SINCE: Final = 21
 """First version of Oracle that reads EXCEPT, which is MINUS before."""
 _BARS: Final = frozenset(("||", "CONCAT"))
 """Operators that join texts, the second one in Db2."""
-_NULLS_LOW_TARGETS: Final = frozenset(("mysql", "mariadb", "sqlserver"))
 
 
 def add_for_others(rewriter: Rewriter) -> None:
-    subject = rewriter.subject
+    """Add what the source's own values ask for, then what the target asks for, then what holds for every pair."""
     add_inserted_values(rewriter)
     with rewriter.asked_by("convert.unlike-types"):
         add_kept_values(rewriter)
-    if rewriter.catalog.engine == "sqlite":
-        add_loose_rows(rewriter)
+    _add_by_source(rewriter)
+    _add_by_target(rewriter)
+    with rewriter.asked_by("convert.padded-text"):
+        add_padded_constants(rewriter)
+    with rewriter.asked_by("convert.truth-value"):
+        add_conditions(rewriter)
+    add_emptiness(rewriter)
+    add_joined_changes(rewriter)
+    add_merges(rewriter)
+    add_own_calls(rewriter)
+    _add_query_parts(rewriter)
+    _add_joined_texts(rewriter)
+    add_null_orders(rewriter)
+    add_casts(rewriter)
+    with rewriter.asked_by("convert.unlike-types"):
+        add_united_values(rewriter)
+    with rewriter.asked_by("convert.rounding"):
+        add_assigned_values(rewriter)
+    for insert in rewriter.subject.all(Insert):
+        _add_insert(insert, rewriter)
+
+
+def _add_by_source(rewriter: Rewriter) -> None:
+    engine = rewriter.catalog.engine
+    if engine == "sqlite":
+        with rewriter.asked_by("convert.edge-value"):
+            add_loose_rows(rewriter)
+            add_places(rewriter)
     add_lexical_points(rewriter)
     with rewriter.asked_by("convert.null"):
         add_null_results(rewriter)
-    if rewriter.catalog.engine == "oracle":
+    if engine == "oracle":
         with rewriter.asked_by("convert.empty-text"):
             add_empty_texts(rewriter)
         with rewriter.asked_by("convert.number-as-text"):
             add_plain_numbers(rewriter)
         refuse_session_dates(rewriter)
-    if rewriter.catalog.engine == "db2" and rewriter.target.engine in ("oracle", "sqlserver"):
+    if engine == "db2" and rewriter.target.engine in ("oracle", "sqlserver"):
         _add_dummies(rewriter)
-    if rewriter.catalog.engine == "sqlserver":
+    if engine == "sqlserver" or (engine == "db2" and rewriter.target.engine == "oracle"):
         with rewriter.asked_by("convert.division"):
             add_decimal_digits(rewriter)
-    if rewriter.target.engine in ("mysql", "mariadb"):
+
+
+def _add_by_target(rewriter: Rewriter) -> None:
+    engine, version = rewriter.target.engine, rewriter.target.version
+    if engine in ("mysql", "mariadb"):
         add_mysql_points(rewriter)
         with rewriter.asked_by("convert.edge-value"):
             add_mysql_edges(rewriter)
-    if rewriter.target.engine in ("oracle", "sqlserver"):
+    if engine in ("oracle", "sqlserver"):
         add_strict_values(rewriter)
         with rewriter.asked_by("convert.grouping"):
             complete_groups(rewriter)
-    with rewriter.asked_by("convert.truth-value"):
-        add_conditions(rewriter)
-    add_emptiness(rewriter)
-    add_joined_changes(rewriter)
-    if rewriter.target.engine == "oracle":
-        leave_out_as(rewriter)
-        if rewriter.target.version < _EXCEPT_SINCE:
-            for at in (at for query in subject.all(Query) for name, at in query.operators if name == "EXCEPT"):
-                rewriter.replace(at, at + 1, "MINUS")
-    add_own_calls(rewriter)
+    if engine != "oracle":
+        return
+    leave_out_as(rewriter)
+    if version < _EXCEPT_SINCE:
+        for at in (at for query in rewriter.subject.all(Query) for name, at in query.operators if name == "EXCEPT"):
+            rewriter.replace(at, at + 1, "MINUS")
+    if version < _FROM_LESS:
+        _add_dual(rewriter)
+
+
+def _add_query_parts(rewriter: Rewriter) -> None:
+    subject = rewriter.subject
+    with rewriter.asked_by("draft.spelling"):
+        add_titles(rewriter)
     for clause in subject.all(Clause):
         add_clause(clause, rewriter)
     for select in subject.all(Select):
         for item in select.items:
             add_item(item, rewriter)
-    if rewriter.target.engine == "oracle" and rewriter.target.version < _FROM_LESS:
-        _add_dual(rewriter)
     for query in subject.all(Query):
         _add_limit(query, rewriter)
-    for node in subject.all(Operation):
+
+
+def _add_joined_texts(rewriter: Rewriter) -> None:
+    for node in rewriter.subject.all(Operation):
         if _may_join_null(node, rewriter):
             rewriter.rendered.append(("convert.null-joined", node.first))
         if _joins_by_bars(node, rewriter) or (_joins_texts(node, rewriter) and rewriter.target.engine != "sqlserver"):
@@ -108,21 +144,14 @@ def add_for_others(rewriter: Rewriter) -> None:
                 rewriter.add(Point(node.first, node.last, partial(sum_with_texts, node), "convert.unlike-types"))
                 continue
             rewriter.add(Point(node.first, node.last, partial(_concatenated, node)))
-    if (rewriter.catalog.engine in NULLS_LOW) != (rewriter.target.engine in _NULLS_LOW_TARGETS):
-        for order in subject.all(OrderItem):
-            _add_null_order(order, rewriter)
-    add_casts(rewriter)
-    with rewriter.asked_by("convert.rounding"):
-        add_assigned_values(rewriter)
-    for insert in subject.all(Insert):
-        if rewriter.catalog.engine in ("sqlserver", "ase"):
-            _add_dashes(insert, rewriter)
-        if (
-            insert.table is not None
-            and rewriter.words[insert.table.first - 1] != "INTO"
-            and rewriter.words[insert.first] == "INSERT"
-        ):
-            rewriter.insert(insert.table.first, "INTO ")
+
+
+def _add_insert(insert: Insert, rewriter: Rewriter) -> None:
+    if rewriter.catalog.engine in ("sqlserver", "ase"):
+        _add_dashes(insert, rewriter)
+    words, table = rewriter.words, insert.table
+    if table is not None and words[table.first - 1] != "INTO" and words[insert.first] == "INSERT":
+        rewriter.insert(table.first, "INTO ")
 
 
 def _add_dummies(rewriter: Rewriter) -> None:
@@ -153,12 +182,13 @@ def _add_dual(rewriter: Rewriter) -> None:
 
 
 def _add_dashes(insert: Insert, rewriter: Rewriter) -> None:
-    """Write moments such as 19950115 08:30 in the rows of a change with dashes, without which they are not read."""
+    """Write moments such as 19950115 08:30:00:123 in the rows of a change with dashes and a point, as other engines read them."""
     tokens = rewriter.tokens
     for at in range(insert.first, insert.last):
         match = _MOMENT.fullmatch(tokens.source(at, at + 1)) if tokens.kinds[at] == STRING else None
         if match is not None:
-            rewriter.replace(at, at + 1, f"'{match[1]}-{match[2]}-{match[3]} {match[4]}'")
+            fraction = f".{match[5]}" if match[5] else ""
+            rewriter.replace(at, at + 1, f"'{match[1]}-{match[2]}-{match[3]} {match[4]}{fraction}'")
 
 
 def _joins_by_bars(node: Operation, rewriter: Rewriter) -> bool:
@@ -251,26 +281,3 @@ def _put_limit(query: Query, count: str, skip: str, rewriter: Rewriter) -> None:
 
 def _refuse() -> NoReturn:
     raise CannotDraft("a limit that is not a plain number of rows, or that cuts several queries without an order")
-
-
-def _add_null_order(item: OrderItem, rewriter: Rewriter) -> None:
-    """Say where NULL sorts for a column that may be NULL: a key before it, or NULLS FIRST and LAST."""
-    if item.nulls or not isinstance(item.value, Name):
-        return
-    column = rewriter.columns.column(item.value)
-    name = item.value.parts[-1]
-    if column is None or not column.nullable or any(each.alias == name for each in rewriter.subject.all(SelectItem)):
-        return
-    low = rewriter.catalog.engine in NULLS_LOW
-    if rewriter.target.engine == "oracle":
-        first = low != item.descending
-        rewriter.insert_behind(item, " NULLS FIRST" if first else " NULLS LAST")
-    else:
-        # Here NULL sorts low, in the source high.
-        order = "" if not item.descending else " DESC"
-        rewriter.wrap(item.value, partial(_with_null_key, item.value, order), rank=9)
-
-
-def _with_null_key(value: Node, order: str, rewriter: Rewriter) -> str:
-    text = rewriter.node(value)
-    return f"CASE WHEN {text} IS NULL THEN 1 ELSE 0 END{order}, {text}"

@@ -1,0 +1,86 @@
+"""The number that an INSERT gives its new row: RETURNING in one engine, a function behind the statement in another.
+
+Sources: Oracle Database 19c, "PL/SQL Language Reference", "RETURNING INTO Clause"; Transact-SQL reference, SCOPE_IDENTITY; MySQL
+8.4 Reference Manual, LAST_INSERT_ID; PostgreSQL 18, INSERT.
+"""
+
+from typing import Final, NamedTuple
+
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.sql.tree import Assign, Call, Insert, Name, Node, Operation, Query, QueryStatement, Select, SelectItem
+
+_ASKING: Final = frozenset(("SCOPE_IDENTITY", "LAST_INSERT_ID"))
+
+
+class Given(NamedTuple):
+    """What a new row's number goes into, the column that it is, and whether the statement behind the INSERT asks for it."""
+
+    target: Node
+    column: str
+    is_asked_behind: bool
+
+
+def number_given(insert: Insert, following: list[Node], rewriter: Rewriter) -> Given | None:
+    """Return what takes the number of the new row, by RETURNING or right behind; None where nothing asks for it.
+
+    Raises CannotDraft for RETURNING of anything else.
+    """
+    if insert.returning:
+        names = [each.value if isinstance(each, SelectItem) else each for each in insert.returning]
+        asked = names[0] if len(names) == 1 and len(insert.into) == 1 else None
+        column = identity_filled(insert, rewriter)
+        if not isinstance(asked, Name) or asked.parts[-1] != column:
+            raise CannotDraft("values that a change gives back, other than the number of a new row")
+        return Given(insert.into[0], column, is_asked_behind=False)
+    target = _asks_for_number(following[0]) if following else None
+    column = identity_filled(insert, rewriter) if target is not None else ""
+    return Given(target, column, is_asked_behind=True) if target is not None and column else None
+
+
+def identity_filled(insert: Insert, rewriter: Rewriter) -> str:
+    """Return the column that numbers the one row of an INSERT by itself; '' where there is none, or the row gives it."""
+    table = rewriter.table(insert.table.parts) if insert.table is not None else None
+    names = {name.parts[-1] for name in insert.columns}
+    column = next((each for each in table.columns if each.identity), None) if table is not None else None
+    if column is None or not names or column.name in names or _rows_of(insert, rewriter) != 1:
+        return ""
+    return column.name
+
+
+def _rows_of(insert: Insert, rewriter: Rewriter) -> int:
+    """Return how many rows VALUES gives; 0 for a query."""
+    if insert.query is not None:
+        return 0
+    words, depth, rows = rewriter.words, 0, 0
+    start = next((at for at in range(insert.first, insert.last) if words[at] == "VALUES"), insert.last)
+    for at in range(start, insert.last):
+        depth += (words[at] == "(") - (words[at] == ")")
+        rows += words[at] == "(" and depth == 1
+        if depth == 0 and words[at] not in ("VALUES", ")", ","):
+            break
+    return rows
+
+
+def _asks_for_number(node: Node) -> Node | None:
+    """Return the variable that a statement gives the last number; None for another statement."""
+    if isinstance(node, Assign):
+        return node.target if _is_number(node.value) else None
+    query = node.query if isinstance(node, QueryStatement) else None
+    block = query.blocks[0] if isinstance(query, Query) and len(query.blocks) == 1 else None
+    value = block.items[0].value if isinstance(block, Select) and len(block.items) == 1 and not block.sources else None
+    if isinstance(value, Operation) and value.operators == ["="] and _is_number(value.operands[1]):
+        return value.operands[0]
+    return None
+
+
+def _is_number(value: Node) -> bool:
+    return isinstance(value, Call) and value.parts[-1] in _ASKING and not value.arguments
+
+
+def drop_returning(rewriter: Rewriter) -> None:
+    """Leave RETURNING out of each INSERT: what it gave is written by the routine around it."""
+    for insert in rewriter.subject.all(Insert):
+        if insert.returning:
+            words = rewriter.words
+            at = next(i for i in range(insert.last - 1, insert.first, -1) if words[i] in ("RETURNING", "RETURN"))
+            rewriter.replace(at, insert.last, "")
