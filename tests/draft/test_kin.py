@@ -1,5 +1,7 @@
 """Drafts between engines of one family: the source's own text with the few edits that the target asks for."""
 
+import shutil
+
 import pytest
 
 from hullsound import steps
@@ -102,3 +104,54 @@ def test_databases_compare_as_on_mysql_8() -> None:
     case = steps.assess_catalog(catalog, "mariadb:10.11")
     text = prepare_text(draft_all(case.catalog, case.assessment), "mariadb")
     assert text == "CREATE DATABASE IF NOT EXISTS pier CHARACTER SET utf8mb4 COLLATE utf8mb4_uca1400_nopad_ai_ci;\n"
+
+
+ONLY_MYSQL = """
+CREATE TABLE t (id int PRIMARY KEY, s varchar(40), d date, n bigint, j json);
+CREATE TABLE w1 (id INT PRIMARY KEY, v INT, CHECK (v > 0) NOT ENFORCED);
+CREATE TABLE w2 (id INT PRIMARY KEY, g POINT SRID 4326 NOT NULL);
+CREATE TABLE w3 (id INT PRIMARY KEY, a INT, b INT AS (a + 1) VIRTUAL NOT NULL);
+CREATE TABLE w4 (id INT PRIMARY KEY, a INT, KEY ix (a) INVISIBLE);
+CREATE TABLE w5 (id INT PRIMARY KEY, v INT INVISIBLE);
+CREATE TABLE w6 (id INT PRIMARY KEY, FULLTEXT KEY (s) WITH PARSER ngram, s TEXT);
+CREATE VIEW v1 AS SELECT NTH_VALUE(n, 2) FROM FIRST OVER (ORDER BY id) AS a FROM t;
+CREATE VIEW v2 AS SELECT CAST(s AS YEAR) AS a FROM t;
+CREATE VIEW v3 AS WITH RECURSIVE c AS (SELECT 1 AS n UNION ALL SELECT n + 1 FROM c LIMIT 5) SELECT * FROM c;
+CREATE VIEW v4 AS SELECT JSON_VALUE(j, '$.a' RETURNING DECIMAL(4,2)) AS a FROM t;
+CREATE VIEW v5 AS SELECT 1 MEMBER OF (j) AS a FROM t;
+CREATE VIEW v6 AS SELECT COUNT(*) OVER (ORDER BY d RANGE BETWEEN INTERVAL 1 DAY PRECEDING AND CURRENT ROW) AS a FROM t;
+CREATE VIEW v7 AS SELECT RANK() OVER w AS a, s REGEXP '^a' AS b FROM t WINDOW w AS (ORDER BY id);
+DELIMITER $$
+CREATE PROCEDURE p1() BEGIN SELECT id FROM t FOR UPDATE OF t NOWAIT; END$$
+CREATE PROCEDURE p2() BEGIN EXPLAIN ANALYZE SELECT 1; END$$
+CREATE PROCEDURE p3() BEGIN SELECT id FROM t FOR SHARE; END$$
+DELIMITER ;
+"""
+PROMISED = {"t", "w2", "w3", "w4", "w5", "v1", "v7", "p3"}
+
+
+@pytest.mark.skipif(not shutil.which("mariadbd"), reason="no MariaDB server")
+def test_what_mysql_alone_has_is_written_otherwise_or_not_promised() -> None:
+    case = steps.assess_catalog(
+        steps.survey_texts([ScriptFile("a.sql", ONLY_MYSQL, "")], "mysql", "8.4"), "mariadb:10.11"
+    )
+    whole = (o for o in case.document.objects if o.type in ("table", "view", "procedure"))
+    assert {o.name for o in whole if o.outcome not in ("rewrite", "blocked")} == PROMISED
+    trial = steps.try_case(case, steps.draft_case(case))
+    assert [(each.id, each.message) for each in trial.refused()] == []
+
+
+def test_what_mariadb_alone_has_is_told_for_mysql() -> None:
+    text = """CREATE TABLE u1 (id INT PRIMARY KEY, a UUID);
+CREATE TABLE u2 (id INT PRIMARY KEY, a INT, KEY ix (a) IGNORED, b INT AS (a + 1) PERSISTENT, c TEXT DEFAULT 'y');
+CREATE VIEW v AS SELECT id FROM u2 ORDER BY id FETCH FIRST 3 ROWS ONLY;
+DELIMITER $$
+CREATE OR REPLACE FUNCTION f(a INT) RETURNS INT RETURN a + 1$$
+CREATE PROCEDURE p() BEGIN FOR i IN 1..3 DO DELETE FROM u1 WHERE id = i; END FOR; END$$
+DELIMITER ;
+"""
+    made = drafted(text, "mysql:8.4", "mariadb")
+    texts = {draft.object.name: draft.text for draft in made.values() if draft.is_promised}
+    assert "KEY ix (a) INVISIBLE, b INT AS (a + 1) STORED, c TEXT DEFAULT ('y')" in texts["U2"]
+    assert texts["F"].startswith("CREATE FUNCTION f")
+    assert not {"U1", "V", "P"} & texts.keys()

@@ -1,5 +1,6 @@
 """Turns the statements of scripts into objects of a catalogue."""
 
+import re
 from collections.abc import Callable
 from typing import Final
 
@@ -51,11 +52,15 @@ DATABASE: Final = "database"
 """Object id of what belongs to the database as a whole."""
 SERVER: Final = "server"
 """Object id of what belongs to the server."""
+_BATCH_END: Final = re.compile(r"^[ \t]*GO\b", re.IGNORECASE | re.MULTILINE)
 _ROUTINE_TYPES: Final = {"function": ObjectType.FUNCTION, "macro": ObjectType.MACRO}
 
 
 class ScriptBuilder(TableBuilder):
     """Adds the statements of one file to a catalogue; `schema` is what unqualified names mean."""
+
+    _view = ("", 0)
+    """Id of the view that was read last, and where its text ends; '' for another statement."""
 
     def add(self, read: ReadStatement) -> str:
         """Add one statement; return the id of the object that its text and sightings belong to."""
@@ -77,9 +82,21 @@ class ScriptBuilder(TableBuilder):
         if not isinstance(read.tree, Insert):
             self._data = None
         owner = adder(self, read, read.tree) if adder is not None else self._add_other(read, read.tree)
+        holder = self._holder_in_batch(read, owner)
         for span in read.unread():
-            self._add_unread(read, owner, span.first, span.last, span.reason, whole=not read.is_complete)
+            self._add_unread(read, holder, span.first, span.last, span.reason, whole=not read.is_complete)
         return owner
+
+    def _holder_in_batch(self, read: ReadStatement, owner: str) -> str:
+        """Return whose text an unread statement is: in T-SQL, what follows a view within its batch is part of the view."""
+        if self.catalog.engine not in ("sqlserver", "ase"):
+            return owner
+        if read.is_complete:
+            self._view = (owner, read.tokens.ends[read.last - 1]) if isinstance(read.tree, CreateView) else ("", 0)
+            return owner
+        view, end = self._view
+        between = read.tokens.text[end : read.tokens.starts[read.first]]
+        return view if view and not _BATCH_END.search(between) else owner
 
     # --- helpers ---
 

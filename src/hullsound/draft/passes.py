@@ -29,9 +29,10 @@ from .conversions.empty_texts import add_empty_texts
 from .conversions.fractions import add_fraction_points
 from .conversions.implicit import add_implicit_casts
 from .conversions.like_operands import add_like_operands
-from .conversions.loose_numbers import add_loose_numbers
+from .conversions.loose_numbers import add_loose_numbers, add_places
 from .conversions.loose_rows import add_loose_rows
 from .conversions.null_results import add_null_results
+from .conversions.padded_constants import add_padded_constants
 from .conversions.padding import add_padding
 from .conversions.plain_numbers import add_plain_numbers
 from .conversions.products import add_products
@@ -42,6 +43,7 @@ from .conversions.sums import add_sum_points
 from .conversions.text_parts import add_text_parts
 from .conversions.truth import add_truth_points
 from .conversions.typed_nulls import add_typed_nulls
+from .conversions.united import add_united_values
 from .edits.brackets import add_case_brackets
 from .edits.rewrite import CannotDraft, Point, Rewriter
 from .edits.spellings import add_spellings
@@ -52,6 +54,7 @@ from .statements.grouping import add_constant_keys
 from .statements.merges import add_merge_points
 from .statements.paths import add_path_points
 from .statements.queries import add_query_points, add_refusals
+from .statements.titles import add_titles
 from .statements.versions import add_version_points
 
 _TSQL: Final = frozenset(("sqlserver", "ase"))
@@ -93,17 +96,19 @@ TO_POSTGRESQL: Final = (
     Pass("convert.argument", add_argument_points, _BESIDE_ORACLE),
     Pass("convert.unlike-types", add_implicit_casts, _BESIDE_ORACLE),
     Pass("convert.case", add_case_points, _SQLSERVER | _MYSQL | _TERADATA),
+    Pass("convert.unlike-types", add_united_values, _ALL - _ORACLE),
     Pass("convert.constant", add_constant_numbers, _ALL),
     Pass("convert.pattern", add_like_operands, _BESIDE_ORACLE),
     Pass("draft.query", add_sqlite_points, _SQLITE),
     Pass("convert.edge-value", add_loose_numbers, _SQLITE),
     Pass("convert.edge-value", add_loose_rows, _SQLITE),
+    Pass("convert.edge-value", add_places, _SQLITE),
     Pass("convert.moment", add_truncated_dates, _DB2 | _TERADATA),
     Pass("draft.query", add_db2_points, _DB2),
     Pass("draft.query", add_teradata_points, _TERADATA),
     Pass("convert.division", add_fraction_points, _MYSQL),
     Pass("convert.division", add_scale_points, _MYSQL),
-    Pass("convert.division", add_decimal_digits, _SQLSERVER),
+    Pass("convert.division", add_decimal_digits, _SQLSERVER | _DB2),
     Pass("convert.argument", add_number_points, _MYSQL),
     Pass("convert.edge-value", add_edge_values, _MYSQL),
     Pass("convert.moment", prepare_dates, _BESIDE_ORACLE),
@@ -112,11 +117,13 @@ TO_POSTGRESQL: Final = (
     Pass("convert.null", add_typed_nulls, _ALL),
     Pass("convert.null", add_null_results, _ALL),
     Pass("convert.product", add_products, _ORACLE | _MYSQL | _SQLITE),
+    Pass("convert.padded-text", add_padded_constants, _ALL - _ORACLE),
     Pass("convert.padded-text", add_padding, _ORACLE | _TSQL | _DB2 | _TERADATA),
     Pass("draft.query", add_refusals, _ALL),
     Pass("convert.rounding", add_rounding_points, _ALL),
     Pass("convert.rounding", add_assigned_values, _TSQL | _DB2 | _TERADATA),
     Pass("draft.spelling", add_case_brackets, _ALL),
+    Pass("draft.spelling", add_titles, _MYSQL | _SQLITE),
     Pass("draft.query", add_constant_keys, _ALL),
     Pass("convert.number-as-text", add_plain_numbers, _ORACLE),
     Pass("convert.division", add_fraction_points, _ORACLE),

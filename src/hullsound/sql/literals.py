@@ -1,6 +1,7 @@
 """What text constants hold, by the quoting of each engine."""
 
 import re
+from calendar import monthrange
 from typing import Final
 
 _ESCAPES: Final = {"n": "\n", "t": "\t", "r": "\r", "0": "", "b": "\b", "Z": "\x1a"}
@@ -31,6 +32,18 @@ def string_literal(text: str, engine: str) -> str:
     """Write a text constant as an engine reads it."""
     escaped = text.replace("\\", "\\\\") if engine in _BACKSLASHED else text
     return "'" + escaped.replace("'", "''") + "'"
+
+
+_DAY: Final = re.compile(r"\s*(\d{4})-(\d{1,2})-(\d{1,2})(?!\d)")
+
+
+def is_no_day(text: str) -> bool:
+    """Whether a text begins with year, month and day of no calendar, such as 2020-02-30."""
+    found = _DAY.match(text)
+    if found is None or found[1] == "0000":
+        return found is not None
+    year, month, day = int(found[1]), int(found[2]), int(found[3])
+    return not (1 <= month <= 12 and 1 <= day <= monthrange(year, month)[1])
 
 
 def has_letters(text: str) -> bool:

@@ -1,7 +1,7 @@
 """Documents as rows and values in SQL Server: OPENJSON, and the methods of xml, as PostgreSQL reads them."""
 
 from functools import partial
-from typing import Final
+from typing import Final, NoReturn
 
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
@@ -11,7 +11,7 @@ from hullsound.knowledge.types import choose_type, parse_type
 from hullsound.sight.detectors.names import XML_METHODS
 from hullsound.sql.lexer import STRING
 from hullsound.sql.literals import string_content
-from hullsound.sql.tree import Call, TableFunction
+from hullsound.sql.tree import Call, Member, TableFunction
 
 from .json_paths import json_keys
 
@@ -27,9 +27,15 @@ def add_document_points(rewriter: Rewriter) -> None:
     for source in rewriter.subject.all(TableFunction):
         if isinstance(source.call, Call) and source.call.parts == ("OPENJSON",):
             rewriter.add(Point(source.first, source.last, partial(_open_json, source, source.call), rank=2))
+    for member in rewriter.subject.all(Member):
+        rewriter.add(Point(member.first, member.last, _refuse_member, rank=9))
     for call in rewriter.subject.all(Call):
         if len(call.parts) > 1 and call.parts[-1] in XML_METHODS and call.arguments:
             rewriter.add(Point(call.first, call.last, partial(_xml_method, call), rank=2))
+
+
+def _refuse_member(_: Rewriter) -> NoReturn:
+    raise CannotDraft("a method of a value")
 
 
 def _open_json(source: TableFunction, call: Call, rewriter: Rewriter) -> str:

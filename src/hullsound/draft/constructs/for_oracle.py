@@ -98,6 +98,8 @@ def fix_convert_for_oracle(place: Found, rewriter: Rewriter) -> str:
             text = f"TO_CHAR({value}, {_oracle_mask(style, source, rewriter)}, 'NLS_DATE_LANGUAGE=English')"
         else:
             text = value if source is Family.TEXT else f"TO_CHAR({value})"
+        if node.type.name in ("CHAR", "NCHAR"):
+            return f"RPAD({text}, {size})"
         return text if size == "MAX" or source is Family.INTEGER else f"SUBSTR({text}, 1, {size})"
     if source is Family.TEXT and target in MOMENTS and style is not None:
         reads = "TO_DATE" if target is Family.DATE else "TO_TIMESTAMP"

@@ -3,7 +3,9 @@
 import re
 from typing import Final
 
-from hullsound.analyze.types import Family
+from hullsound.analyze.types import NUMBERS, Family
+from hullsound.draft.conversions.casts import is_bytes
+from hullsound.draft.conversions.decimal_digits import is_money
 from hullsound.draft.conversions.moment_texts import by_style, mask_of_style, plain_text_of
 from hullsound.draft.conversions.sums import cast_of_moment
 from hullsound.draft.edits.names import literal
@@ -88,11 +90,16 @@ def cast_of(node: Cast, rewriter: Rewriter) -> str:
         and rewriter.types.family(node.value) in (Family.DATE, Family.TIMESTAMP, Family.TIME)
     ):
         return _cut(plain_text_of(node.value, value, rewriter), kind)
+    if rewriter.types.family(node) is Family.TEXT and is_money(node.value, rewriter):
+        return f"CAST(round({value}, 2) AS {kind})"
+    if is_tsql and rewriter.types.family(node) is Family.TEXT and is_bytes(node.value, rewriter):
+        raise CannotDraft("bytes as a text, in the code page of the source")
+    if is_tsql and rewriter.types.family(node) is Family.BOOLEAN and rewriter.types.family(node.value) in NUMBERS:
+        return f"({value} <> 0)"
     if rewriter.catalog.engine in _CUTTING and rewriter.types.family(node) is Family.INTEGER:
         source = rewriter.types.family(node.value)
-        given = rewriter.types.source_type(node.value)
-        is_money = given is not None and given.name.endswith("MONEY")  # which rounds
-        if source is Family.NUMBER and not is_money and not (isinstance(node.value, Literal) and value.isdigit()):
+        is_digits = isinstance(node.value, Literal) and value.isdigit()
+        if source is Family.NUMBER and not is_money(node.value, rewriter) and not is_digits:  # money rounds
             return f"CAST(trunc({value}) AS {kind})"
         if is_tsql and source is Family.TEXT and not isinstance(node.value, Literal):
             return f"(CASE btrim({value}) WHEN '' THEN 0 ELSE CAST({value} AS {kind}) END)"  # an empty text counts as 0

@@ -56,12 +56,13 @@ def _add_qualify(rewriter: Rewriter) -> None:
         around = [s for s in rewriter.subject.all(Select) if s.first <= clause.first and clause.last <= s.last]
         block = max(around, key=lambda select: select.first)
         rewriter.insert(block.items[0].first, f"{_names_of(block, clause, rewriter)}\nFROM (SELECT ")
-        render = partial(_kept, block, clause)
-        rewriter.add(Point(block.items[-1].last, block.items[-1].last, render, behind=block.items[-1].first))
+        _add_names_behind(block, clause, rewriter)
+        last = block.items[-1]
+        rewriter.add(Point(last.last, last.last, partial(_kept, clause), behind=last.first))
 
 
-def _kept(block: Select, clause: Clause, rewriter: Rewriter) -> str:
-    """Write the condition as a column; names of the select list in it stand for their values."""
+def _add_names_behind(block: Select, clause: Clause, rewriter: Rewriter) -> None:
+    """Write names of the select list in the condition out as the values that they stand for."""
     aliases = titles_of(block, rewriter.subject)
     inside = [n for n in rewriter.subject.all(Name) if clause.first < n.first and n.last <= clause.last]
     columns = {column.name for table in rewriter.columns.tables() for column in table.columns}
@@ -69,6 +70,10 @@ def _kept(block: Select, clause: Clause, rewriter: Rewriter) -> str:
         item = aliases.get(name.parts[0]) if len(name.parts) == 1 and name.parts[0] not in columns else None
         if item is not None:
             rewriter.add(Point(name.first, name.last, partial(_written_out, item), rank=5))
+
+
+def _kept(clause: Clause, rewriter: Rewriter) -> str:
+    """Write the condition as a column."""
     return f", ({rewriter.text(clause.first + 1, clause.last)}) AS {_KEPT}"
 
 

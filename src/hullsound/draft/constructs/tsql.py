@@ -140,3 +140,15 @@ def fix_escaped_for_json(place: Found, rewriter: Rewriter) -> str:
     """STRING_ESCAPE(text, 'json'), the one form that there is."""
     text = rewriter.node(call_of(place).arguments[0])
     return f"regexp_replace(to_json({text}::text)::text, '^\"|\"$', '', 'g')"
+
+
+@fixer("bytes_as_stored")
+def fix_bytes_as_stored(place: Found, rewriter: Rewriter) -> str:
+    """Count bytes of a text: two for each character of a national one."""
+    value = call_of(place).arguments[0]
+    source = rewriter.types.source_type(value)
+    is_national = rewriter.subject.source(value).startswith("N'") or (
+        source is not None and source.name.startswith(("NCHAR", "NVARCHAR", "NTEXT", "UNI"))
+    )
+    text = rewriter.node(value)
+    return f"(2 * char_length({text}))" if is_national else f"octet_length({text})"

@@ -18,6 +18,7 @@ from hullsound.knowledge.types import choose_type, logical_type
 from hullsound.sql.tree import Call, Cast, Literal, Node, Operation
 
 from .assigned import cut_digits, fits
+from .decimal_digits import is_money
 
 _CUTTING: Final = frozenset(("sqlserver", "ase", "db2", "sqlite", "teradata"))
 """Engines whose casts to whole numbers cut digits off; the others round."""
@@ -48,6 +49,14 @@ def add_casts(rewriter: Rewriter) -> None:
             rewriter.add(point)
         if rewriter.catalog.engine == "db2" and rewriter.target.engine != "db2":
             _add_cut_scale(cast, rewriter)
+        is_text = rewriter.catalog.engine in _TSQL and rewriter.types.family(cast) is Family.TEXT
+        if is_text and is_bytes(cast.value, rewriter):
+            reason = "bytes as a text, in the code page of the source"
+            rewriter.add(Point(cast.first, cast.last, partial(_refuse, reason), rank=9))
+        if is_text and rewriter.target.engine in _MYSQL and is_money(cast.value, rewriter):
+            rewriter.wrap(cast.value, partial(_two_digits, cast.value), rank=5)
+        if rewriter.target.engine in _MYSQL and _fixed_length(cast):
+            rewriter.wrap(cast, partial(_filled, cast), rank=9)
         if cast_in_words(cast, rewriter):
             rewriter.add(Point(cast.first, cast.last, partial(cast_in_words, cast)))
     for node in rewriter.subject.all(Operation):
@@ -57,6 +66,25 @@ def add_casts(rewriter: Rewriter) -> None:
         reason = next(filter(None, (text_cannot_be(each, rewriter) for each in _read_as_texts(call, rewriter))), "")
         if reason:
             rewriter.add(Point(call.first, call.last, partial(_refuse, reason), rank=9))
+
+
+def is_bytes(value: Node, rewriter: Rewriter) -> bool:
+    """Whether a value is of bytes, such as 0x41."""
+    return rewriter.types.family(value) is Family.BYTES or rewriter.subject.source(value)[:2].lower() == "0x"
+
+
+def _two_digits(value: Node, rewriter: Rewriter) -> str:
+    return f"ROUND({rewriter.node(value)}, 2)"
+
+
+def _fixed_length(cast: Cast) -> int:
+    """Return the length beyond 1 of a cast to a text of fixed length, whose blanks MySQL drops; 0 for another cast."""
+    length = cast.type.arguments[0] if cast.type.name in ("CHAR", "NCHAR", "CHARACTER") and cast.type.arguments else ""
+    return int(length) if length.isdecimal() and int(length) > 1 else 0
+
+
+def _filled(cast: Cast, rewriter: Rewriter) -> str:
+    return f"RPAD({rewriter.node(cast)}, {_fixed_length(cast)}, ' ')"
 
 
 def _read_as_texts(call: Call, rewriter: Rewriter) -> list[Node]:

@@ -1,7 +1,8 @@
-"""Digits that SQL Server gives to quotients and averages of decimals and of money, and cuts off behind.
+"""Digits that SQL Server and Db2 give to quotients and averages of decimals and of money, and cut off behind.
 
-Sources: Transact-SQL reference, "Precision, scale, and length", "Constants" and "AVG"; PostgreSQL 18, "Mathematical Functions", of
-which a numeric quotient has at least 16 significant digits; MySQL 8.4 Reference Manual, "Arithmetic Operators".
+Sources: Transact-SQL reference, "Precision, scale, and length", "Constants" and "AVG"; Db2 11.5 SQL Reference, "Decimal arithmetic
+in SQL"; PostgreSQL 18, "Mathematical Functions" (a numeric quotient has at least 16 significant digits); MySQL 8.4 Reference
+Manual, "Arithmetic Operators".
 """
 
 from functools import partial
@@ -21,13 +22,18 @@ _SIGNIFICANT: Final = 16
 _GROUP: Final = 4
 """Digits that PostgreSQL computes at least, and digits that it keeps together."""
 _WHOLE: Final = {"BIT": 1, "TINYINT": 3, "SMALLINT": 5, "INT": 10, "INTEGER": 10, "BIGINT": 19}
+_MOST_OF_DB2: Final = 31
+_AS_DECIMAL: Final = {10: 11}
+"""Digits that Db2 gives an INTEGER as a decimal, by those of the whole number."""
+_USUAL: Final = {"db2": 5}
+"""Digits of a DECIMAL without a precision, where they are not 18."""
 _MONEY: Final = {"MONEY": 19, "SMALLMONEY": 10}
 _OF_FIRST: Final = frozenset((("MAX",), ("MIN",), ("ABS",), ("ISNULL",), ("NULLIF",), ("ROUND",)))
 _MYSQL: Final = ("mysql", "mariadb")
 
 
 class Digits(NamedTuple):
-    """An exact number of SQL Server: its kind (int, decimal, money), all digits, and those behind the point."""
+    """An exact number of SQL Server or Db2: its kind (int, decimal, money), all digits, and those behind the point."""
 
     kind: str
     precision: int
@@ -39,14 +45,15 @@ class Digits(NamedTuple):
 
 
 def add_decimal_digits(rewriter: Rewriter) -> None:
-    """Cut quotients and averages of exact numbers after the digits that SQL Server gives them."""
+    """Cut quotients and averages of exact numbers after the digits that the source gives them."""
     for node in rewriter.subject.all(Operation):
         if "/" in node.operators and set(node.operators) <= {"*", "/"} and _steps(node, rewriter):
             rewriter.wrap(node, partial(_quotient, node), rank=2)
     for call in rewriter.subject.all(Call):
-        digits = _digits(call, rewriter) if call.parts == ("AVG",) and len(call.arguments) == 1 else None
+        digits = digits_of(call, rewriter) if call.parts == ("AVG",) and len(call.arguments) == 1 else None
         if digits is not None and digits.kind != "int":
-            if rewriter.target.engine in _MYSQL:
+            is_long = rewriter.target.engine == "postgresql" and digits.scale > _SIGNIFICANT - _GROUP
+            if rewriter.target.engine in _MYSQL or is_long:
                 rewriter.wrap(call.arguments[0], partial(_widened, call.arguments[0], digits.scale), rank=4)
             rewriter.wrap(call, partial(_average, call, digits.scale), rank=4)
 
@@ -56,6 +63,8 @@ def _average(call: Call, scale: int, rewriter: Rewriter) -> str:
 
 
 def _widened(value: Node, scale: int, rewriter: Rewriter) -> str:
+    if rewriter.target.engine == "postgresql":
+        return f"CAST({rewriter.node(value)} AS numeric({_MOST + scale}, {scale + _GROUP}))"
     return f"CAST({rewriter.node(value)} AS DECIMAL(65, {scale}))"
 
 
@@ -77,10 +86,10 @@ def _quotient(node: Operation, rewriter: Rewriter) -> str:
 
 def _steps(node: Operation, rewriter: Rewriter) -> list[tuple[Digits, Digits]]:
     """Return what stands at the left of each operator and what comes out; [] where a number is unknown or a quotient whole."""
-    digits = [_digits(each, rewriter) for each in node.operands]
+    digits = [digits_of(each, rewriter) for each in node.operands]
     left, steps = digits[0], []
     for operator, right in zip(node.operators, digits[1:], strict=False):
-        result = _result(operator, left, right)
+        result = _result(operator, left, right, rewriter.catalog.engine)
         if left is None or result is None or (operator == "/" and result.kind == "int"):
             return []
         steps.append((left, result))
@@ -88,22 +97,30 @@ def _steps(node: Operation, rewriter: Rewriter) -> list[tuple[Digits, Digits]]:
     return steps if len(steps) == len(node.operands) - 1 else []
 
 
-def _digits(node: Node, rewriter: Rewriter) -> Digits | None:
+def is_money(node: Node, rewriter: Rewriter) -> bool:
+    """Whether SQL Server gives a value as money, which it writes as a text with two digits behind the point."""
+    digits = digits_of(node, rewriter) if rewriter.catalog.engine in ("sqlserver", "ase") else None
+    return digits is not None and digits.kind == "money"
+
+
+def digits_of(node: Node, rewriter: Rewriter) -> Digits | None:
     match node:
         case Paren():
-            return _digits(node.inner, rewriter)
+            return digits_of(node.inner, rewriter)
         case Literal() if node.form == "number":
-            return _of_constant(rewriter.subject.source(node))
+            digits = _of_constant(rewriter.subject.source(node))
+            is_large = digits is not None and digits.kind == "int" and rewriter.catalog.engine == "db2"
+            return Digits("int", 10, 0) if is_large else digits
         case Name() | Cast():
             return _of_type(node, rewriter)
         case Call() if len(node.parts) == 1:
             return _of_call(node, rewriter)
         case Operation() if len(node.operands) == 1 and node.operators == ["-"]:
-            return _digits(node.operands[0], rewriter)
+            return digits_of(node.operands[0], rewriter)
         case Operation() if len(node.operands) == len(node.operators) + 1:
-            result = _digits(node.operands[0], rewriter)
+            result = digits_of(node.operands[0], rewriter)
             for operator, operand in zip(node.operators, node.operands[1:], strict=True):
-                result = _result(operator, result, _digits(operand, rewriter))
+                result = _result(operator, result, digits_of(operand, rewriter), rewriter.catalog.engine)
             return result
     return None
 
@@ -128,12 +145,16 @@ def _of_type(node: Node, rewriter: Rewriter) -> Digits | None:
         return Digits("money", _MONEY[source.name], 4)
     if logical.kind in ("decimal", "decimal-whole"):
         numbers = [int(each) for each in source.arguments if each.isdigit()]
-        return Digits("decimal", numbers[0] if numbers else 18, numbers[1] if len(numbers) > 1 else 0)
+        usual = _USUAL.get(rewriter.catalog.engine, 18)
+        return Digits("decimal", numbers[0] if numbers else usual, numbers[1] if len(numbers) > 1 else 0)
     return None
 
 
 def _of_call(node: Call, rewriter: Rewriter) -> Digits | None:
-    inner = _digits(node.arguments[0], rewriter) if node.arguments else None
+    inner = digits_of(node.arguments[0], rewriter) if node.arguments else None
+    is_db2 = rewriter.catalog.engine == "db2"
+    if is_db2 and node.parts in (("SUM",), ("AVG",)) and inner is not None and inner.kind == "decimal":
+        return Digits("decimal", _MOST_OF_DB2, inner.scale if node.parts == ("SUM",) else _MOST_OF_DB2 - inner.integral)
     if node.parts == ("SUM",) and inner is not None:
         return inner._replace(precision=_MOST if inner.kind == "decimal" else max(inner.precision, 10))
     if node.parts == ("AVG",) and inner is not None:
@@ -144,10 +165,28 @@ def _of_call(node: Call, rewriter: Rewriter) -> Digits | None:
     return Digits("int", 10, 0) if signature is not None and signature.gives == "integer" else None
 
 
-def _result(operator: str, left: Digits | None, right: Digits | None) -> Digits | None:
+def _of_db2(operator: str, left: Digits, right: Digits) -> Digits:
+    """Return what an operator makes of two exact numbers of Db2: SQL Reference, "Decimal arithmetic in SQL"."""
+    if left.kind == right.kind == "int":
+        return Digits("int", max(left.precision, right.precision), 0)
+    left, right = (each._replace(precision=_AS_DECIMAL.get(each.precision, each.precision)) if each.kind == "int" else each
+                   for each in (left, right))  # fmt: skip
+    if operator == "/":
+        return Digits("decimal", _MOST_OF_DB2, max(_MOST_OF_DB2 - left.integral - right.scale, 0))
+    if operator == "*":
+        scale, precision = left.scale + right.scale, left.precision + right.precision
+    else:
+        scale = max(left.scale, right.scale)
+        precision = scale + max(left.integral, right.integral) + 1
+    return Digits("decimal", min(precision, _MOST_OF_DB2), min(scale, _MOST_OF_DB2))
+
+
+def _result(operator: str, left: Digits | None, right: Digits | None, engine: str) -> Digits | None:
     """Return what an operator makes of two exact numbers."""
     if left is None or right is None or operator not in ("+", "-", "*", "/"):
         return None
+    if engine == "db2":
+        return _of_db2(operator, left, right)
     kinds = {left.kind, right.kind}
     if "decimal" not in kinds:
         return Digits("money", 19, 4) if "money" in kinds else Digits("int", max(left.precision, right.precision), 0)

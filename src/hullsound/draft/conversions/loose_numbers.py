@@ -4,14 +4,16 @@ Source: SQLite documentation, "SQL Language Expressions": % casts both operands 
 """
 
 from functools import partial
+from typing import NoReturn
 
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
+from hullsound.catalog.model import DataType
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
-from hullsound.sql.tree import Call, Cast, Node, Operation
+from hullsound.sql.tree import Call, Cast, Literal, Node, Operation
 
 from .dividing import not_zero
 from .implicit import compared
-from .value_texts import NOT_TEXT, add_text
+from .value_texts import NOT_TEXT, add_text, text_of
 
 
 def add_loose_numbers(rewriter: Rewriter) -> None:
@@ -40,6 +42,30 @@ def add_loose_numbers(rewriter: Rewriter) -> None:
     for one, other in compared(rewriter):
         if {rewriter.types.family(one), rewriter.types.family(other)} == set(MOMENTS):
             rewriter.add(Point(one.first, one.last, _refuse, rank=9))
+
+
+def add_places(rewriter: Rewriter) -> None:
+    """Keep ROUND to fewer than no places, which SQLite rounds to none; numbers as texts have no idle zeros there."""
+    for call in rewriter.subject.all(Call):
+        if call.parts == ("ROUND",) and len(call.arguments) == 2 and not isinstance(call.arguments[1], Literal):
+            rewriter.wrap(call.arguments[1], partial(_places, call.arguments[1]), rank=7)
+    for cast in rewriter.subject.all(Cast):
+        is_text = rewriter.types.family_of(DataType(cast.type.name)) is Family.TEXT
+        if is_text and rewriter.types.family(cast.value) is Family.NUMBER:
+            write = partial(text_of, cast.value) if rewriter.target.engine == "postgresql" else _refuse_text
+            rewriter.add(Point(cast.first, cast.last, write, rank=8))
+
+
+def _places(digits: Node, rewriter: Rewriter) -> str:
+    is_negative = isinstance(digits, Operation) and digits.operators == ["-"] and len(digits.operands) == 1
+    if is_negative and isinstance(digits, Operation) and isinstance(digits.operands[0], Literal):
+        return "0"
+    text = rewriter.node(digits)
+    return f"CASE WHEN {text} < 0 THEN 0 ELSE {text} END"
+
+
+def _refuse_text(_: Rewriter) -> NoReturn:
+    raise CannotDraft("a number with a fraction as a text, whose idle zeros differ")
 
 
 def _remainder(node: Operation, rewriter: Rewriter) -> str:

@@ -19,6 +19,8 @@ _TYPES: Final = {
     Family.TEXT: "text", Family.INTEGER: "integer", Family.NUMBER: "numeric", Family.DATE: "date", Family.TIMESTAMP: "timestamp",
     Family.TIME: "time",
 }  # fmt: skip
+_FLAGS_AT: Final = {"REGEXP_LIKE": 2, "REGEXP_COUNT": 3, "REGEXP_SUBSTR": 4, "REGEXP_REPLACE": 5, "REGEXP_INSTR": 5}
+"""Place of the flags among the arguments: Oracle Database 19c, "SQL Language Reference", "REGEXP_SUBSTR"."""
 
 
 @cache
@@ -42,6 +44,10 @@ def add_null_results(rewriter: Rewriter) -> None:
             parts = node.operands if set(node.operators) <= _ARITHMETIC else []
         elif isinstance(node, Call):
             parts = node.arguments if len(node.parts) == 1 and node.parts[0] in strict and node.over is None else []
+            place = _FLAGS_AT.get(node.parts[0], -1) if rewriter.catalog.engine == "oracle" else -1
+            if 0 <= place < len(parts) and is_null(parts[place]):  # NULL means no flags there
+                rewriter.replace(parts[place].first, parts[place].last, "''")
+                parts = [*parts[:place], *parts[place + 1 :]]
         else:
             continue
         if any(each in made or is_null(each) for each in parts) and not _is_own(node, rewriter):

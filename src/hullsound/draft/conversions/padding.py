@@ -13,9 +13,10 @@ from hullsound.analyze.types import Family
 from hullsound.catalog.model import DataType
 from hullsound.draft.edits.rewrite import Rewriter
 from hullsound.knowledge.types import logical_type
-from hullsound.sql.tree import Call, Literal, Name, Node, Operation, Paren
+from hullsound.sql.tree import Call, Cast, Literal, Name, Node, Operation, Paren
 
 _COMPARED: Final = frozenset(("=", "<>", "!=", "<", ">", "<=", ">="))
+_FIXED: Final = frozenset(("CHAR", "NCHAR", "CHARACTER"))
 _TRIMMING: Final = frozenset(("TRIM", "RTRIM", "LEN"))
 """Functions that drop blanks at the end themselves."""
 
@@ -27,7 +28,7 @@ def add_padding(rewriter: Rewriter) -> None:
             rewriter.wrap(name, partial(_filled, name, length), rank=8)
 
 
-def _filled(name: Name, length: int, rewriter: Rewriter) -> str:
+def _filled(name: Node, length: int, rewriter: Rewriter) -> str:
     return f"rpad({rewriter.node(name)}, {length})"
 
 
@@ -62,10 +63,14 @@ def _is_fixed(source: DataType | None, rewriter: Rewriter) -> bool:
     return logical is not None and logical.kind == "fixed-text"
 
 
-def _padded(node: Node, rewriter: Rewriter) -> Iterator[tuple[Name, int]]:
-    """Yield the columns of fixed length beyond 1 that a value may be, each with its length."""
+def _padded(node: Node, rewriter: Rewriter) -> Iterator[tuple[Node, int]]:
+    """Yield the columns and casts of fixed length beyond 1 that a value may be, each with its length."""
     if isinstance(node, Paren):
         yield from _padded(node.inner, rewriter)
+    elif isinstance(node, Cast):
+        length = node.type.arguments[0] if node.type.name in _FIXED and node.type.arguments else ""
+        if length.isdecimal() and int(length) > 1:
+            yield node, int(length)
     elif isinstance(node, Name):
         source = rewriter.types.source_type(node)
         logical = logical_type(rewriter.catalog.engine, source) if source is not None else None

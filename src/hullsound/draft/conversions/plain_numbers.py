@@ -57,6 +57,8 @@ def _written(rewriter: Rewriter) -> Iterator[Node]:
 def plain_number(node: Node, rewriter: Rewriter) -> str:
     """Render a number as the text that Oracle writes: 2.50 as 2.5, and 0.5 as .5."""
     text = rewriter.node(node)
+    if _may_be_endless(node, rewriter):
+        raise CannotDraft("a quotient as a text, of which Oracle writes 40 digits")
     if isinstance(node, Literal):
         return f"'{Decimal(text).normalize():f}'".replace("'0.", "'.")
     if rewriter.target.engine in ("mysql", "mariadb"):
@@ -66,6 +68,34 @@ def plain_number(node: Node, rewriter: Rewriter) -> str:
         raise CannotDraft("a number with decimals that becomes a text")
     trimmed = f"trim_scale({text})" if _is_exact(node, rewriter) else f"trim_scale(CAST({text} AS numeric))"
     return f"regexp_replace({trimmed}::text, '^(-?)0[.]', '\\1.')"
+
+
+def _may_be_endless(node: Node, rewriter: Rewriter) -> bool:
+    """Whether a number may have more digits than the target computes: a quotient or an average that nothing cuts."""
+    match node:
+        case Paren():
+            return _may_be_endless(node.inner, rewriter)
+        case Operation():
+            divisors = [each for sign, each in zip(node.operators, node.operands[1:], strict=False) if sign == "/"]
+            return any(not _ends(rewriter.subject.source(each)) for each in divisors) or any(
+                _may_be_endless(each, rewriter) for each in node.operands
+            )
+        case Call() if node.parts == ("AVG",):
+            return True
+        case Call() if node.parts[-1] in ("ROUND", "TRUNC"):
+            return False
+        case Call():
+            return any(_may_be_endless(each, rewriter) for each in choices_of(node, rewriter.catalog.engine))
+    return False
+
+
+def _ends(divisor: str) -> bool:
+    """Whether quotients by a constant have an end: it has no prime factors but 2 and 5."""
+    number = int(divisor) if divisor.isdecimal() else 0
+    for prime in (2, 5) if number else ():
+        while number % prime == 0:
+            number //= prime
+    return number == 1
 
 
 def _is_exact(node: Node, rewriter: Rewriter) -> bool:

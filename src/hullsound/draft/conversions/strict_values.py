@@ -12,6 +12,7 @@ from typing import Final
 from hullsound.analyze.signatures import choices_of
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
+from hullsound.sql.literals import is_no_day
 from hullsound.sql.tree import Call, Case, Comparison, Insert, Literal, Node, Operation, Paren, Row, Update
 
 from .edge_values import add_dividing_edges
@@ -184,6 +185,8 @@ def _add_constant(node: Node, rewriter: Rewriter) -> None:
 
 def moment_of_constant(text: str) -> str:
     """Return a constant text as a moment of standard SQL. Raises CannotDraft for one in a format of its own."""
+    if is_no_day(text.strip("'")):
+        raise CannotDraft("a text as a moment that no calendar has")
     day, moment = _DAY.fullmatch(text), _MOMENT.fullmatch(text)
     if moment is not None:
         fraction = f".{moment[7][1:]}" if moment[7] else ""

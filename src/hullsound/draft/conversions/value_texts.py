@@ -12,6 +12,7 @@ from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.knowledge.types import LogicalType, logical_type
 from hullsound.sql.tree import Literal, Node
 
+from .decimal_digits import is_money
 from .moment_texts import plain_text_of
 from .plain_numbers import plain_number
 
@@ -34,6 +35,8 @@ def text_of(node: Node, rewriter: Rewriter) -> str:
         return f"CAST(CAST({text} AS integer) AS text)"
     if engine == "oracle" and kind is Family.NUMBER:
         return plain_number(node, rewriter)
+    if is_money(node, rewriter):
+        return f"CAST(round({text}, 2) AS text)"
     if engine in _TSQL and kind in _MOMENTS:
         return plain_text_of(node, text, rewriter)
     if engine in ("mysql", "mariadb") and kind is Family.TIMESTAMP:

@@ -13,7 +13,7 @@ from hullsound.catalog.definitions import data_type
 from hullsound.draft.conversions.row_values import inserted_literals, inserted_types
 from hullsound.draft.edits.rewrite import Rewriter
 from hullsound.knowledge.types import logical_type
-from hullsound.sql.literals import string_content
+from hullsound.sql.literals import is_no_day, string_content
 from hullsound.sql.script import ReadStatement
 from hullsound.sql.tree import (
     AlterTable,
@@ -53,6 +53,7 @@ _READABLE: Final = {
         r"\s*[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?\s*|\s*[+-]?(?:NaN|inf(?:inity)?)\s*", re.IGNORECASE
     ),
     Family.TIMESTAMP: re.compile(r"(?!.*\d:\d\d:\d\d:\d).*", re.DOTALL),
+    Family.DATE: re.compile(r".*", re.DOTALL),
     Family.BOOLEAN: re.compile(
         r"\s*(?:t|tr|tru|true|f|fa|fal|fals|false|y|ye|yes|n|no|on|of|off|1|0)\s*", re.IGNORECASE
     ),
@@ -212,7 +213,8 @@ def _unreadable(wanted: Family, value: Node, rewriter: Rewriter) -> Iterator[str
     value = inner(value)
     if pattern is not None and isinstance(value, Literal) and value.form == "string":
         text = rewriter.subject.source(value)
-        if text.startswith("'") and not pattern.fullmatch(string_content(text, ENGINE)):
+        content = string_content(text, ENGINE) if text.startswith("'") else ""
+        if text.startswith("'") and (not pattern.fullmatch(content) or (wanted in MOMENTS and is_no_day(content))):
             yield f"the text {text[:40]} where a {wanted} is wanted"
 
 

@@ -16,13 +16,11 @@ from hullsound.sql.tree import (
     Clause,
     CommonTable,
     Comparison,
-    CreateIndex,
     Join,
     Literal,
     Name,
     Node,
     Operation,
-    OrderItem,
     Query,
     QueryStatement,
     Select,
@@ -31,10 +29,9 @@ from hullsound.sql.tree import (
 )
 
 from .grouping import add_any_values, add_locked_groups
+from .null_orders import add_null_orders
 from .numbering import add_counted_rows
 
-NULLS_LOW: Final = frozenset(("mysql", "mariadb", "sqlserver", "ase", "sqlite", "teradata"))
-"""Engines that sort NULL before every value."""
 _DROPPED: Final = frozenset(
     ("table-hint", "query-option", "index-hint", "join-hint", "optimize-for", "for-read-only", "for-fetch-only",
      "isolation-clause", "locking-modifier", "procedure-analyse", "cursor-read-only")
@@ -77,9 +74,7 @@ def add_query_points(rewriter: Rewriter) -> None:
             rewriter.add(Point(call.first, call.last, partial(_count_of_several, call)))
     for common in subject.all(CommonTable):
         _add_recursion(common, rewriter)
-    if rewriter.catalog.engine in NULLS_LOW:
-        for item in subject.all(OrderItem):
-            _add_null_order(item, rewriter)
+    add_null_orders(rewriter)
 
 
 def add_clause(clause: Clause, rewriter: Rewriter) -> None:
@@ -357,19 +352,6 @@ def _add_pattern(node: Comparison, rewriter: Rewriter) -> None:
     operator = ("!~" if node.negated else "~") + ("*" if ignores_case(rewriter) and has_letters(pattern) else "")
     expression = literal(f"^{pattern_as_regex(pattern)}$")
     rewriter.add(Point(node.operands[0].last, node.last, lambda r: f"{operator} {expression}"))
-
-
-def _add_null_order(item: OrderItem, rewriter: Rewriter) -> None:
-    """Say where NULL sorts for a column that may be NULL."""
-    if item.nulls or not isinstance(item.value, Name) or isinstance(rewriter.subject.tree, CreateIndex):
-        return
-    column = rewriter.columns.column(item.value)
-    if column is None or not column.nullable:
-        return
-    alias = item.value.parts[-1]
-    if len(item.value.parts) == 1 and any(each.alias == alias for each in rewriter.subject.all(SelectItem)):
-        return
-    rewriter.insert_behind(item, " NULLS LAST" if item.descending else " NULLS FIRST")
 
 
 def is_single_row(query: Query) -> bool:

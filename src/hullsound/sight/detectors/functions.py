@@ -100,8 +100,14 @@ def see_to_char_odd_mask(node: Call, subject: Subject) -> Iterable[Found]:
 
 @detector("to-date-mask", Call, names=("TO_DATE",))
 def see_to_date_mask(node: Call, subject: Subject) -> Iterable[Found]:
-    if node.parts == ("TO_DATE",) and _mask_known(node, subject):
+    if node.parts == ("TO_DATE",) and _mask_known(node, subject) and _tells_month(node, subject):
         yield found(node)
+
+
+def _tells_month(call: Call, subject: Subject) -> bool:
+    """Whether a mask tells year and month, which Oracle takes from the clock where it does not."""
+    mask = (literal_text(call.arguments[1], subject) or "").upper() if len(call.arguments) > 1 else ""
+    return "J" in mask or ("Y" in mask and any(element in mask for element in ("MM", "MON", "DDD", "RM")))
 
 
 def is_rounded_year_mask(call: Call, subject: Subject) -> bool:
@@ -120,7 +126,9 @@ def see_to_date_rounded_year(node: Call, subject: Subject) -> Iterable[Found]:
 
 @detector("to-date-odd", Call, names=("TO_DATE",))
 def see_to_date_odd(node: Call, subject: Subject) -> Iterable[Found]:
-    if node.parts == ("TO_DATE",) and not _mask_known(node, subject) and not is_rounded_year_mask(node, subject):
+    if node.parts == ("TO_DATE",) and not (
+        (_mask_known(node, subject) and _tells_month(node, subject)) or is_rounded_year_mask(node, subject)
+    ):
         yield found(node)
 
 

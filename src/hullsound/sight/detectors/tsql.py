@@ -19,6 +19,7 @@ from hullsound.sql.tree import (
     Execute,
     If,
     Insert,
+    Member,
     Name,
     Operation,
     OtherStatement,
@@ -262,9 +263,10 @@ def see_clustered(node: Statement, subject: Subject) -> Iterable[Found]:
                 yield Found(node, at, at + 1)
 
 
-@detector("xml-method", Call, names=XML_METHODS)
-def see_xml_method(node: Call, subject: Subject) -> Iterable[Found]:
-    if len(node.parts) > 1 and node.arguments and subject.words[node.arguments[0].first][:1] in ("'", "N"):
+@detector("xml-method", Call, Member, texts=XML_METHODS)
+def see_xml_method(node: Call | Member, subject: Subject) -> Iterable[Found]:
+    is_method = node.parts[-1:] and node.parts[-1] in XML_METHODS and (isinstance(node, Member) or len(node.parts) > 1)
+    if is_method and node.arguments and subject.words[node.arguments[0].first][:1] in ("'", "N"):
         yield found(node)
 
 

@@ -128,7 +128,7 @@ class OperandParser(CallParser):
             if opener is not None:
                 special = opener(self)
                 if special is not None:
-                    return special
+                    return self._tail(special)
             is_callable = word in _CALLABLE and self.words[pos + 1] == "("
             if word in self.reserved and word not in _VALUE_WORDS and not is_callable:
                 self.fail("an expression")
