@@ -10,7 +10,7 @@ from hullsound.assess.model import Finding
 from hullsound.survey.files import ScriptFile
 from tests.statements import end_statement
 
-_HEADER = re.compile(r"^### (\w+) > (\S+) : (.*)$", re.MULTILINE)
+_HEADER = re.compile(r"^### (\w+)(?::([\w.]+))? > (\S+) : (.*)$", re.MULTILINE)
 _ACCEPTED = {"any": ("note", "warning", "blocker"), "loud": ("warning", "blocker")}
 _OWN_REMARKS = ("survey.unresolved", "survey.not-created")
 """Remarks that only say that a case stands alone, without the schema it belongs to."""
@@ -26,6 +26,8 @@ class Case:
     file: str
     line: int
     source: str
+    version: str
+    """Version of the source; '' where none is told."""
     target: str
     labels: tuple[tuple[str, int], ...]
     text: str
@@ -40,12 +42,12 @@ def read_cases() -> Iterator[Case]:
             end = following.start() if following else len(text)
             labels = tuple(
                 (severity, int(line))
-                for severity, _, line in (label.strip().partition("@") for label in here[3].split(","))
+                for severity, _, line in (label.strip().partition("@") for label in here[4].split(","))
                 if severity != "quiet"
             )
             body = text[here.end() + 1 : end].rstrip("\n")
             line = text.count("\n", 0, here.start()) + 1
-            yield Case(path.name, line, here[1], here[2], labels, body)
+            yield Case(path.name, line, here[1], here[2] or "", here[3], labels, body)
 
 
 def is_met(label: tuple[str, int], findings: list[Finding]) -> bool:
@@ -59,7 +61,7 @@ def find(case: Case) -> list[Finding]:
     """Return the findings of a case, but for remarks on names that its missing schema would explain."""
     text = end_statement(case.text, case.source)
     shift = 1 if text.startswith(("DELIMITER $$", "--#SET")) else 0
-    catalog = steps.survey_texts([ScriptFile("case.sql", text, "")], case.source)
+    catalog = steps.survey_texts([ScriptFile("case.sql", text, "")], case.source, case.version)
     assessment = steps.assess_catalog(catalog, case.target).assessment
     findings = [f for each in assessment.objects for f in each.findings] + assessment.general
     return [
