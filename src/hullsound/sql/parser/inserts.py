@@ -130,7 +130,10 @@ class InsertParser(QueryParser):
             or self.at("TABLE", "(")
             or self.words[self.pos] in ("OPENQUERY", "OPENROWSET", "OPENDATASOURCE")
         ):
+            first = self.pos
             self._source()
+            if self.words[first] == "(":
+                self.clause("insert-into-query", first)
         else:
             table = self._insert_table()
             self.nodes.append(table)

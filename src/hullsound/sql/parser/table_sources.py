@@ -146,6 +146,7 @@ class TableSourceParser(ExpressionParser):
             pass
         if self.words[first] == "ONLY" and self.kinds[first + 1] in (WORD, QUOTED) and not self.dialect.links:
             self.pos += 1
+            self.clause("only-table", first)
         parts = self.qualified_name()
         link = self.database_link() if self.words[self.pos] == "@" and self.dialect.links else ""
         node = TableRef(first, self.pos, parts, "", link)
