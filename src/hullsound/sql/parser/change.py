@@ -43,7 +43,7 @@ class ChangeParser(InsertParser):
         where = self._where() if self.accept("WHERE") else None
         returning, into = self._returning()
         self._error_log()
-        self._change_tail()
+        self._change_tail(is_behind_returning=bool(returning))
         start = self.pos
         if (
             self.words[start] == "ELSE"
@@ -111,7 +111,7 @@ class ChangeParser(InsertParser):
         where = self._where() if self.accept("WHERE") else None
         returning, into = self._returning()
         self._error_log()
-        self._change_tail()
+        self._change_tail(is_behind_returning=bool(returning))
         if not returning:  # MariaDB has it behind the limit, SQLite before
             returning, into = self._returning()
         node = Delete(first, self.pos, table, where, returning, into)

@@ -302,12 +302,15 @@ class InsertParser(QueryParser):
             self.any_word() if self.kinds[self.pos] == WORD else self.expression()
         self.clause("log-errors", first)
 
-    def _change_tail(self) -> None:
+    def _change_tail(self, *, is_behind_returning: bool = False) -> None:
         """Read ORDER BY, LIMIT and the options behind a change."""
         if self.words[self.pos] == "ORDER":
             self.order_items()
         if self.words[self.pos] == "LIMIT":
-            self._limit(self.pos)
+            first = self.pos
+            self._limit(first)
+            if is_behind_returning:
+                self.clause("limit-behind-returning", first)
         if self.words[self.pos] in ("OPTION", "PLAN"):
             self._query_option(self.pos)
         if self.words[self.pos] in ("WITH", "AT"):
