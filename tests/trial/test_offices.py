@@ -25,7 +25,7 @@ OFFICES = Path(__file__).parents[1] / "data" / "offices"
         ("vehicles.sql", "sqlserver", {"dbo.procedure.usp_renumber", "dbo.procedure.usp_stats"}),
         ("ledger.sql", "sqlserver", {f"dbo.procedure.{name}" for name in ("gl_fix", "gl_import", "gl_xp")}),
         ("claims.sql", "oracle", set()),
-        ("stores.sql", "oracle", {"procedure.export_items", "procedure.log_error"}),
+        ("stores.sql", "oracle", {"procedure.export_items", "procedure.log_error", "procedure.monthly_totals"}),
         ("clinic.sql", "mysql", {"event.ev_clean", "procedure.cleanup", "view.v_owing"}),
         ("depot.sql", "mysql", {"event.e_clean", "table.depot_item"}),
         ("rentals.sql", "sqlserver", {"dbo.table.boat", "dbo.anonymous_block.rentals:144"}),

@@ -55,7 +55,7 @@ VALUES: list[tuple[str, tuple[Any, ...], Any]] = [
     ("f_like", ("dx",), False), ("f_like", ("a7",), False), ("f_bit", (3,), True), ("f_bit", (1,), False),
     ("f_while", (9,), 12), ("f_elseif", (-1,), "minus"), ("f_elseif", (0,), "zero"), ("f_elseif", (500,), "huge"),
     ("f_elseif", (5,), "plus"), ("f_nested", (1, 1), "both"), ("f_nested", (1, 2), "a only"), ("f_nested", (2, 1), "none"),
-    ("f_name", (1,), "Tern"), ("f_name", (99,), "unknown"), ("f_last", NONE, "Dag 40.0000"), ("f_sum", (1,), 35),
+    ("f_name", (1,), "Tern"), ("f_name", (99,), "unknown"), ("f_last", NONE, "Dag 40.00"), ("f_sum", (1,), 35),
     ("f_sum", (99,), 0), ("f_subquery", (1,), 1), ("f_cursor", NONE, "Tern;Otter;Lark;"),
 ]  # fmt: skip
 """(function, arguments, value)"""

@@ -11,7 +11,7 @@ from hullsound.knowledge.types import choose_type, parse_type
 from hullsound.sight.detectors.names import XML_METHODS
 from hullsound.sql.lexer import STRING
 from hullsound.sql.literals import string_content
-from hullsound.sql.tree import Call, Member, TableFunction
+from hullsound.sql.tree import Call, Cast, Member, TableFunction
 
 from .json_paths import json_keys
 
@@ -28,7 +28,8 @@ def add_document_points(rewriter: Rewriter) -> None:
         if isinstance(source.call, Call) and source.call.parts == ("OPENJSON",):
             rewriter.add(Point(source.first, source.last, partial(_open_json, source, source.call), rank=2))
     for member in rewriter.subject.all(Member):
-        rewriter.add(Point(member.first, member.last, _refuse_member, rank=9))
+        if isinstance(member.owner, Cast):
+            rewriter.add(Point(member.first, member.last, _refuse_member, rank=9))
     for call in rewriter.subject.all(Call):
         if len(call.parts) > 1 and call.parts[-1] in XML_METHODS and call.arguments:
             rewriter.add(Point(call.first, call.last, partial(_xml_method, call), rank=2))
