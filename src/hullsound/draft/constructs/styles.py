@@ -4,7 +4,7 @@ import re
 from typing import Final
 
 from hullsound.analyze.types import NUMBERS, Family
-from hullsound.draft.conversions.casts import is_bytes
+from hullsound.draft.conversions.casts import digits_prefix, is_bytes
 from hullsound.draft.conversions.decimal_digits import is_money
 from hullsound.draft.conversions.moment_texts import by_style, mask_of_style, plain_text_of
 from hullsound.draft.conversions.sums import cast_of_moment
@@ -38,6 +38,9 @@ def fix_convert_with_style(place: Found, rewriter: Rewriter) -> str:
             else plain_text_of(node.value, value, rewriter)
         )
         return _cut(text, kind)
+    prefix = digits_prefix(node, rewriter) if source is Family.BYTES and target is Family.TEXT else ""
+    if prefix:
+        return _cut(f"({literal(prefix)} || upper(encode({value}, 'hex')))", kind)
     mask = mask_of_style(style_node(node, rewriter), rewriter) if style else ""
     if mask and target is Family.DATE and source in (Family.TEXT, Family.UNKNOWN):
         return f"to_date({value}, {mask})"

@@ -50,7 +50,7 @@ def add_casts(rewriter: Rewriter) -> None:
         if rewriter.catalog.engine == "db2" and rewriter.target.engine != "db2":
             _add_cut_scale(cast, rewriter)
         is_text = rewriter.catalog.engine in _TSQL and rewriter.types.family(cast) is Family.TEXT
-        if is_text and is_bytes(cast.value, rewriter):
+        if is_text and is_bytes(cast.value, rewriter) and not digits_prefix(cast, rewriter):
             reason = "bytes as a text, in the code page of the source"
             rewriter.add(Point(cast.first, cast.last, partial(_refuse, reason), rank=9))
         if is_text and rewriter.target.engine in _MYSQL and is_money(cast.value, rewriter):
@@ -71,6 +71,16 @@ def add_casts(rewriter: Rewriter) -> None:
 def is_bytes(value: Node, rewriter: Rewriter) -> bool:
     """Whether a value is of bytes, such as 0x41."""
     return rewriter.types.family(value) is Family.BYTES or rewriter.subject.source(value)[:2].lower() == "0x"
+
+
+def digits_prefix(cast: Cast, rewriter: Rewriter) -> str:
+    """Return what stands before the digits of bytes that a style writes as a text for PostgreSQL; '' where none does.
+
+    Source: Transact-SQL reference, "CAST and CONVERT", binary styles: 1 is the text 0x and the digits.
+    """
+    words, style = rewriter.words, cast.value.last
+    is_hex = rewriter.target.engine == "postgresql" and words[style : style + 3] == [",", "1", ")"]
+    return "0x" if is_hex and cast.type.name == "VARCHAR" else ""
 
 
 def _two_digits(value: Node, rewriter: Rewriter) -> str:
