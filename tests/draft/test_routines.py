@@ -271,8 +271,13 @@ def test_mysql_in_pl_sql() -> None:
     ("engine", "text", "reason"),
     [
         ("sqlserver", "CREATE PROCEDURE p AS BEGIN CREATE TABLE #t (a int) SELECT a FROM #t END", "statement"),
-        ("oracle", "CREATE FUNCTION f RETURN NUMBER IS CURSOR c (p NUMBER) IS SELECT p FROM dual; BEGIN OPEN c (1); RETURN 1; END;",
-         "parameters"),
+        ("oracle", "CREATE TABLE t (a NUMBER);\nCREATE FUNCTION f RETURN NUMBER IS CURSOR c (a NUMBER) IS SELECT a FROM t; "
+         "BEGIN OPEN c (1); RETURN 1; END;", "called like a column"),
+        ("oracle", "CREATE PROCEDURE p (c OUT SYS_REFCURSOR) IS n NUMBER; BEGIN OPEN c FOR SELECT 1 FROM dual; FETCH c INTO n; END;",
+         "reads itself"),
+        ("oracle", "CREATE PROCEDURE p (t VARCHAR2) IS BEGIN EXECUTE IMMEDIATE 'DELETE FROM ' || t; END;", "running code"),
+        ("oracle", "CREATE TABLE t (a NUMBER);\nCREATE PROCEDURE p IS r t%ROWTYPE; BEGIN r.a := 1; INSERT INTO t VALUES r; END;",
+         "whole row"),
         ("oracle", "CREATE TABLE t (a NUMBER, b NUMBER);\nCREATE FUNCTION f RETURN NUMBER IS a NUMBER; n NUMBER; BEGIN "
          "SELECT b INTO n FROM t WHERE b = a; RETURN n; END;", "column that is read"),
         ("sqlserver", "CREATE TABLE t (a int, b int)\nGO\nCREATE PROCEDURE p AS DECLARE @a int SELECT @a = a FROM t WHERE b > 1",

@@ -2,15 +2,19 @@
 
 from dataclasses import dataclass
 from functools import cache
+from typing import Final
 
 from hullsound.catalog.definitions import data_type
 from hullsound.catalog.model import DataType, ObjectType
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.lexer import Tokens
 from hullsound.sql.script import read_script
-from hullsound.sql.tree import CreatePackage, TypeDeclaration, TypeName
+from hullsound.sql.tree import CreatePackage, Parameter, TypeDeclaration, TypeName, Variable
 
 from .columns import Columns
+
+
+_PACKAGES: Final = (ObjectType.PACKAGE, ObjectType.PACKAGE_BODY)
 
 
 @dataclass(frozen=True)
@@ -27,12 +31,23 @@ class Declared:
 
 
 def declared_type(declared: TypeName, columns: Columns) -> DataType | None:
-    """Return the type of a declaration, through TYPE OF a column."""
+    """Return the type of a declaration, through TYPE OF a column or of another variable."""
     if not declared.borrowed:
         return data_type(declared)
-    table = columns.table(declared.reference[:-1]) if declared.reference else None
+    if len(declared.reference) < 2:
+        return _of_variable(declared, columns) if declared.borrowed == "TYPE" else None
+    table = columns.table(declared.reference[:-1])
     found = [c.type for c in table.columns if c.name == declared.reference[-1]] if table is not None else []
     return found[0] if found else None
+
+
+def _of_variable(declared: TypeName, columns: Columns) -> DataType | None:
+    """Return the type of the variable or parameter that a declaration names; one before it, so that none names itself."""
+    for kind in (Variable, Parameter):
+        for each in columns.subject.all(kind):
+            if (each.name,) == declared.reference and each.first < declared.first and each.type is not declared:
+                return declared_type(each.type, columns)
+    return None
 
 
 def declaration_of(node: TypeName, columns: Columns) -> Declared | None:
@@ -40,12 +55,14 @@ def declaration_of(node: TypeName, columns: Columns) -> Declared | None:
     for declared in columns.subject.all(TypeDeclaration):
         if len(node.reference) < 2 and declared.name == node.name:
             return declared_here(declared, "", columns.subject.tokens)
-    tree = columns.subject.tree
+    tree, owner = columns.subject.tree, columns.catalog.objects.get(columns.owner)
     own = tree.name[-1] if isinstance(tree, CreatePackage) else ""
+    if owner is not None and owner.type in _PACKAGES:
+        own = owner.name
     package = node.reference[-2] if len(node.reference) > 1 else own
     name = node.reference[-1] if node.reference else node.name
     for item in columns.catalog.with_name(package) if package else ():
-        if item.type is ObjectType.PACKAGE:
+        if item.type is ObjectType.PACKAGE or (item.type is ObjectType.PACKAGE_BODY and package == own):
             for found in _package_types(item.text, columns.catalog.engine):
                 if found.node.name == name:
                     return Declared(found.node, item.name, found.index, found.defaults)

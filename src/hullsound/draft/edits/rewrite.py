@@ -172,9 +172,13 @@ class Rewriter:
         self._points.clear()
         self.subject.memory.clear()
 
+    def sort(self) -> None:
+        """Put the points in the order in which they apply; parts that are rendered before all points are there ask for it."""
+        self._points.sort(key=lambda point: point.place)
+
     def edits(self) -> list[Edit]:
         """Return the outermost edits on the statement's text, with offsets from the statement's start."""
-        self._points.sort(key=lambda point: point.place)
+        self.sort()
         read = self.subject.read
         return self._edits(read.first, read.last, -1, read.start, is_outermost=True)
 

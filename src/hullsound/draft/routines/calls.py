@@ -1,6 +1,6 @@
 """Calls of other routines: arguments by place or name, those left out, and the status that T-SQL procedures return."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Collection
 from functools import lru_cache
 from typing import Final
 
@@ -8,8 +8,9 @@ from hullsound.draft.edits.reading import read_object
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.statements.packages import member_name, member_of
 from hullsound.sql.script import ReadStatement
-from hullsound.sql.tree import CreateRoutine, Literal, NamedArgument, Node, Parameter, Return
+from hullsound.sql.tree import CreateRoutine, Literal, Name, NamedArgument, Node, Parameter, Return
 
+from .cursor_results import is_cursor_type
 from .speech import Declared, Lines, Speech, Unit
 
 STATUS: Final = "p_status"
@@ -40,8 +41,16 @@ class Calls:
     """Writes the calls of one routine."""
 
     def __init__(
-        self, rewriter: Rewriter, speech: Speech, unit: Unit, variables: dict[str, str], value: Callable[[Node], str]
+        self,
+        rewriter: Rewriter,
+        speech: Speech,
+        unit: Unit,
+        variables: dict[str, str],
+        value: Callable[[Node], str],
+        cursors: Collection[str],
     ) -> None:
+        self.cursors = cursors
+        """Cursors that the routine hands to its caller, whose rows a call gives out by itself."""
         self.rewriter, self.speech, self.unit, self.variables, self.value = rewriter, speech, unit, variables, value
         self.engine = rewriter.catalog.engine
 
@@ -98,6 +107,10 @@ class Calls:
         for place, parameter in enumerate(parameters):
             value = placed[place] if place < len(placed) else named.get(parameter.name)
             gives_back = parameter.mode != "in"
+            if is_cursor_type(parameter.type, self.rewriter):
+                if not isinstance(value, Name) or value.parts[0] not in self.cursors:
+                    raise CannotDraft("a call that opens a cursor for the routine itself")
+                continue
             if value is not None:
                 given.append((self.value(value), gives_back))
             elif isinstance(parameter.default, Literal) and not gives_back:

@@ -10,6 +10,7 @@ from typing import Final
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.knowledge.types import choose_type
 from hullsound.sql.tree import (
+    Call,
     Clause,
     CloseCursor,
     ConditionHandler,
@@ -18,14 +19,17 @@ from hullsound.sql.tree import (
     Fetch,
     Loop,
     Name,
+    NamedArgument,
     Node,
     OpenCursor,
+    Parameter,
     Query,
     Select,
     Subquery,
 )
 
 from .speech import Declared, Lines, Speech, Unit
+from .types import type_text
 
 _STATUS: Final = "@@FETCH_STATUS"
 _MET: Final = {"FOUND": "> 0", "NOTFOUND": "= 0"}
@@ -60,6 +64,7 @@ class Cursors:
 
     def prepare(self) -> None:
         """Put variables in the places that tell of the last fetch, and declare them; before anything is written."""
+        self._prepare_parameters()
         for name in self.rewriter.subject.all(Name):
             if name.parts == (_STATUS,):
                 self.rewriter.put(name, self._variable(_STATUS))
@@ -82,10 +87,11 @@ class Cursors:
 
     def open(self, node: OpenCursor) -> Lines:
         cursor = self._cursor(node.cursor)
-        if node.arguments or node.query is not None or node.using:
-            raise CannotDraft("a cursor that is opened with values or for a query")
+        if node.query is not None or node.using:
+            raise CannotDraft("a cursor that is opened for a query")
         self.unit.reads = True
-        return self.speech.open_cursor(self._name(cursor), self._query(cursor))
+        given = node.cursor.arguments if isinstance(node.cursor, Call) else node.arguments
+        return self._given(cursor, given) + self.speech.open_cursor(self._name(cursor), self._query(cursor))
 
     def close(self, node: CloseCursor) -> Lines:
         cursor = self._cursor(node.cursor)
@@ -107,10 +113,43 @@ class Cursors:
             self._name(cursor), targets, self.speech.assign(status, met), self.speech.assign(status, none)
         )
 
+    def _given(self, cursor: CursorDeclaration, arguments: list[Node]) -> Lines:
+        """Give the parameters of a cursor their values, each a variable that its query reads as it is opened."""
+        if any(isinstance(each, NamedArgument) for each in arguments) or len(arguments) > len(cursor.parameters):
+            raise CannotDraft("a cursor that is opened with other values than it takes")
+        lines: Lines = []
+        for place, parameter in enumerate(cursor.parameters):
+            value = arguments[place] if place < len(arguments) else parameter.default
+            if value is None:
+                raise CannotDraft("a cursor that is opened with other values than it takes")
+            lines += self.speech.assign(self._parameter(cursor, parameter), self.rewriter.elsewhere(value))
+        return lines
+
+    def _parameter(self, cursor: CursorDeclaration, parameter: Parameter) -> str:
+        """Return the variable for a parameter of a cursor; declare it once."""
+        name = self.speech.variable(f"hs_{cursor.name.lower()}_{parameter.name.lower()}")
+        declared = Declared(name, type_text(parameter.type, self.rewriter))
+        if declared not in self.unit.variables:
+            self.unit.variables.append(declared)
+        return name
+
+    def _prepare_parameters(self) -> None:
+        """Write each parameter of a cursor in its query as the variable that stands for it."""
+        for cursor in self.declared.values():
+            named = {each.name: each for each in cursor.parameters}
+            if cursor.query is None or not named:
+                continue
+            for name in self.rewriter.subject.read.inside(Name, cursor.query.first, cursor.query.last):
+                if len(name.parts) == 1 and name.parts[0] in named:
+                    if self.rewriter.catalog.columns_named(name.parts[0]):
+                        raise CannotDraft("a parameter of a cursor that is called like a column")
+                    self.rewriter.put(name, self._parameter(cursor, named[name.parts[0]]))
+
     def _cursor(self, node: Node) -> CursorDeclaration:
-        declared = self.declared.get(node.parts[0]) if isinstance(node, Name) and len(node.parts) == 1 else None
-        if declared is None or declared.parameters or declared.query is None:
-            raise CannotDraft("a cursor that is a variable, has parameters or is not declared in the routine")
+        is_one = isinstance(node, Name | Call) and len(node.parts) == 1
+        declared = self.declared.get(node.parts[0]) if is_one else None  # type: ignore[attr-defined]
+        if declared is None or declared.query is None:
+            raise CannotDraft("a cursor that is a variable or is not declared in the routine")
         head = self.rewriter.words[declared.first : declared.query.first]
         tail = {
             clause.name
@@ -149,13 +188,19 @@ class Cursors:
     def query_of(self, loop: Loop) -> Query:
         """Return the query of a loop, whether it stands there or its cursor is declared."""
         bound = loop.bounds[0] if loop.bounds else None
-        if loop.form == "cursor" and isinstance(bound, Name):
-            query = self._cursor(bound).query
+        cursor = self._looped(loop)
+        if cursor is not None:
+            query = cursor.query
         else:
             query = bound.query if isinstance(bound, Subquery) else bound  # type: ignore[assignment]
         if not isinstance(query, Query):
-            raise CannotDraft("a loop over a cursor with parameters, or over something that is no query")
+            raise CannotDraft("a loop over something that is no query")
         return query
+
+    def _looped(self, loop: Loop) -> CursorDeclaration | None:
+        """Return the cursor that a loop names, with or without values for its parameters."""
+        bound = loop.bounds[0] if loop.form == "cursor" and loop.bounds else None
+        return self._cursor(bound) if isinstance(bound, Name | Call) else None
 
     def _prepare_loop(self, loop: Loop) -> None:
         """Put a variable for each column of the row that a loop is at, where the target has no loops over rows."""
@@ -166,41 +211,51 @@ class Cursors:
                 self.rewriter.put(name, self._field(loop, name.parts[1]))
 
     def _field(self, loop: Loop, column: str) -> str:
-        names = [title for title, _ in self._columns(loop)]
+        names = [title for title, _ in self._columns(self.query_of(loop))]
         if column not in names:
             raise CannotDraft("a column that the query of a loop does not name")
         return self._fields(loop)[names.index(column)].name
 
-    def _columns(self, loop: Loop) -> list[tuple[str, Node]]:
-        block = self.query_of(loop).blocks[0]
+    def titled(self, query: Query) -> list[tuple[str, str]]:
+        """Return title and type on the target of each column of a query. Raises CannotDraft where one is not known."""
+        found = []
+        for title, value in self._columns(query):
+            kind = self.rewriter.types.source_type(value)
+            choice = choose_type(self.source, kind, self.rewriter.target) if kind is not None else None
+            if choice is None or not choice.text:
+                raise CannotDraft("a row of a query with columns whose types are not known")
+            found.append((title, choice.text))
+        return found
+
+    def _columns(self, query: Query) -> list[tuple[str, Node]]:
+        block = query.blocks[0]
         if not isinstance(block, Select):
-            raise CannotDraft("a loop over something that is no query")
+            raise CannotDraft("a row of something that is no query")
         titles = [
             (item.alias or (item.value.parts[-1] if isinstance(item.value, Name) else ""), item.value)
             for item in block.items
         ]
         if not all(title for title, _ in titles):
-            raise CannotDraft("a loop over a query with columns that have no names")
+            raise CannotDraft("a row of a query with columns that have no names")
         return titles
 
     def _fields(self, loop: Loop) -> list[Declared]:
         """Return the variables for the columns of a loop's row."""
-        found = []
-        for title, value in self._columns(loop):
-            kind = self.rewriter.types.source_type(value)
-            choice = choose_type(self.source, kind, self.rewriter.target) if kind is not None else None
-            if choice is None or not choice.text:
-                raise CannotDraft("a loop over a query with columns whose types are not known")
-            name = self.speech.variable(f"hs_{loop.variable.lower()}_{title.lower()}")
-            found.append(Declared(name, choice.text))
-        return found
+        variable = self.speech.variable
+        return [
+            Declared(variable(f"hs_{loop.variable.lower()}_{title.lower()}"), kind)
+            for title, kind in self.titled(self.query_of(loop))
+        ]
 
     def loop(self, loop: Loop, body: Lines, label: str, number: int) -> Lines:
         """Write a loop over rows, with a cursor of its own where the target has no such loops."""
         query = self.rewriter.elsewhere(self.query_of(loop))
+        named = self._looped(loop)
+        bound = loop.bounds[0] if named is not None else None
+        given = self._given(named, bound.arguments if isinstance(bound, Call) else []) if named is not None else []
         self.unit.reads = True
         if self.speech.has_row_loops:
-            return self.speech.over_rows(loop.variable, query, body, label)
+            return [*given, *self.speech.over_rows(loop.variable, query, body, label)]
         cursor, fields = self.rewriter.names.write(f"hs_rows{number}"), self._fields(loop)
         self.unit.cursors.append((cursor, query))
         self.unit.variables += [each for each in fields if each not in self.unit.variables]
@@ -214,6 +269,7 @@ class Cursors:
         )
         end = self.speech.branch([(f"{status.name} = 0", self.speech.leave(label))], [])
         return [
+            *given,
             *self.speech.open_cursor(cursor, query),
             *self.speech.repeat_while(self.speech.always, [*fetch, *end, *body], label),
             *self.speech.close_cursor(cursor),

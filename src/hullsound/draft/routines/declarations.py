@@ -4,6 +4,7 @@ from hullsound.draft.edits.rewrite import CannotDraft
 from hullsound.sql.tree import Block, CursorDeclaration, ExceptionDeclaration, Loop, Variable
 
 from .errors import handlers_of, is_exit_handler
+from .row_variables import holds_row, is_record_type
 from .speech import Caught, Declared, Unit
 from .temporary import is_table_variable
 from .types import type_text
@@ -18,14 +19,16 @@ def declare(block: Block, unit: Unit, walk: Walk) -> None:
         not isinstance(node, Variable | CursorDeclaration | ExceptionDeclaration)
         and node is not walk.cursors.handler
         and not is_exit_handler(node)
+        and not is_record_type(node)
         for node in block.declarations
     ):
         raise CannotDraft("handlers, types or routines that are declared in a routine")
     for variable in rewriter.subject.all(Variable):
-        if is_table_variable(variable):
+        if is_table_variable(variable) or holds_row(variable, rewriter) or variable.name in walk.results.names:
             continue
         default = walk.value(variable.default) if variable.default is not None and variable.first in heads else ""
         unit.variables.append(Declared(walk.variables[variable.name], type_text(variable.type, rewriter), "", default))
+    unit.variables += walk.row_variables.declare()
     for loop in rewriter.subject.all(Loop):
         if loop.form == "range" and not any(v.name == loop.variable for v in rewriter.subject.all(Variable)):
             counted = Declared(walk.variables[loop.variable], walk.speech.integer)

@@ -122,12 +122,17 @@ class PsmSpeech(Speech):
         return ["BEGIN", *indented([*self._handlers(handlers), *lone(body, NOTHING)]), "END;"]
 
     def _handlers(self, handlers: Handlers) -> Lines:
+        """Write the handlers of a block, which names each condition once: the first that takes it is the one that answers."""
         lines: Lines = []
+        taken: set[str] = set()
         for kinds, handler in handlers:
+            conditions = [each for each in dict.fromkeys(_condition(kind) for kind in kinds) if each not in taken]
+            if not conditions:
+                continue
+            taken |= set(conditions)
             told = [f"GET DIAGNOSTICS CONDITION 1 {_CAUGHT} = MESSAGE_TEXT;"] if _CAUGHT in "\n".join(handler) else []
-            conditions = ", ".join(dict.fromkeys(_condition(kind) for kind in kinds))
             inside = indented(lone([*told, *handler], NOTHING))
-            lines += [f"DECLARE EXIT HANDLER FOR {conditions}", "BEGIN", *inside, "END;"]
+            lines += [f"DECLARE EXIT HANDLER FOR {', '.join(conditions)}", "BEGIN", *inside, "END;"]
         return lines
 
     def call(self, name: str, arguments: list[tuple[str, bool]]) -> Lines:

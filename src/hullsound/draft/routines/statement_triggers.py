@@ -30,7 +30,7 @@ from .declarations import declare, handle
 from .rows import settled
 from .speech import Lines, Speech, Unit, several
 from .triggers import innermost, trigger_name
-from .variables import add_names, declared_names, refuse_unknown
+from .variables import declared_names
 from .walk import Walk
 
 _EVENTS: Final = ("insert", "update", "delete")
@@ -80,10 +80,7 @@ class _Writer:
         walk = _RowWalk(rewriter, speech, unit, variables, cursors)
         walk.rows = self.rows
         self.rows.prepare(variables)
-        add_names(variables, speech, rewriter)
-        cursors.prepare()
-        rewriter.edits()
-        refuse_unknown(variables, cursors, rewriter)
+        walk.prepare()
         declare(self.block, unit, walk)
         handle(self.block, unit, walk)
         lines = walk.body(_without_return(innermost(self.block).body))

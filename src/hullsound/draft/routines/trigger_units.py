@@ -16,7 +16,7 @@ from .speech import FiringTable, Speech, Unit, several
 from .statement_triggers import write_statement_trigger
 from .triggers import RowTrigger, check_body, check_returns, events_of, row_trigger, trigger_name
 from .tsql_triggers import TsqlTriggerSpeech, inserts_alone, written_inserts
-from .variables import add_names, declared_names, refuse_unknown
+from .variables import declared_names
 from .walk import Walk
 
 _SPEECHES: Final[dict[str, type[Speech]]] = {
@@ -83,10 +83,7 @@ class _Writer:
         if isinstance(speech, TsqlTriggerSpeech):
             speech.begin(self.table, self.events, as_set=as_set)
         add_rows(trigger.tree, self.events, trigger.rows, speech, body)
-        add_names(variables, speech, body)
-        cursors.prepare()
-        body.edits()
-        refuse_unknown(variables, cursors, body)
+        walk.prepare()
         if isinstance(trigger.block, Block):
             declare(trigger.block, unit, walk)
             handle(trigger.block, unit, walk)

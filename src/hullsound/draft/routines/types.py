@@ -3,6 +3,7 @@
 from typing import Final
 
 from hullsound.analyze.records import declared_type
+from hullsound.catalog.model import DataType
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.knowledge.types import choose_type
 from hullsound.sql.tree import TypeName
@@ -19,7 +20,11 @@ def type_text(node: TypeName, rewriter: Rewriter) -> str:
     choice = choose_type(rewriter.catalog.engine, source, rewriter.target)
     if choice is None or not choice.text:
         raise CannotDraft(f"no type for {source}")
-    text = choice.text
+    return chosen_text(choice.text, source, rewriter)
+
+
+def chosen_text(text: str, source: DataType, rewriter: Rewriter) -> str:
+    """Return a type that was chosen for a column as a variable has it: a text without a length takes one of any length."""
     is_open = not source.arguments and rewriter.catalog.engine in ("oracle", "postgresql", "sqlite")
     if text.split("(")[0] in ("varchar", "nvarchar", "varchar2") and (is_open or "(" not in text):
         return _UNSIZED[rewriter.target.engine]

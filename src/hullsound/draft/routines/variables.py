@@ -1,6 +1,6 @@
 """The variables of a routine: what they are called on the target, and which names of its statements mean them."""
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from typing import Final
 
 from hullsound.analyze.transactions import rollback_guard
@@ -26,7 +26,8 @@ from hullsound.sql.tree import (
     Variable,
 )
 
-from .cursors import Cursors
+from .cursor_results import is_cursor_type
+from .row_variables import holds_row
 from .speech import Speech
 from .temporary import is_table_variable
 
@@ -37,13 +38,16 @@ _IN_TABLES: Final[tuple[type[Node], ...]] = (Query, Insert, Update, Delete, Merg
 
 def declared_names(declared: Sequence[Parameter | Variable], speech: Speech, rewriter: Rewriter) -> dict[str, str]:
     """Return how each parameter and variable is called on the target; one that is called like a column gets a prefix."""
-    declared = [each for each in declared if not is_table_variable(each)]
+    declared = [each for each in declared if not is_table_variable(each) and not holds_row(each, rewriter)]
+    cursors = {each.name for each in declared if is_cursor_type(each.type, rewriter)}
     names = {each.name for each in declared}
     if len(names) != len({(each.name, each.first) for each in declared}):
         raise CannotDraft("several variables of one name")
     names |= {loop.variable for loop in rewriter.subject.all(Loop) if loop.form == "range"}
     found = {}
     for name in names:
+        if name in cursors:
+            continue
         bare = name.lstrip("@")
         clashes = not name.startswith("@") and bool(rewriter.catalog.columns_named(name))
         if (clashes or name.startswith("@")) and rewriter.target.engine != "sqlserver":
@@ -80,8 +84,11 @@ def add_names(variables: dict[str, str], speech: Speech, rewriter: Rewriter) -> 
             rewriter.put(name, speech.caught_text)
 
 
-def refuse_unknown(variables: dict[str, str], cursors: Cursors, rewriter: Rewriter) -> None:
-    """Refuse a name outside of queries that is no variable and that nothing translates, such as FOUND."""
+def refuse_unknown(variables: dict[str, str], others: Sequence[Collection[str]], rewriter: Rewriter) -> None:
+    """Refuse a name outside of queries that is no variable and that nothing translates, such as FOUND.
+
+    `others` are the names of what else the routine declares.
+    """
     subject = rewriter.subject
     in_tables = [node for kind in _IN_TABLES for node in subject.all(kind)]
     called = {node.call for node in subject.all(CallStatement)}
@@ -90,7 +97,7 @@ def refuse_unknown(variables: dict[str, str], cursors: Cursors, rewriter: Rewrit
     for name in subject.all(Name):
         if name.parts[0] in ("NEW", "OLD") and any(each.first <= name.first < each.last for each in returns):
             continue  # the row that a function gives its trigger
-        is_known = name.parts[0] in variables or name.parts[0] in cursors.declared
+        is_known = any(name.parts[0] in known for known in (variables, *others))
         if len(name.parts) > 1 or is_known or name in called or name in guards or rewriter.changes(name):
             continue
         if not any(node.first <= name.first and name.last <= node.last for node in in_tables):

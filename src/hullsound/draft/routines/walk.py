@@ -19,6 +19,7 @@ from hullsound.sql.tree import (
     Delete,
     ExceptionDeclaration,
     Execute,
+    ExecuteImmediate,
     Fetch,
     If,
     Insert,
@@ -130,6 +131,10 @@ class Walk(QueryWalk):
                 if getattr(node, "returning", None):
                     raise CannotDraft("values that a change gives back")
                 return [f"{write(node).rstrip().rstrip(';')};"]
+            case ExecuteImmediate():
+                return self.constant_texts.write(node)
+            case Execute() if node in self.constant_texts.sites:
+                return self.constant_texts.write(node)
             case Execute():
                 return self.calls.write(node.routine, node.arguments, node)
             case CallStatement():
@@ -145,12 +150,15 @@ class Walk(QueryWalk):
                 return self._protected(node.body, [([Caught.ANY], node.handler)])
             case CursorDeclaration() if self.source in ("sqlserver", "ase"):
                 return []  # it is declared where it is opened, or in the head of the routine
+            case OpenCursor() if self.results.opens(node):
+                self.unit.reads = True
+                return self.results.result(node)
             case OpenCursor():
                 return self.cursors.open(node)
             case Fetch():
                 handler = self.cursors.handler
                 missed = self._handled(handler) if handler is not None else []
-                return self.cursors.fetch(node, [self._target(each) for each in node.into], missed)
+                return self.cursors.fetch(node, self.targets(node.into), missed)
             case CloseCursor():
                 return self.cursors.close(node)
             case Block():
@@ -177,6 +185,11 @@ class Walk(QueryWalk):
         several = self.source in ("mysql", "mariadb")
         for node in sorted(self.rewriter.subject.all(Assign), key=lambda each: each.value.first):
             if node is last or (several and start <= node.first and node.value.last <= last.value.first):
+                whole, given = self.row_variables.of(node.target), self.row_variables.of(node.value)
+                if whole is not None and given is not None and len(whole.written) == len(given.written):
+                    for one, other in zip(whole.written, given.written, strict=True):
+                        lines += self.speech.assign(one.name, other.name)
+                    continue
                 target, value = self._target(node.target), node.value
                 operator = self.rewriter.words[node.target.last]
                 if isinstance(value, Operation) and value.first <= node.target.first:
@@ -274,6 +287,10 @@ class Walk(QueryWalk):
 
     def _return(self, node: Return) -> Lines:
         if self.unit.form == "trigger":
+            return self.speech.give_back("")
+        if self.results.is_returned:
+            if not isinstance(node.value, Name) or node.value.parts[0] not in self.results.names:
+                raise CannotDraft("a cursor that comes from somewhere else")
             return self.speech.give_back("")
         if self.unit.form == "function":
             if node.value is None:

@@ -25,14 +25,19 @@ from hullsound.sql.tree import (
 )
 
 from .calls import Calls
+from .constant_texts import ConstantTexts
+from .cursor_results import CursorResults
 from .cursors import Cursors
 from .errors import own_errors
 from .identities import drop_returning
+from .limits import LimitVariables
+from .row_variables import RowVariables
 from .rows import row_column
 from .speech import Caught, Declared, Lines, OwnError, Speech, Unit
 from .temporary import TemporaryTables
 from .tsql import TsqlSpeech
 from .types import type_text
+from .variables import add_names, refuse_unknown
 
 _AGGREGATES: Final = frozenset(("COUNT", "SUM", "MIN", "MAX", "AVG", "COUNT_BIG"))
 _TRUTHS: Final = frozenset(("AND", "OR", "NOT"))
@@ -47,22 +52,47 @@ class QueryWalk:
     """Writes what a routine asks of tables, and its values."""
 
     def __init__(
-        self, rewriter: Rewriter, speech: Speech, unit: Unit, variables: dict[str, str], cursors: Cursors
+        self,
+        rewriter: Rewriter,
+        speech: Speech,
+        unit: Unit,
+        variables: dict[str, str],
+        cursors: Cursors,
+        results: CursorResults | None = None,
     ) -> None:
+        self.results = results or CursorResults(rewriter, speech, None)
         self.cursors = cursors
         self.rewriter, self.speech, self.unit, self.variables = rewriter, speech, unit, variables
         self.source, self.target = rewriter.catalog.engine, rewriter.target.engine
         self.temporary = TemporaryTables(rewriter, type_text)
-        self.calls = Calls(rewriter, speech, unit, variables, self.value)
+        self.constant_texts = ConstantTexts(self)
+        self.row_variables = RowVariables(rewriter, speech, cursors)
+        self.calls = Calls(rewriter, speech, unit, variables, self.value, self.results.names)
         drop_returning(rewriter)
         self.own_errors = own_errors(rewriter)
         self.labels: list[tuple[str, str]] = []
         """Labels of the loops around, as the source and the target call them."""
+        self.limits: dict[Node, Lines] = {}
+        """What is done before each query whose limit is an expression."""
         self.count = 0
         self.catching: list[list[Caught | OwnError]] = []
         """What the blocks around catch, the innermost last."""
         self.missing: Lines | None = None
         """What is done where a query meets no row, and nothing catches it."""
+
+    def prepare(self) -> None:
+        """Write the names of what the routine declares, before any of its statements is written.
+
+        Raises CannotDraft for a name that means nothing on the target, and for what the target has no words for.
+        """
+        rewriter = self.rewriter
+        add_names(self.variables, self.speech, rewriter)
+        self.row_variables.add_names()
+        self.cursors.prepare()
+        self.temporary.prepare()
+        self.limits = LimitVariables(rewriter, self.speech, self.unit).prepare()
+        rewriter.edits()  # says what cannot be written at all
+        refuse_unknown(self.variables, (self.cursors.declared, self.row_variables.declared, self.results.names), rewriter)
 
     def _asks(self, node: Node) -> bool:
         """Whether an expression holds a query where the target takes none outside of SQL (PLS-00405 of Oracle)."""
@@ -71,12 +101,22 @@ class QueryWalk:
         return any(node.first <= each.first and each.last <= node.last for each in self.rewriter.subject.all(Subquery))
 
     def _target(self, node: Node) -> str:
+        fields = self.row_variables.targets(node)
+        if fields is not None and len(fields) == 1:
+            return fields[0]
         column = row_column(node, self.unit.rows, self.speech, self.rewriter)
         if column:
             return column
         if not isinstance(node, Name) or len(node.parts) != 1 or node.parts[0] not in self.variables:
             raise CannotDraft("an assignment to something that is no variable of the routine")
         return self.variables[node.parts[0]]
+
+    def targets(self, nodes: list[Node]) -> list[str]:
+        """Return the variables that values go into, of a row those for its fields."""
+        found: list[str] = []
+        for node in nodes:
+            found += self.row_variables.targets(node) or [self._target(node)]
+        return found
 
     def answer(self, node: Node, kind: str) -> Lines:
         """Return what the last query of a function gives, or the value that the function is; `kind` is the type of the result."""
@@ -105,6 +145,9 @@ class QueryWalk:
         return self.speech.branch([(self.condition(block.where), raised)], []) if block.where is not None else raised
 
     def _query(self, node: QueryStatement) -> Lines:
+        return self.limits.get(node, []) + self._queried(node)
+
+    def _queried(self, node: QueryStatement) -> Lines:
         self.unit.reads = True
         block = node.query.blocks[0]
         if not isinstance(block, Select) or (len(node.query.blocks) > 1 and self._fills(block)):
@@ -126,17 +169,22 @@ class QueryWalk:
     def _fill(self, query: Query, block: Select) -> Lines:
         if block.bulk or query.common:
             raise CannotDraft("a query with common tables, or many rows at once, into variables")
-        items = block.items
         if block.into:
-            targets, values = [self._target(each) for each in block.into], [each.value for each in items]
-        else:
-            pairs = [item.value.operands for item in items if isinstance(item.value, Operation) and assigns(item)]
-            if len(pairs) != len(items) or any(len(pair) != 2 for pair in pairs):
-                raise CannotDraft("a query that assigns and gives out at once")
-            targets, values = [self._target(pair[0]) for pair in pairs], [pair[1] for pair in pairs]
-        if len(targets) != len(values):
-            raise CannotDraft("a whole row into variables")
-        written = [self.value(each) for each in values]
+            return self.fill_into(query, block, self.targets(block.into))
+        pairs = [item.value.operands for item in block.items if isinstance(item.value, Operation) and assigns(item)]
+        if len(pairs) != len(block.items) or any(len(pair) != 2 for pair in pairs):
+            raise CannotDraft("a query that assigns and gives out at once")
+        return self._filled(query, block, [self._target(pair[0]) for pair in pairs], [pair[1] for pair in pairs])
+
+    def fill_into(self, query: Query, block: Select, targets: list[str]) -> Lines:
+        """Write a query whose columns go into variables."""
+        return self._filled(query, block, targets, [each.value for each in block.items])
+
+    def _filled(self, query: Query, block: Select, targets: list[str], values: list[Node]) -> Lines:
+        columns = self.row_variables.columns_of(block)
+        written = columns if columns is not None else [self.value(each) for each in values]
+        if len(targets) != len(written):
+            raise CannotDraft("a query with other columns than the variables that take them")
         rest = self.rewriter.text(block.from_at, query.last).strip() if block.from_at >= 0 else ""
         if not rest or rest.upper() == "FROM DUAL":
             return [line for pair in zip(targets, written, strict=True) for line in self.speech.assign(*pair)]

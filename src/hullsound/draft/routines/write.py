@@ -8,6 +8,7 @@ from hullsound.draft.statements.packages import NOTHING, separate
 from hullsound.sql.tree import CreatePackage, CreateRoutine, CreateTrigger, Unread, Variable
 
 from .calls import STATUS, returns_status
+from .cursor_results import NOTE, CursorResults
 from .cursors import Cursors
 from .declarations import declare, handle
 from .plsql import PlsqlSpeech
@@ -17,7 +18,7 @@ from .trigger_units import write_trigger
 from .triggers import innermost, is_trigger_function
 from .tsql import TsqlSpeech
 from .types import type_text
-from .variables import add_names, declared_names, refuse_unknown
+from .variables import declared_names
 from .walk import Walk
 
 _SPEECHES: Final[dict[str, type[Speech]]] = {
@@ -61,27 +62,28 @@ def _write_one(name: str, tree: CreateRoutine, rewriter: Rewriter) -> str:
     routine, speech = tree.routine, speech_kind(rewriter.names)
     if routine.form not in ("function", "procedure"):
         raise CannotDraft("a routine of a kind that is not drafted")
+    results = CursorResults(rewriter, speech, routine)
+    form = "procedure" if results.is_returned else routine.form
     variables = declared_names([*routine.parameters, *rewriter.subject.all(Variable)], speech, rewriter)
-    returns = type_text(routine.returns, rewriter) if routine.returns is not None else ""
-    if (routine.form == "function") != bool(returns):
+    returns = type_text(routine.returns, rewriter) if routine.returns is not None and form == "function" else ""
+    if (form == "function") != bool(returns):
         raise CannotDraft("a routine that gives out rows")
     parameters = [
         Declared(variables[p.name], type_text(p.type, rewriter), p.mode, rewriter.node(p.default) if p.default else "")
         for p in routine.parameters
+        if p.name not in results.names
     ]
-    unit = Unit(routine.form, name, parameters, returns)
+    unit = Unit(form, name, parameters, returns)
+    if results.names:
+        unit.notes.append(NOTE)
     if returns_status(rewriter.subject.read, rewriter.catalog.engine):
         unit.status = speech.variable(STATUS)
         unit.parameters.append(Declared(unit.status, speech.integer, "out"))
     if isinstance(speech, TsqlSpeech):
-        speech.is_function = routine.form == "function"
+        speech.is_function = form == "function"
     cursors = Cursors(rewriter, speech, unit)
-    walk = Walk(rewriter, speech, unit, variables, cursors)
-    add_names(variables, speech, rewriter)
-    cursors.prepare()
-    walk.temporary.prepare()
-    rewriter.edits()  # sorts the points
-    refuse_unknown(variables, cursors, rewriter)
+    walk = Walk(rewriter, speech, unit, variables, cursors, results)
+    walk.prepare()
     declare(block, unit, walk)
     handle(block, unit, walk)
     statements = innermost(block).body

@@ -2,7 +2,7 @@
 
 import re
 from functools import partial
-from typing import Final, NoReturn
+from typing import Final
 
 from hullsound.analyze.types import NUMBERS, Family
 from hullsound.draft.conversions.assigned import add_assigned_values
@@ -35,6 +35,7 @@ from hullsound.sql.tree import (
 
 from .grouping import complete_groups
 from .joined_changes import add_joined_changes
+from .limits import add_limit
 from .merges_elsewhere import add_merges
 from .mysql import add_mysql_points
 from .null_orders import add_null_orders
@@ -131,7 +132,7 @@ def _add_query_parts(rewriter: Rewriter) -> None:
         for item in select.items:
             add_item(item, rewriter)
     for query in subject.all(Query):
-        _add_limit(query, rewriter)
+        add_limit(query, rewriter)
 
 
 def _add_joined_texts(rewriter: Rewriter) -> None:
@@ -224,60 +225,3 @@ def _concatenated(node: Operation, rewriter: Rewriter) -> str:
     if rewriter.target.engine == "sqlserver":
         return " + ".join(f"CAST({rewriter.node(each)} AS nvarchar(max))" for each in node.operands)
     return f"CONCAT({rewriter.nodes(node.operands)})"
-
-
-def _add_limit(query: Query, rewriter: Rewriter) -> None:
-    """Write the limit of a query in the target's form: LIMIT, TOP or FETCH FIRST."""
-    clauses = {c.name: c for c in rewriter.subject.all(Clause) if query.first <= c.first and c.last <= query.last
-               and c.name in ("limit", "top", "offset", "fetch-first")
-               and not any(q is not query and q.first <= c.first and c.last <= q.last and query.first <= q.first
-                           and q.last <= query.last for q in rewriter.subject.all(Query))}  # fmt: skip
-    if not clauses:
-        return
-    words = rewriter.words
-    if len(query.blocks) > 1 and "top" in clauses:
-        _refuse()
-    count, skip = "", ""
-    for name, clause in clauses.items():
-        inside = words[clause.first : clause.last]
-        if name == "top" and "PERCENT" in words[clause.first : clause.last + 1] and "100" in inside:
-            rewriter.replace(clause.first, clause.last + (words[clause.last] == "PERCENT"), " ")
-            return
-        if "PERCENT" in inside or "TIES" in inside or words[clause.last : clause.last + 1] == ["PERCENT"]:
-            _refuse()
-        numbers = [rewriter.tokens.source(i, i + 1) for i in range(clause.first, clause.last) if words[i].isdigit()]
-        if not numbers or any(word in inside for word in ("+", "-", "*")):
-            _refuse()
-        if name == "offset":
-            skip = numbers[0]
-        elif name == "limit" and len(numbers) > 1:
-            count, skip = (numbers[1], numbers[0]) if "," in inside else (numbers[0], numbers[1])
-        else:
-            count = numbers[0]
-    for clause in clauses.values():
-        rewriter.put_over(clause.first, clause.last, " " if clause.name == "top" else "")
-    _put_limit(query, count, skip, rewriter)
-
-
-def _put_limit(query: Query, count: str, skip: str, rewriter: Rewriter) -> None:
-    engine = rewriter.target.engine
-    block = query.blocks[0]
-    if engine in ("mysql", "mariadb"):
-        text = f" LIMIT {count or '18446744073709551615'}" + (f" OFFSET {skip}" if skip else "")
-    elif engine == "sqlserver" and not skip and not query.operators and isinstance(block, Select):
-        at = block.first + 1 + (rewriter.words[block.first + 1] in ("DISTINCT", "ALL"))
-        rewriter.insert(at, f"TOP ({count}) ")
-        return
-    else:
-        text = ""
-        if engine == "sqlserver" and not query.order:  # OFFSET is a part of ORDER BY there
-            if query.operators or rewriter.words[block.first + 1] == "DISTINCT":
-                _refuse()
-            text = " ORDER BY (SELECT NULL)"
-        text += f" OFFSET {skip or '0'} ROWS" if skip or engine == "sqlserver" else ""
-        text += f" FETCH NEXT {count} ROWS ONLY" if count else ""
-    rewriter.add(Point(query.last, query.last, lambda r: text, behind=query.first))
-
-
-def _refuse() -> NoReturn:
-    raise CannotDraft("a limit that is not a plain number of rows, or that cuts several queries without an order")

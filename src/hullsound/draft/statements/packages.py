@@ -11,6 +11,7 @@ from hullsound.sql.tree import (
     CreateRoutine,
     Literal,
     Routine,
+    TypeDeclaration,
     Variable,
 )
 
@@ -18,6 +19,8 @@ NOTHING: Final = "-- Nothing to create: each routine of the package stands by it
 WITHOUT_PACKAGES: Final = ("mysql", "mariadb", "sqlserver")
 """Targets for which each routine of a package is drafted by itself."""
 _PACKAGES: Final = (ObjectType.PACKAGE, ObjectType.PACKAGE_BODY)
+_SPREAD_TYPES: Final = frozenset(("record", "ref cursor"))
+"""Types of which nothing is left: records become a variable for each field, cursors the rows of a call."""
 _WHOLE: Final = ("PLS_INTEGER", "BINARY_INTEGER", "INTEGER", "INT", "SIMPLE_INTEGER", "NATURAL", "POSITIVE")
 _TEXTS: Final = ("VARCHAR2", "VARCHAR", "NVARCHAR2")
 
@@ -111,8 +114,10 @@ def separate(item: Object, tree: CreatePackage, rewriter: Rewriter) -> list[tupl
         raise CannotDraft("a package that does something when it is first used")
     routines, constants = routines_of(tree), constants_of(item, rewriter)
     for node in tree.declarations:
-        if not isinstance(node, Routine) and not (isinstance(node, Variable) and node.name in constants):
-            raise CannotDraft("a package with variables, types, cursors or exceptions of its own")
+        is_written_where_used = isinstance(node, TypeDeclaration) and node.form in _SPREAD_TYPES
+        is_constant = isinstance(node, Variable) and node.name in constants
+        if not (isinstance(node, Routine) or is_constant or is_written_where_used):
+            raise CannotDraft("a package with variables, lists, cursors or exceptions of its own")
     found = []
     for routine in routines.values():
         if rewriter.catalog.named(item.schema, f"{item.name}_{routine.name[-1]}"):

@@ -1,0 +1,98 @@
+"""Texts that a routine runs as SQL: one that is constant becomes the statement that it is, with the values that it is given.
+
+Sources: Oracle Database 19c, "PL/SQL Language Reference", "EXECUTE IMMEDIATE Statement"; Transact-SQL reference, "EXECUTE" and
+"sp_executesql".
+"""
+
+from typing import TYPE_CHECKING, Final
+
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.draft.statements.dynamic import Site, read_sites
+from hullsound.sight.dynamic import PLACEHOLDER
+from hullsound.sql.script import ReadStatement
+from hullsound.sql.tree import (
+    Bind,
+    Delete,
+    Execute,
+    ExecuteImmediate,
+    Insert,
+    Merge,
+    Name,
+    Node,
+    QueryStatement,
+    Select,
+    Update,
+)
+
+from .cursors import Cursors
+from .speech import Lines
+
+if TYPE_CHECKING:
+    from .walked_queries import QueryWalk
+
+_ENGINES: Final = frozenset(("oracle", "sqlserver", "ase"))
+
+
+class ConstantTexts:
+    """The places of one routine that run a text."""
+
+    def __init__(self, walk: "QueryWalk") -> None:
+        self.walk = walk
+        engine = walk.source
+        self.sites = read_sites(walk.rewriter.subject.read, engine) if engine in _ENGINES else {}
+
+    def write(self, node: Execute | ExecuteImmediate) -> Lines:
+        """Write the statement that a text is. Raises CannotDraft for a text of which only running code knows a part."""
+        site = self.sites.get(node)
+        if site is None or site.dynamic.reason or PLACEHOLDER in site.dynamic.text or len(site.dynamic.reads) != 1:
+            raise CannotDraft("a text that is run, and of which only running code knows a part")
+        read = site.dynamic.reads[0]
+        assert self.walk.rewriter.another is not None
+        inner = self.walk.rewriter.another(read)
+        if inner.unconverted:
+            raise CannotDraft(inner.unconverted[0].reason)
+        self._put_values(node, site, read, inner)
+        inner.edits()  # sorts the points
+        lines = self._statement(node, read.tree, inner)
+        if inner.skipped:
+            raise CannotDraft(inner.skipped[0].reason)
+        return lines
+
+    def _put_values(self, node: Execute | ExecuteImmediate, site: Site, read: ReadStatement, inner: Rewriter) -> None:
+        """Write each place for a value as the value that it is given."""
+        binds = sorted(read.all(Bind), key=lambda bind: bind.first)
+        given = node.using if isinstance(node, ExecuteImmediate) else []
+        words = self.walk.rewriter.words
+        if len(binds) != len(given) or any(words[each.first - 1] in ("OUT", "RETURNING") for each in given):
+            raise CannotDraft("a text that is run with other values than it has places for")
+        for bind, value in zip(binds, given, strict=True):
+            inner.put(bind, self._value(value))
+        for name in read.all(Name):
+            if name.parts[0].startswith("@"):
+                argument = site.argument(name.parts[0])
+                if argument is None or "OUTPUT" in words[argument.first : argument.last + 1]:
+                    raise CannotDraft(f"the variable {name.parts[0].lower()} of the text that is run")
+                inner.put(name, self._value(argument))
+
+    def _value(self, node: Node) -> str:
+        text = self.walk.value(node)
+        return text if node.last == node.first + 1 else f"({text})"
+
+    def _statement(self, node: Execute | ExecuteImmediate, tree: Node | None, inner: Rewriter) -> Lines:
+        walk = self.walk
+        if isinstance(tree, Insert | Update | Delete | Merge) and not getattr(tree, "returning", None):
+            walk.unit.changes = True
+            return [f"{inner.node(tree).rstrip().rstrip(';')};"]
+        block = tree.query.blocks[0] if isinstance(tree, QueryStatement) else None
+        if not isinstance(tree, QueryStatement) or not isinstance(block, Select) or len(tree.query.blocks) > 1:
+            raise CannotDraft("a text that is run and is no query or change of rows")
+        walk.unit.reads = True
+        if isinstance(node, ExecuteImmediate):
+            if node.bulk or not node.into:
+                raise CannotDraft("a query that is run as a text, with other rows than one")
+            within = type(walk)(inner, walk.speech, walk.unit, {}, Cursors(inner, walk.speech, walk.unit))
+            within.catching, within.missing = walk.catching, walk.missing
+            return within.fill_into(tree.query, block, walk.targets(node.into))
+        if walk.unit.form == "function" or block.into:
+            raise CannotDraft("a query that is run as a text in a function, or fills something")
+        return walk.speech.result(inner.node(tree).rstrip().rstrip(";"))

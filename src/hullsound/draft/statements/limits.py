@@ -1,0 +1,130 @@
+"""Limits of queries in the target's form: LIMIT, TOP, or OFFSET with FETCH.
+
+Sources: Transact-SQL reference, "TOP" and "ORDER BY Clause"; Oracle Database 19c, "SQL Language Reference", row_limiting_clause;
+MySQL 8.4 Reference Manual, "SELECT Statement".
+"""
+
+from collections.abc import Iterator
+from functools import partial
+from typing import Final, NamedTuple, NoReturn
+
+from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
+from hullsound.sql.tree import Clause, Query, Select
+
+LIMITS: Final = ("limit", "top", "offset", "fetch-first")
+_WHOLE: Final = frozenset(("sqlserver", "ase", "mysql", "mariadb"))
+"""Sources that take whole numbers only, and refuse NULL."""
+_LIMITLESS: Final = "18446744073709551615"
+"""The largest number of rows that MySQL's LIMIT takes, for OFFSET without one."""
+
+
+class Span(NamedTuple):
+    """The tokens [first, last) of an expression."""
+
+    first: int
+    last: int
+
+
+def add_limit(query: Query, rewriter: Rewriter) -> None:
+    """Write the limit of a query in the target's form. Raises CannotDraft for one that the target has not."""
+    clauses = {clause.name: clause for clause in _clauses_of(query, rewriter)}
+    if not clauses:
+        return
+    words = rewriter.words
+    if len(query.blocks) > 1 and "top" in clauses:
+        _refuse()
+    count: Span | None = None
+    skip: Span | None = None
+    for name, clause in clauses.items():
+        inside = words[clause.first : clause.last]
+        if name == "top" and "PERCENT" in words[clause.first : clause.last + 1] and "100" in inside:
+            rewriter.replace(clause.first, clause.last + (words[clause.last] == "PERCENT"), " ")
+            return
+        if "PERCENT" in inside or "TIES" in inside or words[clause.last : clause.last + 1] == ["PERCENT"]:
+            _refuse()
+        numbers = rows_of(clause, rewriter)
+        if name == "offset":
+            skip = numbers[0]
+        elif len(numbers) > 1:
+            count, skip = (numbers[1], numbers[0]) if "," in inside else (numbers[0], numbers[1])
+        else:
+            count = numbers[0]
+    for clause in clauses.values():
+        rewriter.put_over(clause.first, clause.last, " " if clause.name == "top" else "")
+    _put_limit(query, count, skip, rewriter)
+
+
+def _clauses_of(query: Query, rewriter: Rewriter) -> Iterator[Clause]:
+    """Yield the clauses that limit a query itself, and none inside of it."""
+    inner = [
+        each for each in rewriter.subject.all(Query)
+        if each is not query and query.first <= each.first and each.last <= query.last
+    ]  # fmt: skip
+    for clause in rewriter.subject.read.inside(Clause, query.first, query.last):
+        if clause.name in LIMITS and not any(q.first <= clause.first and clause.last <= q.last for q in inner):
+            yield clause
+
+
+def rows_of(clause: Clause, rewriter: Rewriter) -> list[Span]:
+    """Return the numbers of rows that a clause names. Raises CannotDraft for what is no whole number for certain."""
+    words = rewriter.words
+    first, last = clause.first + 1, clause.last
+    if clause.name == "fetch-first":
+        first += 1
+    last = next((at for at in range(first, last) if words[at] in ("ROW", "ROWS")), last)
+    cut = next((at for at in range(first, last) if words[at] in (",", "OFFSET")), last)
+    spans = [Span(first, cut), Span(cut + 1, last)] if cut < last else [Span(first, last)]
+    for span in spans:
+        is_plain = span.last - span.first == 1 and words[span.first].isdigit()
+        in_brackets = words[span.first] == "(" and words[span.first + 1].isdigit() and span.last - span.first == 3
+        if span.last <= span.first or not (is_plain or in_brackets or rewriter.catalog.engine in _WHOLE):
+            _refuse()
+    return [_bare(span, words) for span in spans]
+
+
+def _bare(span: Span, words: list[str]) -> Span:
+    """Take off the brackets around a lone number or name."""
+    return Span(span.first + 1, span.last - 1) if words[span.first] == "(" and span.last - span.first == 3 else span
+
+
+def _put_limit(query: Query, count: Span | None, skip: Span | None, rewriter: Rewriter) -> None:
+    block = query.blocks[0]
+    if rewriter.target.engine == "sqlserver" and skip is None and not query.operators and isinstance(block, Select):
+        at = block.first + 1 + (rewriter.words[block.first + 1] in ("DISTINCT", "ALL"))
+        rewriter.add(Point(at, at, partial(_top, count)))
+        return
+    is_without_order = rewriter.target.engine == "sqlserver" and not query.order
+    if is_without_order and (query.operators or rewriter.words[block.first + 1] == "DISTINCT"):
+        _refuse()
+    render = partial(_behind, count, skip, is_without_order)
+    rewriter.add(Point(query.last, query.last, render, behind=query.first))
+
+
+def _top(count: Span | None, rewriter: Rewriter) -> str:
+    return f"TOP ({_number(count, rewriter)}) "
+
+
+def _behind(count: Span | None, skip: Span | None, is_without_order: bool, rewriter: Rewriter) -> str:
+    engine = rewriter.target.engine
+    rows, before = _number(count, rewriter), _number(skip, rewriter)
+    if engine in ("mysql", "mariadb"):
+        if any(not each.strip("`").isidentifier() and not each.isdigit() for each in (rows, before) if each):
+            raise CannotDraft("a limit that is no number of rows and no variable")
+        return f" LIMIT {rows or _LIMITLESS}" + (f" OFFSET {before}" if before else "")
+    if engine == "sqlserver" and before and rows and (not rows.isdigit() or not int(rows)):
+        raise CannotDraft("a limit that may be 0, which FETCH NEXT refuses")
+    text = " ORDER BY (SELECT NULL)" if is_without_order else ""  # OFFSET is a part of ORDER BY there
+    text += f" OFFSET {_in_brackets(before) or '0'} ROWS" if before or engine == "sqlserver" else ""
+    return text + (f" FETCH NEXT {_in_brackets(rows)} ROWS ONLY" if rows else "")
+
+
+def _number(span: Span | None, rewriter: Rewriter) -> str:
+    return rewriter.text_elsewhere(*span).strip() if span is not None else ""
+
+
+def _in_brackets(text: str) -> str:
+    return text if not text or text.isdigit() or text.lstrip("@").isidentifier() else f"({text})"
+
+
+def _refuse() -> NoReturn:
+    raise CannotDraft("a limit that is not a plain number of rows, or that cuts several queries without an order")
