@@ -64,18 +64,37 @@ def _tests_by_line(copy: Path, data: Path) -> dict[str, dict[int, frozenset[str]
     plugin = data.parent / "by_line.py"
     plugin.write_text(_PLUGIN, encoding="utf-8")
     out = data.with_suffix(".json")
-    arguments = [sys.executable, "-m", "pytest", "-q", "-x", "-p", "by_line", "-p", "no:xdist", "-p", "no:cacheprovider", *TESTS]
-    environment = os.environ | {"PYTHONPATH": f"{copy}{os.pathsep}{data.parent}", "BY_LINE": str(out), "UNDER": str(copy / "hullsound")}
+    arguments = [
+        sys.executable,
+        "-m",
+        "pytest",
+        "-q",
+        "-x",
+        "-p",
+        "by_line",
+        "-p",
+        "no:xdist",
+        "-p",
+        "no:cacheprovider",
+        *TESTS,
+    ]
+    environment = os.environ | {
+        "PYTHONPATH": f"{copy}{os.pathsep}{data.parent}",
+        "BY_LINE": str(out),
+        "UNDER": str(copy / "hullsound"),
+    }
     subprocess.run(arguments, cwd=ROOT, env=environment, check=True, stdout=subprocess.DEVNULL)
     found = json.loads(out.read_text(encoding="utf-8"))
     names = found["tests"]
     return {
-        str(Path(module).relative_to(copy)): {int(line): frozenset(names[t] for t in which) for line, which in lines.items()}
+        str(Path(module).relative_to(copy)): {
+            int(line): frozenset(names[t] for t in which) for line, which in lines.items()
+        }
         for module, lines in found["lines"].items()
     }
 
 
-_PLUGIN = '''
+_PLUGIN = """
 import json, os
 from collections import defaultdict
 import coverage, pytest
@@ -93,10 +112,11 @@ def pytest_unconfigure(config):
     data = cover.get_data()
     names = sorted(data.measured_contexts())
     place = {name: at for at, name in enumerate(names)}
-    lines = {f: {line: [place[c] for c in which if c] for line, which in data.contexts_by_lineno(f).items()} for f in data.measured_files()}
+    by_file = {f: data.contexts_by_lineno(f).items() for f in data.measured_files()}
+    lines = {f: {line: [place[c] for c in which if c] for line, which in found} for f, found in by_file.items()}
     with open(os.environ["BY_LINE"], "w") as out:
         json.dump({"tests": names, "lines": lines}, out)
-'''
+"""
 
 
 def _reached(tests: dict[str, dict[int, frozenset[str]]], mutant: Mutant) -> frozenset[str]:
@@ -122,7 +142,7 @@ def _mutants(path: Path) -> Iterator[Mutant]:
                 yield Mutant(path, node.lineno, start, end, replacement, kind)  # type: ignore[attr-defined]
 
 
-def _changes(node: ast.AST, span, raw: bytes):  # noqa: ANN001, ANN202
+def _changes(node: ast.AST, span, raw: bytes):
     match node:
         case ast.Compare(left=left, ops=[op], comparators=[right]) if type(op) in _COMPARISONS:
             between = span(left)[1], span(right)[0]
@@ -154,10 +174,7 @@ def _is_noticed(mutant: Mutant, copy: Path, tests: frozenset[str], rng: random.R
     rng.shuffle(quick)
     rng.shuffle(slow)
     try:
-        for batch in (quick[:8], quick[8:], slow[:10], slow[10:]):
-            if batch and _turns_red(copy, batch):
-                return True
-        return False
+        return any(batch and _turns_red(copy, batch) for batch in (quick[:8], quick[8:], slow[:10], slow[10:]))
     finally:
         target.write_bytes(raw)
 
@@ -166,11 +183,27 @@ def _turns_red(copy: Path, tests: list[str]) -> bool:
     with tempfile.NamedTemporaryFile("w", suffix=".txt") as listed:
         listed.write("\n".join(tests))
         listed.flush()
-        arguments = [sys.executable, "-m", "pytest", "-q", "-x", "-p", "no:xdist", "-p", "no:cacheprovider", f"@{listed.name}"]
+        arguments = [
+            sys.executable,
+            "-m",
+            "pytest",
+            "-q",
+            "-x",
+            "-p",
+            "no:xdist",
+            "-p",
+            "no:cacheprovider",
+            f"@{listed.name}",
+        ]
         environment = os.environ | {"PYTHONPATH": str(copy), "PYTHONDONTWRITEBYTECODE": "1"}
         try:
             done = subprocess.run(
-                arguments, cwd=ROOT, env=environment, timeout=SECONDS, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
+                arguments,
+                cwd=ROOT,
+                env=environment,
+                timeout=SECONDS,
+                stdout=subprocess.DEVNULL,
+                stderr=subprocess.DEVNULL,
             )
         except subprocess.TimeoutExpired:
             return True

@@ -273,8 +273,8 @@ def test_mysql_in_pl_sql() -> None:
         ("sqlserver", "CREATE PROCEDURE p AS BEGIN CREATE TABLE #t (a int) SELECT a FROM #t END", "statement"),
         ("oracle", "CREATE TABLE t (a NUMBER);\nCREATE FUNCTION f RETURN NUMBER IS CURSOR c (a NUMBER) IS SELECT a FROM t; "
          "BEGIN OPEN c (1); RETURN 1; END;", "called like a column"),
-        ("oracle", "CREATE PROCEDURE p (c OUT SYS_REFCURSOR) IS n NUMBER; BEGIN OPEN c FOR SELECT 1 FROM dual; FETCH c INTO n; END;",
-         "reads itself"),
+        ("oracle", "CREATE PROCEDURE p (c OUT SYS_REFCURSOR) IS n NUMBER; "
+         "BEGIN OPEN c FOR SELECT 1 FROM dual; FETCH c INTO n; END;", "reads itself"),
         ("oracle", "CREATE PROCEDURE p (t VARCHAR2) IS BEGIN EXECUTE IMMEDIATE 'DELETE FROM ' || t; END;", "running code"),
         ("oracle", "CREATE TABLE t (a NUMBER);\nCREATE PROCEDURE p IS r t%ROWTYPE; BEGIN r.a := 1; INSERT INTO t VALUES r; END;",
          "whole row"),
@@ -395,7 +395,10 @@ def test_what_transact_sql_catches_in_pl_sql() -> None:
     drafts, _ = drafted(CAUGHT_TSQL, "sqlserver", "oracle:19")
     text = next(draft.text for draft in drafts if draft.object.name == "ADDTUG")
     assert "RAISE_APPLICATION_ERROR(-20000, 'tug ' || p_name || ' has number ' || p_id);" in text
-    assert "  EXCEPTION\n    WHEN OTHERS THEN\n      ROLLBACK;\n      v_msg := SUBSTR(SQLERRM, 1, 400);" in text
+    assert (
+        "  EXCEPTION\n    WHEN OTHERS THEN\n      hs_caught := SQLERRM;\n      ROLLBACK;\n      v_msg := SUBSTR(hs_caught, 1, 400);"
+        in text
+    )
     assert text.endswith("      RAISE;\n  END;\nEND;")
     twice = next(draft.text for draft in drafts if draft.object.name == "ADDTWICE")
     assert "dbo.addtug(7, 'none', hs_status);" in twice and "dbo.addtug(7, 'x', p_code);" in twice

@@ -13,7 +13,6 @@ from hullsound.sql.tree import CreatePackage, Parameter, TypeDeclaration, TypeNa
 
 from .columns import Columns
 
-
 _PACKAGES: Final = (ObjectType.PACKAGE, ObjectType.PACKAGE_BODY)
 
 
@@ -43,10 +42,10 @@ def declared_type(declared: TypeName, columns: Columns) -> DataType | None:
 
 def _of_variable(declared: TypeName, columns: Columns) -> DataType | None:
     """Return the type of the variable or parameter that a declaration names; one before it, so that none names itself."""
-    for kind in (Variable, Parameter):
-        for each in columns.subject.all(kind):
-            if (each.name,) == declared.reference and each.first < declared.first and each.type is not declared:
-                return declared_type(each.type, columns)
+    known: list[Variable | Parameter] = [*columns.subject.all(Variable), *columns.subject.all(Parameter)]
+    for each in known:
+        if (each.name,) == declared.reference and each.first < declared.first and each.type is not declared:
+            return declared_type(each.type, columns)
     return None
 
 

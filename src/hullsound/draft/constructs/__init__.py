@@ -45,6 +45,7 @@ _MODULES: Final = (
     "json_paths",
     "inserts",
     "restricted",
+    "sequences",
 )
 FIXERS: Final[dict[str, Fixer]] = {}
 

@@ -7,7 +7,7 @@ from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.draft.conversions.casts import cast_in_words, check_texts
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sight.detector import Found
-from hullsound.sql.tree import Cast, Literal, Name, Node, Operation, TypedLiteral
+from hullsound.sql.tree import Cast, Literal, Node, Operation, TypedLiteral
 
 from . import call_of, fixer
 from .dates import interval_parts, unit_of
@@ -145,21 +145,6 @@ def fix_rows_changed(place: Found, rewriter: Rewriter) -> str:
     if rewriter.target.engine in _MYSQL:
         return "ROW_COUNT()"
     return "@@ROWCOUNT" if rewriter.target.engine == "sqlserver" else "SQL%ROWCOUNT"
-
-
-@fixer("next_number")
-def fix_next_number(place: Found, rewriter: Rewriter) -> str:
-    """The next value of a sequence, or the one that it gave the session last: name.NEXTVAL, name.CURRVAL."""
-    node: Node = place.node
-    is_last = isinstance(node, Name) and node.parts[-1] == "CURRVAL"
-    if not isinstance(node, Name) or (is_last and rewriter.target.engine != "mariadb"):
-        raise CannotDraft("the value that a sequence gave last")
-    owner = rewriter.catalog.objects.get(rewriter.owner)
-    item = rewriter.catalog.resolve(node.parts[:-1], owner.default_schema if owner else "")
-    name = rewriter.names.qualified(item.schema, item.name) if item else rewriter.names.qualified(*node.parts[:-1])
-    if is_last:
-        return f"LASTVAL({name})"
-    return f"NEXTVAL({name})" if rewriter.target.engine == "mariadb" else f"NEXT VALUE FOR {name}"
 
 
 @fixer("cast_by_word")

@@ -10,7 +10,7 @@ from hullsound.draft.edits.text import pattern_as_regex, text_value
 from hullsound.draft.statements.change_parts import local_table
 from hullsound.sight.detector import Found
 from hullsound.sql.literals import has_letters
-from hullsound.sql.tree import Call, Comparison, Name, Node, Operation, OrderItem, TableFunction
+from hullsound.sql.tree import Call, Comparison, Node, Operation, OrderItem, TableFunction
 
 from . import call_of, fixer
 
@@ -293,32 +293,6 @@ def fix_any_value(place: Found, rewriter: Rewriter) -> str:
 def _tail(call: Call, rewriter: Rewriter) -> str:
     tail = rewriter.text(call.closing + 1, call.last)
     return f" {tail}" if tail else ""
-
-
-@fixer("next_value")
-def fix_next_value(place: Found, rewriter: Rewriter) -> str:
-    """Write NEXT VALUE FOR sequence as nextval, and PREVIOUS VALUE FOR as currval."""
-    words = rewriter.words
-    at = next((i for i in range(place.first, place.last) if words[i] == "FOR"), -1)
-    if at < 0:
-        raise CannotDraft("a value of a sequence in a form that is not known")
-    parts = [words[i].strip('[]"`') for i in range(at + 1, place.last) if words[i] != "."]
-    if "OVER" in parts:
-        raise CannotDraft("values of a sequence in an order")
-    item = rewriter.catalog.resolve(tuple(parts), rewriter.default_schema)
-    function = "currval" if words[place.first].startswith("PREV") else "nextval"
-    return f"{function}({literal(rewriter.names.qualified(*((item.schema, item.name) if item else parts)))})"
-
-
-@fixer("next_value_call")
-def fix_next_value_call(place: Found, rewriter: Rewriter) -> str:
-    call = call_of(place)
-    sequence = call.arguments[0]
-    if not isinstance(sequence, Name):
-        raise CannotDraft("a sequence that is not named")
-    name = literal(rewriter.names.qualified(*sequence.parts))
-    rest = "".join(f", {rewriter.node(each)}" for each in call.arguments[1:])
-    return f"{call.parts[-1].lower()}({name}{rest})" if call.parts[-1] != "LASTVAL" else f"currval({name})"
 
 
 @fixer("database_name")

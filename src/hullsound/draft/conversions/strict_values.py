@@ -47,6 +47,14 @@ def add_strict_values(rewriter: Rewriter) -> None:
         with rewriter.asked_by("convert.moment"):
             for text in _beside(MOMENTS, rewriter):
                 _add_constant(text, rewriter)
+            for text in _beside(frozenset((Family.UNKNOWN,)), rewriter):
+                source = rewriter.subject.source(_bare(text))
+                if _DAY.fullmatch(source) or _MOMENT.fullmatch(source):
+                    rewriter.add(
+                        Point(
+                            text.first, text.last, partial(_refuse, "a date as a text beside what may be one"), rank=9
+                        )
+                    )
             for text in _beside(frozenset((Family.UUID,)), rewriter):
                 source = rewriter.subject.source(_bare(text))
                 rewriter.add(Point(text.first, text.last, partial(bytes_constant, source)))

@@ -12,6 +12,8 @@ from hullsound.sql.tree import CreateRoutine, Literal, Name, NamedArgument, Node
 
 from .cursor_results import is_cursor_type
 from .speech import Declared, Lines, Speech, Unit
+from .tsql import is_value
+from .types import type_text
 
 STATUS: Final = "p_status"
 """Parameter that gives back the status of a procedure."""
@@ -29,7 +31,7 @@ def returns_status(read: ReadStatement, engine: str) -> bool:
 
 
 @lru_cache(maxsize=64)
-def _called(text: str, engine: str) -> tuple[tuple[Parameter, ...], bool]:
+def _head(text: str, engine: str) -> tuple[tuple[Parameter, ...], bool]:
     """Return the parameters of a routine, and whether it returns a status."""
     read = read_object(text, engine)
     if read is None or not isinstance(read.tree, CreateRoutine):
@@ -49,13 +51,20 @@ class Calls:
         value: Callable[[Node], str],
         cursors: Collection[str],
     ) -> None:
+        self.before: Lines = []
+        """What gives the variables of the call that is written their values."""
         self.cursors = cursors
         """Cursors that the routine hands to its caller, whose rows a call gives out by itself."""
         self.rewriter, self.speech, self.unit, self.variables, self.value = rewriter, speech, unit, variables, value
         self.engine = rewriter.catalog.engine
 
     def write(self, routine: tuple[str, ...], arguments: list[Node], node: Node) -> Lines:
-        """Write one call. Raises CannotDraft for a routine of which too little is known."""
+        """Write one call, and before it what it is given. Raises CannotDraft for a routine of which too little is known."""
+        self.before = []
+        lines = self._called(routine, arguments, node)
+        return self.before + lines
+
+    def _called(self, routine: tuple[str, ...], arguments: list[Node], node: Node) -> Lines:
         member = member_of(routine, self.rewriter) if routine and self.engine == "oracle" else None
         if member is not None:
             self.unit.changes = True
@@ -71,8 +80,9 @@ class Calls:
         if item is None or not item.routines:
             raise CannotDraft(f"the procedure {'.'.join(routine).lower() or 'of a text'} is not in the source")
         self.unit.changes = True
-        given = self._arguments(arguments, _called(item.text, self.engine)[0], item.text)
-        if _called(item.text, self.engine)[1]:
+        parameters, has_status = _head(item.text, self.engine)
+        given = self._arguments(arguments, parameters, item.text)
+        if has_status:
             given.append((status or self._ignored(), True))
         elif status:
             return [*self.speech.call(self._name(item.schema, item.name), given), *self.speech.assign(status, "0")]
@@ -103,7 +113,7 @@ class Calls:
         placed = [each for each in arguments if not isinstance(each, NamedArgument)]
         if len(placed) + len(named) > len(parameters) or set(named) - {each.name for each in parameters}:
             raise CannotDraft("a call with other arguments than the routine takes")
-        given = []
+        given: list[tuple[str, bool]] = []
         for place, parameter in enumerate(parameters):
             value = placed[place] if place < len(placed) else named.get(parameter.name)
             gives_back = parameter.mode != "in"
@@ -112,12 +122,21 @@ class Calls:
                     raise CannotDraft("a call that opens a cursor for the routine itself")
                 continue
             if value is not None:
-                given.append((self.value(value), gives_back))
+                given.append((self._taken(self.value(value), parameter, gives_back=gives_back), gives_back))
             elif isinstance(parameter.default, Literal) and not gives_back:
                 given.append((self._constant(parameter.default, text), False))
             else:
                 raise CannotDraft("a call that leaves out arguments")
         return given
+
+    def _taken(self, text: str, parameter: Parameter, *, gives_back: bool) -> str:
+        """Return a value as a call takes it: one that is calculated goes into a variable of the parameter's type first."""
+        if gives_back or not self.speech.calls_with_values or is_value(text):
+            return text
+        name = self.speech.variable(f"hs_given{len(self.unit.variables) + 1}")
+        self.unit.variables.append(Declared(name, type_text(parameter.type, self.rewriter)))
+        self.before += self.speech.assign(name, text)
+        return name
 
     def _constant(self, default: Literal, text: str) -> str:
         read = read_object(text, self.engine)

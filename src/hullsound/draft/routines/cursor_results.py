@@ -47,7 +47,7 @@ class CursorResults:
         subject = self.rewriter.subject
         if self.parameters & parameters_in:
             raise CannotDraft("a cursor that the caller has opened")
-        used = [*subject.all(Fetch), *subject.all(CloseCursor)]
+        used: list[Fetch | CloseCursor] = [*subject.all(Fetch), *subject.all(CloseCursor)]
         if any(_name(each.cursor) in self.names for each in used):
             raise CannotDraft("a cursor variable whose rows the routine reads itself")
         for node in subject.all(OpenCursor):

@@ -220,7 +220,8 @@ class Cursors:
         """Return title and type on the target of each column of a query. Raises CannotDraft where one is not known."""
         found = []
         for title, value in self._columns(query):
-            kind = self.rewriter.types.source_type(value)
+            of_one = isinstance(value, Call) and value.parts[-1] in ("MAX", "MIN") and len(value.arguments) == 1
+            kind = self.rewriter.types.source_type(value.arguments[0] if isinstance(value, Call) and of_one else value)
             choice = choose_type(self.source, kind, self.rewriter.target) if kind is not None else None
             if choice is None or not choice.text:
                 raise CannotDraft("a row of a query with columns whose types are not known")

@@ -9,9 +9,22 @@ from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sql.lexer import STRING
 from hullsound.sql.literals import string_content
-from hullsound.sql.tree import Block, ConditionHandler, ExceptionDeclaration, Handler, Node, Pragma, Raise
+from hullsound.sql.tree import (
+    Block,
+    Call,
+    CaseStatement,
+    Comparison,
+    ConditionHandler,
+    ExceptionDeclaration,
+    Handler,
+    Node,
+    Operation,
+    Pragma,
+    Raise,
+    TryCatch,
+)
 
-from .speech import Caught, OwnError
+from .speech import Caught, OwnError, Speech
 
 _OF_PLSQL: Final = {
     "NO_DATA_FOUND": Caught.NO_ROW, "TOO_MANY_ROWS": Caught.SEVERAL_ROWS, "DUP_VAL_ON_INDEX": Caught.DUPLICATE,
@@ -108,6 +121,32 @@ def _joined(pieces: list[str], values: list[str], rewriter: Rewriter) -> str:
         parts += [value, rewriter.names.text(piece.replace("%%", "%"))]
     parts = [part for part in parts if part != literal("")]
     return " || ".join(parts) if rewriter.target.engine == "oracle" else f"CONCAT({', '.join(parts)})"
+
+
+def caught_fact(call: Call, speech: Speech, rewriter: Rewriter) -> str:
+    """Write what code of SQL Server asks of the error that it has caught; line and severity are not known elsewhere.
+
+    Raises CannotDraft outside of CATCH, where a procedure asks for the error of its caller, and where a number is compared.
+    """
+    asked = call.parts[0].removeprefix("ERROR_")
+    handlers = [each.handler for each in rewriter.subject.all(TryCatch) if each.handler]
+    if not any(body[0].first <= call.first < body[-1].last for body in handlers):
+        raise CannotDraft("a procedure that asks for the error of its caller")
+    if asked == "NUMBER":
+        around = [
+            *rewriter.subject.all(Operation),
+            *rewriter.subject.all(Comparison),
+            *rewriter.subject.all(CaseStatement),
+        ]
+        if any(each.first <= call.first < each.last for each in around) or not speech.caught_number:
+            raise CannotDraft("the number of an error that code compares")
+        known = " ".join(f"WHEN {theirs} THEN {ours}" for theirs, ours in speech.error_numbers.items())
+        return f"CASE {speech.caught_number} {known} ELSE 50000 END"
+    fact = {"MESSAGE": speech.caught_text, "SEVERITY": "16", "STATE": "1", "LINE": "0",
+            "PROCEDURE": literal(rewriter.owner.rpartition(".")[2])}.get(asked, "")  # fmt: skip
+    if not fact:
+        raise CannotDraft(f"the {asked.lower()} of an error")
+    return fact
 
 
 def own_errors(rewriter: Rewriter) -> dict[str, OwnError]:

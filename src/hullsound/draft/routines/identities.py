@@ -4,10 +4,13 @@ Sources: Oracle Database 19c, "PL/SQL Language Reference", "RETURNING INTO Claus
 8.4 Reference Manual, LAST_INSERT_ID; PostgreSQL 18, INSERT.
 """
 
+import itertools
 from typing import Final, NamedTuple
 
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sql.tree import Assign, Call, Insert, Name, Node, Operation, Query, QueryStatement, Select, SelectItem
+
+from .key_triggers import KeyFilling, changes_given_rows, filling_of
 
 _ASKING: Final = frozenset(("SCOPE_IDENTITY", "LAST_INSERT_ID"))
 
@@ -28,6 +31,8 @@ def number_given(insert: Insert, following: list[Node], rewriter: Rewriter) -> G
     if insert.returning:
         names = [each.value if isinstance(each, SelectItem) else each for each in insert.returning]
         asked = names[0] if len(names) == 1 and len(insert.into) == 1 else None
+        if taken_from_values(insert, rewriter) or numbered_by_trigger(insert, rewriter) is not None:
+            return None
         column = identity_filled(insert, rewriter)
         if not isinstance(asked, Name) or asked.parts[-1] != column:
             raise CannotDraft("values that a change gives back, other than the number of a new row")
@@ -35,6 +40,58 @@ def number_given(insert: Insert, following: list[Node], rewriter: Rewriter) -> G
     target = _asks_for_number(following[0]) if following else None
     column = identity_filled(insert, rewriter) if target is not None else ""
     return Given(target, column, is_asked_behind=True) if target is not None and column else None
+
+
+def taken_from_values(insert: Insert, rewriter: Rewriter) -> list[tuple[Node, Node]]:
+    """Return target and value of each column that RETURNING gives back, where the row's own VALUES give them all.
+
+    [] where one is given by the table, or where a trigger may change the row.
+    """
+    table = rewriter.table(insert.table.parts) if insert.table is not None else None
+    values = _values_of(insert, rewriter)
+    if table is None or len(values) != len(insert.columns) or len(insert.into) != len(insert.returning):
+        return []
+    if changes_given_rows(table, rewriter):
+        return []
+    by_name = {name.parts[-1]: value for name, value in zip(insert.columns, values, strict=True)}
+    found: list[tuple[Node, Node]] = []
+    for asked, target in zip(insert.returning, insert.into, strict=True):
+        name = asked.value if isinstance(asked, SelectItem) else asked
+        value = by_name.get(name.parts[-1]) if isinstance(name, Name) else None
+        if not isinstance(value, Name) or value.parts[-1] != "NEXTVAL" or not isinstance(target, Name):
+            return []
+        found.append((target, value))
+    return found
+
+
+def numbered_by_trigger(insert: Insert, rewriter: Rewriter) -> KeyFilling | None:
+    """Return what a trigger numbers the row of an INSERT by, where RETURNING asks for this number alone."""
+    table = rewriter.table(insert.table.parts) if insert.table is not None else None
+    asked = insert.returning[0] if len(insert.returning) == len(insert.into) == 1 else None
+    name = asked.value if isinstance(asked, SelectItem) else asked
+    if table is None or not isinstance(name, Name) or not insert.columns or _rows_of(insert, rewriter) != 1:
+        return None
+    fills = filling_of(table, rewriter)
+    given = {each.parts[-1] for each in insert.columns}
+    return fills if fills is not None and name.parts[-1] == fills.column and fills.column not in given else None
+
+
+def _values_of(insert: Insert, rewriter: Rewriter) -> list[Node]:
+    """Return the values of the one row that VALUES gives, as far as they are names; others stand as they are."""
+    if _rows_of(insert, rewriter) != 1:
+        return []
+    words, depth, starts = rewriter.words, 0, []
+    first = next(at for at in range(insert.first, insert.last) if words[at] == "VALUES") + 1
+    for at in range(first, insert.last):
+        if depth == 1 and (words[at] == "," or at == first + 1):
+            starts.append(at + (words[at] == ","))
+        depth += (words[at] == "(") - (words[at] == ")")
+        if depth == 0:
+            starts.append(at + 1)
+            break
+    spans = [(a, b - 1) for a, b in itertools.pairwise(starts)]
+    names = {(each.first, each.last): each for each in rewriter.subject.read.inside(Name, insert.first, insert.last)}
+    return [names.get(span, insert) for span in spans]
 
 
 def identity_filled(insert: Insert, rewriter: Rewriter) -> str:

@@ -4,12 +4,21 @@ from typing import Final
 
 from .speech import Caught, Handlers, Lines, Speech, Unit, indented, lone
 
+_ERROR_NUMBERS: Final = {
+    -1: 2627, -1400: 515, -1407: 515, -2290: 547, -2291: 547, -2292: 547, -1476: 8134, -54: 1222, -60: 1205, -12899:
+    2628, -1438: 8115,
+}  # fmt: skip
+"""Numbers of SQL Server by those of errors that mean the same here."""
 _MODES: Final = {"in": "IN", "out": "OUT", "in out": "IN OUT"}
 _NOTHING: Final = ["NULL;"]
 _EXCEPTIONS: Final = {
     Caught.NO_ROW: "NO_DATA_FOUND", Caught.SEVERAL_ROWS: "TOO_MANY_ROWS", Caught.DUPLICATE: "DUP_VAL_ON_INDEX",
 }  # fmt: skip
 _RESULT: Final = "hs_result"
+_CAUGHT: Final = "hs_caught"
+_NUMBER: Final = "hs_error"
+_ASKED: Final = {_CAUGHT: ("varchar2(4000)", "SQLERRM"), _NUMBER: ("number(10)", "SQLCODE")}
+"""What a handler keeps of its error, with type and source: statements of SQL may ask for neither (PLS-00231)."""
 
 
 class PlsqlSpeech(Speech):
@@ -34,6 +43,8 @@ class PlsqlSpeech(Speech):
         lines += [f"  {v.name} {v.kind}{f' := {v.default}' if v.default else ''};" for v in unit.variables]
         for cursor, query in unit.cursors:
             lines += [f"  CURSOR {cursor} IS", f"    {query};"]
+        text = "\n".join([*body, *(line for _, handler in unit.handlers for line in handler)])
+        lines += [f"  {name} {kind};" for name, (kind, _) in _ASKED.items() if name in text]
         if any(_RESULT in line for line in body):
             lines.append(f"  {_RESULT} SYS_REFCURSOR;")
         return "\n".join([*lines, "BEGIN", *indented(lone(body, _NOTHING)), *self._handlers(unit.handlers), "END;"])
@@ -111,7 +122,9 @@ class PlsqlSpeech(Speech):
     def fail_again(self) -> Lines:
         return ["RAISE;"]
 
-    caught_text = "SQLERRM"
+    caught_text = _CAUGHT
+    caught_number = _NUMBER
+    error_numbers = _ERROR_NUMBERS
     rows_changed = "SQL%ROWCOUNT"
 
     def protect(self, body: Lines, handlers: Handlers) -> Lines:
@@ -124,7 +137,9 @@ class PlsqlSpeech(Speech):
             names = (
                 ["OTHERS"] if Caught.ANY in kinds else [_EXCEPTIONS[kind] for kind in kinds if isinstance(kind, Caught)]
             )
-            lines += indented([f"WHEN {' OR '.join(names)} THEN", *indented(lone(handler, _NOTHING))])
+            text = "\n".join(handler)
+            kept = [f"{name} := {source};" for name, (_, source) in _ASKED.items() if name in text]
+            lines += indented([f"WHEN {' OR '.join(names)} THEN", *indented(lone([*kept, *handler], _NOTHING))])
         return lines
 
     def call(self, name: str, arguments: list[tuple[str, bool]]) -> Lines:
@@ -139,6 +154,9 @@ class PlsqlSpeech(Speech):
 
     def say(self, text: str) -> Lines:
         return [f"DBMS_OUTPUT.PUT_LINE({text});"]
+
+    def wait(self, seconds: str) -> Lines:
+        return [f"DBMS_SESSION.SLEEP({seconds});"]
 
     def begin_transaction(self) -> Lines:
         return ["-- A transaction begins by itself."]

@@ -12,6 +12,15 @@ _MODES: Final = {"in": "IN", "out": "OUT", "in out": "INOUT"}
 NOTHING: Final = ["DO 0;"]
 _CAUGHT: Final = "hs_caught"
 """Variable for the text of a caught error, which GET DIAGNOSTICS alone gives."""
+_NUMBER: Final = "hs_error"
+"""Variable for the number of a caught error."""
+_ASKED: Final = {_CAUGHT: ("text", "MESSAGE_TEXT"), _NUMBER: ("int", "MYSQL_ERRNO")}
+"""Type and source of what a handler may ask of its error."""
+_ERROR_NUMBERS: Final = {
+    1062: 2627, 1048: 515, 1364: 515, 1451: 547, 1452: 547, 3819: 547, 4025: 547, 1365: 8134, 1205: 1222, 1213: 1205,
+    1406: 2628, 1264: 8115,
+}  # fmt: skip
+"""Numbers of SQL Server by those of errors that mean the same here."""
 _CONDITIONS: Final = {
     Caught.NO_ROW: "NOT FOUND", Caught.SEVERAL_ROWS: "1172", Caught.DUPLICATE: "1062", Caught.ANY: "SQLEXCEPTION",
 }  # fmt: skip
@@ -51,10 +60,9 @@ class PsmSpeech(Speech):
         lines.append(f"{_BODY}: BEGIN" if not is_function else "BEGIN")
         declared = [f"DECLARE {v.name} {v.kind}{f' DEFAULT {v.default}' if v.default else ''};" for v in unit.variables]
         text = "\n".join([*body, *(line for _, handler in unit.handlers for line in handler)])
-        if _CAUGHT in text:
-            declared.append(f"DECLARE {_CAUGHT} text;")
+        declared += [f"DECLARE {name} {kind};" for name, (kind, _) in _ASKED.items() if name in text]
         if MESSAGE in text:
-            declared.append(f"DECLARE {MESSAGE} varchar(500);")
+            declared.append(f"DECLARE {MESSAGE} varchar({self.longest_message});")
         for cursor, query in unit.cursors:
             declared += [f"DECLARE {cursor} CURSOR FOR", f"  {query};"]
         declared += self._handlers(unit.handlers)
@@ -104,7 +112,12 @@ class PsmSpeech(Speech):
             raise CannotDraft("a query that fills columns of a trigger's row")
         return [f"SELECT {', '.join(values)} INTO {', '.join(targets)} {rest};"]
 
+    longest_message = 128
+    """Characters that MESSAGE_TEXT takes ("Signal Condition Information Items"): a longer one is an error of its own."""
+
     def fail(self, message: str) -> Lines:
+        is_short = message.startswith("'") and message.endswith("'") and len(message) <= self.longest_message
+        message = message if is_short else f"LEFT({message}, {self.longest_message})"
         return [f"SET {MESSAGE} = {message};", f"SIGNAL SQLSTATE '45000' SET MESSAGE_TEXT = {MESSAGE};"]
 
     def fail_own(self, error: OwnError) -> Lines:
@@ -114,6 +127,8 @@ class PsmSpeech(Speech):
         return ["RESIGNAL;"]
 
     caught_text = _CAUGHT
+    caught_number = _NUMBER
+    error_numbers = _ERROR_NUMBERS
     rows_changed = "ROW_COUNT()"
     last_number = "LAST_INSERT_ID()"
     rows_note = "convert.unchanged-rows"
@@ -130,7 +145,8 @@ class PsmSpeech(Speech):
             if not conditions:
                 continue
             taken |= set(conditions)
-            told = [f"GET DIAGNOSTICS CONDITION 1 {_CAUGHT} = MESSAGE_TEXT;"] if _CAUGHT in "\n".join(handler) else []
+            asked = [f"{name} = {item}" for name, (_, item) in _ASKED.items() if name in "\n".join(handler)]
+            told = [f"GET DIAGNOSTICS CONDITION 1 {', '.join(asked)};"] if asked else []
             inside = indented(lone([*told, *handler], NOTHING))
             lines += [f"DECLARE EXIT HANDLER FOR {', '.join(conditions)}", "BEGIN", *inside, "END;"]
         return lines
@@ -143,6 +159,9 @@ class PsmSpeech(Speech):
 
     def nothing(self) -> Lines:
         return NOTHING
+
+    def wait(self, seconds: str) -> Lines:
+        return [f"DO SLEEP({seconds});"]
 
     def begin_transaction(self) -> Lines:
         return ["START TRANSACTION;"]
@@ -157,3 +176,4 @@ class MariadbSpeech(PsmSpeech):
     """MariaDB, which knows loops over the rows of a query since 10.3."""
 
     has_row_loops = True
+    longest_message = 500

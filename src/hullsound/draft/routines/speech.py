@@ -98,6 +98,8 @@ class Unit:
     """Condition under which a trigger does anything, where the target cannot say it in the head."""
     status: str = ""
     """Parameter that gives back the status of a procedure; '' where it returns none."""
+    before: list[str] = field(default_factory=list)
+    """Statements that create what the routine needs beside it."""
     notes: list[str] = field(default_factory=list)
     """Constructs that tell what the text does otherwise than the source."""
 
@@ -147,6 +149,14 @@ class Speech(ABC):
     def go_on(self, label: str) -> Lines:
         """Begin the loop anew."""
 
+    def leave_outer(self, label: str) -> Lines:
+        """Leave a loop around the innermost one."""
+        return self.leave(label)
+
+    def go_on_outer(self, label: str) -> Lines:
+        """Begin a loop around the innermost one anew."""
+        return self.go_on(label)
+
     @abstractmethod
     def give_back(self, value: str) -> Lines:
         """Return from a function with a value, or from a procedure where `value` is ''."""
@@ -173,10 +183,17 @@ class Speech(ABC):
     """Construct that tells how far `rows_changed` is from the rows that a statement has found; '' where it is the same."""
     caught_text = ""
     """The text of the error that a handler has caught; '' where no expression gives it."""
+    caught_number = ""
+    """The number of the error that a handler has caught; '' where no expression gives it."""
+    error_numbers: Mapping[int, int] = {}
+    """Numbers of SQL Server by those of the target, for errors that both know."""
 
     def rows_met(self, missing: Lines, several: Lines) -> Lines:
         """Write what happens where the query right before has met no row, or several; [] where the target does so itself."""
         return []
+
+    calls_with_values = False
+    """Whether a call takes constants and variables only, so that every other value goes into a variable first."""
 
     @abstractmethod
     def call(self, name: str, arguments: list[tuple[str, bool]]) -> Lines:
@@ -237,6 +254,10 @@ class Speech(ABC):
     def say(self, text: str) -> Lines:
         """Tell the client something; left out where nobody would hear it."""
         return [f"-- Left out, as there is nobody to tell it to: {' '.join(text.split())}"]
+
+    def wait(self, seconds: str) -> Lines:
+        """Let a number of seconds pass."""
+        raise CannotDraft("waiting for a while")
 
     def begin_transaction(self) -> Lines:
         raise CannotDraft("a transaction that the routine begins")

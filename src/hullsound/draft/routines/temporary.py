@@ -1,7 +1,9 @@
-"""Temporary tables and table variables of the T-SQL family as temporary tables of MySQL and MariaDB.
+"""Temporary tables and table variables of the T-SQL family as temporary tables of the target.
 
-There they live until the session ends, so each is dropped before it is made. Sources: MySQL 8.4 Reference Manual, "CREATE TEMPORARY
-TABLE Statement"; MariaDB Server documentation, "CREATE TABLE".
+Those of MySQL and MariaDB live until the session ends, so each is dropped before it is made. Those of Oracle are there for all
+sessions, each of which sees rows of its own: one is created before the routine, and emptied where the source makes it.
+Sources: MySQL 8.4 Reference Manual, "CREATE TEMPORARY TABLE Statement"; MariaDB Server documentation, "CREATE TABLE"; Oracle
+Database 19c, "SQL Language Reference", CREATE TABLE, GLOBAL TEMPORARY.
 """
 
 from collections.abc import Callable, Sequence
@@ -25,10 +27,10 @@ from hullsound.sql.tree import (
     Variable,
 )
 
-from .speech import Lines
+from .speech import Lines, Unit
 
 _TSQL: Final = ("sqlserver", "ase")
-_TARGETS: Final = ("mysql", "mariadb")
+_TARGETS: Final = ("mysql", "mariadb", "oracle")
 _KEYS: Final = {"primary key": "PRIMARY KEY", "unique": "UNIQUE"}
 
 
@@ -39,14 +41,23 @@ def is_table_variable(node: Node) -> bool:
 class TemporaryTables:
     """The tables that one routine makes for itself."""
 
-    def __init__(self, rewriter: Rewriter, type_text: Callable[[TypeName, Rewriter], str]) -> None:
-        self.rewriter, self.type_text = rewriter, type_text
+    def __init__(
+        self,
+        rewriter: Rewriter,
+        unit: Unit,
+        type_text: Callable[[TypeName, Rewriter], str],
+        titled: Callable[[Query], list[tuple[str, str]]],
+    ) -> None:
+        self.rewriter, self.unit, self.type_text, self.titled = rewriter, unit, type_text, titled
         self.is_known = rewriter.catalog.engine in _TSQL and rewriter.target.engine in _TARGETS
+        self.is_shared = rewriter.target.engine == "oracle"
+        """Whether the tables are created beside the routine, and only their rows belong to a session."""
 
     def prepare(self) -> None:
         """Write the names of the tables, before anything is written."""
         if self.is_known:
-            add_temporary_names(self.rewriter, over=True)
+            add_temporary_names(self.rewriter, over=True, named=self._name)
+            self.rewriter.sort()
 
     def create(self, node: CreateTable) -> Lines:
         if not self.is_known or node.name[-1][:1] != "#" or node.query is not None:
@@ -75,6 +86,12 @@ class TemporaryTables:
         name = self._name(into.parts[-1])
         head = self.rewriter.text(query.first, into.first - 1).strip()
         rest = self.rewriter.text(into.last, query.last).strip()
+        if self.is_shared:
+            self._refuse_in_functions()
+            columns = self.titled(query)
+            inside = ", ".join(f"{self.rewriter.names.write(title)} {kind}" for title, kind in columns)
+            titles = ", ".join(self.rewriter.names.write(title) for title, _ in columns)
+            return [*self._shared(name, inside), f"INSERT INTO {name} ({titles}) {head} {rest};"]
         return [self._dropped(name), f"CREATE TEMPORARY TABLE {name} AS {head} {rest};"]
 
     def change(self, node: OtherStatement) -> Lines | None:
@@ -98,10 +115,26 @@ class TemporaryTables:
         return all(isinstance(each, OtherStatement) and self.change(each) is not None for each in inner)
 
     def _name(self, name: str) -> str:
-        return self.rewriter.names.write(local_table(name))
+        names, owner = self.rewriter.names, self.rewriter.catalog.objects.get(self.rewriter.owner)
+        if not self.is_shared or owner is None:
+            return names.write(local_table(name))
+        return names.qualified(*((owner.schema,) if owner.schema else ()), f"{local_table(name)}_{owner.name}")
 
     def _dropped(self, name: str) -> str:
-        return f"DROP TEMPORARY TABLE IF EXISTS {name};"
+        return f"DELETE FROM {name};" if self.is_shared else f"DROP TEMPORARY TABLE IF EXISTS {name};"
+
+    def _shared(self, name: str, inside: str) -> Lines:
+        """Create a table beside the routine, and empty it where the source makes it."""
+        made = f"CREATE GLOBAL TEMPORARY TABLE {name} ({inside}) ON COMMIT PRESERVE ROWS;"
+        if any(name in each for each in self.unit.before):
+            raise CannotDraft("a temporary table that is made twice")
+        self.unit.before.append(made)
+        self.unit.changes = True
+        return [self._dropped(name)]
+
+    def _refuse_in_functions(self) -> None:
+        if self.unit.form != "procedure":
+            raise CannotDraft("a temporary table in a function or trigger, where no rows may be changed")
 
     def _made(
         self, name: str, columns: Sequence[ColumnDefinition], constraints: Sequence[ConstraintDefinition]
@@ -113,6 +146,9 @@ class TemporaryTables:
             lines.append(self._column(column))
             keys += [self._key(each, [column.name], keyed) for each in column.constraints]
         keys += [self._key(each, list(each.columns), keyed) for each in constraints]
+        if self.is_shared:
+            self._refuse_in_functions()
+            return self._shared(made, ", ".join([*lines, *keys]))
         keys += [f"KEY ({write(each.name)})" for each in columns if each.identity and each.name not in keyed]
         inside = ", ".join([*lines, *keys])
         return [self._dropped(made), f"CREATE TEMPORARY TABLE {made} ({inside});"]
@@ -121,10 +157,13 @@ class TemporaryTables:
         if column.type is None or column.generated is not None:
             raise CannotDraft("a computed column of a temporary table")
         text = f"{self.rewriter.names.write(column.name)} {self.type_text(column.type, self.rewriter)}"
+        if self.is_shared and column.identity:
+            raise CannotDraft("a temporary table that numbers its rows")
+        default = f" DEFAULT ({self.rewriter.elsewhere(column.default)})" if column.default is not None else ""
+        if self.is_shared:  # which asks for the default first
+            return f"{text}{default}{'' if column.nullable else ' NOT NULL'}"
         text += "" if column.nullable else " NOT NULL"
-        if column.identity:
-            return f"{text} AUTO_INCREMENT"
-        return text if column.default is None else f"{text} DEFAULT ({self.rewriter.elsewhere(column.default)})"
+        return f"{text} AUTO_INCREMENT" if column.identity else f"{text}{default}"
 
     def _key(self, constraint: ConstraintDefinition, columns: list[str], keyed: set[str]) -> str:
         kind = _KEYS.get(constraint.form)

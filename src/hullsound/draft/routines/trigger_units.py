@@ -9,6 +9,7 @@ from hullsound.sql.tree import Block, CreateTrigger, Unread, Variable
 
 from .cursors import Cursors
 from .declarations import declare, handle
+from .key_triggers import write_default
 from .plsql import PlsqlSpeech
 from .psm import MariadbSpeech, PsmSpeech
 from .rows import add_rows
@@ -34,6 +35,9 @@ def write_trigger(item: Object, tree: CreateTrigger, head: Rewriter) -> str:
     speech_kind = _SPEECHES.get(head.target.engine)
     if speech_kind is None:
         raise CannotDraft("a trigger of a kind that is not drafted")
+    numbered = write_default(item, tree, head)
+    if numbered:
+        return numbered
     if head.catalog.engine in _TSQL:
         return write_statement_trigger(item, tree, head, speech_kind(head.names))
     trigger = row_trigger(tree, head)

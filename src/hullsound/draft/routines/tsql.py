@@ -16,6 +16,8 @@ _AGAIN: Final = ";THROW;"
 _VARIABLE: Final = f"@{MESSAGE}"
 _FAILED: Final = "@hs_failed"
 _ROWS: Final = "@hs_rows"
+_JUMPED: Final = "@hs_jumped"
+_VALUE: Final = re.compile(r"@\w+|N?'(?:[^']|'')*'|-?\d+(?:\.\d+)?|NULL")
 _NOTHING: Final = ["SET NOCOUNT ON;"]
 _NUMBERS: Final = {Caught.NO_ROW: "50001", Caught.SEVERAL_ROWS: "50002", Caught.DUPLICATE: "2601, 2627"}
 """Numbers of errors: two of our own, and those of unique indexes and constraints (Transact-SQL, "Database Engine errors")."""
@@ -67,7 +69,12 @@ class TsqlSpeech(Speech):
         return ["BEGIN", *indented(lone(body, _NOTHING)), "END"]
 
     def repeat_while(self, condition: str, body: Lines, label: str) -> Lines:
-        return [f"WHILE {condition}", *self._block(body)]
+        """Write a loop; a jump from a loop inside of it goes to a label at its end, or behind it, with something to do there."""
+        text = "\n".join(body)
+        anew, behind = ([f"{label}_{end}: SET {_JUMPED} = 1;"] for end in ("next", "end"))
+        inside = [*body, *anew] if f"GOTO {label}_next;" in text else body
+        lines = [f"WHILE {condition}", *self._block(inside)]
+        return [*lines, *behind] if f"GOTO {label}_end;" in text else lines
 
     has_row_loops = False
 
@@ -90,6 +97,12 @@ class TsqlSpeech(Speech):
 
     def go_on(self, label: str) -> Lines:
         return ["CONTINUE;"]
+
+    def leave_outer(self, label: str) -> Lines:
+        return [f"GOTO {label}_end;"]
+
+    def go_on_outer(self, label: str) -> Lines:
+        return [f"GOTO {label}_next;"]
 
     def give_back(self, value: str) -> Lines:
         return [f"RETURN {value};" if value else "RETURN;"]
@@ -151,10 +164,11 @@ class TsqlSpeech(Speech):
         tests = self.branch([(f"{count} = 0", missing), (f"{count} > 1", several)], [])
         return [f"SET {count} = @@ROWCOUNT;", *tests]
 
+    calls_with_values = True
+
     def call(self, name: str, arguments: list[tuple[str, bool]]) -> Lines:
-        for text, _ in arguments:
-            if not (text.startswith(("@", "'", "N'")) or text.lstrip("-").replace(".", "", 1).isdigit()):
-                raise CannotDraft("a call with an expression as its argument")
+        if not all(is_value(text) for text, _ in arguments):
+            raise CannotDraft("a call with an expression as its argument")
         given = ", ".join(f"{text} OUTPUT" if gives_back else text for text, gives_back in arguments)
         return [f"EXEC {name} {given}".rstrip() + ";"]
 
@@ -171,6 +185,11 @@ class TsqlSpeech(Speech):
         return self.branch([("@@TRANCOUNT > 0", [f"{word} TRANSACTION;"])], [])  # without one it is an error
 
 
+def is_value(text: str) -> bool:
+    """Whether EXECUTE takes a text as an argument: a constant or a variable."""
+    return _VALUE.fullmatch(text) is not None
+
+
 def raises(body: Lines) -> bool:
     """Whether statements raise an error of their own."""
     return any(_VARIABLE in line for line in body)
@@ -180,7 +199,7 @@ def declarations(unit: Unit, body: Lines) -> Lines:
     """Declare the variables of a unit, and the one for the text of an error where the body raises one."""
     text = "\n".join(body)
     lines = [f"DECLARE {_VARIABLE} nvarchar(2048);"] if raises(body) else []
-    lines += [f"DECLARE {name} int;" for name in (_FAILED, _ROWS) if re.search(rf"{name}\b", text)]
+    lines += [f"DECLARE {name} int;" for name in (_FAILED, _ROWS, _JUMPED) if re.search(rf"{name}\b", text)]
     defaults = [f" = {each.default}" if each.default else "" for each in unit.variables]
     return lines + [
         f"DECLARE {each.name} {each.kind}{default};" for each, default in zip(unit.variables, defaults, strict=True)

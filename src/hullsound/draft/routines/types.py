@@ -26,6 +26,6 @@ def type_text(node: TypeName, rewriter: Rewriter) -> str:
 def chosen_text(text: str, source: DataType, rewriter: Rewriter) -> str:
     """Return a type that was chosen for a column as a variable has it: a text without a length takes one of any length."""
     is_open = not source.arguments and rewriter.catalog.engine in ("oracle", "postgresql", "sqlite")
-    if text.split("(")[0] in ("varchar", "nvarchar", "varchar2") and (is_open or "(" not in text):
+    if text.split("(", maxsplit=1)[0] in ("varchar", "nvarchar", "varchar2") and (is_open or "(" not in text):
         return _UNSIZED[rewriter.target.engine]
     return text

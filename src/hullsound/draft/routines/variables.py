@@ -27,6 +27,7 @@ from hullsound.sql.tree import (
 )
 
 from .cursor_results import is_cursor_type
+from .errors import caught_fact
 from .row_variables import holds_row
 from .speech import Speech
 from .temporary import is_table_variable
@@ -77,8 +78,8 @@ def add_names(variables: dict[str, str], speech: Speech, rewriter: Rewriter) -> 
             _refuse_column(name, rewriter)
             rewriter.put(name, variables[name.parts[0]])
     for call in rewriter.subject.all(Call):
-        if call.parts == ("ERROR_MESSAGE",) and rewriter.catalog.engine == "sqlserver":
-            rewriter.put(call, speech.caught_text)
+        if rewriter.catalog.engine == "sqlserver" and len(call.parts) == 1 and call.parts[0].startswith("ERROR_"):
+            rewriter.put(call, caught_fact(call, speech, rewriter))
     for name in rewriter.subject.all(Name):
         if name.parts == ("SQLERRM",) and rewriter.catalog.engine in ("oracle", "postgresql"):
             rewriter.put(name, speech.caught_text)

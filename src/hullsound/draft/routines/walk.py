@@ -4,6 +4,7 @@ import re
 from typing import Final
 
 from hullsound.analyze.transactions import rollback_guard
+from hullsound.draft.constructs.sequences import sequence_value
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft
 from hullsound.sql.tree import (
@@ -42,13 +43,15 @@ from hullsound.sql.tree import (
 )
 
 from .errors import handlers_of, is_exit_handler, raised_kind, raised_message
-from .identities import Given, number_given
+from .identities import Given, number_given, numbered_by_trigger, taken_from_values
+from .key_triggers import KeyFilling, sequence_name
 from .rows import settled
 from .speech import Caught, Declared, Lines, OwnError
 from .temporary import is_table_variable
 from .walked_queries import QueryWalk
 
 _COMMENT: Final = re.compile(r"--[^\n]*|/\*.*?\*/", re.DOTALL)
+_SPAN: Final = re.compile(r"N?'(\d{1,2}):(\d{2})(?::(\d{2})(\.\d+)?)?'")
 _OPENERS: Final = frozenset(("BEGIN", "THEN", "ELSE", "LOOP", "DO", "REPEAT", "TRY", "CATCH", ";", "AS", "IS"))
 """What stands before the first statement of a list."""
 
@@ -86,6 +89,26 @@ class Walk(QueryWalk):
         self.unit.changes = True
         column = self.rewriter.names.write(given.column)
         return self.speech.insert_numbered(self.rewriter.node(node).rstrip(), column, self._target(given.target))
+
+    def _given_before(self, node: Insert, taken: list[tuple[Node, Node]]) -> Lines:
+        """Write an INSERT that gives back what its row is given: the variables take the values first, and the row takes them."""
+        lines: Lines = []
+        for target, value in taken:
+            variable = self._target(target)
+            lines += self.speech.assign(variable, self.rewriter.elsewhere(value))
+            self.rewriter.put(value, variable)
+            self.rewriter.sort()
+        return [*lines, f"{self.rewriter.node(node).rstrip().rstrip(';')};"]
+
+    def _numbered_before(self, node: Insert, numbered: KeyFilling) -> Lines:
+        """Write an INSERT whose row a trigger would number: the variable takes the number first, and the row brings it."""
+        variable, name = self._target(node.into[0]), self.rewriter.names.write(numbered.column)
+        number = sequence_value(sequence_name(numbered.sequence, self.rewriter), self.target, is_last=False)
+        values = self.rewriter.words.index("VALUES", node.first) + 2
+        self.rewriter.insert(node.columns[0].first, f"{name}, ")
+        self.rewriter.insert(values, f"{variable}, ")
+        self.rewriter.sort()
+        return [*self.speech.assign(variable, number), f"{self.rewriter.node(node).rstrip().rstrip(';')};"]
 
     def _opening(self, at: int) -> int:
         """Return the token from which a list begins: of SET a = 1, b = 2 of MySQL the tree has the last assignment only."""
@@ -128,8 +151,16 @@ class Walk(QueryWalk):
                 return self._query(node)
             case Insert() | Update() | Delete() | Merge():
                 self.unit.changes = True
-                if getattr(node, "returning", None):
+                taken = taken_from_values(node, self.rewriter) if isinstance(node, Insert) else []
+                numbered = numbered_by_trigger(node, self.rewriter) if isinstance(node, Insert) else None
+                if isinstance(node, Insert) and numbered is not None:
+                    return self._numbered_before(node, numbered)
+                if getattr(node, "returning", None) and not taken:
                     raise CannotDraft("values that a change gives back")
+                if isinstance(node, Insert) and taken:
+                    return self._given_before(node, taken)
+                if isinstance(node, Merge):  # of two statements where the target has no MERGE
+                    return [f"{each};" for each in write(node).rstrip().rstrip(";").split(";\n")]
                 return [f"{write(node).rstrip().rstrip(';')};"]
             case ExecuteImmediate():
                 return self.constant_texts.write(node)
@@ -279,10 +310,11 @@ class Walk(QueryWalk):
             if ends and node.form in ("exit", "leave") and self.unit.form != "function":
                 return self.speech.give_back("")
             raise CannotDraft("a jump to a label that no loop has")
-        if self.target == "sqlserver" and place != self.labels[-1][1]:
-            raise CannotDraft("a jump out of more than one loop")
-        leaves = node.form in ("exit", "leave", "break")
-        lines = self.speech.leave(place) if leaves else self.speech.go_on(place)
+        leaves, is_inner = node.form in ("exit", "leave", "break"), place == self.labels[-1][1]
+        if leaves:
+            lines = self.speech.leave(place) if is_inner else self.speech.leave_outer(place)
+        else:
+            lines = self.speech.go_on(place) if is_inner else self.speech.go_on_outer(place)
         return self.speech.branch([(self.condition(node.condition), lines)], []) if node.condition else lines
 
     def _return(self, node: Return) -> Lines:
@@ -349,9 +381,21 @@ class Walk(QueryWalk):
             return self.speech.end_transaction(node.words.upper())
         if words[0] in ("begin", "start") and words[-1] in ("transaction", "tran", "start", "begin"):
             return self.speech.begin_transaction()
+        if words[0] == "waitfor":
+            return self.speech.wait(self._seconds(node))
         if words[0] == "print" and isinstance(node, PlainStatement) and node.value is not None:
             return self.speech.say(self.value(node.value))
         raise CannotDraft(f"the statement {node.words}")
+
+    def _seconds(self, node: Node) -> str:
+        """Return the seconds of WAITFOR DELAY 'hh:mm:ss'. Raises CannotDraft for a time of day, and for a variable."""
+        words, tokens = self.rewriter.words, self.rewriter.tokens
+        at = node.first + 2
+        span = _SPAN.fullmatch(tokens.source(at, at + 1)) if words[node.first + 1] == "DELAY" else None
+        if span is None:
+            raise CannotDraft("waiting for a time of day, or for a while that a variable tells")
+        whole = int(span[1]) * 3600 + int(span[2]) * 60 + int(span[3] or 0)
+        return f"{whole}{span[4] or ''}"
 
     def _declared_here(self, node: Node) -> Lines:
         """Give variables that are declared among the statements their values where they stand."""

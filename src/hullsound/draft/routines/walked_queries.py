@@ -64,7 +64,7 @@ class QueryWalk:
         self.cursors = cursors
         self.rewriter, self.speech, self.unit, self.variables = rewriter, speech, unit, variables
         self.source, self.target = rewriter.catalog.engine, rewriter.target.engine
-        self.temporary = TemporaryTables(rewriter, type_text)
+        self.temporary = TemporaryTables(rewriter, unit, type_text, cursors.titled)
         self.constant_texts = ConstantTexts(self)
         self.row_variables = RowVariables(rewriter, speech, cursors)
         self.calls = Calls(rewriter, speech, unit, variables, self.value, self.results.names)
@@ -92,7 +92,9 @@ class QueryWalk:
         self.temporary.prepare()
         self.limits = LimitVariables(rewriter, self.speech, self.unit).prepare()
         rewriter.edits()  # says what cannot be written at all
-        refuse_unknown(self.variables, (self.cursors.declared, self.row_variables.declared, self.results.names), rewriter)
+        refuse_unknown(
+            self.variables, (self.cursors.declared, self.row_variables.declared, self.results.names), rewriter
+        )
 
     def _asks(self, node: Node) -> bool:
         """Whether an expression holds a query where the target takes none outside of SQL (PLS-00405 of Oracle)."""

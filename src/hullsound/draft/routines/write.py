@@ -4,6 +4,7 @@ from typing import Final
 
 from hullsound.catalog.model import Object
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.draft.statements.inlined_functions import WITHOUT_ROWS, inline_query, query_text
 from hullsound.draft.statements.packages import NOTHING, separate
 from hullsound.sql.tree import CreatePackage, CreateRoutine, CreateTrigger, Unread, Variable
 
@@ -24,6 +25,7 @@ from .walk import Walk
 _SPEECHES: Final[dict[str, type[Speech]]] = {
     "mysql": PsmSpeech, "mariadb": MariadbSpeech, "sqlserver": TsqlSpeech, "oracle": PlsqlSpeech,
 }  # fmt: skip
+_IN_QUERIES: Final = "-- Nothing to create: each query that reads this function holds its query."
 _IN_TRIGGERS: Final = "-- Nothing to create: each trigger that calls this function holds what it does."
 
 
@@ -40,6 +42,11 @@ def write_routine(item: Object, rewriter: Rewriter) -> str:
         raise CannotDraft("code of a kind that is drafted for PostgreSQL alone")
     if is_trigger_function(tree):
         return _IN_TRIGGERS
+    query = inline_query(tree)
+    if query is not None and rewriter.target.engine in WITHOUT_ROWS:
+        query_text(query, {}, rewriter.subject.read, rewriter)
+        rewriter.rendered.append(("convert.function-to-query", tree.first))
+        return _IN_QUERIES
     return _write_one(rewriter.names.qualified(item.schema, item.name), tree, rewriter)
 
 
@@ -100,7 +107,7 @@ def _write_one(name: str, tree: CreateRoutine, rewriter: Rewriter) -> str:
         body = [*speech.assign(unit.status, "0"), *body]
     text = speech.unit(unit, body)
     rewriter.rendered += [(note, tree.first) for note in unit.notes]
-    return text
+    return "\n".join([*unit.before, text])
 
 
 def _is_strict(options: list[str]) -> bool:

@@ -1,5 +1,6 @@
 """Parts of changes: where the verb stands, which tables stand beside the changed one, what their names are."""
 
+from collections.abc import Callable
 from typing import Final
 
 from hullsound.analyze.subject import Subject
@@ -127,13 +128,13 @@ def local_table(name: str) -> str:
     return f"TEMP_{name.lstrip('@#')}" if name[:1] in ("@", "#") else name
 
 
-def add_temporary_names(rewriter: Rewriter, *, over: bool = False) -> None:
+def add_temporary_names(rewriter: Rewriter, *, over: bool = False, named: Callable[[str], str] | None = None) -> None:
     """Write #name and @name of temporary tables as the tables that stand for them; `over` what was to be written there."""
     write = rewriter.put_over if over else rewriter.replace
+    named = named or (lambda name: rewriter.names.write(local_table(name)))
     for table in rewriter.subject.all(TableRef):
         if table.parts[-1][:1] in ("@", "#"):
-            new = rewriter.names.write(local_table(table.parts[-1]))
-            write(table.first, table.first + 2 * len(table.parts) - 1, new)
+            write(table.first, table.first + 2 * len(table.parts) - 1, named(table.parts[-1]))
     for name in rewriter.subject.all(Name):
         if len(name.parts) > 1 and name.parts[0][:1] == "#":
-            write(name.first, name.first + 1, rewriter.names.write(local_table(name.parts[0])))
+            write(name.first, name.first + 1, named(name.parts[0]))

@@ -27,6 +27,7 @@ from hullsound.sql.lexer import STRING
 from hullsound.sql.tree import (
     Clause,
     Insert,
+    Join,
     Operation,
     Query,
     Select,
@@ -34,13 +35,16 @@ from hullsound.sql.tree import (
 )
 
 from .grouping import complete_groups
+from .inlined_functions import add_inlined_functions
 from .joined_changes import add_joined_changes
-from .limits import add_limit
+from .lateral import add_lateral
+from .limits import add_change_limits, add_limit
 from .merges_elsewhere import add_merges
 from .mysql import add_mysql_points
 from .null_orders import add_null_orders
 from .own_calls import add_own_calls
 from .queries import add_clause, add_item
+from .split_merges import add_split_merges
 from .table_aliases import leave_out_as
 from .titles import add_titles
 
@@ -67,6 +71,8 @@ def add_for_others(rewriter: Rewriter) -> None:
     add_emptiness(rewriter)
     add_joined_changes(rewriter)
     add_merges(rewriter)
+    if rewriter.target.engine in ("mysql", "mariadb"):
+        add_split_merges(rewriter)
     add_own_calls(rewriter)
     _add_query_parts(rewriter)
     _add_joined_texts(rewriter)
@@ -133,6 +139,10 @@ def _add_query_parts(rewriter: Rewriter) -> None:
             add_item(item, rewriter)
     for query in subject.all(Query):
         add_limit(query, rewriter)
+    add_change_limits(rewriter)
+    add_inlined_functions(rewriter)
+    for join in subject.all(Join):
+        add_lateral(join, rewriter)
 
 
 def _add_joined_texts(rewriter: Rewriter) -> None:

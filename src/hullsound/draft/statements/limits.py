@@ -9,7 +9,7 @@ from functools import partial
 from typing import Final, NamedTuple, NoReturn
 
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
-from hullsound.sql.tree import Clause, Query, Select
+from hullsound.sql.tree import Clause, Delete, Node, Query, Select, Update
 
 LIMITS: Final = ("limit", "top", "offset", "fetch-first")
 _WHOLE: Final = frozenset(("sqlserver", "ase", "mysql", "mariadb"))
@@ -52,6 +52,44 @@ def add_limit(query: Query, rewriter: Rewriter) -> None:
     for clause in clauses.values():
         rewriter.put_over(clause.first, clause.last, " " if clause.name == "top" else "")
     _put_limit(query, count, skip, rewriter)
+
+
+def add_change_limits(rewriter: Rewriter) -> None:
+    """Write how many rows an UPDATE or DELETE changes at most. Raises CannotDraft where it says which come first."""
+    target = rewriter.target.engine
+    changes: list[Update | Delete] = [*rewriter.subject.all(Update), *rewriter.subject.all(Delete)]
+    for change in changes:
+        inside = rewriter.subject.read.inside(Clause, change.first, change.last)
+        inner = rewriter.subject.read.inside(Query, change.first, change.last)
+        limits = [
+            each for each in inside
+            if each.name in ("top", "limit") and not any(q.first <= each.first < q.last for q in inner)
+        ]  # fmt: skip
+        if len(limits) != 1 or (limits[0].name == "limit" and target in ("mysql", "mariadb")):
+            continue
+        clause, words = limits[0], rewriter.words
+        numbers = rows_of(clause, rewriter)
+        is_odd = len(numbers) > 1 or words[clause.last : clause.last + 1] == ["PERCENT"]
+        if is_odd or "ORDER" in words[change.first : change.last] or "JOIN" in words[change.first : change.last]:
+            raise CannotDraft("a change of so many rows in an order, of a share of them, or through a join")
+        rewriter.put_over(clause.first, clause.last, "")
+        _put_change_limit(change, numbers[0], rewriter)
+
+
+def _put_change_limit(change: Update | Delete, count: Span, rewriter: Rewriter) -> None:
+    match rewriter.target.engine:
+        case "mysql" | "mariadb":
+            rewriter.add(Point(change.last, change.last, partial(_behind, count, None, False), behind=change.first))
+        case "sqlserver":
+            rewriter.add(Point(change.first + 1, change.first + 1, partial(_top, count)))
+        case "oracle" if change.where is not None:
+            rewriter.wrap(change.where, partial(_and_rownum, change.where, count), rank=8)
+        case "oracle":
+            rewriter.insert_behind(change, f" WHERE ROWNUM <= {_number(count, rewriter)}")
+
+
+def _and_rownum(where: Node, count: Span, rewriter: Rewriter) -> str:
+    return f"({rewriter.node(where)}) AND ROWNUM <= {_in_brackets(_number(count, rewriter))}"
 
 
 def _clauses_of(query: Query, rewriter: Rewriter) -> Iterator[Clause]:

@@ -13,7 +13,7 @@ _KNOWING: Final = frozenset(("oracle", "sqlserver"))
 _OPENERS: Final = frozenset(("UPDATE", "INSERT", "DELETE", "DO"))
 
 
-class _Branch(NamedTuple):
+class Branch(NamedTuple):
     """Tokens of one branch: WHEN, THEN, what it does, and its end."""
 
     when: int
@@ -29,7 +29,7 @@ def add_merges(rewriter: Rewriter) -> None:
     if rewriter.target.engine not in _KNOWING:
         return
     for merge in rewriter.subject.all(Merge):
-        reason = _refused(merge, rewriter)
+        reason = refused(merge, rewriter)
         if reason:
             rewriter.add(Point(merge.first, merge.last, partial(_refuse, reason), rank=9))
         elif rewriter.target.engine == "oracle":
@@ -38,7 +38,8 @@ def add_merges(rewriter: Rewriter) -> None:
             _add_for_sqlserver(merge, rewriter)
 
 
-def _branches(merge: Merge, rewriter: Rewriter) -> list[_Branch]:
+def branches_of(merge: Merge, rewriter: Rewriter) -> list[Branch]:
+    """Return the branches of a MERGE in their order."""
     words, depth, starts = rewriter.words, 0, []
     for at in range(merge.first, merge.last):
         depth += (words[at] in ("(", "CASE")) - (words[at] in (")", "END"))
@@ -48,19 +49,19 @@ def _branches(merge: Merge, rewriter: Rewriter) -> list[_Branch]:
     for when, end in zip(starts, [*starts[1:], merge.last], strict=True):
         then = next((at for at in range(when, end) if words[at] == "THEN"), end - 1)
         by_source = words[when + 3 : when + 5] == ["BY", "SOURCE"]
-        found.append(_Branch(when, then, end, words[then + 1], words[when + 1] == "MATCHED", by_source))
+        found.append(Branch(when, then, end, words[then + 1], words[when + 1] == "MATCHED", by_source))
     return found
 
 
-def _refused(merge: Merge, rewriter: Rewriter) -> str:
-    """Return what the target's MERGE does not say; '' where it says all."""
-    words, branches = rewriter.words, _branches(merge, rewriter)
+def refused(merge: Merge, rewriter: Rewriter) -> str:
+    """Return what neither the target's MERGE nor other statements of it say; '' where they say all."""
+    words, branches = rewriter.words, branches_of(merge, rewriter)
     clauses = {c.name for c in rewriter.subject.all(Clause) if merge.first <= c.first < merge.last}
     if clauses & {"output", "error-log", "returning", "merge-delete"} or words[merge.first + 1] == "TOP":
         return "MERGE that gives rows back, deletes what it has changed, or stops after some rows"
     if any(each.action not in _OPENERS or each.action == "DO" for each in branches):
         return "MERGE with a branch that does nothing"
-    if rewriter.target.engine != "oracle":
+    if rewriter.target.engine == "sqlserver":
         return ""
     kinds = [(each.is_matched, each.action) for each in branches]
     if any(each.by_source for each in branches) or len(kinds) != len(set(kinds)) or (True, "DELETE") in kinds:
@@ -89,7 +90,7 @@ def _add_for_oracle(merge: Merge, rewriter: Rewriter) -> None:
     if words[merge.condition.first] != "(" or words[merge.condition.last - 1] != ")":
         rewriter.insert(merge.condition.first, "(")
         rewriter.insert_behind(merge.condition, ")")
-    for branch in _branches(merge, rewriter):
+    for branch in branches_of(merge, rewriter):
         condition = branch.when + (2 if branch.is_matched else 3)
         if words[condition : condition + 2] == ["BY", "TARGET"]:
             rewriter.replace(condition, condition + 2, "")
@@ -108,7 +109,7 @@ def _add_for_sqlserver(merge: Merge, rewriter: Rewriter) -> None:
     """Write conditions before THEN, and the semicolon that must stand behind."""
     for clause in rewriter.subject.all(Clause):
         if clause.name == "merge-where" and merge.first <= clause.first < merge.last:
-            branch = next(b for b in _branches(merge, rewriter) if b.when <= clause.first < b.end)
+            branch = next(b for b in branches_of(merge, rewriter) if b.when <= clause.first < b.end)
             rewriter.replace(clause.first, clause.last, "")
             rewriter.add(Point(branch.then, branch.then, partial(_and, clause)))
 

@@ -1,0 +1,127 @@
+"""Functions of one query whose rows are read: the query in the place of each call, for targets whose functions return no rows.
+
+Source: Transact-SQL reference, CREATE FUNCTION, "Inline table-valued function": a view with parameters, which take the values that
+are given as their own types hold them.
+"""
+
+from contextlib import closing
+from functools import partial
+from typing import Final
+
+from hullsound.catalog.definitions import data_type
+from hullsound.catalog.model import DataType, Object, ObjectType
+from hullsound.draft.edits.reading import read_object
+from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
+from hullsound.sql.script import ReadStatement
+from hullsound.sql.tree import (
+    Call,
+    CreateRoutine,
+    DerivedTable,
+    Literal,
+    Name,
+    Node,
+    Parameter,
+    Query,
+    Subquery,
+    TableFunction,
+    TableRef,
+)
+
+WITHOUT_ROWS: Final = frozenset(("mysql", "mariadb", "oracle"))
+"""Targets for which the calls of such functions become their queries."""
+_WHOLE: Final = ("BIT", "TINYINT", "SMALLINT", "INT", "BIGINT")
+"""Whole numbers of SQL Server, from narrow to wide."""
+_SHORTEST: Final = 2**15
+"""Numbers below it fit into each of them but the narrowest two."""
+
+
+def inline_query(tree: Node | None) -> Query | None:
+    """Return the query that a function of one query is; None for another routine."""
+    block = tree.routine.block if isinstance(tree, CreateRoutine) else None
+    if block is None or len(block.body) != 1 or not isinstance(block.body[0], Query):
+        return None
+    query = block.body[0]
+    inner = query.blocks[0] if len(query.blocks) == 1 and not query.common else None
+    return inner.query if isinstance(inner, Subquery) else query
+
+
+def add_inlined_functions(rewriter: Rewriter) -> None:
+    """Write the query of each function whose rows are read; one that is no single query is for a person."""
+    if rewriter.target.engine not in WITHOUT_ROWS or rewriter.catalog.engine not in ("sqlserver", "ase"):
+        return
+    for source in rewriter.subject.all(TableFunction):
+        if isinstance(source.call, Call):
+            item = rewriter.catalog.resolve(source.call.parts, rewriter.default_schema)
+            if item is not None and item.type is ObjectType.FUNCTION:
+                rewriter.add(Point(source.first, source.last, partial(_written, source, source.call, item), rank=4))
+
+
+def _written(source: TableFunction, call: Call, item: Object, rewriter: Rewriter) -> str:
+    read = read_object(item.text, rewriter.catalog.engine)
+    query = inline_query(read.tree) if read is not None else None
+    if read is None or query is None or not isinstance(read.tree, CreateRoutine) or rewriter.another is None:
+        raise CannotDraft("a function of several statements whose rows are read")
+    parameters = read.tree.routine.parameters
+    if len(parameters) != len(call.arguments):
+        raise CannotDraft("a function that is called with other values than it takes")
+    values = {each.name: _given(each, value, rewriter) for each, value in zip(parameters, call.arguments, strict=True)}
+    _refuse_capture(call, read, rewriter)
+    with closing(rewriter.another(read)) as inner:
+        text = query_text(query, values, read, inner)
+    name = rewriter.names.write(source.alias or item.name)
+    return f"({text}) {name}"
+
+
+def _refuse_capture(call: Call, read: ReadStatement, rewriter: Rewriter) -> None:
+    """Refuse a column as a value that would mean another one inside of the function's query."""
+    own = {name for table in read.all(TableRef) for name in (table.alias, table.parts[-1])}
+    own |= {table.alias for table in read.all(DerivedTable)}
+    for name in rewriter.subject.read.inside(Name, call.opening, call.closing):
+        if not name.parts[0].startswith("@") and (len(name.parts) == 1 or name.parts[0] in own):
+            raise CannotDraft("a function that is called with a column whose name its query uses")
+
+
+def query_text(query: Query, values: dict[str, str], read: ReadStatement, inner: Rewriter) -> str:
+    """Return a function's query with values in the places of its parameters. Raises CannotDraft for what cannot be written."""
+    if inner.unconverted:
+        raise CannotDraft(inner.unconverted[0].reason)
+    for name in read.inside(Name, query.first, query.last):
+        if name.parts[0] in values:
+            inner.put(name, values[name.parts[0]])
+    inner.sort()
+    text = inner.node(query).strip()
+    if inner.skipped:
+        raise CannotDraft(inner.skipped[0].reason)
+    return text
+
+
+def _given(parameter: Parameter, value: Node, rewriter: Rewriter) -> str:
+    """Write the value of a parameter. Raises CannotDraft where the parameter's type may hold another one."""
+    text, kind, taken = rewriter.node(value), rewriter.types.source_type(value), data_type(parameter.type)
+    is_constant = isinstance(value, Literal) and _takes(taken, value, rewriter)
+    if not is_constant and not (kind is not None and _holds(taken, kind)):
+        raise CannotDraft("a function whose parameter converts the value that it is given")
+    return text if value.last == value.first + 1 or isinstance(value, Name | Call) else f"({text})"
+
+
+def _takes(parameter: DataType, value: Literal, rewriter: Rewriter) -> bool:
+    """Whether a parameter takes a constant as it is."""
+    text = rewriter.tokens.source(value.first, value.last)
+    if value.form == "null":
+        return True
+    if value.form == "number":
+        return parameter.name in _WHOLE[1:] and text.isdigit() and int(text) < _SHORTEST
+    size = parameter.arguments[0] if parameter.arguments else "1"
+    is_text = parameter.name in ("VARCHAR", "NVARCHAR") and value.form == "string"
+    return is_text and (size == "MAX" or (size.isdigit() and len(text) <= int(size)))
+
+
+def _holds(parameter: DataType, value: DataType) -> bool:
+    """Whether a parameter keeps every value of a type as it is."""
+    if parameter.name in _WHOLE and value.name in _WHOLE:
+        return _WHOLE.index(value.name) <= _WHOLE.index(parameter.name)
+    sizes = (parameter.arguments, value.arguments)
+    if parameter.name != value.name or sizes[0] == sizes[1]:
+        return parameter.name == value.name
+    is_longer = len(sizes[0]) == len(sizes[1]) == 1 and all(size[0].isdigit() for size in sizes)
+    return sizes[0] == ("MAX",) or (is_longer and int(sizes[0][0]) >= int(sizes[1][0]))
