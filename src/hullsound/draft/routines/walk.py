@@ -273,7 +273,7 @@ class Walk(QueryWalk):
             end = speech.branch([(self.condition(node.bounds[0]), speech.leave(name))], [])
             return speech.repeat_while(speech.always, [*body, *end], name)
         if node.form == "range" and len(node.bounds) == 2:
-            return self._range(node, body, name)
+            return self._range(node, body, name, number)
         if node.form not in ("query", "cursor"):
             raise CannotDraft("a loop of a kind that is not drafted")
         return self.cursors.loop(node, body, name, number)
@@ -282,11 +282,11 @@ class Walk(QueryWalk):
         """Return the label right before a statement, which the tree of SQL/PSM does not list among the statements."""
         return next((each.name for each in self.rewriter.subject.all(Label) if each.last == node.first), "")
 
-    def _range(self, node: Loop, body: Lines, name: str) -> Lines:
+    def _range(self, node: Loop, body: Lines, name: str, number: int) -> Lines:
         """Count a variable up or down; the bounds are taken once, before the loop."""
         self._refuse_restart(node)
         write = self.speech.variable
-        variable, bound = self.variables[node.variable], write(f"hs_end{self.count}")
+        variable, bound = self.variables[node.variable], write(f"hs_end{number}")
         self.unit.variables.append(Declared(bound, self.speech.integer))
         low, high = (self.value(each) for each in node.bounds)
         first, last, sign, step = (high, low, ">=", "-") if node.reverse else (low, high, "<=", "+")
