@@ -11,7 +11,7 @@ from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.edits.text import text_value
 from hullsound.sight.detector import Found
 from hullsound.sight.detectors.functions import truncate_unit
-from hullsound.sql.tree import Node
+from hullsound.sql.tree import Literal, Node
 
 from . import call_of, fixer
 
@@ -35,6 +35,8 @@ _CLOCK_CUTS: Final = {
 }
 _ELEMENT: Final = re.compile(r"YYYY|MM|DD|HH24|MI|SS|\w+|\W")
 _FORMATS: Final = {"YYYY": "yyyy", "MM": "MM", "DD": "dd", "HH24": "HH", "MI": "mm", "SS": "ss"}
+_PART_FIRST: Final = ("LOCATE", "POSITION", "CHARINDEX")
+"""Functions that take the part before the text."""
 _STYLES: Final = {
     "YYYY-MM-DD": 23, "YYYY-MM-DD HH24:MI:SS": 120, "YYYYMMDD": 112, "DD/MM/YYYY": 103, "DD.MM.YYYY": 104, "DD-MM-YYYY": 105,
     "MM/DD/YYYY": 101, "YYYY/MM/DD": 111,
@@ -157,3 +159,34 @@ def _format_of(mask: str) -> str:
 def fix_divided_exactly(place: Found, rewriter: Rewriter) -> str:
     """The first of two whole numbers that Oracle divides; for SQL Server, which would cut the fraction."""
     return f"CAST({rewriter.node(place.node)} AS decimal(38, 12))"
+
+
+@fixer("replicated_text")
+def fix_replicated_text(place: Found, rewriter: Rewriter) -> str:
+    """A text so many times: fewer than none gives an empty text, for which REPLICATE gives NULL."""
+    text, count = _two(place)
+    times = rewriter.node(count)
+    if not times.isdigit():
+        times = f"CASE WHEN {times} < 0 THEN 0 ELSE {times} END"
+    return f"REPLICATE({rewriter.node(text)}, {times})"
+
+
+@fixer("place_of_part")
+def fix_place_of_part(place: Found, rewriter: Rewriter) -> str:
+    """The place of a part in a text: an empty part stands at the first place, where CHARINDEX finds none."""
+    first, second = _two(place)
+    part, text = (first, second) if call_of(place).parts[-1] in _PART_FIRST else (second, first)
+    found = f"CHARINDEX({rewriter.nodes([part, text])})"
+    is_filled = isinstance(part, Literal) and rewriter.subject.source(part) not in ("''", "N''")
+    if is_filled or rewriter.catalog.engine == "oracle":  # which has no empty texts
+        return found
+    return (
+        f"CASE WHEN DATALENGTH({rewriter.node(part)}) = 0 AND {rewriter.node(text)} IS NOT NULL THEN 1 ELSE {found} END"
+    )
+
+
+def _two(place: Found) -> tuple[Node, Node]:
+    arguments = call_of(place).arguments
+    if len(arguments) != 2:
+        raise CannotDraft("a call with more or fewer arguments than two")
+    return arguments[0], arguments[1]

@@ -49,6 +49,8 @@ def add_casts(rewriter: Rewriter) -> None:
             rewriter.add(point)
         if rewriter.catalog.engine == "db2" and rewriter.target.engine != "db2":
             _add_cut_scale(cast, rewriter)
+        if _reads_number(cast, rewriter):
+            rewriter.rendered.append(("convert.unlike-types", cast.first))
         is_text = rewriter.catalog.engine in _TSQL and rewriter.types.family(cast) is Family.TEXT
         if is_text and is_bytes(cast.value, rewriter) and not digits_prefix(cast, rewriter):
             reason = "bytes as a text, in the code page of the source"
@@ -66,6 +68,13 @@ def add_casts(rewriter: Rewriter) -> None:
         reason = next(filter(None, (text_cannot_be(each, rewriter) for each in _read_as_texts(call, rewriter))), "")
         if reason:
             rewriter.add(Point(call.first, call.last, partial(_refuse, reason), rank=9))
+
+
+def _reads_number(cast: Cast, rewriter: Rewriter) -> bool:
+    """Whether a text becomes the number that it begins with, where the target refuses a text that is none."""
+    is_loose = rewriter.catalog.engine in (*_MYSQL, "sqlite") and rewriter.target.engine in _STRICT
+    is_text = rewriter.types.family(cast.value) is Family.TEXT and not isinstance(cast.value, Literal)
+    return is_loose and is_text and rewriter.types.family(cast) in NUMBERS
 
 
 def is_bytes(value: Node, rewriter: Rewriter) -> bool:

@@ -3,12 +3,25 @@
 MySQL and SQLite count a number as a condition and a condition as a number; PostgreSQL has truth values, which become numbers there.
 """
 
+from collections.abc import Iterator
 from functools import partial
 from typing import Final
 
 from hullsound.analyze.types import NUMBERS, Family
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
-from hullsound.sql.tree import Comparison, CreateTrigger, Jump, Literal, Name, Node, Operation, Paren, Subquery
+from hullsound.sql.tree import (
+    Call,
+    Case,
+    Comparison,
+    CreateTrigger,
+    Jump,
+    Literal,
+    Name,
+    Node,
+    Operation,
+    Paren,
+    Subquery,
+)
 
 from .truth import conditions_of, connectives, is_truth
 
@@ -16,6 +29,8 @@ _TRUTH_SINCE: Final = {"oracle": 23, "sqlserver": 9999}
 """First version whose SQL has truth values."""
 _EMPTINESS: Final = {"=": "IS NULL", "<>": "IS NOT NULL", "!=": "IS NOT NULL"}
 _SOURCES: Final = frozenset(("mysql", "mariadb", "sqlite", "postgresql"))
+_CONDITIONAL: Final = (("IF",), ("IIF",))
+"""Functions whose first argument is a condition."""
 _TESTED: Final = ("TRUE", "FALSE", "UNKNOWN")
 _AS_NUMBERS: Final = frozenset((*NUMBERS, Family.BOOLEAN, Family.BITS))
 
@@ -34,6 +49,8 @@ def add_conditions(rewriter: Rewriter) -> None:
             found += joined.operands
     for node in found:
         _add_condition(node, rewriter)
+    for node in _values_of_conditions(rewriter):
+        rewriter.add(Point(node.first, node.last, partial(_counted, node), "convert.truth-value", rank=7))
     for test in subject.all(Comparison):
         word = test.operator.split()[-1]
         if test.operator.startswith("IS ") and word in _TESTED:
@@ -43,6 +60,29 @@ def add_conditions(rewriter: Rewriter) -> None:
     for literal in subject.all(Literal):
         if literal.form in ("true", "false"):
             rewriter.replace(literal.first, literal.last, "1" if literal.form == "true" else "0")
+
+
+def _values_of_conditions(rewriter: Rewriter) -> Iterator[Node]:
+    """Yield the conditions that stand where a number is asked for: in arithmetic, beside a comparison, as an argument."""
+    places: list[Node] = []
+    for node in rewriter.subject.all(Operation):
+        if node.operators and not set(node.operators) <= connectives(rewriter):
+            places += node.operands
+    for call in rewriter.subject.all(Call):
+        places += call.arguments[1:] if call.parts in _CONDITIONAL else call.arguments
+    for case in rewriter.subject.all(Case):
+        places += [value for _, value in case.branches]
+        places += [case.otherwise] if case.otherwise is not None else []
+    for place in places:
+        value = place
+        while isinstance(value, Paren):
+            value = value.inner
+        if isinstance(value, Operation | Comparison) and is_truth(value):
+            yield value
+
+
+def _counted(node: Node, rewriter: Rewriter) -> str:
+    return f"({predicate_as_number(node, rewriter)})"
 
 
 def add_emptiness(rewriter: Rewriter) -> None:

@@ -11,6 +11,7 @@ from hullsound.draft.statements.dynamic import Site, read_sites
 from hullsound.sight.dynamic import PLACEHOLDER
 from hullsound.sql.script import ReadStatement
 from hullsound.sql.tree import (
+    Assign,
     Bind,
     Delete,
     Execute,
@@ -22,6 +23,7 @@ from hullsound.sql.tree import (
     QueryStatement,
     Select,
     Update,
+    Variable,
 )
 
 from .cursors import Cursors
@@ -44,7 +46,7 @@ class ConstantTexts:
     def write(self, node: Execute | ExecuteImmediate) -> Lines:
         """Write the statement that a text is. Raises CannotDraft for a text of which only running code knows a part."""
         site = self.sites.get(node)
-        if site is None or site.dynamic.reason or PLACEHOLDER in site.dynamic.text or len(site.dynamic.reads) != 1:
+        if site is None or len(site.dynamic.reads) != 1 or not self._is_constant(site):
             raise CannotDraft("a text that is run, and of which only running code knows a part")
         read = site.dynamic.reads[0]
         assert self.walk.rewriter.another is not None
@@ -57,6 +59,22 @@ class ConstantTexts:
         if inner.skipped:
             raise CannotDraft(inner.skipped[0].reason)
         return lines
+
+    def _is_constant(self, site: Site) -> bool:
+        """Whether a text is the same however the code came to run it: made of constants that stand there, or declared so once."""
+        dynamic, subject = site.dynamic, self.walk.rewriter.subject
+        if dynamic.reason or PLACEHOLDER in dynamic.text or any(piece.literal is None for piece in dynamic.pieces):
+            return False
+        assigned = {each.target.parts[0] for each in subject.all(Assign) if isinstance(each.target, Name)}
+        declared = [
+            each.default for each in subject.all(Variable) if each.default is not None and each.name not in assigned
+        ]
+        places = [site.node, *declared]
+        return all(
+            any(place.first <= piece.literal.first < place.last for place in places)
+            for piece in dynamic.pieces
+            if piece.literal is not None
+        )
 
     def _put_values(self, node: Execute | ExecuteImmediate, site: Site, read: ReadStatement, inner: Rewriter) -> None:
         """Write each place for a value as the value that it is given."""

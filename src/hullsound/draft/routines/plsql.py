@@ -29,11 +29,17 @@ class PlsqlSpeech(Speech):
 
     def unit(self, unit: Unit, body: Lines) -> str:
         parameters = ", ".join(
-            f"{p.name} {_MODES[p.mode]} {unconstrained(p.kind)}{f' DEFAULT {p.default}' if p.default else ''}"
+            f"{p.name} {_MODES[p.mode]} {unconstrained(p.kind)}"
+            + (f" DEFAULT {p.default}" if p.default and p.mode == "in" else "")
             for p in unit.parameters
         )
+        required = [
+            f"{p.name} = {' '.join(p.default.split())}" for p in unit.parameters if p.default and p.mode != "in"
+        ]
         head = f"CREATE OR REPLACE {unit.form.upper()} {unit.name}" + (f"({parameters})" if parameters else "")
         lines = [f"{head} {unit.fires}" if unit.fires else head]
+        if required:  # what gives something back takes no default there (PLS-00230)
+            lines.insert(0, f"-- Callers must give what had a default: {', '.join(required)}")
         if unit.form == "function":
             lines.append(f"RETURN {unconstrained(unit.returns)}")
         if unit.form != "trigger":
@@ -49,6 +55,7 @@ class PlsqlSpeech(Speech):
             lines.append(f"  {_RESULT} SYS_REFCURSOR;")
         return "\n".join([*lines, "BEGIN", *indented(lone(body, _NOTHING)), *self._handlers(unit.handlers), "END;"])
 
+    keeps_parameters = True
     fires_for_columns = True
 
     def fires(self, timing: str, events: list[str], columns: list[str], table: str) -> str:

@@ -192,6 +192,8 @@ class Speech(ABC):
         """Write what happens where the query right before has met no row, or several; [] where the target does so itself."""
         return []
 
+    keeps_parameters = False
+    """Whether a parameter that gives nothing back cannot be assigned to."""
     calls_with_values = False
     """Whether a call takes constants and variables only, so that every other value goes into a variable first."""
 

@@ -5,17 +5,24 @@ from typing import Final
 
 from hullsound.analyze.transactions import rollback_guard
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.draft.statements.queries import assigns
 from hullsound.sql.tree import (
+    Assign,
     Call,
     CallStatement,
     CreateRoutine,
     Delete,
+    Execute,
+    ExecuteImmediate,
+    Fetch,
     If,
     Insert,
     Loop,
     Merge,
     Name,
+    NamedArgument,
     Node,
+    Operation,
     Parameter,
     Query,
     Return,
@@ -56,6 +63,26 @@ def declared_names(declared: Sequence[Parameter | Variable], speech: Speech, rew
             bare = f"{sign}_{rewriter.names.folded(bare)}"
         found[name] = speech.variable(bare)
     return found
+
+
+def assigned_names(rewriter: Rewriter) -> set[str]:
+    """Return the names that a routine gives values to, by assignments, queries, fetches and calls."""
+    subject = rewriter.subject
+    targets: list[Node] = [each.target for each in subject.all(Assign)]
+    for select in subject.all(Select):
+        targets += select.into
+        targets += [
+            each.value.operands[0] for each in select.items if isinstance(each.value, Operation) and assigns(each)
+        ]
+    for filling in (*subject.all(Fetch), *subject.all(ExecuteImmediate)):
+        targets += filling.into  # type: ignore[attr-defined]
+    for call in (
+        *subject.all(Execute),
+        *(each.call for each in subject.all(CallStatement) if isinstance(each.call, Call)),
+    ):
+        arguments = call.arguments  # type: ignore[attr-defined]
+        targets += [each.value if isinstance(each, NamedArgument) else each for each in arguments]
+    return {each.parts[0] for each in targets if isinstance(each, Name)}
 
 
 def add_names(variables: dict[str, str], speech: Speech, rewriter: Rewriter) -> None:

@@ -6,7 +6,7 @@ from hullsound.catalog.model import Object
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.statements.inlined_functions import WITHOUT_ROWS, inline_query, query_text
 from hullsound.draft.statements.packages import NOTHING, separate
-from hullsound.sql.tree import CreatePackage, CreateRoutine, CreateTrigger, Unread, Variable
+from hullsound.sql.tree import CreatePackage, CreateRoutine, CreateTrigger, Parameter, Unread, Variable
 
 from .calls import STATUS, returns_status
 from .cursor_results import NOTE, CursorResults
@@ -19,7 +19,7 @@ from .trigger_units import write_trigger
 from .triggers import innermost, is_trigger_function
 from .tsql import TsqlSpeech
 from .types import type_text
-from .variables import declared_names
+from .variables import assigned_names, declared_names
 from .walk import Walk
 
 _SPEECHES: Final[dict[str, type[Speech]]] = {
@@ -81,6 +81,8 @@ def _write_one(name: str, tree: CreateRoutine, rewriter: Rewriter) -> str:
         if p.name not in results.names
     ]
     unit = Unit(form, name, parameters, returns)
+    if speech.keeps_parameters:
+        _copy_assigned(routine.parameters, unit, variables, rewriter)
     if results.names:
         unit.notes.append(NOTE)
     if returns_status(rewriter.subject.read, rewriter.catalog.engine):
@@ -108,6 +110,18 @@ def _write_one(name: str, tree: CreateRoutine, rewriter: Rewriter) -> str:
     text = speech.unit(unit, body)
     rewriter.rendered += [(note, tree.first) for note in unit.notes]
     return "\n".join([*unit.before, text])
+
+
+def _copy_assigned(parameters: list[Parameter], unit: Unit, variables: dict[str, str], rewriter: Rewriter) -> None:
+    """Give each parameter that the code assigns to, and that gives nothing back, a variable that begins with its value."""
+    assigned = assigned_names(rewriter)
+    for parameter in parameters:
+        if parameter.mode == "in" and parameter.name in assigned:
+            given, bare = variables[parameter.name], rewriter.names.folded(parameter.name.lstrip("@"))
+            variables[parameter.name] = rewriter.names.parameter(f"v_{bare}")
+            unit.variables.append(
+                Declared(variables[parameter.name], type_text(parameter.type, rewriter), "", default=given)
+            )
 
 
 def _is_strict(options: list[str]) -> bool:

@@ -43,7 +43,7 @@ from .merges_elsewhere import add_merges
 from .mysql import add_mysql_points
 from .null_orders import add_null_orders
 from .own_calls import add_own_calls
-from .queries import add_clause, add_item
+from .queries import add_clause, add_item, add_rollup
 from .split_merges import add_split_merges
 from .table_aliases import leave_out_as
 from .titles import add_titles
@@ -137,6 +137,8 @@ def _add_query_parts(rewriter: Rewriter) -> None:
     for select in subject.all(Select):
         for item in select.items:
             add_item(item, rewriter)
+        if rewriter.target.engine == "oracle":
+            add_rollup(select, rewriter)
     for query in subject.all(Query):
         add_limit(query, rewriter)
     add_change_limits(rewriter)

@@ -110,15 +110,20 @@ def _add_select(select: Select, rewriter: Rewriter) -> None:
         source = select.sources[0]
         if isinstance(source, TableRef) and source.parts[-1] in _DUMMIES and not _is_table(source, rewriter):
             rewriter.replace(select.from_at, source.last, "")
-    if select.group and words[select.group[-1].last : select.group[-1].last + 2] == ["WITH", "ROLLUP"]:
-        last = select.group[-1].last
-        rewriter.add(Point(select.group[0].first, last + 2, partial(_rollup, select.group)))
+    add_rollup(select, rewriter)
     if select.having is not None:
         _add_having(select, rewriter)
 
 
 def _is_table(source: TableRef, rewriter: Rewriter) -> bool:
     return bool(rewriter.catalog.tables_named(source.parts[-1]))
+
+
+def add_rollup(select: Select, rewriter: Rewriter) -> None:
+    """Write GROUP BY a, b WITH ROLLUP as ROLLUP (a, b), the form of the standard."""
+    last = select.group[-1].last if select.group else 0
+    if select.group and rewriter.words[last : last + 2] == ["WITH", "ROLLUP"]:
+        rewriter.add(Point(select.group[0].first, last + 2, partial(_rollup, select.group)))
 
 
 def _rollup(group: list[Node], rewriter: Rewriter) -> str:
