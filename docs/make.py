@@ -8,7 +8,7 @@ import re
 import sys
 from pathlib import Path
 from types import ModuleType
-from typing import Any
+from typing import Any, Final
 
 import msgspec
 from typer.main import get_command
@@ -25,7 +25,11 @@ from hullsound.catalog.hull_schema import SCHEMA
 from hullsound.cli.app import app
 from hullsound.errors import HullError
 from hullsound.estate.document import Estate
+from hullsound.knowledge.engine_model import version_text
 from hullsound.knowledge.load import load_constructs, load_general
+from hullsound.knowledge.model import Construct, Way
+from hullsound.knowledge.stances import load_stances
+from hullsound.knowledge.targets import all_targets, takes
 from hullsound.plan.checks.model import CheckSet
 from hullsound.plan.checks.run import CheckRun
 from hullsound.plan.document import Plan
@@ -90,13 +94,58 @@ def _page(page: ConstructPage) -> list[str]:
     return [*lines, ""]
 
 
-def constructs(engine: str) -> str:
-    """Return a page of all constructs of one engine."""
-    known = sorted(load_constructs(engine).values(), key=lambda c: c.id)
-    lines = [f"# Constructs of {engine}", "", f"Generated from the knowledge files: {len(known)} constructs.", ""]
-    for construct in known:
-        lines += _page(explain_construct(construct.id))
+def constructs() -> dict[str, str]:
+    """Return the pages of constructs, by engine and what they are about, and the index of them all."""
+    index = ["# Constructs", "", "What each source uses that a target may lack, by what it is about. Generated from the knowledge files.", ""]
+    pages = {}
+    for engine in ENGINES:
+        by_area: dict[str, list[Construct]] = {}
+        for construct in sorted(load_constructs(engine).values(), key=lambda c: c.id):
+            by_area.setdefault(_AREAS.get(construct.file, "language"), []).append(construct)
+        index += [f"## {engine}", "", "| about | constructs |", "|---|---:|"]
+        for area, known in sorted(by_area.items()):
+            index.append(f"| [{area}](constructs/{engine}/{area}.md) | {len(known)} |")
+            lines = [f"# {engine}: {area}", "", f"{len(known)} constructs. Generated from the knowledge files.", ""]
+            for construct in known:
+                lines += _page(explain_construct(construct.id))
+            pages[f"constructs/{engine}/{area}.md"] = "\n".join(lines)
+        index.append("")
+    index += ["## Remarks of Hull Sound's own", "", "[What does not depend on the source engine](constructs/own.md).", ""]
+    return {"constructs.md": "\n".join(index), "constructs/own.md": remarks(), **pages}
+
+
+def by_target(engine: str) -> str:
+    """Return the page of what a target has no place for, and what a person rewrites there, by source."""
+    newest = max((t for t in all_targets() if t.engine == engine and t.hosting == "own"), key=lambda t: t.version)
+    lines = [f"# What a move to {engine} meets", "", f"Said of {newest.engine}:{version_text(newest.version)} on a server of your own. "
+             "Generated from the knowledge files.", ""]
+    for source in ENGINES:
+        if not takes(engine, source) or source == engine:
+            continue
+        known, stances = load_constructs(source), load_stances(source, newest)
+        lines += [f"## From {source}", ""]
+        for way, title in ((Way.NONE, "Nothing takes its place"), (Way.REWRITE, "A person rewrites it")):
+            found = [known[key] for key, stance in sorted(stances.items()) if stance.way is way and key in known]
+            names = [f"[{c.id}](constructs/{source}/{_AREAS.get(c.file, 'language')}.md#{_anchor(c.id)})" for c in found]
+            lines += [f"{title} ({len(names)}): {', '.join(names) or 'none'}.", ""]
     return "\n".join(lines)
+
+
+_AREAS: Final = {
+    **dict.fromkeys(("plsql.toml", "code.toml"), "code"),
+    **dict.fromkeys(("queries.toml", "joins-and-rows.toml", "aggregates.toml", "patterns-and-averages.toml", "literals.toml",
+                     "moments.toml", "extensions.toml", "backslashes.toml", "narrower.toml", "portable.toml"), "queries"),
+    **dict.fromkeys(("tables.toml", "types.toml"), "tables"),
+    **dict.fromkeys(("functions.toml", "oracle.toml", "sqlserver.toml", "tsql.toml", "mysql-and-mariadb.toml"), "functions"),
+    **dict.fromkeys(("server.toml", "users.toml"), "server"),
+    "history.toml": "versions",
+}  # fmt: skip
+"""What the constructs of a knowledge file are about."""
+
+
+def _anchor(name: str) -> str:
+    """Return the anchor that a heading gets."""
+    return name.replace(".", "").lower()
 
 
 def remarks() -> str:
@@ -196,8 +245,8 @@ def pages() -> dict[str, str]:
     assert {error.status for error in HullError.__subclasses__()} <= {status for status, _ in STATUSES}
     return {
         "commands.md": commands(),
-        **{f"constructs/{engine}.md": constructs(engine) for engine in ENGINES},
-        "constructs/own.md": remarks(),
+        **constructs(),
+        **{f"to-{engine}.md": by_target(engine) for engine in sorted({t.engine for t in all_targets()} - {"sqlite"})},
         "assessment.schema.json": schema(),
         "assumptions.md": assumptions_page(),
         "hull-file.md": hull_file(),

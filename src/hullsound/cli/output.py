@@ -10,7 +10,7 @@ from hullsound.visible import visible
 if TYPE_CHECKING:
     from pathlib import Path
 
-    from rich.console import Console
+    from rich.console import Console, ConsoleOptions
 
     from hullsound.assess.model import Finding
     from hullsound.catalog.catalog import Catalog
@@ -49,17 +49,63 @@ def _columns(default: int) -> int:
 
 
 def table(title: str, columns: Sequence[str], rows: Sequence[Sequence[object]], right: Sequence[str] = ()) -> Any:
-    """Return a table; cells that name an outcome or severity take its colour."""
-    from rich import box
-    from rich.table import Table
+    """Return a table; cells that name an outcome or severity take its colour.
+
+    Where the window is too narrow for the names in it, each row becomes a block of lines: a name that is broken cannot be copied.
+    """
     from rich.text import Text
 
-    drawn = Table(title=title or None, title_justify="left", title_style="bold", box=box.SIMPLE_HEAD, pad_edge=False)
-    for column in columns:
-        drawn.add_column(column, justify="right" if column in right else "left", overflow="fold")
-    for row in rows:
-        drawn.add_row(*(Text(visible(str(cell)), style=STYLES.get(str(cell), "")) for cell in row))
-    return drawn
+    cells = [[Text(visible(str(cell)), style=STYLES.get(str(cell), "")) for cell in row] for row in rows]
+    return _Listing(title, list(columns), cells, frozenset(right))
+
+
+class _Listing:
+    """Rows that are drawn as a table or as blocks, as the width allows."""
+
+    def __init__(self, title: str, columns: list[str], cells: list[list[Any]], right: frozenset[str]) -> None:
+        self.title, self.columns, self.cells, self.right = title, columns, cells, right
+        self.narrowest = [
+            max((len(word) for row in (columns, *cells) for word in str(row[at]).split()), default=1)
+            for at in range(len(columns))
+        ]
+        """The longest word of each column, which is never broken."""
+
+    def __rich_console__(self, console: "Console", options: "ConsoleOptions") -> Iterator[Any]:
+        needed = sum(self.narrowest) + _GAP * (len(self.columns) - 1) + 1
+        yield self._table() if needed <= options.max_width or len(self.columns) < _LEAST_COLUMNS else self._blocks()
+
+    def _table(self) -> Any:
+        from rich import box
+        from rich.table import Table
+
+        drawn = Table(title=self.title or None, title_justify="left", title_style="bold", box=box.SIMPLE_HEAD, pad_edge=False)
+        for column, least in zip(self.columns, self.narrowest, strict=True):
+            drawn.add_column(column, justify="right" if column in self.right else "left", overflow="fold", min_width=least)
+        for row in self.cells:
+            drawn.add_row(*row)
+        return drawn
+
+    def _blocks(self) -> Any:
+        from rich.console import Group
+        from rich.table import Table
+        from rich.text import Text
+
+        parts: list[Any] = [Text(self.title, style="bold")] if self.title else []
+        for row in self.cells:
+            block = Table.grid(padding=(0, 2))
+            block.add_column(no_wrap=True, style="dim")
+            block.add_column(overflow="fold")
+            for column, cell in zip(self.columns, row, strict=True):
+                if str(cell):
+                    block.add_row(column, cell)
+            parts += [Text(""), block]
+        return Group(*parts, Text(""))
+
+
+_GAP = 3
+"""Blanks between two columns."""
+_LEAST_COLUMNS = 3
+"""Columns from which on a narrow window gets blocks."""
 
 
 def heading(out: "Console", text: str) -> None:

@@ -6,6 +6,7 @@ from hullsound.catalog.model import Object
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.statements.inlined_functions import WITHOUT_ROWS, inline_query, query_text
 from hullsound.draft.statements.packages import NOTHING, separate
+from hullsound.knowledge.targets import target_functions
 from hullsound.sql.tree import CreatePackage, CreateRoutine, CreateTrigger, Parameter, Unread, Variable
 
 from .calls import STATUS, returns_status
@@ -25,6 +26,8 @@ from .walk import Walk
 _SPEECHES: Final[dict[str, type[Speech]]] = {
     "mysql": PsmSpeech, "mariadb": MariadbSpeech, "sqlserver": TsqlSpeech, "oracle": PlsqlSpeech,
 }  # fmt: skip
+_NATIVE_FIRST: Final = frozenset(("mysql", "mariadb"))
+"""Targets where a native function goes before one that is stored (MySQL 8.4, "Function Name Parsing and Resolution")."""
 _IN_QUERIES: Final = "-- Nothing to create: each query that reads this function holds its query."
 _IN_TRIGGERS: Final = "-- Nothing to create: each trigger that calls this function holds what it does."
 
@@ -69,6 +72,9 @@ def _write_one(name: str, tree: CreateRoutine, rewriter: Rewriter) -> str:
     routine, speech = tree.routine, speech_kind(rewriter.names)
     if routine.form not in ("function", "procedure"):
         raise CannotDraft("a routine of a kind that is not drafted")
+    engine = rewriter.target.engine
+    if routine.form == "function" and engine in _NATIVE_FIRST and routine.name[-1] in target_functions(engine):
+        raise CannotDraft("a function that is called like one of the target's own, which every call would mean")
     results = CursorResults(rewriter, speech, routine)
     form = "procedure" if results.is_returned else routine.form
     variables = declared_names([*routine.parameters, *rewriter.subject.all(Variable)], speech, rewriter)
