@@ -96,7 +96,12 @@ def _page(page: ConstructPage) -> list[str]:
 
 def constructs() -> dict[str, str]:
     """Return the pages of constructs, by engine and what they are about, and the index of them all."""
-    index = ["# Constructs", "", "What each source uses that a target may lack, by what it is about. Generated from the knowledge files.", ""]
+    index = [
+        "# Constructs",
+        "",
+        "What each source uses that a target may lack, by what it is about. Generated from the knowledge files.",
+        "",
+    ]
     pages = {}
     for engine in ENGINES:
         by_area: dict[str, list[Construct]] = {}
@@ -110,15 +115,25 @@ def constructs() -> dict[str, str]:
                 lines += _page(explain_construct(construct.id))
             pages[f"constructs/{engine}/{area}.md"] = "\n".join(lines)
         index.append("")
-    index += ["## Remarks of Hull Sound's own", "", "[What does not depend on the source engine](constructs/own.md).", ""]
+    index += [
+        "## Remarks of Hull Sound's own",
+        "",
+        "[What does not depend on the source engine](constructs/own.md).",
+        "",
+    ]
     return {"constructs.md": "\n".join(index), "constructs/own.md": remarks(), **pages}
 
 
 def by_target(engine: str) -> str:
     """Return the page of what a target has no place for, and what a person rewrites there, by source."""
     newest = max((t for t in all_targets() if t.engine == engine and t.hosting == "own"), key=lambda t: t.version)
-    lines = [f"# What a move to {engine} meets", "", f"Said of {newest.engine}:{version_text(newest.version)} on a server of your own. "
-             "Generated from the knowledge files.", ""]
+    lines = [
+        f"# What a move to {engine} meets",
+        "",
+        f"Said of {newest.engine}:{version_text(newest.version)} on a server of your own. "
+        "Generated from the knowledge files.",
+        "",
+    ]
     for source in ENGINES:
         if not takes(engine, source) or source == engine:
             continue
@@ -126,7 +141,9 @@ def by_target(engine: str) -> str:
         lines += [f"## From {source}", ""]
         for way, title in ((Way.NONE, "Nothing takes its place"), (Way.REWRITE, "A person rewrites it")):
             found = [known[key] for key, stance in sorted(stances.items()) if stance.way is way and key in known]
-            names = [f"[{c.id}](constructs/{source}/{_AREAS.get(c.file, 'language')}.md#{_anchor(c.id)})" for c in found]
+            names = [
+                f"[{c.id}](constructs/{source}/{_AREAS.get(c.file, 'language')}.md#{_anchor(c.id)})" for c in found
+            ]
             lines += [f"{title} ({len(names)}): {', '.join(names) or 'none'}.", ""]
     return "\n".join(lines)
 

@@ -78,9 +78,13 @@ class _Listing:
         from rich import box
         from rich.table import Table
 
-        drawn = Table(title=self.title or None, title_justify="left", title_style="bold", box=box.SIMPLE_HEAD, pad_edge=False)
+        drawn = Table(
+            title=self.title or None, title_justify="left", title_style="bold", box=box.SIMPLE_HEAD, pad_edge=False
+        )
         for column, least in zip(self.columns, self.narrowest, strict=True):
-            drawn.add_column(column, justify="right" if column in self.right else "left", overflow="fold", min_width=least)
+            drawn.add_column(
+                column, justify="right" if column in self.right else "left", overflow="fold", min_width=least
+            )
         for row in self.cells:
             drawn.add_row(*row)
         return drawn

@@ -17,7 +17,14 @@ from hullsound.assess.pair import Pair
 from hullsound.assess.waiting import only_unresolved
 from hullsound.catalog.catalog import Catalog
 from hullsound.catalog.hullfile import read_hull
-from hullsound.catalog.judgements import add_assessment, put_drafting, read_cases, read_draft_mark, read_evidence
+from hullsound.catalog.judgements import (
+    add_assessment,
+    put_drafting,
+    read_assessments,
+    read_cases,
+    read_draft_mark,
+    read_evidence,
+)
 from hullsound.draft.rejections.find import take_back_rejected
 from hullsound.draft.rejections.read_back import take_back_unread
 from hullsound.draft.write import DraftSet, draft_all, with_outcomes
@@ -26,6 +33,7 @@ from hullsound.knowledge.engine_model import Target
 from hullsound.knowledge.targets import parse_target
 from hullsound.project import Project
 from hullsound.report.document import Document, make_document
+from hullsound.report.history import Milestone, history_of
 from hullsound.settings import Settings
 
 from .common import DRAFTING, Progress, no_collection, no_progress, now, tool_fingerprint
@@ -48,6 +56,13 @@ class Case:
     @cached_property
     def document(self) -> Document:
         return make_document(self.catalog, self.assessment, __version__)
+
+    @cached_property
+    def history(self) -> list[Milestone]:
+        """What earlier assessments for the same target came to, up to this one."""
+        kept = read_assessments(self.path) if self.path is not None else []
+        target = str(self.assessment.target)
+        return history_of(((time, text) for name, time, text in kept if name == target), self.document)
 
     @cached_property
     def drafts(self) -> DraftSet:

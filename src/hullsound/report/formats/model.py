@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Protocol
 
 from hullsound.report.document import Document
 from hullsound.report.drafted import DraftedSet
+from hullsound.report.history import Milestone
 
 if TYPE_CHECKING:
     from hullsound.assess.model import Assessment
@@ -29,6 +30,9 @@ class Reportable(Protocol):
 
     @property
     def drafts(self) -> DraftedSet: ...
+
+    @property
+    def history(self) -> list[Milestone]: ...
 
 
 Writer = Callable[[Reportable, "Planning | None"], Files]

@@ -4,7 +4,7 @@ import re
 import zlib
 from base64 import b64encode
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from typing import TYPE_CHECKING, Final
 
 import msgspec
@@ -16,6 +16,7 @@ from hullsound.knowledge.model import Severity
 from hullsound.knowledge.targets import load_target
 from hullsound.report.document import Document, ObjectEntry, has_drafts, later_words
 from hullsound.report.drafted import Drafted, DraftedSet
+from hullsound.report.history import Milestone
 from hullsound.report.look import both_pieces, proof_of
 from hullsound.visible import visible
 
@@ -50,7 +51,12 @@ _WORDS: Final = (
 
 
 def render_page(
-    catalog: Catalog, assessment: Assessment, document: Document, made: DraftedSet, planning: "Planning | None" = None
+    catalog: Catalog,
+    assessment: Assessment,
+    document: Document,
+    made: DraftedSet,
+    planning: "Planning | None" = None,
+    history: Sequence[Milestone] = (),
 ) -> str:
     """Return the whole page: summary, worklist, plan, findings by object with source and draft, coverage."""
     planned = None
@@ -86,6 +92,8 @@ def render_page(
             has_drafts=has_drafts(document),
             later=f"{words}." if (words := later_words(document)) else "",
             planned=planned,
+            history=history,
+            most_hours=max((each.effort_hours.p80 for each in history), default=1.0) or 1.0,
             has_window=planning is not None and planning.window is not None,
             has_size=planning is not None and planning.sizing is not None,
             has_checks=planning is not None and planning.checks is not None,
