@@ -37,7 +37,7 @@ def hull(tmp_path_factory: pytest.TempPathFactory) -> Path:
     return folder
 
 
-@pytest.mark.parametrize("columns", [50, 80, 100, 120, 160])
+@pytest.mark.parametrize("columns", [60, 80, 100, 120, 200])
 def test_names_stay_whole_at_any_width(hull: Path, columns: int) -> None:
     text = findings(hull, columns)
     assert all(name in text for name in NAMES)
@@ -46,4 +46,4 @@ def test_names_stay_whole_at_any_width(hull: Path, columns: int) -> None:
 
 def test_narrow_windows_get_blocks_and_wide_ones_a_table(hull: Path) -> None:
     assert "object      table.shipments_of_the_northern_terminal" in findings(hull, 80)
-    assert " severity   construct " in findings(hull, 160)
+    assert " severity   construct " in findings(hull, 200)

@@ -3,7 +3,7 @@
 import sys
 from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, Literal
 
 from hullsound.visible import visible
 
@@ -64,30 +64,42 @@ class _Listing:
 
     def __init__(self, title: str, columns: list[str], cells: list[list[Any]], right: frozenset[str]) -> None:
         self.title, self.columns, self.cells, self.right = title, columns, cells, right
-        self.narrowest = [
-            max((len(word) for row in (columns, *cells) for word in str(row[at]).split()), default=1)
-            for at in range(len(columns))
+        rows = [[str(cell) for cell in row] for row in (columns, *cells)]
+        self.wanted = [max(len(row[at]) for row in rows) for at in range(len(columns))]
+        """The width of each column on one line."""
+        longest = [
+            max((len(word) for row in rows for word in row[at].split()), default=1) for at in range(len(columns))
         ]
-        """The longest word of each column, which is never broken."""
+        self.narrowest = [max(word, min(_LEAST_TEXT, width)) for word, width in zip(longest, self.wanted, strict=True)]
+        """No word is broken, and texts stay readable."""
 
     def __rich_console__(self, console: "Console", options: "ConsoleOptions") -> Iterator[Any]:
-        needed = sum(self.narrowest) + _GAP * (len(self.columns) - 1) + 1
-        yield self._table() if needed <= options.max_width or len(self.columns) < _LEAST_COLUMNS else self._blocks()
+        free = options.max_width - sum(self.narrowest) - _GAP * (len(self.columns) - 1) - _EDGES
+        yield self._table(free) if free >= 0 or len(self.columns) < _LEAST_COLUMNS else self._blocks()
 
-    def _table(self) -> Any:
+    def _table(self, free: int) -> Any:
         from rich import box
         from rich.table import Table
 
         drawn = Table(
             title=self.title or None, title_justify="left", title_style="bold", box=box.SIMPLE_HEAD, pad_edge=False
         )
-        for column, least in zip(self.columns, self.narrowest, strict=True):
-            drawn.add_column(
-                column, justify="right" if column in self.right else "left", overflow="fold", min_width=least
-            )
+        for column, width in zip(self.columns, self._widths(free), strict=True):
+            justify: Literal["left", "right"] = "right" if column in self.right else "left"
+            drawn.add_column(column, justify=justify, overflow="fold", width=width if free >= 0 else None)
         for row in self.cells:
             drawn.add_row(*row)
         return drawn
+
+    def _widths(self, free: int) -> list[int]:
+        """Share what is left of the width among the columns that would take more, the least first."""
+        widths = list(self.narrowest)
+        waiting = sorted(range(len(widths)), key=lambda at: self.wanted[at] - widths[at])
+        for place, at in enumerate(waiting):
+            more = min(self.wanted[at] - widths[at], max(free, 0) // (len(waiting) - place))
+            widths[at] += more
+            free -= more
+        return widths
 
     def _blocks(self) -> Any:
         from rich.console import Group
@@ -108,6 +120,10 @@ class _Listing:
 
 _GAP = 3
 """Blanks between two columns."""
+_EDGES = 2
+"""Blanks at both ends of a table."""
+_LEAST_TEXT = 22
+"""Characters of a line from which on a text can be read."""
 _LEAST_COLUMNS = 3
 """Columns from which on a narrow window gets blocks."""
 
