@@ -28,8 +28,10 @@ lint: $(VENV)/.dev
 	$(BIN)/mypy
 	$(BIN)/lint-imports
 
+# The pages that the program knows, and the book as a site that opens from disk: docs/site/index.html. A dead link is an error.
 docs: $(VENV)/.dev
 	$(BIN)/python docs/make.py
+	$(BIN)/sphinx-build --quiet --fail-on-warning --keep-going -b html docs docs/site
 
 quality: $(VENV)/.dev
 	$(BIN)/python bench/quality.py
@@ -41,4 +43,4 @@ bench: $(VENV)/.dev
 	$(BIN)/python bench/page.py
 
 clean:
-	rm -rf $(VENV) hullsound-demo
+	rm -rf $(VENV) hullsound-demo docs/site

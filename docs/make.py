@@ -80,18 +80,23 @@ def _option_row(parameter: Any) -> str:
 
 
 def _page(page: ConstructPage) -> list[str]:
-    lines = [f"## {page.id}", "", f"**{page.title}.** {page.meaning}", ""]
+    lines = [f"## {page.id}", "", f"**{_plain(page.title)}.** {_plain(page.meaning)}", ""]
     if page.example:
         lines += ["```sql", page.example, "```", ""]
     lines += ["| target | way | severity | minutes | what to do |", "|---|---|---|---|---|"]
     for stance in page.stances:
         minutes = "-".join(f"{value:g}" for value in (stance.minutes[0], stance.minutes[2]))
-        remedy = stance.remedy.replace("|", "\\|") or "nothing"
+        remedy = _plain(stance.remedy).replace("|", "\\|") or "nothing"
         lines.append(f"| {stance.target} | {stance.way} | {stance.severity} | {minutes} | {remedy} |")
     for stance in page.stances:
         if stance.becomes:
             lines += ["", f"On {stance.target}:", "", "```sql", stance.becomes, "```"]
     return [*lines, ""]
+
+
+def _plain(text: str) -> str:
+    """Return a text of which Markdown makes no footnote."""
+    return text.replace("[^", "\\[^")
 
 
 def constructs() -> dict[str, str]:

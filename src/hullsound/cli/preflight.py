@@ -26,6 +26,12 @@ def run(
 
     if not (source or on):
         raise UsageError("nothing to check", where="preflight", hint="hullsound preflight SOURCE --to TARGET --on URL")
+    if source and "://" not in source:
+        raise UsageError(
+            f"{source!r} is no address",
+            where="preflight",
+            hint="Running servers are checked: mysql://reader@host/database. Scripts and hull files need no check.",
+        )
     options.ask_password(password)
     checks = preflight(source, target, on)
     if format is options.TextFormat.JSON:

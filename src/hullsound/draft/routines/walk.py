@@ -4,7 +4,6 @@ import re
 from typing import Final
 
 from hullsound.analyze.transactions import rollback_guard
-from hullsound.draft.constructs.sequences import sequence_value
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft
 from hullsound.sql.tree import (
@@ -43,12 +42,11 @@ from hullsound.sql.tree import (
 )
 
 from .errors import handlers_of, is_exit_handler, raised_kind, raised_message
-from .identities import Given, number_given, numbered_by_trigger, taken_from_values
-from .key_triggers import KeyFilling, sequence_name
+from .identities import number_given
 from .rows import settled
 from .speech import Caught, Declared, Lines, OwnError
 from .temporary import is_table_variable
-from .walked_queries import QueryWalk
+from .walked_changes import ChangeWalk
 
 _COMMENT: Final = re.compile(r"--[^\n]*|/\*.*?\*/", re.DOTALL)
 _SPAN: Final = re.compile(r"N?'(\d{1,2}):(\d{2})(?::(\d{2})(\.\d+)?)?'")
@@ -56,7 +54,7 @@ _OPENERS: Final = frozenset(("BEGIN", "THEN", "ELSE", "LOOP", "DO", "REPEAT", "T
 """What stands before the first statement of a list."""
 
 
-class Walk(QueryWalk):
+class Walk(ChangeWalk):
     """One routine on its way from tree to text."""
 
     # --- statements ---
@@ -75,7 +73,7 @@ class Walk(QueryWalk):
             elif isinstance(node, Label):
                 label = node.name
             elif isinstance(node, Insert) and given is not None:
-                lines += self._numbered(node, given)
+                lines += self.numbered(node, given)
                 written = statements[place + 1] if given.is_asked_behind else None
                 label = ""
             else:
@@ -83,32 +81,6 @@ class Walk(QueryWalk):
                 label = ""
             start = node.last
         return lines
-
-    def _numbered(self, node: Insert, given: Given) -> Lines:
-        """Write an INSERT, and keep the number of its new row."""
-        self.unit.changes = True
-        column = self.rewriter.names.write(given.column)
-        return self.speech.insert_numbered(self.rewriter.node(node).rstrip(), column, self._target(given.target))
-
-    def _given_before(self, node: Insert, taken: list[tuple[Node, Node]]) -> Lines:
-        """Write an INSERT that gives back what its row is given: the variables take the values first, and the row takes them."""
-        lines: Lines = []
-        for target, value in taken:
-            variable = self._target(target)
-            lines += self.speech.assign(variable, self.rewriter.elsewhere(value))
-            self.rewriter.put(value, variable)
-            self.rewriter.sort()
-        return [*lines, f"{self.rewriter.node(node).rstrip().rstrip(';')};"]
-
-    def _numbered_before(self, node: Insert, numbered: KeyFilling) -> Lines:
-        """Write an INSERT whose row a trigger would number: the variable takes the number first, and the row brings it."""
-        variable, name = self._target(node.into[0]), self.rewriter.names.write(numbered.column)
-        number = sequence_value(sequence_name(numbered.sequence, self.rewriter), self.target, is_last=False)
-        values = self.rewriter.words.index("VALUES", node.first) + 2
-        self.rewriter.insert(node.columns[0].first, f"{name}, ")
-        self.rewriter.insert(values, f"{variable}, ")
-        self.rewriter.sort()
-        return [*self.speech.assign(variable, number), f"{self.rewriter.node(node).rstrip().rstrip(';')};"]
 
     def _opening(self, at: int) -> int:
         """Return the token from which a list begins: of SET a = 1, b = 2 of MySQL the tree has the last assignment only."""
@@ -125,7 +97,7 @@ class Walk(QueryWalk):
         return [line for match in found for line in _as_lines(match)]
 
     def _statement(self, node: Node, start: int, label: str) -> Lines:
-        speech, write = self.speech, self.rewriter.node
+        speech = self.speech
         match node:
             case Assign():
                 return self._assignments(node, start)
@@ -150,18 +122,7 @@ class Walk(QueryWalk):
             case QueryStatement():
                 return self._query(node)
             case Insert() | Update() | Delete() | Merge():
-                self.unit.changes = True
-                taken = taken_from_values(node, self.rewriter) if isinstance(node, Insert) else []
-                numbered = numbered_by_trigger(node, self.rewriter) if isinstance(node, Insert) else None
-                if isinstance(node, Insert) and numbered is not None:
-                    return self._numbered_before(node, numbered)
-                if getattr(node, "returning", None) and not taken:
-                    raise CannotDraft("values that a change gives back")
-                if isinstance(node, Insert) and taken:
-                    return self._given_before(node, taken)
-                if isinstance(node, Merge):  # of two statements where the target has no MERGE
-                    return [f"{each};" for each in write(node).rstrip().rstrip(";").split(";\n")]
-                return [f"{write(node).rstrip().rstrip(';')};"]
+                return self.change(node)
             case ExecuteImmediate():
                 return self.constant_texts.write(node)
             case Execute() if node in self.constant_texts.sites:
@@ -421,10 +382,6 @@ class Walk(QueryWalk):
 
     def _message(self, node: Raise) -> str:
         return raised_message(node, self.rewriter, self.variables)
-
-    # --- queries ---
-
-    # --- values and conditions ---
 
 
 def _as_lines(comment: str) -> Lines:
