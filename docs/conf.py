@@ -10,7 +10,9 @@ exclude_patterns = ["site"]
 html_theme = "furo"
 html_title = "Hull Sound"
 html_show_copyright = False
-html_extra_path = sorted(str(path.relative_to(Path(__file__).parent)) for path in Path(__file__).parent.glob("*.schema.json"))
+html_extra_path = sorted(
+    str(path.relative_to(Path(__file__).parent)) for path in Path(__file__).parent.glob("*.schema.json")
+)
 myst_heading_anchors = 3
 myst_enable_extensions = ["colon_fence"]
 suppress_warnings = ["myst.header", "misc.highlighting_failure"]
