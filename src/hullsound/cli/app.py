@@ -45,7 +45,6 @@ app = typer.Typer(
     "or written; 4 the target refused or cannot be reached.",
     no_args_is_help=True,
     rich_markup_mode=None,
-    add_completion=False,
     pretty_exceptions_enable=False,
     context_settings={"help_option_names": ["-h", "--help"]},
 )

@@ -141,10 +141,11 @@ def progress(quiet: bool) -> Iterator["Progress"]:
         yield no_progress
         return
     from rich.console import Console
-    from rich.progress import BarColumn, MofNCompleteColumn, Progress, TextColumn
+    from rich.progress import BarColumn, MofNCompleteColumn, Progress, TextColumn, TimeRemainingColumn
 
     with Progress(
         TextColumn("{task.description}", markup=False), BarColumn(), MofNCompleteColumn(),
+        TimeRemainingColumn(compact=True), TextColumn("left", markup=False),
         console=Console(stderr=True), transient=True, auto_refresh=False,  # no thread, so that reading may fork
     ) as bar:  # fmt: skip
         task = bar.add_task("", total=None)
