@@ -20,6 +20,7 @@ from hullsound.report.history import Milestone
 from hullsound.report.look import both_pieces, proof_of
 from hullsound.visible import visible
 
+from .facts import render_facts
 from .template import load_asset, load_template
 
 if TYPE_CHECKING:
@@ -64,6 +65,7 @@ def render_page(
         from .planning import render_planning  # which draws pictures
 
         planned = render_planning(planning)
+    facts, fact_links = render_facts(catalog, assessment, document)
     drafts = {draft.object.id: draft for draft in made.drafts}
     findings: dict[str, list[Finding]] = {}
     for finding in document.findings:
@@ -93,6 +95,8 @@ def render_page(
             later=f"{words}." if (words := later_words(document)) else "",
             planned=planned,
             history=history,
+            facts=facts,
+            fact_links=fact_links,
             most_hours=max((each.effort_hours.p80 for each in history), default=1.0) or 1.0,
             has_window=planning is not None and planning.window is not None,
             has_size=planning is not None and planning.sizing is not None,
