@@ -48,7 +48,7 @@ def test_commands_of_the_book_run(demo: Path) -> None:
         commands = commands_of(chapter)
         assert commands, chapter
         for command in commands:
-            if command not in done:
+            if command not in done or command.startswith("hullsound assess"):  # each of which is kept
                 result = run(demo, command)
                 assert result.returncode == 0, f"{chapter}: {command}\n{result.stdout[-500:]}{result.stderr[-500:]}"
                 assert not result.stderr.startswith("Traceback")
