@@ -23,6 +23,10 @@ SCRIPTS = [
     ("berths.sql", "postgresql", "oracle:19"),
     ("orders.sql", "mysql", "oracle:19"),
     ("yard.sql", "mysql", "sqlserver:2022"),
+    ("yard.sql", "mysql", "oracle:19"),
+    ("quays.sql", "sqlserver", "oracle:19"),
+    ("tariffs.sql", "oracle", "sqlserver:2022"),
+    ("lines.sql", "sqlserver", "mysql:8.4"),
 ]
 
 

@@ -11,6 +11,7 @@ from hullsound.knowledge.load import load_signatures
 from hullsound.knowledge.types import logical_type, parse_type
 from hullsound.sql.dialect import Grammar, load_dialect
 from hullsound.sql.tree import (
+    Bind,
     Call,
     Case,
     Cast,
@@ -101,6 +102,8 @@ class Types:
                 return self.family(node.inner)
             case Name():
                 return self._family_of_name(node)
+            case Bind() if len(node.parts) == 2:  # :NEW.column
+                return self._family_of_name(Name(node.first, node.last, node.parts))
             case Cast():
                 return self.family_of(data_type(node.type))
             case Case():
@@ -263,6 +266,8 @@ class Types:
             return data_type(node.type)
         if isinstance(node, Call):
             return self._returned_type(node.parts)
+        if isinstance(node, Bind) and len(node.parts) == 2:
+            node = Name(node.first, node.last, node.parts)
         if not isinstance(node, Name):
             return None
         scope = self.subject.scope

@@ -142,6 +142,8 @@ def fix_texts_joined(place: Found, rewriter: Rewriter) -> str:
 @fixer("rows_changed")
 def fix_rows_changed(place: Found, rewriter: Rewriter) -> str:
     """The number of rows that the statement right before has changed."""
+    if rewriter.catalog.engine in _MYSQL and rewriter.target.engine not in _MYSQL:
+        rewriter.rendered.append(("convert.found-rows", place.first))
     if rewriter.target.engine in _MYSQL:
         return "ROW_COUNT()"
     return "@@ROWCOUNT" if rewriter.target.engine == "sqlserver" else "SQL%ROWCOUNT"

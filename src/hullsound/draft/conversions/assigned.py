@@ -197,8 +197,12 @@ def _add_text(kind: DataType, value: Node, rewriter: Rewriter) -> None:
 
 def _short(value: Node, size: str, rewriter: Rewriter) -> str:
     text = rewriter.node(value)
-    written = _SHORT.get(rewriter.target.engine, "LEFT({0}, {1})").format(text, size)
-    return text if text.endswith(f" AS varchar({size}))") else written
+    return text if text.endswith(f" AS varchar({size}))") else shortened(text, size, rewriter.target.engine)
+
+
+def shortened(text: str, size: str, target: str) -> str:
+    """Write a text with at most `size` characters; one of any length stays, and so does one whose size is no number."""
+    return _SHORT.get(target, "LEFT({0}, {1})").format(text, size) if size.isdigit() else text
 
 
 def _length(value: Node, rewriter: Rewriter) -> int | None:

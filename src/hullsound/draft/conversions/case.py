@@ -1,4 +1,4 @@
-"""Texts that the source compares without case, by its default collation, where PostgreSQL tells case apart.
+"""Texts that the source compares without case, by its default collation, where PostgreSQL and Oracle tell case apart.
 
 Comparisons get lower() on both sides, unless an index or key serves a column of them: those are said once for the database.
 Sources: Transact-SQL reference, "Collation and Unicode support"; MySQL 8.4 Reference Manual, "Case Sensitivity in String Searches";
@@ -24,6 +24,8 @@ from .implicit import selected
 
 SOURCES: Final = frozenset(("sqlserver", "mysql", "mariadb", "teradata"))
 """Engines whose default collations take no notice of case."""
+_TELLING: Final = frozenset(("postgresql", "oracle"))
+"""Targets whose usual comparisons tell case apart."""
 _PADDING: Final = frozenset(("sqlserver", "teradata"))
 """Engines in which blanks at the end of a text do not count in a comparison."""
 _EQUAL: Final = frozenset(("=", "<>", "!=", "<=>", "<", ">", "<=", ">="))
@@ -41,7 +43,7 @@ _DATE: Final = re.compile(r"\s*(\d{4}-?\d\d-?\d\d|\d{1,2}[./ -]\w+[./ -]\d{2,4}|
 
 def ignores_case(rewriter: Rewriter) -> bool:
     """Whether drafts compare texts without case by themselves."""
-    is_crossing = rewriter.catalog.engine in SOURCES and rewriter.target.engine == "postgresql"
+    is_crossing = rewriter.catalog.engine in SOURCES and rewriter.target.engine in _TELLING
     return is_crossing and rewriter.target.case == "lower"
 
 
@@ -58,7 +60,12 @@ def add_case_points(rewriter: Rewriter) -> None:
         if call.parts == ("NULLIF",) and len(call.arguments) == 2 and _may_differ(call.arguments, rewriter):
             rewriter.wrap(call, partial(_null_if_same, call), rank=6)
     for comparison in rewriter.subject.all(Comparison):
-        if comparison.operator == "LIKE" and _may_differ(comparison.operands[:2], rewriter):
+        if comparison.operator != "LIKE" or not _may_differ(comparison.operands[:2], rewriter):
+            continue
+        if rewriter.target.engine == "oracle":
+            for value in comparison.operands[:2]:
+                _fold(value, rewriter, is_padded=False)
+        else:
             at = next(
                 i
                 for i in range(comparison.operands[0].last, comparison.operands[1].first)

@@ -49,6 +49,8 @@ def add_casts(rewriter: Rewriter) -> None:
             rewriter.add(point)
         if rewriter.catalog.engine == "db2" and rewriter.target.engine != "db2":
             _add_cut_scale(cast, rewriter)
+        if rewriter.types.family(cast.value) in MOMENTS and rewriter.types.family(cast) in NUMBERS:
+            rewriter.add(Point(cast.first, cast.last, partial(_refuse, "a moment as a number"), rank=9))
         if _reads_number(cast, rewriter):
             rewriter.rendered.append(("convert.unlike-types", cast.first))
         is_text = rewriter.catalog.engine in _TSQL and rewriter.types.family(cast) is Family.TEXT

@@ -9,11 +9,26 @@ from collections.abc import Iterator
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.records import declared_type
 from hullsound.analyze.signatures import choices_of
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.literals import is_no_day
-from hullsound.sql.tree import Call, Case, Comparison, Insert, Literal, Node, Operation, Paren, Row, Update
+from hullsound.sql.tree import (
+    Assign,
+    Call,
+    Case,
+    Comparison,
+    Insert,
+    Literal,
+    Node,
+    Operation,
+    Parameter,
+    Paren,
+    Row,
+    Update,
+    Variable,
+)
 
 from .edge_values import add_dividing_edges
 from .inserted_values import bytes_constant
@@ -167,6 +182,12 @@ def _beside(families: frozenset[Family], rewriter: Rewriter) -> Iterator[Node]:
     groups += [[part for each in test.operands for part in _parts(each)] for test in subject.all(Comparison)]
     groups += [choices_of(each, rewriter.catalog.engine) for each in (*subject.all(Case), *subject.all(Call))]
     groups += [[column, value] for update in subject.all(Update) for column, value in update.assignments]
+    groups += [[assign.target, assign.value] for assign in subject.all(Assign)]
+    for declared in (*subject.all(Variable), *subject.all(Parameter)):
+        default = declared.default  # type: ignore[attr-defined]
+        kind = declared_type(declared.type, rewriter.columns)  # type: ignore[attr-defined]
+        if default is not None and rewriter.types.family_of(kind) in families and _is_constant_text(default, rewriter):
+            yield default
     for nodes in groups:
         if any(rewriter.types.family(node) in families for node in nodes):
             yield from (node for node in nodes if _is_constant_text(node, rewriter))

@@ -4,6 +4,8 @@ import re
 from typing import Final
 
 from hullsound.analyze.transactions import rollback_guard
+from hullsound.analyze.types import Family
+from hullsound.draft.conversions.assigned import shortened
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft
 from hullsound.sql.tree import (
@@ -48,6 +50,7 @@ from .speech import Caught, Declared, Lines, OwnError
 from .temporary import is_table_variable
 from .walked_changes import ChangeWalk
 
+_PSM: Final = frozenset(("mysql", "mariadb"))
 _COMMENT: Final = re.compile(r"--[^\n]*|/\*.*?\*/", re.DOTALL)
 _SPAN: Final = re.compile(r"N?'(\d{1,2}):(\d{2})(?::(\d{2})(\.\d+)?)?'")
 _OPENERS: Final = frozenset(("BEGIN", "THEN", "ELSE", "LOOP", "DO", "REPEAT", "TRY", "CATCH", ";", "AS", "IS"))
@@ -79,6 +82,7 @@ class Walk(ChangeWalk):
             else:
                 lines += self._statement(node, start, label)
                 label = ""
+            lines += self.row_counts.after(node)
             start = node.last
         return lines
 
@@ -183,10 +187,9 @@ class Walk(ChangeWalk):
                         lines += self.speech.assign(one.name, other.name)
                     continue
                 target, value = self._target(node.target), node.value
-                operator = self.rewriter.words[node.target.last]
                 if isinstance(value, Operation) and value.first <= node.target.first:
                     # @n += 1, of which the tree makes @n + 1
-                    written = f"{target} {operator[0]} ({self.value(value.operands[1])})"
+                    written = self._compound(target, node.target, value)
                 else:
                     written = self.value(value) if not self._asks(value) else self.rewriter.elsewhere(value)
                 if self._asks(value):
@@ -194,6 +197,26 @@ class Walk(ChangeWalk):
                 else:
                     lines += self.speech.assign(target, written)
         return lines
+
+    def _compound(self, target: str, variable: Node, value: Operation) -> str:
+        """Write what @v += x gives. Raises CannotDraft where the target would add, divide or round otherwise."""
+        sign, other = self.rewriter.words[variable.last][0], value.operands[1]
+        kept, added = self.rewriter.types.family(variable), self.rewriter.types.family(other)
+        text = self.value(other)
+        if kept is Family.TEXT and sign == "+" and added in (Family.TEXT, Family.UNKNOWN):
+            joined = f"{target} + {text}"
+            if self.target == "oracle":
+                self.rewriter.rendered.append(("convert.null-joined", value.first))
+                joined = f"{target} || {text}"
+            elif self.target in _PSM:
+                joined = f"CONCAT({target}, {text})"
+            kind = self.rewriter.types.source_type(variable)
+            return shortened(joined, kind.arguments[0], self.target) if kind is not None and kind.arguments else joined
+        is_whole = kept is Family.INTEGER and added is Family.INTEGER and sign in "+-*"
+        is_number = kept is Family.NUMBER and added in (Family.INTEGER, Family.NUMBER) and sign in "+-*"
+        if not (is_whole or is_number):
+            raise CannotDraft("an assignment that also calculates, other than of numbers or texts that are joined")
+        return f"{target} {sign} ({text})"
 
     def _tested(self, node: Node) -> tuple[Lines, str]:
         """Return a condition, and what comes before it where a query has to find out whether it holds."""

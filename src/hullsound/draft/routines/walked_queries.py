@@ -31,6 +31,7 @@ from .cursors import Cursors
 from .errors import own_errors
 from .identities import drop_returning
 from .limits import LimitVariables
+from .row_counts import RowCounts
 from .row_variables import RowVariables
 from .rows import row_column
 from .speech import Caught, Declared, Lines, OwnError, Speech, Unit
@@ -65,6 +66,7 @@ class QueryWalk:
         self.rewriter, self.speech, self.unit, self.variables = rewriter, speech, unit, variables
         self.source, self.target = rewriter.catalog.engine, rewriter.target.engine
         self.temporary = TemporaryTables(rewriter, unit, type_text, cursors.titled)
+        self.row_counts = RowCounts(rewriter, speech, unit)
         self.constant_texts = ConstantTexts(self)
         self.row_variables = RowVariables(rewriter, speech, cursors)
         self.calls = Calls(rewriter, speech, unit, variables, self.value, self.results.names)
@@ -88,6 +90,7 @@ class QueryWalk:
         rewriter = self.rewriter
         add_names(self.variables, self.speech, rewriter)
         self.row_variables.add_names()
+        self.row_counts.prepare()
         self.cursors.prepare()
         self.temporary.prepare()
         self.limits = LimitVariables(rewriter, self.speech, self.unit).prepare()

@@ -7,7 +7,18 @@ from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.statements.inlined_functions import WITHOUT_ROWS, inline_query, query_text
 from hullsound.draft.statements.packages import NOTHING, separate
 from hullsound.knowledge.targets import target_functions
-from hullsound.sql.tree import CreatePackage, CreateRoutine, CreateTrigger, Parameter, Unread, Variable
+from hullsound.sql.tree import (
+    Call,
+    CallStatement,
+    CreatePackage,
+    CreateRoutine,
+    CreateTrigger,
+    Execute,
+    Name,
+    Parameter,
+    Unread,
+    Variable,
+)
 
 from .calls import STATUS, returns_status
 from .cursor_results import NOTE, CursorResults
@@ -75,6 +86,10 @@ def _write_one(name: str, tree: CreateRoutine, rewriter: Rewriter) -> str:
     engine = rewriter.target.engine
     if routine.form == "function" and engine in _NATIVE_FIRST and routine.name[-1] in target_functions(engine):
         raise CannotDraft("a function that is called like one of the target's own, which every call would mean")
+    if engine in _NATIVE_FIRST and _calls_itself(tree, rewriter):
+        raise CannotDraft(
+            "a routine that calls itself, which the target allows no function, and no procedure without a setting"
+        )
     results = CursorResults(rewriter, speech, routine)
     form = "procedure" if results.is_returned else routine.form
     variables = declared_names([*routine.parameters, *rewriter.subject.all(Variable)], speech, rewriter)
@@ -116,6 +131,15 @@ def _write_one(name: str, tree: CreateRoutine, rewriter: Rewriter) -> str:
     text = speech.unit(unit, body)
     rewriter.rendered += [(note, tree.first) for note in unit.notes]
     return "\n".join([*unit.before, text])
+
+
+def _calls_itself(tree: CreateRoutine, rewriter: Rewriter) -> bool:
+    """Whether a routine calls itself (MySQL 8.4, "Stored Routines and MySQL Privileges"; errors 1424 and 1456)."""
+    called = [each.parts for each in rewriter.subject.all(Call)]
+    called += [each.routine for each in rewriter.subject.all(Execute)]
+    called += [each.call.parts for each in rewriter.subject.all(CallStatement) if isinstance(each.call, Name)]
+    own = tree.routine.name
+    return any(parts and parts[-1] == own[-1] and parts[:-1] in ((), own[:-1]) for parts in called)
 
 
 def _copy_assigned(parameters: list[Parameter], unit: Unit, variables: dict[str, str], rewriter: Rewriter) -> None:

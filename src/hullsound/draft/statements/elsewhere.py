@@ -6,6 +6,7 @@ from typing import Final
 
 from hullsound.analyze.types import NUMBERS, Family
 from hullsound.draft.conversions.assigned import add_assigned_values
+from hullsound.draft.conversions.case import add_case_points
 from hullsound.draft.conversions.casts import add_casts, check_texts
 from hullsound.draft.conversions.conditions import add_conditions, add_emptiness
 from hullsound.draft.conversions.decimal_digits import add_decimal_digits
@@ -49,6 +50,8 @@ from .table_aliases import leave_out_as
 from .titles import add_titles
 
 _MOMENT: Final = re.compile(r"N?'(\d{4})-?([01]\d)-?([0-3]\d) ([0-2]\d:[0-5]\d(?::[0-5]\d(?:\.\d+)?)?)(?::(\d{3}))?'")
+_BY_ITSELF: Final = ("ROWVERSION", "TIMESTAMP")
+"""Types of SQL Server whose values the engine gives."""
 _FROM_LESS: Final = 23
 """First version of Oracle in which a query needs no FROM."""
 _EXCEPT_SINCE: Final = 21
@@ -120,6 +123,8 @@ def _add_by_target(rewriter: Rewriter) -> None:
             complete_groups(rewriter)
     if engine != "oracle":
         return
+    with rewriter.asked_by("convert.case"):
+        add_case_points(rewriter)
     leave_out_as(rewriter)
     if version < _EXCEPT_SINCE:
         for at in (at for query in rewriter.subject.all(Query) for name, at in query.operators if name == "EXCEPT"):
@@ -162,9 +167,22 @@ def _add_joined_texts(rewriter: Rewriter) -> None:
 def _add_insert(insert: Insert, rewriter: Rewriter) -> None:
     if rewriter.catalog.engine in ("sqlserver", "ase"):
         _add_dashes(insert, rewriter)
+        _add_columns(insert, rewriter)
     words, table = rewriter.words, insert.table
     if table is not None and words[table.first - 1] != "INTO" and words[insert.first] == "INSERT":
         rewriter.insert(table.first, "INTO ")
+
+
+def _add_columns(insert: Insert, rewriter: Rewriter) -> None:
+    """Name the columns of an INSERT that names none, where the table fills some by itself: T-SQL counts the others alone."""
+    table = rewriter.table(insert.table.parts) if insert.table is not None else None
+    words = rewriter.words[insert.first : insert.last]
+    if table is None or insert.table is None or insert.columns or "DEFAULT" in words[:6]:
+        return
+    own = [each for each in table.columns if each.identity or each.generated or each.type.name in _BY_ITSELF]
+    if own:
+        named = ", ".join(rewriter.names.write(each.name) for each in table.columns if each not in own)
+        rewriter.insert_behind(insert.table, f" ({named})")
 
 
 def _add_dummies(rewriter: Rewriter) -> None:

@@ -17,7 +17,8 @@ def add_own_calls(rewriter: Rewriter) -> None:
     if rewriter.target.engine == "sqlserver":  # which finds a scalar function by its schema alone
         for call in rewriter.subject.all(Call):
             own = _functions_named(call.parts[-1], rewriter) if len(call.parts) == 1 else []
-            if own and call.parts[0] not in rewriter.subject.scope.declared:
+            is_itself = any(each.id == rewriter.owner for each in own)
+            if own and (is_itself or call.parts[0] not in rewriter.subject.scope.declared):
                 rewriter.replace(call.first, call.first + 1, _called(own[0], rewriter))
 
 

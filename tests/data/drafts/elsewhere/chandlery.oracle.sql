@@ -135,7 +135,7 @@ BEGIN
   WHILE v_index <= NVL2(p_text, NVL(LENGTH(RTRIM(p_text)), 0), NULL) LOOP
     v_char := SUBSTR(p_text, v_index, 1);
     v_prev := CASE WHEN v_index = 1 THEN ' ' ELSE SUBSTR(p_text, v_index - 1, 1) END;
-    IF v_prev IN ('', ';', ':', '-') THEN
+    IF v_prev IN (' ', ';', ':', '-') THEN
       v_out := SUBSTR((SUBSTR(v_out, 1, v_index - 1) || UPPER(v_char) || SUBSTR(v_out, v_index + 1)), 1, 200);
     END IF;
     v_index := v_index + 1;
@@ -286,7 +286,7 @@ AS
   hs_result SYS_REFCURSOR;
 BEGIN
   OPEN hs_result FOR SELECT LastName FROM Customer
-WHERE (p_name IS NULL OR LastName LIKE p_name || '%')
+WHERE (p_name IS NULL OR lower(LastName) LIKE lower(p_name || '%'))
   AND (p_mincredit IS NULL OR CreditLimit >= p_mincredit)
 ORDER BY LastName;
   DBMS_SQL.RETURN_RESULT(hs_result);
@@ -677,7 +677,7 @@ END;
 CREATE OR REPLACE PROCEDURE dbo.uspfiredelete
 AS
 BEGIN
-  DELETE FROM Customer WHERE LastName = 'Dahl';
+  DELETE FROM Customer WHERE lower(rtrim(LastName)) = 'dahl';
 END;
 
 -- dbo.procedure.uspfirecredit: drafted
