@@ -255,7 +255,6 @@ def test_forms_of_queries_that_mysql_and_mariadb_refuse_are_taken_back(targets: 
     ("targets", "query"),
     [
         ("sqlserver:2022 mysql:8.0 mariadb:10.11", "SELECT a FROM t FETCH FIRST 3 ROWS WITH TIES"),
-        ("sqlserver:2022", "SELECT a FROM t CROSS JOIN LATERAL (SELECT 1 n FROM dual)"),
     ],
 )
 def test_forms_of_oracle_that_the_target_refuses_are_taken_back(targets: str, query: str) -> None:

@@ -671,8 +671,8 @@ GO
     assert not draft_of(tsql, "sqlserver", "oracle:19", "late")
     merged = draft_of(tsql, "sqlserver", "oracle:19", "merged")
     assert (
-        "ON (b.id = s.i) WHEN MATCHED THEN UPDATE SET name = s.n WHERE lower(rtrim(b.name)) <> lower(rtrim(s.n)) WHEN NOT MATCHED THEN INSERT"
-        in merged
+        "ON (b.id = s.i) WHEN MATCHED THEN UPDATE SET name = s.n WHERE lower(rtrim(b.name)) <> lower(rtrim(s.n)) "
+        "WHEN NOT MATCHED THEN INSERT" in merged
     )
     assert "THROW 51002, @hs_message, 1;" in draft_of(NUMBERED, "oracle", "sqlserver:2022", "judge")
 

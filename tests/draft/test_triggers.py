@@ -298,7 +298,9 @@ def test_changes_through_a_join() -> None:
     assert f"UPDATE {joined} SET t.name = f.Name WHERE f.Name <> 'x';" in text_of(text, "sqlserver", "mysql:8.4", "p")
     assert f"DELETE t FROM {joined};" in text_of(text, "sqlserver", "mysql:8.4", "q")
     merged = text_of(text, "sqlserver", "oracle:19", "p")
-    assert "ON ((f.ID = t.ID) AND (lower(rtrim(f.Name)) <> 'x')) WHEN MATCHED THEN UPDATE SET t.name = f.Name;" in merged
+    assert (
+        "ON ((f.ID = t.ID) AND (lower(rtrim(f.Name)) <> 'x')) WHEN MATCHED THEN UPDATE SET t.name = f.Name;" in merged
+    )
     assert "WHERE EXISTS (SELECT 1 FROM dbo.Feed f WHERE (f.ID = t.ID));" in text_of(
         text, "sqlserver", "oracle:19", "q"
     )

@@ -190,3 +190,24 @@ def _two(place: Found) -> tuple[Node, Node]:
     if len(arguments) != 2:
         raise CannotDraft("a call with more or fewer arguments than two")
     return arguments[0], arguments[1]
+
+
+@fixer("padded_text")
+def fix_padded_text(place: Found, rewriter: Rewriter) -> str:
+    """LPAD and RPAD: a text filled up to a length by another one, or cut to it.
+
+    Raises CannotDraft for a length or a filling that is no constant, and for numbers with a fraction.
+    """
+    call = call_of(place)
+    text, size, *fill = call.arguments
+    length = rewriter.words[size.first] if size.last == size.first + 1 else ""
+    filling = rewriter.node(fill[0]) if fill else "' '"
+    is_constant = not fill or (isinstance(fill[0], Literal) and filling not in ("''", "N''"))
+    family = rewriter.types.family(text)
+    if not length.isdigit() or length == "0" or not is_constant or family not in (Family.TEXT, Family.INTEGER):
+        raise CannotDraft(f"{call.parts[-1]} of a length or a filling that is no constant, or of such a number")
+    value = rewriter.node(text) if family is Family.TEXT else f"CAST({rewriter.node(text)} AS nvarchar(40))"
+    signs = f"(LEN({value} + 'x') - 1)"
+    added = f"LEFT(REPLICATE({filling}, {length}), {length} - {signs})"
+    filled = f"{added} + {value}" if call.parts[-1] == "LPAD" else f"{value} + {added}"
+    return f"CASE WHEN {signs} >= {length} THEN LEFT({value}, {length}) ELSE {filled} END"

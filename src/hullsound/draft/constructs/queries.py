@@ -10,7 +10,19 @@ from hullsound.sight.detectors.conditions import conjuncts
 from hullsound.sight.detectors.outer_joins import STAR_SIGNS, outer_joins, source_alias, star_joins
 from hullsound.sight.detectors.rownum import RownumLimit, rownum_limits
 from hullsound.sight.values import Value, combine, known_value, value_of
-from hullsound.sql.tree import Call, Literal, Name, Node, Operation, OuterMark, Paren, Query, Select, TypedLiteral
+from hullsound.sql.tree import (
+    Call,
+    DerivedTable,
+    Literal,
+    Name,
+    Node,
+    Operation,
+    OuterMark,
+    Paren,
+    Query,
+    Select,
+    TypedLiteral,
+)
 
 from . import fixer
 from .functions import prepare_first_last
@@ -204,26 +216,82 @@ def _prepare_dual(rewriter: Rewriter) -> None:
 
 
 def _prepare_rownum_limits(rewriter: Rewriter) -> None:
+    is_top = rewriter.target.engine == "sqlserver"
     for limit in rownum_limits(rewriter.subject).values():
         select = limit.select
         assert select.where is not None
         others = [c for c in conjuncts(select.where) if c is not limit.condition]
         if select not in outer_joins(rewriter.subject):
             rewriter.add(Point(select.where_at, select.where.last, partial(_where, others), "oracle.rownum-limit"))
+        elif is_top:
+            raise CannotDraft("ROWNUM beside outer joins that are marked by (+)")
+        query = _limited(limit, others, rewriter)
+        if is_top:
+            _put_top(limit, query, rewriter)
+            continue
         if limit.is_counted:
             rewriter.insert(select.from_at, "FROM (SELECT 1 ", "oracle.rownum-limit")
-        end = limit.query.last
-        rewriter.add(Point(end, end, partial(_limit, limit), "oracle.rownum-limit", behind=limit.query.first))
+        rewriter.add(Point(query.last, query.last, partial(_limit, limit), "oracle.rownum-limit", behind=query.first))
+
+
+def _limited(limit: RownumLimit, others: list[Node], rewriter: Rewriter) -> Query:
+    """Return the query that the limit belongs to: one in FROM that sorts its rows, where the order there is lost.
+
+    Raises CannotDraft for one whose rows are chosen again after they were sorted.
+    """
+    source = limit.select.sources[0] if len(limit.select.sources) == 1 else None
+    if rewriter.target.engine == "postgresql" or not isinstance(source, DerivedTable) or not source.query.order:
+        return limit.query
+    if others or limit.is_counted:
+        raise CannotDraft("ROWNUM over rows that were sorted, beside other conditions")
+    return source.query
+
+
+def _put_top(limit: RownumLimit, query: Query, rewriter: Rewriter) -> None:
+    block = query.blocks[0]
+    if (
+        not isinstance(block, Select)
+        or len(query.blocks) > 1
+        or rewriter.words[block.first + 1] in ("DISTINCT", "UNIQUE")
+    ):
+        raise CannotDraft("ROWNUM over several queries, or over rows that differ")
+    if limit.is_counted:
+        at = limit.select.from_at
+        rewriter.add(Point(at, at, partial(_counted_top, limit), "oracle.rownum-limit"))
+        rewriter.add(Point(query.last, query.last, lambda _: ") AS hs_rows", "oracle.rownum-limit", behind=query.first))
+    else:
+        at = block.items[0].first
+        rewriter.add(Point(at, at, partial(_top, limit), "oracle.rownum-limit"))
+
+
+def _top(limit: RownumLimit, rewriter: Rewriter) -> str:
+    return f"TOP ({_count(limit, rewriter)}) "
+
+
+def _counted_top(limit: RownumLimit, rewriter: Rewriter) -> str:
+    return f"FROM (SELECT TOP ({_count(limit, rewriter)}) 1 AS hs_one "
 
 
 def _where(conditions: list[Node], rewriter: Rewriter) -> str:
     return "WHERE " + rewriter.nodes(conditions, "\n   AND ") if conditions else ""
 
 
-def _limit(limit: RownumLimit, rewriter: Rewriter) -> str:
-    value = rewriter.node(limit.limit)
+def _count(limit: RownumLimit, rewriter: Rewriter) -> str:
+    """Write how many rows are kept. Raises CannotDraft for a number of SQL Server that may have a fraction."""
+    value = rewriter.text_elsewhere(limit.limit.first, limit.limit.last)
+    if rewriter.target.engine == "sqlserver" and not value.isdigit():
+        if limit.is_strict:
+            raise CannotDraft("ROWNUM below a number that may have a fraction")
+        return f"CAST({value} AS bigint)"
     if limit.is_strict:
-        value = str(int(value) - 1) if value.isdigit() else f"({value}) - 1"
+        return str(int(value) - 1) if value.isdigit() else f"({value}) - 1"
+    return value
+
+
+def _limit(limit: RownumLimit, rewriter: Rewriter) -> str:
+    value = _count(limit, rewriter)
+    if rewriter.target.engine in ("mysql", "mariadb") and not value.isdigit():
+        raise CannotDraft("a limit that is no plain number of rows")
     return f" LIMIT {value}) AS hs_rows" if limit.is_counted else f" LIMIT {value}"
 
 

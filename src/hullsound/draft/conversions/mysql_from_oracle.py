@@ -47,7 +47,8 @@ def _from_one(call: Call, rewriter: Rewriter) -> str:
 
 def _sized(call: Call, rewriter: Rewriter) -> str:
     text, size, *fill = call.arguments
-    return f"{call.parts[0]}({', '.join([rewriter.node(text), whole(size, rewriter), *map(rewriter.node, fill)])})"
+    filled = [rewriter.node(each) for each in fill] or ["' '"]
+    return f"{call.parts[0]}({', '.join([rewriter.node(text), whole(size, rewriter), *filled])})"
 
 
 def _trimmed(call: Call, rewriter: Rewriter) -> str:

@@ -194,6 +194,24 @@ class Rewriter:
         piece = self.tokens.text[start : self.tokens.ends[last - 1]]
         return apply_edits(piece, self._edits(first, last, self._after, start))
 
+    def behind(self, node: Node) -> str:
+        """Return what points put behind a node, such as a limit, for a part of it that is rendered by itself."""
+        found = [
+            (point, index)
+            for index, point in enumerate(self._points)
+            if point.first == point.last == node.last and point.behind == node.first and not point.is_last
+        ]
+        return "".join(self._render(point, index) or "" for point, index in found)
+
+    def before(self, at: int) -> str:
+        """Return what points put before a token."""
+        found = [
+            (point, index)
+            for index, point in enumerate(self._points)
+            if point.first == point.last == at and point.behind < 0
+        ]
+        return "".join(self._render(point, index) or "" for point, index in found)
+
     def node(self, node: Node) -> str:
         """Return the rewritten source of a node."""
         return self.text(node.first, node.last)

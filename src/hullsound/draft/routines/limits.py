@@ -7,7 +7,7 @@ from typing import Final
 
 from hullsound.draft.edits.rewrite import Rewriter
 from hullsound.draft.statements.limits import LIMITS, Span, rows_of
-from hullsound.sql.tree import Clause, Node, QueryStatement
+from hullsound.sql.tree import Clause, Delete, Node, QueryStatement, Update
 
 from .speech import Declared, Lines, Speech, Unit
 
@@ -25,8 +25,9 @@ class LimitVariables:
         found: dict[Node, Lines] = {}
         if self.rewriter.target.engine not in _TARGETS:
             return found
-        for query in self.rewriter.subject.all(QueryStatement):
-            for clause in self.rewriter.subject.read.inside(Clause, query.first, query.last):
+        subject = self.rewriter.subject
+        for query in (*subject.all(QueryStatement), *subject.all(Update), *subject.all(Delete)):
+            for clause in subject.read.inside(Clause, query.first, query.last):
                 for span in rows_of(clause, self.rewriter) if clause.name in LIMITS else ():
                     if span.last - span.first > 1 or not self.rewriter.words[span.first].isdigit():
                         found.setdefault(query, []).extend(self._assigned(span))

@@ -23,7 +23,7 @@ class ChangeWalk(QueryWalk):
         text = self.rewriter.node(node).rstrip().rstrip(";")
         if isinstance(node, Merge):  # of two statements where the target has no MERGE
             return [f"{each};" for each in text.split(";\n")]
-        return [f"{text};"]
+        return [*self.limits.get(node, []), f"{text};"]
 
     def _returning(self, node: Insert) -> Lines:
         taken, numbered = taken_from_values(node, self.rewriter), numbered_by_trigger(node, self.rewriter)

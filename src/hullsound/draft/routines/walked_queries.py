@@ -191,12 +191,22 @@ class QueryWalk:
         if len(targets) != len(written):
             raise CannotDraft("a query with other columns than the variables that take them")
         rest = self.rewriter.text(block.from_at, query.last).strip() if block.from_at >= 0 else ""
+        rest += self.rewriter.behind(query)
+        head = self._head(block)
+        if head and written[0].startswith(head):
+            written[0] = written[0].removeprefix(head)
+        if self.rewriter.words[block.first + 1] in ("DISTINCT", "UNIQUE"):
+            head = f"DISTINCT {head}"
         if not rest or rest.upper() == "FROM DUAL":
             return [line for pair in zip(targets, written, strict=True) for line in self.speech.assign(*pair)]
-        lines = self.speech.fill(targets, written, rest)
+        lines = [line.replace("SELECT ", f"SELECT {head}", 1) for line in self.speech.fill(targets, written, rest)]
         if self._is_one_row(block, values):
             return lines
         return self._as_source(query, block, targets, lines)
+
+    def _head(self, block: Select) -> str:
+        """Return what stands before the first column on the target: TOP (n) of SQL Server."""
+        return self.rewriter.before(block.items[0].first) if self.target == "sqlserver" else ""
 
     def _as_source(self, query: Query, block: Select, targets: list[str], lines: Lines) -> Lines:
         """Keep what the source does where a query has no row, or several."""

@@ -41,7 +41,7 @@ from .joined_changes import add_joined_changes
 from .lateral import add_lateral
 from .limits import add_change_limits, add_limit
 from .merges_elsewhere import add_merges
-from .mysql import add_mysql_points
+from .mysql import add_mysql_points, add_names_of_derived
 from .null_orders import add_null_orders
 from .own_calls import add_own_calls
 from .queries import add_clause, add_item, add_rollup
@@ -117,6 +117,8 @@ def _add_by_target(rewriter: Rewriter) -> None:
         add_mysql_points(rewriter)
         with rewriter.asked_by("convert.edge-value"):
             add_mysql_edges(rewriter)
+    if engine == "sqlserver":
+        add_names_of_derived(rewriter)
     if engine in ("oracle", "sqlserver"):
         add_strict_values(rewriter)
         with rewriter.asked_by("convert.grouping"):

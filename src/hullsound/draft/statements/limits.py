@@ -85,7 +85,11 @@ def _put_change_limit(change: Update | Delete, count: Span, rewriter: Rewriter) 
         case "oracle" if change.where is not None:
             rewriter.wrap(change.where, partial(_and_rownum, change.where, count), rank=8)
         case "oracle":
-            rewriter.insert_behind(change, f" WHERE ROWNUM <= {_number(count, rewriter)}")
+            rewriter.add(Point(change.last, change.last, partial(_where_rownum, count), behind=change.first))
+
+
+def _where_rownum(count: Span, rewriter: Rewriter) -> str:
+    return f" WHERE ROWNUM <= {_in_brackets(_number(count, rewriter))}"
 
 
 def _and_rownum(where: Node, count: Span, rewriter: Rewriter) -> str:
@@ -161,7 +165,8 @@ def _number(span: Span | None, rewriter: Rewriter) -> str:
 
 
 def _in_brackets(text: str) -> str:
-    return text if not text or text.isdigit() or text.lstrip("@").isidentifier() else f"({text})"
+    is_closed = text.isdigit() or text.lstrip("@").isidentifier() or (text.startswith("(") and text.endswith(")"))
+    return text if not text or is_closed else f"({text})"
 
 
 def _refuse() -> NoReturn:

@@ -31,7 +31,7 @@ def add_mysql_points(rewriter: Rewriter) -> None:
     for test in subject.all(Comparison):
         if test.operator.startswith("IS JSON"):
             rewriter.add(Point(test.first, test.last, partial(_valid_json, test)))
-    _add_names_of_derived(rewriter)
+    add_names_of_derived(rewriter)
     _add_quotes_of_titles(rewriter)
     for at in range(subject.read.first, subject.read.last):
         if rewriter.words[at : at + 3] == ["AT", "TIME", "ZONE"]:
@@ -101,8 +101,8 @@ def _seconds_since_1970(call: Call, rewriter: Rewriter) -> str:
     return "UNIX_TIMESTAMP(CURRENT_TIMESTAMP(6))"
 
 
-def _add_names_of_derived(rewriter: Rewriter) -> None:
-    """Give each query in FROM a name, without which MySQL takes none."""
+def add_names_of_derived(rewriter: Rewriter) -> None:
+    """Give each query in FROM a name, without which MySQL and SQL Server take none."""
     unnamed = [query for query in rewriter.subject.all(DerivedTable) if not query.alias]
     for number, query in enumerate(unnamed, start=1):
         rewriter.insert_behind(query, f" AS hs_rows{number}")

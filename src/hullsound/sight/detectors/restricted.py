@@ -39,6 +39,8 @@ from hullsound.sql.tree import (
     Update,
 )
 
+from .rownum import rownum_limits
+
 _EQUAL: Final = frozenset(("=", "<>", "!=", "<=>"))
 _ORDERED: Final = frozenset(("<", ">", "<=", ">="))
 _PREDICATES: Final = _EQUAL | _ORDERED | {"AND", "OR", "NOT", "&&", "XOR", "!", "=="}
@@ -281,6 +283,8 @@ def rows_of_values(node: Insert, words: list[str]) -> Iterator[tuple[int, int]]:
 def see_order_in_view(node: DerivedTable | CommonTable | CreateView | Subquery, subject: Subject) -> Iterable[Found]:
     query = node.query
     if isinstance(subject.read.parent(node), Loop):  # a loop over the rows of a query
+        return
+    if any(node in limit.select.sources for limit in rownum_limits(subject).values()):  # which keeps the first of them
         return
     if isinstance(query, Query) and query.order and not _is_limited(query, subject):
         first = query.order[0].first

@@ -375,7 +375,15 @@ END;
 
 -- function.with_clause: rewrite
 
--- function.minus_count: rewrite
+-- function.minus_count: confirm
+CREATE FUNCTION minus_count()
+RETURNS float(53)
+AS
+BEGIN
+  DECLARE @l float(53);
+  SELECT @l = COUNT(*) FROM (SELECT call_id FROM calls EXCEPT SELECT call_id FROM bills) AS hs_rows1;
+  RETURN @l;
+END;
 
 -- function.keep_first: rewrite
 

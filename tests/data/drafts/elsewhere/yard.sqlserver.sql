@@ -280,7 +280,13 @@ BEGIN
   RETURN REVERSE(@p);
 END;
 
--- function.f_lpad: rewrite
+-- function.f_lpad: drafted
+CREATE FUNCTION f_lpad(@n int)
+RETURNS nvarchar(30)
+AS
+BEGIN
+  RETURN CASE WHEN (LEN(CAST(@n AS nvarchar(40)) + 'x') - 1) >= 6 THEN LEFT(CAST(@n AS nvarchar(40)), 6) ELSE LEFT(REPLICATE('0', 6), 6 - (LEN(CAST(@n AS nvarchar(40)) + 'x') - 1)) + CAST(@n AS nvarchar(40)) END;
+END;
 
 -- function.f_length: drafted
 CREATE FUNCTION f_length(@p nvarchar(30))
@@ -718,7 +724,16 @@ BEGIN
   RETURN @v;
 END;
 
--- function.f_two_values: rewrite
+-- function.f_two_values: confirm
+CREATE FUNCTION f_two_values(@p_id int)
+RETURNS nvarchar(100)
+AS
+BEGIN
+  DECLARE @a nvarchar(40) = '?';
+  DECLARE @b decimal(8,2) = 0;
+  SELECT TOP (1) @a = boat_name, @b = weight_t FROM boat WHERE boat_id = @p_id;
+  RETURN (CAST(@a AS nvarchar(max)) + CAST('/' AS nvarchar(max)) + CAST(@b AS nvarchar(max)));
+END;
 
 -- function.f_count: drafted
 CREATE FUNCTION f_count()

@@ -1,0 +1,124 @@
+"""Everyday forms of routines for targets that run nowhere here: what each becomes, and what is left to a person.
+
+What is right comes from the manuals of Oracle 19c, SQL Server 2022 and MySQL 8.4; the modules under test name the chapters.
+"""
+
+# ruff: noqa: E501 - a case to a line reads best
+
+import pytest
+
+from hullsound import steps
+from hullsound.survey.files import ScriptFile
+
+TSQL = """
+CREATE TABLE dbo.quay (id int IDENTITY(1,1) PRIMARY KEY, name varchar(40) NULL, uses int NOT NULL DEFAULT 0, label AS (name + '!'));
+GO
+CREATE TABLE dbo.fee (id int PRIMARY KEY, amount decimal(9,2) NOT NULL, since datetime NOT NULL);
+GO
+CREATE SEQUENCE dbo.fee_no AS int START WITH 1;
+GO
+"""
+ORACLE = """
+CREATE TABLE quay (id NUMBER(9) PRIMARY KEY, name VARCHAR2(40) NOT NULL, uses NUMBER(6) DEFAULT 0 NOT NULL, tons NUMBER);
+"""
+POSTGRESQL = "CREATE TABLE quay (id int PRIMARY KEY, name varchar(40) NOT NULL, uses int);\n"
+
+
+def drafted(engine: str, body: str, target: str) -> tuple[str, bool]:
+    """Return the draft of a routine or view called `p` on one line, and whether it is promised."""
+    scripts = {
+        "sqlserver": TSQL,
+        "oracle": ORACLE,
+        "postgresql": POSTGRESQL,
+        "mysql": POSTGRESQL,
+    }
+    ending = {"sqlserver": "\nGO\n", "oracle": "\n/\n"}.get(engine, "\n")
+    text = f"{scripts[engine]}{body}{ending}"
+    if engine == "mysql":
+        text = f"{scripts[engine]}DELIMITER //\n{body} //\nDELIMITER ;\n"
+    case = steps.assess_catalog(steps.survey_texts([ScriptFile("a.sql", text, "")], engine), target)
+    draft = next(
+        each
+        for each in case.drafts.drafts
+        if each.object.name.lower().endswith("p") and each.object.name.lower()[:2] == "p"
+    )
+    return " ".join(draft.text.split()), draft.is_promised and draft.is_finished
+
+
+def tsql(statements: str, declared: str = "") -> str:
+    return f"CREATE PROCEDURE dbo.p {declared} AS BEGIN {statements} END"
+
+
+WRITTEN = [
+    ("sqlserver", tsql("SET @s += @t;", "@s varchar(50), @t varchar(9)"), "mysql:8.4", "SET p_s = LEFT(CONCAT(p_s, p_t), 50);"),
+    ("sqlserver", tsql("SET @s += 'x';", "@s varchar(50)"), "oracle:19", "v_s := SUBSTR(v_s || 'x', 1, 50);"),
+    ("sqlserver", tsql("SET @n += 2;", "@n int"), "oracle:19", "v_n number(10) := p_n; BEGIN v_n := v_n + (2);"),
+    ("sqlserver", tsql("INSERT INTO dbo.quay VALUES ('a', 1);"), "oracle:19", "INSERT INTO dbo.quay (name, uses) VALUES ('a', 1);"),
+    ("sqlserver", tsql("INSERT INTO dbo.quay VALUES ('a', 1);"), "mysql:8.4", "INSERT INTO dbo.quay (name, uses) VALUES ('a', 1);"),
+    ("sqlserver", tsql("DECLARE @d datetime = '2024-01-05'; UPDATE dbo.fee SET since = @d;"), "oracle:19", "v_d := DATE '2024-01-05';"),
+    ("sqlserver", tsql("DECLARE @d datetime; SET @d = '2024-01-05 10:30:00'; UPDATE dbo.fee SET since = @d;"), "oracle:19",
+     "v_d := TIMESTAMP '2024-01-05 10:30:00';"),
+    ("sqlserver", tsql("SET @n = NEXT VALUE FOR dbo.fee_no;", "@n int OUTPUT"), "oracle:19", "p_n := dbo.fee_no.NEXTVAL;"),
+    ("sqlserver", tsql("WAITFOR DELAY '00:01:02.5';"), "mysql:8.4", "DO SLEEP(62.5);"),
+    ("sqlserver", tsql("DELETE TOP (@n + 1) FROM dbo.fee;", "@n int"), "oracle:19", "DELETE FROM dbo.fee WHERE ROWNUM <= (p_n + 1);"),
+    ("sqlserver", tsql("DELETE TOP (@n + 1) FROM dbo.fee;", "@n int"), "mysql:8.4",
+     "SET hs_limit1 = (p_n + 1); DELETE FROM dbo.fee LIMIT hs_limit1;"),
+    ("sqlserver", tsql("UPDATE dbo.quay SET uses = 1; IF @@ROWCOUNT > 0 PRINT 'x' ELSE INSERT INTO dbo.quay (name, uses) VALUES ('y', @@ROWCOUNT);"),
+     "mysql:8.4", "SET hs_rows_changed = ROW_COUNT(); IF hs_rows_changed > 0 THEN"),
+    ("sqlserver", tsql("UPDATE dbo.quay SET uses = 1; INSERT INTO dbo.quay (name, uses) VALUES ('y', @@ROWCOUNT);"),
+     "oracle:19", "hs_rows_changed := SQL%ROWCOUNT; INSERT INTO dbo.quay (name, uses) VALUES ('y', hs_rows_changed);"),
+    ("sqlserver", tsql("SELECT name FROM dbo.quay WHERE name = @s OR name LIKE 'A%';", "@s varchar(9)"), "oracle:19",
+     "WHERE lower(rtrim(name)) = lower(rtrim(p_s)) OR lower(name) LIKE 'a%'"),
+    ("sqlserver", tsql("SELECT uses, COUNT(*) AS n FROM dbo.quay GROUP BY uses WITH ROLLUP;"), "oracle:19", "GROUP BY ROLLUP (uses)"),
+    ("sqlserver", "CREATE FUNCTION dbo.p (@n int) RETURNS int AS BEGIN IF @n <= 1 RETURN 1; RETURN @n * dbo.p(@n - 1); END", "oracle:19",
+     "RETURN p_n * dbo.p(p_n - 1);"),
+    ("sqlserver", tsql("SET @s = 'y';", "@n int, @s varchar(9) = 'x' OUTPUT"), "oracle:19",
+     "-- Callers must give what had a default: p_s = 'x' CREATE OR REPLACE PROCEDURE dbo.p(p_n IN number, p_s IN OUT varchar2)"),
+    ("oracle", "CREATE FUNCTION p (n NUMBER) RETURN NUMBER IS BEGIN IF n <= 1 THEN RETURN 1; END IF; RETURN n * p(n - 1); END;",
+     "sqlserver:2022", "RETURN @n * dbo.p(@n - 1);"),
+    ("oracle", "CREATE FUNCTION p (n NUMBER) RETURN VARCHAR2 IS v VARCHAR2(40); BEGIN SELECT DISTINCT name INTO v FROM quay WHERE uses = 1; "
+     "RETURN v; END;", "mysql:8.4", "SELECT DISTINCT name INTO v FROM quay"),
+    ("oracle", "CREATE FUNCTION p (n NUMBER) RETURN VARCHAR2 IS v VARCHAR2(40); BEGIN SELECT name INTO v FROM quay WHERE ROWNUM = 1; "
+     "RETURN v; END;", "sqlserver:2022", "SELECT TOP (1) @v = name FROM quay"),
+    ("oracle", "CREATE VIEW p AS SELECT * FROM (SELECT id FROM quay ORDER BY id) WHERE ROWNUM <= 3;", "mysql:8.4",
+     "FROM (SELECT id FROM quay ORDER BY id LIMIT 3) AS hs_rows1"),
+    ("oracle", "CREATE VIEW p AS SELECT * FROM (SELECT id FROM quay ORDER BY id) WHERE ROWNUM < 4;", "sqlserver:2022",
+     "FROM (SELECT TOP (3) id FROM quay ORDER BY id) AS hs_rows1"),
+    ("oracle", "CREATE VIEW p AS SELECT COUNT(*) AS n FROM quay WHERE uses = 2 AND ROWNUM <= 9;", "sqlserver:2022",
+     "SELECT COUNT(*) AS n FROM (SELECT TOP (9) 1 AS hs_one FROM quay WHERE uses = 2) AS hs_rows"),
+    ("oracle", "CREATE VIEW p AS SELECT RPAD(name, 9) AS r FROM quay;", "mysql:8.4", "RPAD(name, 9, ' ')"),
+    ("oracle", "CREATE VIEW p AS SELECT LPAD(name, 9, '*') AS r FROM quay;", "sqlserver:2022",
+     "CASE WHEN (LEN(name + 'x') - 1) >= 9 THEN LEFT(name, 9) ELSE LEFT(REPLICATE('*', 9), 9 - (LEN(name + 'x') - 1)) + name END"),
+    ("postgresql", "CREATE FUNCTION p(n int) RETURNS varchar(40) LANGUAGE plpgsql AS $$ DECLARE v varchar(40); BEGIN "
+     "SELECT name INTO v FROM quay ORDER BY id LIMIT 1; RETURN v; END $$;", "oracle:19", "INTO v FROM quay ORDER BY id FETCH NEXT 1 ROWS ONLY;"),
+    ("mysql", "CREATE FUNCTION p(a varchar(9), b varchar(9)) RETURNS int DETERMINISTIC RETURN (a = b) + (b = 'x')", "sqlserver:2022",
+     "((CASE WHEN @a = @b THEN 1 WHEN NOT (@a = @b) THEN 0 END)) + ((CASE WHEN @b = 'x' THEN 1 WHEN NOT (@b = 'x') THEN 0 END))"),
+    ("mysql", "CREATE FUNCTION p(a varchar(9), n int) RETURNS varchar(99) DETERMINISTIC RETURN REPEAT(a, n)", "sqlserver:2022",
+     "REPLICATE(@a, CASE WHEN @n < 0 THEN 0 ELSE @n END)"),
+    ("mysql", "CREATE FUNCTION p(a varchar(9), b varchar(9)) RETURNS int DETERMINISTIC RETURN LOCATE(a, b)", "sqlserver:2022",
+     "CASE WHEN DATALENGTH(@a) = 0 AND @b IS NOT NULL THEN 1 ELSE CHARINDEX(@a, @b) END"),
+]  # fmt: skip
+LEFT = [
+    ("sqlserver", tsql("SET @d += 0.5;", "@d datetime OUTPUT"), "oracle:19"),
+    ("sqlserver", tsql("SET @n /= 2;", "@n int OUTPUT"), "mysql:8.4"),
+    ("sqlserver", "CREATE FUNCTION dbo.p (@d datetime) RETURNS int AS BEGIN RETURN CAST(@d AS int); END", "oracle:19"),
+    ("sqlserver", "CREATE FUNCTION dbo.p (@d datetime) RETURNS int AS BEGIN RETURN CAST(@d AS int); END", "mysql:8.4"),
+    ("sqlserver", "CREATE FUNCTION dbo.p (@n int) RETURNS int AS BEGIN IF @n <= 1 RETURN 1; RETURN @n * dbo.p(@n - 1); END", "mysql:8.4"),
+    ("sqlserver", tsql("DECLARE @q nvarchar(90) = N'DELETE FROM dbo.fee'; IF @n > 1 SET @q = @q + N' WHERE id = 1'; EXEC (@q);", "@n int"),
+     "oracle:19"),
+    ("sqlserver", tsql("INSERT INTO dbo.quay (name, uses) VALUES (ERROR_MESSAGE(), 1);"), "mysql:8.4"),
+    ("oracle", "CREATE VIEW p AS SELECT id FROM (SELECT id, uses FROM quay ORDER BY id) WHERE uses = 1 AND ROWNUM <= 3;", "mysql:8.4"),
+    ("oracle", "CREATE PROCEDURE p IS TYPE t IS TABLE OF NUMBER; l t; BEGIN SELECT id BULK COLLECT INTO l FROM quay; END;", "mysql:8.4"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("engine", "body", "target", "text"), WRITTEN, ids=lambda value: value[:50])
+def test_what_is_written(engine: str, body: str, target: str, text: str) -> None:
+    written, is_promised = drafted(engine, body, target)
+    assert text in written
+    assert is_promised
+
+
+@pytest.mark.parametrize(("engine", "body", "target"), LEFT, ids=lambda value: value[:50])
+def test_what_is_left_to_a_person(engine: str, body: str, target: str) -> None:
+    assert not drafted(engine, body, target)[1]
