@@ -56,6 +56,13 @@ def _has_minus(call: Call) -> bool:
     return any(isinstance(each, Operation) for each in call.arguments[1:])
 
 
+@condition("without-login")
+def is_without_login(node: Node, subject: Subject) -> bool:
+    """Whether a statement makes a user whom no login stands behind."""
+    words = subject.words[node.first : node.last]
+    return ("WITHOUT", "LOGIN") in zip(words, words[1:])
+
+
 @condition("guards-rollback")
 def guards_rollback(node: Node, subject: Subject) -> bool:
     """Whether a test of the transaction leads to a ROLLBACK alone."""

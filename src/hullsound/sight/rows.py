@@ -47,7 +47,7 @@ Seen = Callable[[Iterable[Any], Subject, Add], None]
 
 
 class Table:
-    """Names that make constructs seen; a name with * behind it stands for all that begin so."""
+    """Names that make constructs seen; a name with * behind it stands for all that begin so, and the longest wins."""
 
     def __init__(self) -> None:
         self.exact: dict[str, ConstructId] = {}
@@ -71,7 +71,8 @@ class Table:
             return self._found[name]
         construct = self.exact.get(name)
         if construct is None:
-            construct = next((c for beginning, c in self.beginnings if name.startswith(beginning)), None)
+            fitting = (pair for pair in self.beginnings if name.startswith(pair[0]))
+            _, construct = max(fitting, key=lambda pair: len(pair[0]), default=("", None))
         if len(self._found) < _NAMES_KEPT:
             self._found[name] = construct
         return construct
@@ -221,7 +222,11 @@ class Rows:
         statements = self.tables["statement"].get
         for node in nodes:
             words = node.words if isinstance(node, OtherStatement) else node.kind
-            construct = statements(words) or statements(words.replace(" public ", " "))
+            construct = (
+                self._part("statement", words, node, subject)
+                or statements(words)
+                or statements(words.replace(" public ", " "))
+            )
             if construct:
                 add(Hit(construct, Found(node, node.first, min(node.first + _HEAD, node.last))))
 

@@ -14,7 +14,8 @@ _CATALOGUE_SCHEMAS: Final = {
     "db2": ("SYSCAT", "SYSIBM", "SYSIBMADM", "SYSPROC", "SYSSTAT"),
     "teradata": ("DBC", "SYS_CALENDAR", "SYSLIB"),
 }
-_PLAIN_DATABASES: Final = frozenset(("TEMPDB", "MASTER", "MSDB", "SYS"))
+_SYSTEM_DATABASES: Final = frozenset(("MASTER", "MSDB", "MODEL"))
+_PLAIN_DATABASES: Final = _SYSTEM_DATABASES | {"TEMPDB", "SYS"}
 """Databases of the server itself, which other constructs speak of."""
 
 
@@ -87,6 +88,13 @@ def see_cross_database_name(node: TableRef | Call | Execute | CreateSynonym, sub
     if isinstance(node, Call) and (len(parts) != 3 or parts[0] in subject.scope.aliases or _is_method(node, subject)):
         return
     if len(parts) == 3 and parts[0] and parts[0] not in _PLAIN_DATABASES and parts[0] not in subject.scope.aliases:
+        yield Found(node, node.first, node.last)
+
+
+@detector("system-database-name", TableRef, CreateSynonym, texts=("MASTER", "MSDB", "MODEL"))
+def see_system_database_name(node: TableRef | CreateSynonym, subject: Subject) -> Iterable[Found]:
+    parts = node.target if isinstance(node, CreateSynonym) else node.parts
+    if len(parts) == 3 and parts[0] in _SYSTEM_DATABASES:
         yield Found(node, node.first, node.last)
 
 

@@ -95,6 +95,8 @@ class MysqlParser(PsmParser):
                 if not self.accept(","):
                     return self.other_statement(first, "set names")
                 continue
+            elif (scope := self.words[self.pos].partition(".")[0].removeprefix("@@")) in _SET_SCOPES:
+                self.clause(f"set-{scope.lower().replace('_', '-')}", self.pos)
             target = self._setting() if self.words[self.pos + 1] in ("=", ":=", ".") else self.operand()
             if not self.accept_any(("=", ":=")):
                 self.fail("'='")
