@@ -1,6 +1,7 @@
 """Conditions on the arguments of a call or the operands of a comparison, by which knowledge tells parts of a construct apart."""
 
 from collections.abc import Callable
+from itertools import pairwise
 from typing import Final
 
 from hullsound.analyze.subject import Subject
@@ -60,7 +61,7 @@ def _has_minus(call: Call) -> bool:
 def is_without_login(node: Node, subject: Subject) -> bool:
     """Whether a statement makes a user whom no login stands behind."""
     words = subject.words[node.first : node.last]
-    return ("WITHOUT", "LOGIN") in zip(words, words[1:])
+    return ("WITHOUT", "LOGIN") in pairwise(words)
 
 
 @condition("guards-rollback")
