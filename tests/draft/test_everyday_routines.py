@@ -49,6 +49,13 @@ def tsql(statements: str, declared: str = "") -> str:
     return f"CREATE PROCEDURE dbo.p {declared} AS BEGIN {statements} END"
 
 
+def plpgsql(statements: str) -> str:
+    return (
+        "CREATE FUNCTION p(n int) RETURNS varchar LANGUAGE plpgsql AS "
+        f"$$ DECLARE v varchar(40); BEGIN {statements} END $$;"
+    )
+
+
 WRITTEN = [
     ("sqlserver", tsql("SET @s += @t;", "@s varchar(50), @t varchar(9)"), "mysql:8.4", "SET p_s = LEFT(CONCAT(p_s, p_t), 50);"),
     ("sqlserver", tsql("SET @s += 'x';", "@s varchar(50)"), "oracle:19", "v_s := SUBSTR(v_s || 'x', 1, 50);"),
@@ -91,6 +98,21 @@ WRITTEN = [
      "CASE WHEN (LEN(name + 'x') - 1) >= 9 THEN LEFT(name, 9) ELSE LEFT(REPLICATE('*', 9), 9 - (LEN(name + 'x') - 1)) + name END"),
     ("postgresql", "CREATE FUNCTION p(n int) RETURNS varchar(40) LANGUAGE plpgsql AS $$ DECLARE v varchar(40); BEGIN "
      "SELECT name INTO v FROM quay ORDER BY id LIMIT 1; RETURN v; END $$;", "oracle:19", "INTO v FROM quay ORDER BY id FETCH NEXT 1 ROWS ONLY;"),
+    ("postgresql", plpgsql("SELECT name INTO v FROM quay WHERE uses > n ORDER BY id; IF NOT FOUND THEN RETURN 'none'; END IF; RETURN v;"), "sqlserver:2022",
+     "SELECT TOP (1) @v = name FROM quay WHERE uses > @n ORDER BY id; SET @hs_rows_changed = @@ROWCOUNT; "
+     "IF NOT @hs_rows_changed > 0 BEGIN RETURN 'none'; END RETURN @v;"),
+    ("postgresql", plpgsql("SELECT INTO v name FROM quay WHERE uses = n ORDER BY id LIMIT 1; RETURN v;"), "sqlserver:2022",
+     "SELECT TOP (1) @v = name FROM quay"),
+    ("postgresql", plpgsql("DELETE FROM quay WHERE id = n; IF FOUND AND n > 4 THEN RETURN 'x'; END IF; RETURN v;"), "oracle:19",
+     "hs_rows_changed := SQL%ROWCOUNT; IF hs_rows_changed > 0 AND n > 4 THEN"),
+    ("postgresql", plpgsql("DELETE FROM quay WHERE id > 4; GET DIAGNOSTICS n = ROW_COUNT; RETURN v;"), "mysql:8.4",
+     "SET hs_rows_changed = ROW_COUNT(); SET n = hs_rows_changed;"),
+    ("postgresql", plpgsql("FOR i IN REVERSE n..1 LOOP v := v || 'x'; END LOOP; RETURN v;"), "sqlserver:2022",
+     "SET @i = @n; SET @hs_end1 = 1; WHILE @i >= @hs_end1"),
+    ("postgresql", plpgsql("DELETE FROM quay WHERE id = n; RETURN v; EXCEPTION WHEN unique_violation THEN RETURN 'no';"), "oracle:19",
+     "EXCEPTION WHEN DUP_VAL_ON_INDEX THEN RETURN 'no';"),
+    ("postgresql", "CREATE FUNCTION p(n numeric(6,2)) RETURNS numeric(6,2) LANGUAGE plpgsql AS $$ BEGIN RETURN n * 1.5; END $$;", "mysql:8.4",
+     "RETURNS decimal(65,30)"),
     ("mysql", "CREATE FUNCTION p(a varchar(9), b varchar(9)) RETURNS int DETERMINISTIC RETURN (a = b) + (b = 'x')", "sqlserver:2022",
      "((CASE WHEN @a = @b THEN 1 WHEN NOT (@a = @b) THEN 0 END)) + ((CASE WHEN @b = 'x' THEN 1 WHEN NOT (@b = 'x') THEN 0 END))"),
     ("mysql", "CREATE FUNCTION p(a varchar(9), n int) RETURNS varchar(99) DETERMINISTIC RETURN REPEAT(a, n)", "sqlserver:2022",
@@ -108,6 +130,19 @@ LEFT = [
      "oracle:19"),
     ("sqlserver", tsql("INSERT INTO dbo.quay (name, uses) VALUES (ERROR_MESSAGE(), 1);"), "mysql:8.4"),
     ("oracle", "CREATE VIEW p AS SELECT id FROM (SELECT id, uses FROM quay ORDER BY id) WHERE uses = 1 AND ROWNUM <= 3;", "mysql:8.4"),
+    ("postgresql", plpgsql("FOR i IN 1..n LOOP DELETE FROM quay WHERE id = i; END LOOP; IF FOUND THEN RETURN 'x'; END IF; RETURN v;"), "mysql:8.4"),
+    ("postgresql", "CREATE FUNCTION p(n int) RETURNS boolean LANGUAGE plpgsql AS $$ BEGIN DELETE FROM quay WHERE id = n; RETURN FOUND; END $$;",
+     "mysql:8.4"),
+    ("postgresql", plpgsql("SELECT name INTO v FROM quay WHERE uses = n ORDER BY id LIMIT 5; RETURN v;"), "mysql:8.4"),
+    ("postgresql", plpgsql("SELECT name INTO v FROM quay WHERE uses = n FOR UPDATE; RETURN v;"), "mysql:8.4"),
+    ("postgresql", plpgsql("INSERT INTO quay (id, name) VALUES (n, 'x'); INSERT INTO quay (id, name) VALUES (n + 1, 'y'); RETURN v; "
+     "EXCEPTION WHEN OTHERS THEN RETURN 'failed';"), "mysql:8.4"),
+    ("postgresql", plpgsql("FOR n IN 1..3 LOOP v := v || 'x'; END LOOP; RETURN v || n;"), "mysql:8.4"),
+    ("postgresql", plpgsql("FOR i IN 1..n LOOP FOR i IN 1..2 LOOP v := v || 'x'; END LOOP; END LOOP; RETURN v;"), "mysql:8.4"),
+    ("postgresql", plpgsql("FOR i IN 1..9 LOOP i := i + 1; END LOOP; RETURN v;"), "mysql:8.4"),
+    ("postgresql", plpgsql("FOR i IN 1..9 BY n LOOP v := v || 'x'; END LOOP; RETURN v;"), "mysql:8.4"),
+    ("postgresql", plpgsql("FOR r IN SELECT count(*) FROM quay LOOP v := v || r.count; END LOOP; RETURN v;"), "oracle:19"),
+    ("postgresql", "CREATE FUNCTION p(c char(4)) RETURNS int LANGUAGE plpgsql AS $$ BEGIN RETURN length(c); END $$;", "mysql:8.4"),
     ("oracle", "CREATE PROCEDURE p IS TYPE t IS TABLE OF NUMBER; l t; BEGIN SELECT id BULK COLLECT INTO l FROM quay; END;", "mysql:8.4"),
 ]  # fmt: skip
 

@@ -92,6 +92,10 @@ class Rewriter:
         """What breaks up rings of what stands upon the rewriter, once all is written."""
         self._points: list[Point] = []
         self._taken: set[tuple[int, int, int]] = set()
+        self._is_sorted = True
+        """Whether the points stand in the order in which they apply, which finding them by halves needs."""
+        self._depth = 0
+        """How many points are being rendered, one inside of the other: their order must not change meanwhile."""
         self._after = -1
         self._asked_by = ""
         self.rendered: list[tuple[str, int]] = []
@@ -124,6 +128,7 @@ class Rewriter:
         if point.first == point.last or key not in self._taken:
             self._taken.add(key)
             self._points.append(point)
+            self._is_sorted = False
 
     def replace(self, first: int, last: int, new: str, construct: str = "") -> None:
         self.add(Point(first, last, lambda rewriter: new, construct))
@@ -172,13 +177,14 @@ class Rewriter:
         self._points.clear()
         self.subject.memory.clear()
 
-    def sort(self) -> None:
-        """Put the points in the order in which they apply; parts that are rendered before all points are there ask for it."""
-        self._points.sort(key=lambda point: point.place)
+    def _sort(self) -> None:
+        """Put the points in the order in which they apply, if some came since: parts are rendered before all are there."""
+        if not self._is_sorted and not self._depth:
+            self._points.sort(key=lambda point: point.place)
+            self._is_sorted = True
 
     def edits(self) -> list[Edit]:
         """Return the outermost edits on the statement's text, with offsets from the statement's start."""
-        self.sort()
         read = self.subject.read
         return self._edits(read.first, read.last, -1, read.start, is_outermost=True)
 
@@ -196,6 +202,7 @@ class Rewriter:
 
     def behind(self, node: Node) -> str:
         """Return what points put behind a node, such as a limit, for a part of it that is rendered by itself."""
+        self._sort()
         found = [
             (point, index)
             for index, point in enumerate(self._points)
@@ -205,6 +212,7 @@ class Rewriter:
 
     def before(self, at: int) -> str:
         """Return what points put before a token."""
+        self._sort()
         found = [
             (point, index)
             for index, point in enumerate(self._points)
@@ -241,6 +249,7 @@ class Rewriter:
         return separator.join(self.node(node) for node in nodes)
 
     def _edits(self, first: int, last: int, after: int, base: int, *, is_outermost: bool = False) -> list[Edit]:
+        self._sort()
         edits: list[Edit] = []
         at = first
         rendered = -1
@@ -299,6 +308,7 @@ class Rewriter:
 
     def _render(self, point: Point, index: int) -> str | None:
         before, self._after = self._after, index
+        self._depth += 1
         try:
             new = point.render(self)
             if new.split() != self.tokens.source(point.first, point.last).split():
@@ -309,3 +319,4 @@ class Rewriter:
             return None
         finally:
             self._after = before
+            self._depth -= 1

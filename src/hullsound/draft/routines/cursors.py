@@ -7,6 +7,7 @@ Manual, "Cursors" and "DECLARE ... HANDLER Statement".
 from collections.abc import Iterator
 from typing import Final
 
+from hullsound.catalog.model import Object
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.knowledge.types import choose_type
 from hullsound.sql.tree import (
@@ -25,7 +26,9 @@ from hullsound.sql.tree import (
     Parameter,
     Query,
     Select,
+    Star,
     Subquery,
+    TableRef,
 )
 
 from .speech import Declared, Lines, Speech, Unit
@@ -211,13 +214,19 @@ class Cursors:
                 self.rewriter.put(name, self._field(loop, name.parts[1]))
 
     def _field(self, loop: Loop, column: str) -> str:
-        names = [title for title, _ in self._columns(self.query_of(loop))]
+        names = [title for title, _ in self.titled(self.query_of(loop))]
         if column not in names:
             raise CannotDraft("a column that the query of a loop does not name")
         return self._fields(loop)[names.index(column)].name
 
     def titled(self, query: Query) -> list[tuple[str, str]]:
         """Return title and type on the target of each column of a query. Raises CannotDraft where one is not known."""
+        table = self._whole_row(query)
+        if table is not None:
+            choices = [(c.name, choose_type(self.source, c.type, self.rewriter.target)) for c in table.columns]
+            if any(choice is None or not choice.text for _, choice in choices):
+                raise CannotDraft("a row of a table with columns that have no type there")
+            return [(name, choice.text) for name, choice in choices if choice is not None]
         found = []
         for title, value in self._columns(query):
             of_one = isinstance(value, Call) and value.parts[-1] in ("MAX", "MIN") and len(value.arguments) == 1
@@ -227,6 +236,29 @@ class Cursors:
                 raise CannotDraft("a row of a query with columns whose types are not known")
             found.append((title, choice.text))
         return found
+
+    def _whole_row(self, query: Query) -> Object | None:
+        """Return the one table whose whole rows a query gives; None for other queries."""
+        block = query.blocks[0]
+        if not isinstance(block, Select) or len(block.items) != 1 or not isinstance(block.items[0].value, Star):
+            return None
+        source = block.sources[0] if len(block.sources) == 1 else None
+        return self.rewriter.table(source.parts) if isinstance(source, TableRef) else None
+
+    def _refuse_untitled(self, loop: Loop) -> None:
+        """Refuse fields of a loop's row which the query does not name: PostgreSQL names columns that others leave unnamed."""
+        query = self.query_of(loop)
+        table, block = self._whole_row(query), query.blocks[0]
+        titles = {column.name for column in table.columns} if table is not None else set()
+        if isinstance(block, Select):
+            titles |= {i.alias or (i.value.parts[-1] if isinstance(i.value, Name) else "") for i in block.items}
+        for name in self.rewriter.subject.all(Name):
+            if (
+                name.parts[0] == loop.variable
+                and loop.loop_at < name.first < loop.last
+                and name.parts[-1] not in titles
+            ):
+                raise CannotDraft("a column that the query of a loop does not name")
 
     def _columns(self, query: Query) -> list[tuple[str, Node]]:
         block = query.blocks[0]
@@ -250,6 +282,8 @@ class Cursors:
 
     def loop(self, loop: Loop, body: Lines, label: str, number: int) -> Lines:
         """Write a loop over rows, with a cursor of its own where the target has no such loops."""
+        if self.source == "postgresql":
+            self._refuse_untitled(loop)
         query = self.rewriter.elsewhere(self.query_of(loop))
         named = self._looped(loop)
         bound = loop.bounds[0] if named is not None else None

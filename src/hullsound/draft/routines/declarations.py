@@ -41,7 +41,7 @@ def handle(block: Block, unit: Unit, walk: Walk) -> None:
 
     A function of SQL Server catches nothing: there the handler of a missing row stands behind the queries.
     """
-    handlers = handlers_of(block, walk.source, walk.own_errors)
+    handlers = handlers_of(block, walk.rewriter, walk.own_errors)
     if walk.target == "sqlserver" and unit.form == "function" and handlers:
         if [kinds for kinds, _ in handlers] != [[Caught.NO_ROW]]:
             raise CannotDraft("a function that catches errors, which is not allowed there")

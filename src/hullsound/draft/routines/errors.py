@@ -12,16 +12,26 @@ from hullsound.sql.literals import string_content
 from hullsound.sql.tree import (
     Block,
     Call,
+    CallStatement,
     CaseStatement,
     Comparison,
     ConditionHandler,
+    Delete,
     ExceptionDeclaration,
+    Execute,
+    ExecuteImmediate,
     Handler,
+    Insert,
+    Literal,
+    Merge,
+    Name,
     Node,
     Operation,
     Pragma,
     Raise,
+    Return,
     TryCatch,
+    Update,
 )
 
 from .speech import Caught, OwnError, Speech
@@ -31,11 +41,14 @@ _OF_PLSQL: Final = {
     "OTHERS": Caught.ANY,
 }  # fmt: skip
 """Exceptions of PL/SQL that other languages know too (PL/SQL Language Reference, "Predefined Exceptions")."""
+_OF_PLPGSQL: Final = {"UNIQUE_VIOLATION": Caught.DUPLICATE, "OTHERS": Caught.ANY}
+"""Conditions of PL/pgSQL that other languages know too (PostgreSQL 18, "PostgreSQL Error Codes")."""
 _OF_MYSQL: Final = {
     "NOT FOUND": Caught.NO_ROW, "SQLSTATE '02000'": Caught.NO_ROW, "1329": Caught.NO_ROW, "1172": Caught.SEVERAL_ROWS,
     "1062": Caught.DUPLICATE, "SQLEXCEPTION": Caught.ANY,
 }  # fmt: skip
 """Conditions of MySQL's handlers (Error Message Reference: 1062 duplicate key, 1172 several rows, 1329 no rows)."""
+_CHANGING: Final = (Insert, Update, Delete, Merge, Execute, ExecuteImmediate, CallStatement)
 _BEFORE_VALUES: Final = 3
 """Arguments of RAISERROR before the values: text, severity, state."""
 _PLACE: Final = re.compile(r"%[sdi]")
@@ -172,7 +185,8 @@ def caught_by(handler: Handler | ConditionHandler, source: str, own: Mapping[str
         kinds = [_OF_MYSQL.get(each) for each in handler.conditions]
         names = [each.lower() for each in handler.conditions]
     else:
-        kinds = [own.get(name[-1]) or _OF_PLSQL.get(name[-1]) for name in handler.exceptions]
+        known = _OF_PLPGSQL if source == "postgresql" else _OF_PLSQL
+        kinds = [own.get(name[-1]) or known.get(name[-1]) for name in handler.exceptions]
         names = [name[-1].lower() for name in handler.exceptions]
     if None in kinds:
         raise CannotDraft(f"the exception {names[kinds.index(None)]}")
@@ -187,12 +201,33 @@ def is_exit_handler(node: Node) -> bool:
 
 
 def handlers_of(
-    block: Block, source: str, own: Mapping[str, OwnError]
+    block: Block, rewriter: Rewriter, own: Mapping[str, OwnError]
 ) -> list[tuple[list[Caught | OwnError], list[Node]]]:
-    """Return what the handlers of a block catch, and their statements."""
+    """Return what the handlers of a block catch, and their statements.
+
+    Raises CannotDraft for a block of PL/pgSQL that an error would undo.
+    """
+    source = rewriter.catalog.engine
+    if source == "postgresql" and block.handlers:
+        _refuse_undone(block, rewriter)
     found = [(caught_by(each, source, own), each.body) for each in block.handlers]
     for each in block.declarations:
         if isinstance(each, ConditionHandler) and each.action == "exit":
             inner = each.body.body if isinstance(each.body, Block) else [each.body]
             found.append((caught_by(each, source, own), inner))
     return found
+
+
+def _refuse_undone(block: Block, rewriter: Rewriter) -> None:
+    """Refuse a block with changes that stand before an error: PL/pgSQL undoes them, and other languages keep them.
+
+    Source: PostgreSQL 18, "PL/pgSQL", "Trapping Errors". A lone change at the end undoes itself everywhere.
+    """
+    body = [
+        each for each in block.body if not (isinstance(each, Return) and isinstance(each.value, Name | Literal | None))
+    ]
+    last = body[-1] if body else None
+    for kind in _CHANGING:
+        for each in rewriter.subject.all(kind):
+            if each is not last and any(node.first <= each.first < node.last for node in block.body):
+                raise CannotDraft("a block whose changes an error undoes")

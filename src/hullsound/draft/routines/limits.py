@@ -36,7 +36,6 @@ class LimitVariables:
     def _assigned(self, span: Span) -> Lines:
         declared = Declared(self.speech.variable(f"hs_limit{len(self.unit.variables) + 1}"), self.speech.integer)
         self.unit.variables.append(declared)
-        self.rewriter.sort()
         lines = self.speech.assign(declared.name, self.rewriter.text_elsewhere(*span).strip())
         self.rewriter.put_over(span.first, span.last, declared.name)
         return lines

@@ -2,17 +2,41 @@
 
 Sources: Transact-SQL reference, "@@ROWCOUNT" (an IF or SET sets it to 0 or 1); MySQL 8.4 Reference Manual, "Information Functions",
 ROW_COUNT; Oracle Database 19c, "PL/SQL Language Reference", "SQL%ROWCOUNT Attribute", which holds until the next statement, and
-which no statement of SQL takes (PLS-00229).
+which no statement of SQL takes (PLS-00229); PostgreSQL 18, "PL/pgSQL", "Obtaining the Result Status", of which FOUND is
+a variable that holds over other statements.
 """
 
 import itertools
+from typing import Final
 
-from hullsound.draft.edits.rewrite import Rewriter
-from hullsound.sql.tree import Call, CursorAttribute, Delete, Insert, Merge, Name, Node, Update
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.sql.tree import (
+    Call,
+    CursorAttribute,
+    Delete,
+    Fetch,
+    If,
+    Insert,
+    Jump,
+    Loop,
+    Merge,
+    Name,
+    Node,
+    OtherStatement,
+    Parameter,
+    PlainStatement,
+    QueryStatement,
+    Select,
+    Update,
+    Variable,
+)
 
 from .speech import Declared, Lines, Speech, Unit
 
 _CHANGES = (Insert, Update, Delete, Merge)
+_ASKING: Final = frozenset(("get diagnostics",))
+_BEFORE_TEST: Final = frozenset(("IF", "ELSIF", "ELSEIF", "WHEN", "WHILE", "AND", "OR", "NOT", "("))
+_BEHIND_TEST: Final = frozenset(("THEN", "LOOP", "AND", "OR", ")", ";"))
 
 
 class RowCounts:
@@ -24,19 +48,79 @@ class RowCounts:
         """What gives the count right behind a statement."""
         self.kept = ""
         """The variable that keeps it; '' where none is needed."""
+        self.tests: set[Node] = set()
+        """Names that are written as tests of the count."""
 
     def prepare(self) -> None:
         """Write the variable where the count is asked for, if it is asked for twice of one statement or inside of one."""
+        if self.rewriter.catalog.engine == "postgresql":
+            self._prepare_found()
+            return
         uses = sorted(self._uses(), key=lambda node: node.first)
         is_asked_again = any(self._is_one_statement(use, later) for use, later in itertools.pairwise(uses))
         if not (any(map(self._is_inside, uses)) or (is_asked_again and self.rewriter.target.engine != "oracle")):
             return
-        self.kept = self.speech.variable("hs_rows_changed")
-        self.unit.variables.append(Declared(self.kept, self.speech.integer))
-        self.speech.rows_changed = self.kept
+        self._keep()
         for use in uses:
             if not isinstance(use, CursorAttribute) or use.attribute == "ROWCOUNT":
                 self.rewriter.put(use, self.kept)
+
+    def _keep(self) -> None:
+        self.kept = self.speech.variable("hs_rows_changed")
+        self.unit.variables.append(Declared(self.kept, self.speech.integer, default=self._at_first()))
+        self.speech.rows_changed = self.kept
+
+    def _at_first(self) -> str:
+        """Return what the count is before any statement: FOUND is false then."""
+        return "0" if self.rewriter.catalog.engine == "postgresql" else ""
+
+    def _prepare_found(self) -> None:
+        """Write FOUND of PL/pgSQL as a test of the count, which SELECT INTO and changes leave there.
+
+        Raises CannotDraft where FOUND is a value, or where something else may have set it.
+        """
+        subject = self.rewriter.subject
+        declared: list[Variable | Parameter] = [*subject.all(Variable), *subject.all(Parameter)]
+        is_own = any(each.name == "FOUND" for each in declared)
+        found = [each for each in subject.all(Name) if each.parts == ("FOUND",) and not is_own]
+        if not found and not any(each.words in _ASKING for each in subject.all(PlainStatement)):
+            return
+        loops = [each for each in subject.all(Loop) if each.form not in ("basic", "while")]
+        if subject.all(Fetch) or any(not self._is_before(use, loops) for use in found):
+            raise CannotDraft("FOUND behind a loop over rows or a cursor")
+        if any(not self._is_tested(use) for use in found):
+            raise CannotDraft("FOUND as a value")
+        if subject.all(Merge):
+            raise CannotDraft("how many rows a MERGE has changed")
+        self._keep()
+        self.tests.update(found)
+        for use in found:
+            self.rewriter.put(use, f"{self.kept} > 0")
+        changes = any(subject.all(kind) for kind in _CHANGES)
+        self.unit.notes += [self.speech.rows_note] if self.speech.rows_note and changes else []
+
+    def _is_before(self, use: Node, loops: list[Loop]) -> bool:
+        """Whether no loop over rows or numbers has ended when a place is reached, after which FOUND tells of the loop."""
+        ended = [each for each in loops if each.last <= use.first]
+        around = [each for each in self.rewriter.subject.all(Loop) if each.first < use.first < each.last]
+        return not ended and not any(o.first < each.first < o.last for o in around for each in loops)
+
+    def _is_tested(self, use: Node) -> bool:
+        """Whether FOUND is itself a condition, or a part of one that AND, OR and NOT join."""
+        subject, words = self.rewriter.subject, self.rewriter.words
+        conditions = [condition for each in subject.all(If) for condition, _ in each.branches]
+        conditions += [each.condition for each in subject.all(Jump) if each.condition is not None]
+        conditions += [bound for each in subject.all(Loop) if each.form == "while" for bound in each.bounds]
+        is_inside = any(each.first <= use.first and use.last <= each.last for each in conditions)
+        return is_inside and words[use.first - 1] in _BEFORE_TEST and words[use.last] in _BEHIND_TEST
+
+    def asked(self, node: PlainStatement | OtherStatement) -> Lines:
+        """Write GET DIAGNOSTICS variable = ROW_COUNT of PL/pgSQL. Raises CannotDraft for what else it tells."""
+        words = self.rewriter.words
+        if self.kept and node.last - node.first == 5 and words[node.last - 1] == "ROW_COUNT":
+            target = next(each for each in self.rewriter.subject.all(Name) if each.first == node.first + 2)
+            return self.speech.assign(self.rewriter.node(target), self.kept)
+        raise CannotDraft("GET DIAGNOSTICS of other than the count of rows, or in a block of its own")
 
     def _uses(self) -> list[Node]:
         subject = self.rewriter.subject
@@ -56,4 +140,11 @@ class RowCounts:
 
     def after(self, node: Node) -> Lines:
         """Return what keeps the count of a statement that has been written."""
-        return self.speech.assign(self.kept, self.counted) if self.kept and isinstance(node, _CHANGES) else []
+        is_counted = isinstance(node, _CHANGES) or (
+            self.rewriter.catalog.engine == "postgresql" and isinstance(node, QueryStatement) and self._fills(node)
+        )
+        return self.speech.assign(self.kept, self.counted) if self.kept and is_counted else []
+
+    def _fills(self, node: QueryStatement) -> bool:
+        inside = [each for each in self.rewriter.subject.all(Select) if node.first <= each.first < node.last]
+        return any(each.into for each in inside)

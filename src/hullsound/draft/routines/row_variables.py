@@ -11,7 +11,19 @@ from hullsound.analyze.records import declaration_of
 from hullsound.catalog.model import DataType
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.knowledge.types import choose_type
-from hullsound.sql.tree import Insert, Merge, Name, Node, Parameter, Select, Star, TableRef, TypeDeclaration, Variable
+from hullsound.sql.tree import (
+    Insert,
+    Loop,
+    Merge,
+    Name,
+    Node,
+    Parameter,
+    Select,
+    Star,
+    TableRef,
+    TypeDeclaration,
+    Variable,
+)
 
 from .cursors import Cursors
 from .speech import Declared, Speech
@@ -33,8 +45,20 @@ class RowVariable:
         return self.written[self.fields.index(name)].name
 
 
+def is_loop_row(node: Variable | Parameter, rewriter: Rewriter) -> bool:
+    """Whether a variable of PL/pgSQL only names the row that a loop is at, which other languages do not declare."""
+    subject = rewriter.subject
+    if rewriter.catalog.engine != "postgresql" or not (node.type.name == "RECORD" or node.type.borrowed == "ROWTYPE"):
+        return False
+    loops = [each for each in subject.all(Loop) if each.form in ("query", "cursor") and each.variable == node.name]
+    names = [each for each in subject.all(Name) if each.parts[0] == node.name]
+    return bool(loops) and all(any(o.loop_at < each.first < o.last for o in loops) for each in names)
+
+
 def holds_row(node: Variable | Parameter, rewriter: Rewriter) -> bool:
     """Whether a variable is declared as the row of a table or cursor, or as a record that the routine declares."""
+    if is_loop_row(node, rewriter):
+        return True
     if node.type.borrowed == "ROWTYPE":
         return True
     declared = declaration_of(node.type, rewriter.columns) if not node.type.borrowed else None
@@ -52,7 +76,7 @@ class RowVariables:
         self.rewriter, self.speech, self.cursors = rewriter, speech, cursors
         self.declared: dict[str, RowVariable] = {}
         for node in rewriter.subject.all(Variable):
-            if holds_row(node, rewriter):
+            if holds_row(node, rewriter) and not is_loop_row(node, rewriter):
                 if node.default is not None or node.name in self.declared:
                     raise CannotDraft("a row that is declared with a value, or twice")
                 self.declared[node.name] = self._row(node)

@@ -57,7 +57,6 @@ class TemporaryTables:
         """Write the names of the tables, before anything is written."""
         if self.is_known:
             add_temporary_names(self.rewriter, over=True, named=self._name)
-            self.rewriter.sort()
 
     def create(self, node: CreateTable) -> Lines:
         if not self.is_known or node.name[-1][:1] != "#" or node.query is not None:

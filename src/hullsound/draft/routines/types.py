@@ -17,6 +17,8 @@ def type_text(node: TypeName, rewriter: Rewriter) -> str:
     source = declared_type(node, rewriter.columns)
     if node.borrowed == "ROWTYPE" or source is None:
         raise CannotDraft("a type taken from a row")
+    if source.name == "BPCHAR" and not source.arguments:
+        raise CannotDraft("a text of any length whose blanks at the end do not count")
     choice = choose_type(rewriter.catalog.engine, source, rewriter.target)
     if choice is None or not choice.text:
         raise CannotDraft(f"no type for {source}")

@@ -51,7 +51,10 @@ def declared_names(declared: Sequence[Parameter | Variable], speech: Speech, rew
     names = {each.name for each in declared}
     if len(names) != len({(each.name, each.first) for each in declared}):
         raise CannotDraft("several variables of one name")
-    names |= {loop.variable for loop in rewriter.subject.all(Loop) if loop.form == "range"}
+    counters = {loop.variable for loop in rewriter.subject.all(Loop) if loop.form == "range"}
+    for name in counters:
+        _refuse_shared_counter(name, is_declared=name in names, rewriter=rewriter)
+    names |= counters
     found = {}
     for name in names:
         if name in cursors:
@@ -63,6 +66,29 @@ def declared_names(declared: Sequence[Parameter | Variable], speech: Speech, rew
             bare = f"{sign}_{rewriter.names.folded(bare)}"
         found[name] = speech.variable(bare)
     return found
+
+
+def _refuse_shared_counter(name: str, *, is_declared: bool, rewriter: Rewriter) -> None:
+    """Refuse a loop's counter that the loop changes, and one called like a variable that is used outside of the loop.
+
+    In the source the counter is a variable of the loop alone (PostgreSQL 18, "FOR (Integer Variant)"; Oracle Database 19c,
+    "PL/SQL Language Reference", "FOR LOOP Statement"); in the draft it is one of the routine.
+    """
+    subject = rewriter.subject
+    loops = [each for each in subject.all(Loop) if each.form == "range" and each.variable == name]
+    outside = [
+        each
+        for each in subject.all(Name)
+        if each.parts[0] == name and not any(o.first <= each.first < o.last for o in loops)
+    ]
+    if any(o.first < each.first < o.last for o in loops for each in loops):
+        raise CannotDraft(f"loops inside of each other that both count by {name.lower()}")
+    if is_declared and outside:
+        raise CannotDraft(
+            f"the counter {name.lower()}, which is called like a variable that is used outside of its loop"
+        )
+    if any(isinstance(each.target, Name) and each.target.parts == (name,) for each in subject.all(Assign)):
+        raise CannotDraft(f"the counter {name.lower()}, which the loop changes")
 
 
 def assigned_names(rewriter: Rewriter) -> set[str]:

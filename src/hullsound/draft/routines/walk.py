@@ -256,7 +256,7 @@ class Walk(ChangeWalk):
             self._refuse_restart(node)
             end = speech.branch([(self.condition(node.bounds[0]), speech.leave(name))], [])
             return speech.repeat_while(speech.always, [*body, *end], name)
-        if node.form == "range" and len(node.bounds) == 2:
+        if node.form == "range" and len(node.bounds) > 1:
             return self._range(node, body, name, number)
         if node.form not in ("query", "cursor"):
             raise CannotDraft("a loop of a kind that is not drafted")
@@ -269,13 +269,16 @@ class Walk(ChangeWalk):
     def _range(self, node: Loop, body: Lines, name: str, number: int) -> Lines:
         """Count a variable up or down; the bounds are taken once, before the loop."""
         self._refuse_restart(node)
+        step = self.rewriter.subject.source(node.bounds[2]) if len(node.bounds) > 2 else "1"
+        if not step.isdecimal() or not int(step):
+            raise CannotDraft("a loop whose step is no constant above 0")
         write = self.speech.variable
         variable, bound = self.variables[node.variable], write(f"hs_end{number}")
         self.unit.variables.append(Declared(bound, self.speech.integer))
-        low, high = (self.value(each) for each in node.bounds)
-        first, last, sign, step = (high, low, ">=", "-") if node.reverse else (low, high, "<=", "+")
+        low, high = (self.value(each) for each in node.bounds[:2])
+        first, last, sign, way = (high, low, ">=", "-") if node.reverse else (low, high, "<=", "+")
         lines = [*self.speech.assign(variable, first), *self.speech.assign(bound, last)]
-        count = self.speech.assign(variable, f"{variable} {step} 1")
+        count = self.speech.assign(variable, f"{variable} {way} {step}")
         return [*lines, *self.speech.repeat_while(f"{variable} {sign} {bound}", [*body, *count], name)]
 
     def _refuse_restart(self, node: Loop) -> None:
@@ -327,7 +330,7 @@ class Walk(ChangeWalk):
             if isinstance(each, Variable):
                 value = self.value(each.default) if each.default is not None else "NULL"
                 lines += self.speech.assign(self.variables[each.name], value)
-        handlers = handlers_of(node, self.source, self.own_errors)
+        handlers = handlers_of(node, self.rewriter, self.own_errors)
         if not handlers:
             return lines + self.body(node.body)
         if self.target == "sqlserver" and self._looks_for_one_row(node, handlers):
@@ -359,6 +362,8 @@ class Walk(ChangeWalk):
             return self.speech.nothing()
         if node.words == "declare":
             return self._declared_here(node)
+        if node.words == "get diagnostics":
+            return self.row_counts.asked(node)
         if words[0] == "set" and self.source in ("sqlserver", "ase"):
             return []  # settings of the session, each of which has a finding of its own where it matters
         if node.words in ("commit", "rollback") and self.unit.form == "procedure":

@@ -46,7 +46,6 @@ class ChangeWalk(QueryWalk):
             variable = self._target(target)
             lines += self.speech.assign(variable, self.rewriter.elsewhere(value))
             self.rewriter.put(value, variable)
-            self.rewriter.sort()
         return [*lines, f"{self.rewriter.node(node).rstrip().rstrip(';')};"]
 
     def _numbered_before(self, node: Insert, numbered: KeyFilling) -> Lines:
@@ -56,5 +55,4 @@ class ChangeWalk(QueryWalk):
         values = self.rewriter.words.index("VALUES", node.first) + 2
         self.rewriter.insert(node.columns[0].first, f"{name}, ")
         self.rewriter.insert(values, f"{variable}, ")
-        self.rewriter.sort()
         return [*self.speech.assign(variable, number), f"{self.rewriter.node(node).rstrip().rstrip(';')};"]

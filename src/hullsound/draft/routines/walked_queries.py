@@ -8,6 +8,7 @@ from hullsound.analyze.types import Family
 from hullsound.draft.conversions.conditions import predicate_as_number
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.draft.statements.limits import take_first_row
 from hullsound.draft.statements.queries import assigns
 from hullsound.sql.tree import (
     Call,
@@ -186,6 +187,8 @@ class QueryWalk:
         return self._filled(query, block, targets, [each.value for each in block.items])
 
     def _filled(self, query: Query, block: Select, targets: list[str], values: list[Node]) -> Lines:
+        if self.source == "postgresql" and not self._is_one_row(block, values) and not self._is_by_key(block):
+            take_first_row(query, block, self.rewriter)
         columns = self.row_variables.columns_of(block)
         written = columns if columns is not None else [self.value(each) for each in values]
         if len(targets) != len(written):
@@ -307,7 +310,7 @@ class QueryWalk:
             return all(self._is_condition(each) for each in node.operands)
         if isinstance(node, Operation):
             return bool(set(node.operators) & _COMPARING)
-        return not isinstance(node, Name | Call | Literal)
+        return node in self.row_counts.tests or not isinstance(node, Name | Call | Literal)
 
 
 def _is_true(node: Node, rewriter: Rewriter) -> str:

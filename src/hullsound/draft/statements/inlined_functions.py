@@ -88,7 +88,6 @@ def query_text(query: Query, values: dict[str, str], read: ReadStatement, inner:
     for name in read.inside(Name, query.first, query.last):
         if name.parts[0] in values:
             inner.put(name, values[name.parts[0]])
-    inner.sort()
     text = inner.node(query).strip()
     if inner.skipped:
         raise CannotDraft(inner.skipped[0].reason)

@@ -54,6 +54,27 @@ def add_limit(query: Query, rewriter: Rewriter) -> None:
     _put_limit(query, count, skip, rewriter)
 
 
+def take_first_row(query: Query, block: Select, rewriter: Rewriter) -> None:
+    """Limit a query that fills variables to its first row, which PostgreSQL takes of several.
+
+    Raises CannotDraft where the query has another limit, or locks what it reads.
+    """
+    words = rewriter.words
+    clauses = list(_clauses_of(query, rewriter))
+    if any(words[span.first] != "1" for clause in clauses for span in rows_of(clause, rewriter)):
+        raise CannotDraft("a query whose first row of several fills a variable, with a limit of its own")
+    if "FOR" in words[block.from_at : query.last]:
+        raise CannotDraft("a query that locks the first row of several")
+    if clauses:
+        return
+    if rewriter.target.engine == "sqlserver":
+        at = block.items[0].first
+        rewriter.add(Point(at, at, lambda _: "TOP (1) "))
+        return
+    text = " LIMIT 1" if rewriter.target.engine in ("mysql", "mariadb") else " FETCH FIRST 1 ROWS ONLY"
+    rewriter.add(Point(query.last, query.last, lambda _: text, behind=query.first))
+
+
 def add_change_limits(rewriter: Rewriter) -> None:
     """Write how many rows an UPDATE or DELETE changes at most. Raises CannotDraft where it says which come first."""
     target = rewriter.target.engine
@@ -132,7 +153,7 @@ def _bare(span: Span, words: list[str]) -> Span:
 def _put_limit(query: Query, count: Span | None, skip: Span | None, rewriter: Rewriter) -> None:
     block = query.blocks[0]
     if rewriter.target.engine == "sqlserver" and skip is None and not query.operators and isinstance(block, Select):
-        at = block.first + 1 + (rewriter.words[block.first + 1] in ("DISTINCT", "ALL"))
+        at = block.items[0].first
         rewriter.add(Point(at, at, partial(_top, count)))
         return
     is_without_order = rewriter.target.engine == "sqlserver" and not query.order

@@ -279,14 +279,17 @@ class PlpgsqlParser(PlpgsqlErrorParser):
             word == "(" and self.opens_query()
         ):
             node.form = "query"
-            node.bounds = [self._returned_query()]
+            rows = self._returned_query()
+            node.bounds = [rows.query if isinstance(rows, QueryStatement) else rows]
         else:
             low = self.expression()
             if self.accept(".."):
                 node.form = "range"
-                node.bounds = [low, self.expression()]
+                high = self.expression()
+                # What is counted down begins with the higher number here.
+                node.bounds = [high, low] if node.reverse else [low, high]
                 if self.accept("BY"):
-                    self.expression()
+                    node.bounds.append(self.expression())
             else:
                 node.form = "cursor"
                 node.bounds = [low]

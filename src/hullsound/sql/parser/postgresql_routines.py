@@ -22,6 +22,8 @@ _OPTION_WORDS: Final = frozenset(
     """IMMUTABLE STABLE VOLATILE STRICT LEAKPROOF SECURITY EXTERNAL DEFINER INVOKER PARALLEL UNSAFE RESTRICTED SAFE WINDOW
     CALLED RETURNS NULL ON INPUT NOT""".split()
 )
+_OF_ANY_LENGTH: Final = {"CHAR": "BPCHAR", "CHARACTER": "BPCHAR", "BIT": "VARBIT"}
+"""Types that have one character or bit where no length is written, and any number where it is thrown away."""
 
 
 class PostgresqlRoutineParser(DefinitionParser):
@@ -83,7 +85,7 @@ class PostgresqlRoutineParser(DefinitionParser):
         if not self._is_only_type():
             name = self.any_word()
             mode = mode or self.accept_any(_MODES)
-        kind = self.type_name()
+        kind = self._type_of_any_length()
         default = self.expression() if self.accept_any(("DEFAULT", "=", ":=")) else None
         form = {"OUT": "out", "INOUT": "in out"}.get(mode, "in")
         node = Parameter(first, self.pos, name, form, kind, default, False)
@@ -111,7 +113,17 @@ class PostgresqlRoutineParser(DefinitionParser):
             return node
         if self.at("SETOF"):
             self.clause("returns-setof", first)
-        return self.type_name()
+        return self._type_of_any_length()
+
+    def _type_of_any_length(self) -> TypeName:
+        """Read the type of a parameter or result, whose length, precision and scale PostgreSQL throws away.
+
+        PostgreSQL 18, "CREATE FUNCTION", Notes.
+        """
+        kind = self.type_name()
+        kind.arguments = ()
+        kind.name = _OF_ANY_LENGTH.get(kind.name, kind.name)
+        return kind
 
     def _routine_options(self, node: Routine) -> tuple[str, int, int]:
         """Read the options of a routine; return its language, and where its body and the body's fence begin."""

@@ -149,7 +149,7 @@ class CaseStatement(Node):
 
 
 class Loop(Node):
-    """`form` is basic, while, range, query or cursor."""
+    """`form` is basic, while, range, query or cursor; the bounds of a range are the lower, the higher and perhaps the step."""
 
     form: str
     variable: str
