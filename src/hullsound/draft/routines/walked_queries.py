@@ -5,6 +5,7 @@ from functools import partial
 from typing import Final
 
 from hullsound.analyze.types import Family
+from hullsound.catalog.model import Object
 from hullsound.draft.conversions.conditions import predicate_as_number
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
@@ -42,6 +43,7 @@ from .types import type_text
 from .variables import add_names, refuse_unknown
 
 _AGGREGATES: Final = frozenset(("COUNT", "SUM", "MIN", "MAX", "AVG", "COUNT_BIG"))
+_FILLING: Final = frozenset(("COALESCE", "NVL", "IFNULL", "ISNULL"))
 _TRUTHS: Final = frozenset(("AND", "OR", "NOT"))
 _COMPARING: Final = frozenset(("=", "<>", "!=", "<", ">", "<=", ">=", "<=>", "IS", "LIKE", "IN", "BETWEEN"))
 _PSM: Final = frozenset(("mysql", "mariadb"))
@@ -244,7 +246,14 @@ class QueryWalk:
 
     def _is_one_row(self, block: Select, values: list[Node]) -> bool:
         """Whether a query gives one row whatever the tables hold: aggregates without groups."""
-        return not block.group and all(isinstance(v, Call) and v.parts[-1] in _AGGREGATES for v in values)
+        return not block.group and block.having is None and all(map(self._is_aggregate, values))
+
+    def _is_aggregate(self, value: Node) -> bool:
+        """Whether a value is an aggregate, or one with a value for a missing one."""
+        if not isinstance(value, Call) or value.over is not None:
+            return False
+        is_filled = value.parts[-1] in _FILLING and bool(value.arguments)
+        return value.parts[-1] in _AGGREGATES or (is_filled and self._is_aggregate(value.arguments[0]))
 
     def _is_by_key(self, block: Select) -> bool:
         """Whether a query asks for one row of one table by a key, or limits itself to one."""
@@ -258,10 +267,16 @@ class QueryWalk:
             each.operands[0].parts[-1]
             for each in self.rewriter.subject.all(Operation)
             if each.operators == ["="] and block.where.first <= each.first < block.where.last
-            and isinstance(each.operands[0], Name)
+            and isinstance(each.operands[0], Name) and not self._is_column(each.operands[1], table)
         }  # fmt: skip
         has_or = "OR" in self.rewriter.words[block.where.first : block.where.last]
         return table is not None and not has_or and any(set(k) <= equal for k in self.rewriter.catalog.keys_of(table))
+
+    def _is_column(self, node: Node, table: Object | None) -> bool:
+        """Whether a value may be a column of a table, with which a key is equal in many rows."""
+        if not isinstance(node, Name) or (len(node.parts) == 1 and node.parts[0] in self.variables):
+            return False
+        return table is None or any(column.name == node.parts[-1] for column in table.columns)
 
     def value(self, node: Node) -> str:
         """Write an expression. Raises CannotDraft for a truth value where the target has none, and for a query in it."""
