@@ -282,8 +282,8 @@ def test_mysql_in_pl_sql() -> None:
          "SELECT b INTO n FROM t WHERE b = a; RETURN n; END;", "column that is read"),
         ("sqlserver", "CREATE TABLE t (a int, b int)\nGO\nCREATE PROCEDURE p AS DECLARE @a int SELECT @a = a FROM t WHERE b > 1",
          "last of several rows"),
-        ("postgresql", "CREATE TABLE t (a int);\nCREATE PROCEDURE p() LANGUAGE plpgsql AS $$ BEGIN UPDATE t SET a = 1; "
-         "IF NOT FOUND THEN INSERT INTO t VALUES (1); END IF; END $$;", "the name found"),
+        ("postgresql", "CREATE TABLE t (a int);\nCREATE PROCEDURE p(INOUT b boolean) LANGUAGE plpgsql AS $$ BEGIN "
+         "UPDATE t SET a = 1; b := FOUND; END $$;", "FOUND as a value"),
         ("oracle", "CREATE FUNCTION g RETURN NUMBER IS BEGIN RETURN 1; END;\n/\n"
          "CREATE FUNCTION f RETURN NUMBER IS n NUMBER; BEGIN n := h; RETURN n; END;", "the name h"),
     ],

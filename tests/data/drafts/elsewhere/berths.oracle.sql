@@ -26,7 +26,6 @@ RETURN number
 AS
   s number := 0;
 BEGIN
-  s := NULL;
   BEGIN
     SELECT COALESCE(SUM(depth), 0) INTO s FROM berth WHERE id >= p_from;
   EXCEPTION

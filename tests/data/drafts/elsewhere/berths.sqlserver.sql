@@ -29,7 +29,6 @@ RETURNS float(53)
 AS
 BEGIN
   DECLARE @s float(53) = 0;
-  SET @s = NULL;
   SELECT @s = COALESCE(SUM(depth), 0) FROM berth WHERE id >= @p_from;
   RETURN @s;
 END;

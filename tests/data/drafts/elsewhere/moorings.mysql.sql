@@ -62,12 +62,6 @@ RETURNS decimal(65,30)
 READS SQL DATA
 BEGIN
   DECLARE v_tons decimal(65,30);
-  DECLARE hs_message varchar(128);
-  DECLARE EXIT HANDLER FOR NOT FOUND
-  BEGIN
-    SET hs_message = 'no data found';
-    SIGNAL SQLSTATE '45000' SET MESSAGE_TEXT = hs_message;
-  END;
   SELECT COALESCE(SUM(tons), 0) INTO v_tons FROM arrivals WHERE mooring_id = p_mooring AND tons < (90 + 9);
   RETURN v_tons;
 END;

@@ -36,22 +36,8 @@ CREATE FUNCTION tons_at(@p_mooring float(53))
 RETURNS float(53)
 AS
 BEGIN
-  DECLARE @hs_message nvarchar(2048);
-  DECLARE @hs_failed int;
-  DECLARE @hs_rows int;
   DECLARE @v_tons float(53);
   SELECT @v_tons = COALESCE(SUM(tons), 0) FROM arrivals WHERE mooring_id = @p_mooring AND tons < (90 + 9);
-  SET @hs_rows = @@ROWCOUNT;
-  IF @hs_rows = 0
-  BEGIN
-    SET @hs_message = N'no data found';
-    SET @hs_failed = CAST(@hs_message AS int);
-  END
-  ELSE IF @hs_rows > 1
-  BEGIN
-    SET @hs_message = N'several rows found';
-    SET @hs_failed = CAST(@hs_message AS int);
-  END
   RETURN @v_tons;
 END;
 
