@@ -140,11 +140,15 @@ class RowCounts:
 
     def after(self, node: Node) -> Lines:
         """Return what keeps the count of a statement that has been written."""
-        is_counted = isinstance(node, _CHANGES) or (
-            self.rewriter.catalog.engine == "postgresql" and isinstance(node, QueryStatement) and self._fills(node)
-        )
-        return self.speech.assign(self.kept, self.counted) if self.kept and is_counted else []
-
-    def _fills(self, node: QueryStatement) -> bool:
+        if not self.kept:
+            return []
+        if isinstance(node, _CHANGES):
+            return self.speech.assign(self.kept, self.counted)
+        if self.rewriter.catalog.engine != "postgresql" or not isinstance(node, QueryStatement):
+            return []
         inside = [each for each in self.rewriter.subject.all(Select) if node.first <= each.first < node.last]
-        return any(each.into for each in inside)
+        filling = next((each for each in inside if each.into), None)
+        if filling is None:
+            return []
+        # A query without tables gives one row, and is written as assignments, which count none.
+        return self.speech.assign(self.kept, self.counted if filling.from_at >= 0 else "1")

@@ -189,7 +189,10 @@ class QueryWalk:
         return self._filled(query, block, targets, [each.value for each in block.items])
 
     def _filled(self, query: Query, block: Select, targets: list[str], values: list[Node]) -> Lines:
-        if self.source == "postgresql" and not self._is_one_row(block, values) and not self._is_by_key(block):
+        if block.from_at < 0 and (block.where is not None or block.having is not None or query.operators):
+            raise CannotDraft("a query without tables that may give no row, or several")
+        reads = self.source == "postgresql" and block.from_at >= 0
+        if reads and not self._is_one_row(block, values) and not self._is_by_key(block):
             take_first_row(query, block, self.rewriter)
         columns = self.row_variables.columns_of(block)
         written = columns if columns is not None else [self.value(each) for each in values]
