@@ -11,6 +11,10 @@ from urllib.parse import quote
 import pytest
 
 from hullsound import steps
+from hullsound.catalog.judgements import Actual
+from hullsound.plan.planning import PlanningInput, make_planning
+from hullsound.plan.work import PlanSource
+from hullsound.project import read_project
 from hullsound.report.files import write_reports
 from hullsound.report.html.comparison import render_comparison
 from hullsound.survey.files import ScriptFile
@@ -92,6 +96,33 @@ def test_the_address_keeps_filters_and_order(page: Path) -> None:
     assert seen(page, "#?outcomes=rewrite").ids == []
 
 
+def test_the_worklist_is_filtered_by_wave_and_owner(tmp_path: Path) -> None:
+    rules = tmp_path / "hullsound.toml"
+    rules.write_text('[[accept]]\nconstruct = "oracle.type-bfile"\nreason = "gone by then"\nowner = "none <Ada>"\n')
+    catalog = steps.survey_texts([ScriptFile("a.sql", SCRIPT, "")], "oracle")
+    case = steps.assess_catalog(catalog, "postgresql:18", project=read_project(rules))
+    done = [Actual("table.calls", 1.0, True)]
+    source = PlanSource("desk", case.catalog, case.assessment)
+    planning = make_planning(source, case.assessment.project, PlanningInput(), done)
+    (page,) = write_reports(case, tmp_path, ["html"], planning=planning)
+    everything = "#?outcomes=as-is,drafted,confirm,rewrite,blocked"
+    assert seen(page, f"{everything}&owner=%3Dnone+%3CAda%3E").ids == ["table.berths"]
+    assert "table.berths" not in seen(page, f"{everything}&owner=none").ids
+    waves = {wave.number: {each.id for each in wave.objects} for wave in planning.plan.waves}
+    assert waves
+    for number, objects in waves.items():
+        assert set(seen(page, f"{everything}&wave={number}").ids) == objects
+    assert seen(page, f"{everything}&wave=done").ids == ["table.calls"]
+    assert len(seen(page, f"{everything}&sort=-wave").ids) == len(case.document.objects)
+
+
+def test_a_page_without_plan_and_owners_has_no_filters_for_them(page: Path) -> None:
+    text = page.read_text(encoding="utf-8")
+    assert 'id="type"' in text
+    assert 'id="wave"' not in text
+    assert 'id="owner"' not in text
+
+
 def test_an_object_opens_by_its_address_with_source_and_draft(page: Path) -> None:
     shown = seen(page, "#view.late")
     assert shown.opened == ["view.late"]
@@ -120,6 +151,20 @@ def test_hostile_names_and_texts_stay_text(page: Path) -> None:
         shown = seen(page, state)
         assert "img" not in shown.tags
     assert shown.opened == [name]
+
+
+def test_a_printed_page_is_a_summary_of_two_pages(tmp_path: Path) -> None:
+    browser = shutil.which("chromium")
+    if browser is None:
+        pytest.skip("no browser: chromium is not installed")
+    text = SCRIPT + "".join(f"CREATE TABLE plans{n} (id NUMBER(5) PRIMARY KEY, plan BFILE);\n" for n in range(120))
+    case = steps.assess_catalog(steps.survey_texts([ScriptFile("a.sql", text, "")], "oracle"), "postgresql:18")
+    planning = steps.planning_of(case, case.assessment.project)
+    (page,) = write_reports(case, tmp_path, ["html"], planning=planning)
+    printed = tmp_path / "page.pdf"
+    command = [browser, "--headless", "--no-sandbox", "--disable-gpu", f"--print-to-pdf={printed}", f"file://{page}"]
+    subprocess.run(command, capture_output=True, check=True, timeout=120)
+    assert 1 <= len(re.findall(rb"/Type */Page\b", printed.read_bytes())) <= 2
 
 
 AXE = """window.addEventListener("load", function () {

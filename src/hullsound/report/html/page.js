@@ -2,13 +2,15 @@
 (function () {
   "use strict";
   var COLUMNS = ["id", "type", "outcome", "worst", "rank", "lines", "dependents", "hours", "reason", "place", "findings",
-    "constructs", "proof", "fails"];
+    "constructs", "proof", "fails", "wave", "owners"];
   var SEVERITIES = ["blocker", "warning", "note"];
   var OUTCOMES = ["as-is", "drafted", "confirm", "rewrite", "blocked"];
   var STEP = 100, TOGETHER = 50;
   var byId = function (id) { return document.getElementById(id); };
   var all = function (query) { return Array.prototype.slice.call(document.querySelectorAll(query)); };
   var search = byId("search"), type = byId("type"), severity = byId("severity"), count = byId("count"), more = byId("more");
+  var wave = byId("wave") || {value: ""}, owner = byId("owner") || {value: ""};  // only where there is a plan, or an owner
+  var choices = {type: type, severity: severity, wave: wave, owner: owner};
   var boxes = all("input[data-outcome]"), titles = all("button[data-sort]");
   var rows = [], places = {}, fitting = [], shown = 0, sort = "rank", down = false, chunks = {};
 
@@ -38,8 +40,9 @@
     outcome.append(make("span", "", "dot c-" + row.outcome), row.outcome);
     link.href = "#" + encodeURIComponent(row.id);
     name.append(link);
-    tr.append(make("td", row.rank, "n"), outcome, name, make("td", row.type), make("td", row.lines, "n"),
-      make("td", row.dependents, "n"), make("td", row.hours.toFixed(1), "n"), make("td", row.reason, "screen"));
+    tr.append(make("td", row.rank, "n"), outcome, name, make("td", row.type));
+    if (byId("wave")) { tr.append(make("td", row.wave === null ? "done" : row.wave || "pilot", "n")); }
+    tr.append(make("td", row.lines, "n"), make("td", row.dependents, "n"), make("td", row.hours.toFixed(1), "n"), make("td", row.reason, "screen"));
     return tr;
   }
 
@@ -83,12 +86,15 @@
   function fits(row, words, wanted) {
     return wanted[row.outcome] && (!type.value || row.type === type.value) &&
       (!severity.value || row.worst <= SEVERITIES.indexOf(severity.value)) &&
+      (!wave.value || (row.wave === null ? "done" : String(row.wave)) === wave.value) &&
+      (!owner.value || (owner.value === "none" ? !row.owners.length : row.owners.indexOf(owner.value.slice(1)) >= 0)) &&
       words.every(function (word) { return row.text.indexOf(word) >= 0; });
   }
 
   function order(one, other) {
     var a = one[sort], b = other[sort];
     if (sort === "outcome") { a = OUTCOMES.indexOf(a); b = OUTCOMES.indexOf(b); }
+    if (sort === "wave") { a = a === null ? Infinity : a; b = b === null ? Infinity : b; }
     var result = a < b ? -1 : a > b ? 1 : one.rank - other.rank;
     return down ? -result : result;
   }
@@ -120,8 +126,7 @@
   function keep() {
     var state = new URLSearchParams();
     if (search.value) { state.set("q", search.value); }
-    if (type.value) { state.set("type", type.value); }
-    if (severity.value) { state.set("severity", severity.value); }
+    Object.keys(choices).forEach(function (name) { if (choices[name].value) { state.set(name, choices[name].value); } });
     state.set("outcomes", boxes.filter(function (b) { return b.checked; }).map(function (b) { return b.dataset.outcome; }).join(","));
     if (sort !== "rank" || down) { state.set("sort", (down ? "-" : "") + sort); }
     history.replaceState(null, "", "#?" + state);
@@ -131,8 +136,7 @@
     if (location.hash.slice(0, 2) !== "#?") { return; }
     var state = new URLSearchParams(location.hash.slice(2)), outcomes = (state.get("outcomes") || "").split(",");
     search.value = state.get("q") || "";
-    type.value = state.get("type") || "";
-    severity.value = state.get("severity") || "";
+    Object.keys(choices).forEach(function (name) { choices[name].value = state.get(name) || ""; });
     boxes.forEach(function (box) { box.checked = outcomes.indexOf(box.dataset.outcome) >= 0; });
     var by = state.get("sort") || "rank";
     down = by.charAt(0) === "-";
@@ -152,7 +156,7 @@
   function changed() { apply(); keep(); }
 
   search.addEventListener("input", changed);
-  [type, severity].concat(boxes).forEach(function (each) { each.addEventListener("change", changed); });
+  all(".tools select").concat(boxes).forEach(function (each) { each.addEventListener("change", changed); });
   titles.forEach(function (title) {
     title.addEventListener("click", function () {
       down = title.dataset.sort === sort ? !down : false;
@@ -162,7 +166,10 @@
   });
   more.addEventListener("click", show);
   window.addEventListener("hashchange", function () {
-    if (location.hash.slice(0, 2) === "#?") { restore(); apply(); } else { openTarget(); }
+    if (location.hash.slice(0, 2) !== "#?") { openTarget(); return; }
+    restore();
+    apply();
+    byId("worklist").scrollIntoView();
   });
   byId("print").addEventListener("click", function () {
     var nodes = all("details.object");

@@ -14,6 +14,7 @@ from hullsound.catalog.catalog import Catalog
 from hullsound.knowledge.load import load_engine
 from hullsound.knowledge.model import Severity
 from hullsound.knowledge.targets import load_target
+from hullsound.plan.document import wave_name
 from hullsound.report.document import Document, ObjectEntry, has_drafts, later_words
 from hullsound.report.drafted import Drafted, DraftedSet
 from hullsound.report.history import Milestone
@@ -32,12 +33,14 @@ _SHOWN_SOURCE_LINES: Final = 600
 """Longer sources are left to `hullsound show`, so that the page stays light."""
 _TOGETHER: Final = 50
 """How many objects are compressed, and unpacked, together."""
+_PRINTED_BLOCKERS: Final = 15
+"""How many a printed summary names, so that it fits on two pages."""
 _SEVERITIES: Final = (Severity.BLOCKER, Severity.WARNING, Severity.NOTE)
 _COLUMNS: Final = (
-    ("rank", "rank", "n"), ("outcome", "outcome", ""), ("object", "id", ""), ("type", "type", ""), ("lines", "lines", "n"),
-    ("dependents", "dependents", "n"), ("hours", "hours", "n"), ("why here", "reason", "screen"),
+    ("rank", "rank", "n"), ("outcome", "outcome", ""), ("object", "id", ""), ("type", "type", ""), ("wave", "wave", "n"),
+    ("lines", "lines", "n"), ("dependents", "dependents", "n"), ("hours", "hours", "n"), ("why here", "reason", "screen"),
 )  # fmt: skip
-"""Titles of the worklist, what each is sorted by, and its class."""
+"""Titles of the worklist, what each is sorted by, and its class; the wave is left out where nothing is planned."""
 _WORDS: Final = (
     ("as-is", "crosses without a change; there is nothing to do"),
     ("drafted", "crosses by a draft that does what the source does; there is nothing to do"),
@@ -65,6 +68,7 @@ def render_page(
         from .planning import render_planning  # which draws pictures
 
         planned = render_planning(planning)
+    waves = _waves(planning)
     facts, fact_links = render_facts(catalog, assessment, document)
     drafts = {draft.object.id: draft for draft in made.drafts}
     findings: dict[str, list[Finding]] = {}
@@ -78,14 +82,20 @@ def render_page(
             script=load_asset("page.js"),
             outcomes=[outcome.value for outcome in Outcome],
             types=_types(document),
-            columns=_COLUMNS,
+            columns=[column for column in _COLUMNS if waves or column[0] != "wave"],
+            waves=[(number, wave_name(number)) for number in sorted(set(waves.values()))],
+            owners=sorted({owner for found in findings.values() for owner in _owners(found)}),
             words=_WORDS,
             rows=packed(
-                [_row(entry, findings.get(entry.id, []), proof_of(assessment, entry.id)) for entry in document.objects]
+                [
+                    _row(entry, findings.get(entry.id, []), proof_of(assessment, entry.id), waves.get(entry.id))
+                    for entry in document.objects
+                ]
             ),
             chunks=_chunks(document, findings, drafts, assessment),
             general=[*findings.get("server", []), *findings.get("database", [])],
             constructs=_constructs(document),
+            printed=_PRINTED_BLOCKERS,
             blockers=[entry for entry in document.objects if entry.outcome is Outcome.BLOCKED],
             reasons={key: _blocking(found) for key, found in findings.items()},
             source_title=load_engine(catalog.engine).title,
@@ -143,7 +153,18 @@ def packed(value: object) -> str:
     return b64encode(zlib.compress(msgspec.json.encode(value), 6)).decode("ascii")
 
 
-def _row(entry: ObjectEntry, findings: list[Finding], proof: str) -> list[object]:
+def _waves(planning: "Planning | None") -> dict[str, int]:
+    """Return the wave in which each object moves, without those that are done; empty where nothing is planned."""
+    waves = [] if planning is None else planning.plan.waves
+    return {planned.id: wave.number for wave in waves for planned in wave.objects}
+
+
+def _owners(findings: list[Finding]) -> list[str]:
+    """Return who accepted findings, each once."""
+    return list(dict.fromkeys(finding.accepted.owner for finding in findings if finding.accepted is not None))
+
+
+def _row(entry: ObjectEntry, findings: list[Finding], proof: str, wave: int | None) -> list[object]:
     """Return what the worklist shows of an object and what it is filtered by, in the order that the script knows."""
     worst = min((_SEVERITIES.index(finding.severity) for finding in findings), default=len(_SEVERITIES))
     constructs = " ".join(dict.fromkeys(finding.construct for finding in findings))
@@ -151,6 +172,7 @@ def _row(entry: ObjectEntry, findings: list[Finding], proof: str) -> list[object
     return [
         visible(entry.id), entry.type, entry.outcome.value, worst, entry.rank, entry.lines, entry.dependents, round(entry.hours, 1),
         visible(entry.reason), visible(f"{entry.file}:{entry.line}"), len(findings), constructs, proof, fails,
+        wave, _owners(findings),
     ]  # fmt: skip
 
 

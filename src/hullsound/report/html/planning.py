@@ -3,6 +3,7 @@
 from collections import Counter
 from typing import Any
 
+from hullsound.assess.model import Outcome
 from hullsound.plan.checks.model import Level
 from hullsound.plan.document import wave_name
 from hullsound.plan.planning import Planning
@@ -33,6 +34,7 @@ def render_planning(planning: Planning) -> Any:
         if planning.sizing
         else "",
         wave_name=wave_name,
+        outcomes=[outcome.value for outcome in Outcome],
         duration=duration,
     )
     return Markup(text)  # noqa: S704 - a template that escapes has written it
