@@ -36,7 +36,7 @@ _TOGETHER: Final = 50
 _PRINTED_BLOCKERS: Final = 15
 """How many a printed summary names, so that it fits on two pages."""
 _SEVERITIES: Final = (Severity.BLOCKER, Severity.WARNING, Severity.NOTE)
-_COLUMNS: Final = (
+_COLUMNS: Final[tuple[tuple[str, str, str], ...]] = (
     ("rank", "rank", "n"), ("outcome", "outcome", ""), ("object", "id", ""), ("type", "type", ""), ("wave", "wave", "n"),
     ("lines", "lines", "n"), ("dependents", "dependents", "n"), ("hours", "hours", "n"), ("why here", "reason", "screen"),
 )  # fmt: skip
