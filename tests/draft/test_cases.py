@@ -10,7 +10,8 @@ from typing import Any
 import pytest
 
 from hullsound import steps
-from hullsound.draft.write import DraftSet, draft_all
+from hullsound.draft.model import DraftSet
+from hullsound.draft.write import draft_all
 from hullsound.survey.files import ScriptFile
 
 CASES = sorted((Path(__file__).parents[1] / "data" / "drafts").glob("*.sql"))

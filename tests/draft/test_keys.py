@@ -6,7 +6,8 @@ import pytest
 
 from hullsound import steps
 from hullsound.assess.model import PROMISED, Outcome
-from hullsound.draft.write import Draft, draft_all
+from hullsound.draft.model import Draft
+from hullsound.draft.write import draft_all
 from hullsound.survey.files import ScriptFile
 
 

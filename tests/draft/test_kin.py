@@ -7,7 +7,8 @@ import pytest
 from hullsound import steps
 from hullsound.assess.model import Outcome
 from hullsound.draft.files import prepare_text
-from hullsound.draft.write import Draft, draft_all
+from hullsound.draft.model import Draft
+from hullsound.draft.write import draft_all
 from hullsound.survey.files import ScriptFile
 
 

@@ -11,9 +11,10 @@ from hullsound import steps
 from hullsound.draft.constructs.code import sqlstate_of
 from hullsound.draft.edits.names import literal, names_of
 from hullsound.draft.files import write_drafts
+from hullsound.draft.model import DraftSet
 from hullsound.draft.objects.order import creation_order
 from hullsound.draft.plpgsql.shared import dollar_quote
-from hullsound.draft.write import DraftSet, draft_all
+from hullsound.draft.write import draft_all
 from hullsound.sql.edit import Edit, apply_edits, source_offset
 from hullsound.survey.files import ScriptFile
 

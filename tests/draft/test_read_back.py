@@ -3,7 +3,7 @@
 import pytest
 
 from hullsound import steps
-from hullsound.draft.write import Draft
+from hullsound.draft.model import Draft
 from hullsound.steps import Case
 from hullsound.survey.files import ScriptFile
 

@@ -10,7 +10,7 @@ import pytest
 
 from hullsound import steps
 from hullsound.draft.files import prepare_text
-from hullsound.draft.write import Draft
+from hullsound.draft.model import Draft
 from hullsound.survey.files import ScriptFile
 from hullsound.trial.mariadb import root_connection
 

@@ -9,7 +9,7 @@ from typing import Any
 import pytest
 
 from hullsound import steps
-from hullsound.draft.write import Draft
+from hullsound.draft.model import Draft
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.script import read_script
 from hullsound.survey.files import ScriptFile

@@ -8,7 +8,7 @@ from typing import Final
 import pytest
 
 from hullsound import steps
-from hullsound.draft.write import Draft
+from hullsound.draft.model import Draft
 from hullsound.survey.files import ScriptFile
 
 TABLES: Final = {

@@ -11,7 +11,7 @@ from typing import Any, Final, NamedTuple
 import pytest
 
 from hullsound import steps
-from hullsound.draft.write import Draft
+from hullsound.draft.model import Draft
 from hullsound.survey.files import ScriptFile
 from hullsound.trial.mariadb import private_mariadb, root_connection
 from hullsound.trial.postgresql import scratch_database

@@ -8,7 +8,8 @@ import pytest
 
 from hullsound import steps
 from hullsound.draft.files import prepare_text
-from hullsound.draft.write import DraftSet, draft_all
+from hullsound.draft.model import DraftSet
+from hullsound.draft.write import draft_all
 from hullsound.trial.run import run_trial
 
 pytestmark = pytest.mark.server

@@ -10,7 +10,7 @@ import pytest
 
 from hullsound import steps
 from hullsound.demo import scripts_of
-from hullsound.draft.write import DraftSet
+from hullsound.draft.model import DraftSet
 from hullsound.survey.files import ScriptFile
 from hullsound.trial.checker import check_created, load_checker
 from tests.servers import debian_postgresql

@@ -30,7 +30,9 @@ def run(
     chosen = options.hull_target(hull, target, target_file)
     known = options.baseline(baseline, fail_on, chosen)
     with progress(False) as report:
-        document = steps.assess_hull(hull, chosen, options.project(), keep=True, progress=report).document
+        document = steps.assess_hull(
+            hull, chosen, options.project(), keep=True, jobs=options.job_count(), progress=report
+        ).document
     if output is not None:
         write_text(output, msgspec.json.format(msgspec.json.encode(document), indent=1).decode() + "\n")
     elif format is options.TextFormat.JSON:

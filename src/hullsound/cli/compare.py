@@ -30,7 +30,7 @@ def run(
 
     if len(targets) < 2:
         raise UsageError("one target cannot be compared", where="--to", hint="Give --to twice or more.")
-    comparison = steps.compare_hull(hull, targets, options.project())
+    comparison = steps.compare_hull(hull, targets, options.project(), jobs=options.job_count())
     if page is not None:
         write_text(page, render_comparison(comparison))
         say(str(page))

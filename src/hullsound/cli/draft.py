@@ -22,7 +22,7 @@ def run(
 
     chosen = options.hull_target(hull, target, target_file)
     with progress(False) as report:
-        case = steps.assess_hull(hull, chosen, options.project(), progress=report)
+        case = steps.assess_hull(hull, chosen, options.project(), jobs=options.job_count(), progress=report)
         drafts = steps.draft_case(case)
     manifest = write_drafts(drafts, case.catalog, case.assessment, output)
     finished = sum(draft.is_finished for draft in drafts.drafts)

@@ -65,7 +65,7 @@ def run(
 
     chosen_target = options.hull_target(hull, target, target_file)
     with progress(False) as report:
-        document = steps.document_of(hull, chosen_target, options.project(), report)
+        document = steps.document_of(hull, chosen_target, options.project(), report, jobs=options.job_count())
     chosen = [
         finding
         for finding in document.findings

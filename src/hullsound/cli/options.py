@@ -151,11 +151,13 @@ Jobs = Annotated[
 ]
 
 
-def job_count(jobs: int) -> int:
-    """Return how many processes to use."""
+def job_count(jobs: int = 0) -> int:
+    """Return how many processes to use: as many as were asked for, else one for each core that this process may use."""
     import os
 
-    return jobs or os.cpu_count() or 1
+    if jobs:
+        return jobs
+    return len(os.sched_getaffinity(0)) if hasattr(os, "sched_getaffinity") else os.cpu_count() or 1
 
 
 def pick_target(target: str, file: str) -> str:

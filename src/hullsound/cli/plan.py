@@ -50,7 +50,7 @@ def run(
     )
     chosen = options.hull_target(hulls[0], target, target_file)
     with progress(False) as report:
-        plan = steps.plan_hulls(hulls, chosen, settings, project, report)
+        plan = steps.plan_hulls(hulls, chosen, settings, project, report, jobs=options.job_count())
     if output is not None:
         window = steps.window_of_hull(hulls[0], chosen, settings, sizes=sizes) if len(hulls) == 1 else None
         for path in write_plan(plan, output, window if window is not None and window.bytes else None):

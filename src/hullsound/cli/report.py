@@ -41,7 +41,7 @@ def run(
     project = options.project()
     given = PlanningInput(sizes, load, prices, cores, stay, hour_cost, change_mb_h)
     with progress(False) as report:
-        case = steps.assess_hull(hull, chosen, project, progress=report)
+        case = steps.assess_hull(hull, chosen, project, jobs=options.job_count(), progress=report)
         planning = steps.planning_of(case, project, given)
         paths = write_reports(case, output, [word.strip() for word in format.split(",")], report, planning)
     for path in paths:

@@ -22,7 +22,7 @@ def run(
 
     chosen = options.hull_target(hull, target, target_file)
     with progress(False) as report:
-        look = steps.look_of(hull, chosen, options.project(), object_, report)
+        look = steps.look_of(hull, chosen, options.project(), object_, report, jobs=options.job_count())
     if format is options.TextFormat.JSON:
         write_json(look)
         return

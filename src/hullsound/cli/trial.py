@@ -48,7 +48,9 @@ def run(
 
     chosen = options.hull_target(hull, target, target_file)
     with progress(quiet) as report:
-        case = steps.assess_hull(hull, chosen, options.project(), untried=True, progress=report)
+        case = steps.assess_hull(
+            hull, chosen, options.project(), untried=True, jobs=options.job_count(), progress=report
+        )
         drafts = steps.draft_case(case)
     if cases or make_cases:
         if cases and make_cases:

@@ -60,21 +60,22 @@ def run_whole(
     own = parse_address(source).name if isinstance(source, str) else source.resolve().stem
     stem = re.sub(r"[^A-Za-z0-9_-]+", "-", name or own).strip("-") or "source"
     hull = folder / f"{stem}.hull"
+    jobs = options.job_count()
     with progress(quiet) as report:
         tell(f"Reading {parse_address(source).text if isinstance(source, str) else source} ...")
-        shared: dict[str, Any] = {"name": name, "jobs": options.job_count(0), "programs": programs, "progress": report}
+        shared: dict[str, Any] = {"name": name, "jobs": jobs, "programs": programs, "progress": report}
         if isinstance(source, str):
             done = steps.survey_live_into(hull, source, profile_seconds=profile_seconds, **shared)
         else:
             done = steps.survey_into(hull, source, kind, version, encoding=encoding, **shared)
         if not quiet:
             say_survey(done, hull)
-        case = steps.assess_hull(hull, target, project, progress=report)
+        case = steps.assess_hull(hull, target, project, jobs=jobs, progress=report)
         drafts = case.drafts
         write_drafts(drafts, case.catalog, case.assessment, folder / "draft")
         tell(f"  {folder / 'draft'}: {sum(d.is_finished for d in drafts.drafts)} objects drafted")
         refused = 0 if no_trial else _try_drafts(case, folder, on, report, tell)
-        case = steps.assess_hull(hull, target, project, keep=True, progress=report)
+        case = steps.assess_hull(hull, target, project, keep=True, jobs=jobs, progress=report)
         steps.keep(case)
         write_reports(case, folder, ["json"])
         planning = _plan(case, folder, given, hours, tell)

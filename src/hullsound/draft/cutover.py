@@ -10,7 +10,7 @@ from hullsound.catalog.model import Column, Object, ObjectType
 from hullsound.draft.edits.names import literal, names_of
 from hullsound.draft.objects.writers import writer_for
 
-from .write import Draft, DraftSet
+from .model import Draft, DraftSet
 
 _ADDED: Final = re.compile(
     r'(?is)^\s*(ALTER\s+TABLE\s+.+?)\s+ADD\s+CONSTRAINT\s+("(?:[^"]|"")+"|[^\s"]+)\s+FOREIGN\s+KEY\b[^;]*;\s*$'

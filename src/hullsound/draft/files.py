@@ -15,7 +15,7 @@ from hullsound.draft.objects.stages import creation_stages, load_levels
 from hullsound.storage import make_folder, write_text
 
 from .cutover import cutover_files
-from .write import Draft, DraftSet
+from .model import Draft, DraftSet
 
 _UNSAFE: Final = re.compile(r"[^a-z0-9_]+")
 

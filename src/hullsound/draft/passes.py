@@ -4,7 +4,7 @@ Of two points for the same tokens and of the same rank the one that is added fir
 """
 
 from collections.abc import Callable
-from functools import partial
+from functools import cache, partial
 from typing import Final, NamedTuple
 
 from hullsound.sql.tree import Call, Cast
@@ -138,6 +138,11 @@ TO_POSTGRESQL: Final = (
 """Passes over a statement of another engine that becomes one of PostgreSQL, in their order."""
 
 
+@cache
+def _passes_from(source: str) -> tuple[Pass, ...]:
+    return tuple(each for each in TO_POSTGRESQL if source in each.sources)
+
+
 def add_passes(rewriter: Rewriter) -> None:
     """Add names, constants, queries, changes and conversions as the target writes them."""
     source, target = rewriter.catalog.engine, rewriter.target.engine
@@ -158,10 +163,9 @@ def add_passes(rewriter: Rewriter) -> None:
                 add_session_words(rewriter)
             add_for_others(rewriter)
     elif source != "postgresql":
-        for each in TO_POSTGRESQL:
-            if source in each.sources:
-                with rewriter.asked_by(each.construct):
-                    each.add(rewriter)
+        for each in _passes_from(source):
+            with rewriter.asked_by(each.construct):
+                each.add(rewriter)
     if source == "oracle" and target != "oracle":
         with rewriter.asked_by("convert.argument"):
             _add_replaced_by_nothing(rewriter)

@@ -25,9 +25,10 @@ from hullsound.catalog.judgements import (
     read_draft_mark,
     read_evidence,
 )
+from hullsound.draft.model import DraftSet
 from hullsound.draft.rejections.find import take_back_rejected
 from hullsound.draft.rejections.read_back import take_back_unread
-from hullsound.draft.write import DraftSet, draft_all, with_outcomes
+from hullsound.draft.write import add_stand_ins, draft_all, draft_promised, with_outcomes
 from hullsound.errors import SourceError
 from hullsound.knowledge.engine_model import Target
 from hullsound.knowledge.targets import parse_target
@@ -35,9 +36,11 @@ from hullsound.project import Project
 from hullsound.report.document import Document, make_document
 from hullsound.report.history import Milestone, history_of
 from hullsound.settings import Settings
+from hullsound.workers import Workers
 
 from .common import DRAFTING, Progress, no_collection, no_progress, now, tool_fingerprint
 
+_ALONE: Final = Workers()
 _SKIPPED: Final = "draft.skipped"
 
 
@@ -51,7 +54,9 @@ class Case:
     progress: Progress = no_progress
     """Told of drafting."""
     made: DraftSet | None = None
-    """The drafts, where judging has made them already and nothing has changed since."""
+    """The drafts, where judging has made them already and nothing has changed since; without stand-ins."""
+    workers: Workers = _ALONE
+    """Write what drafts are still needed."""
 
     @cached_property
     def document(self) -> Document:
@@ -67,7 +72,10 @@ class Case:
     @cached_property
     def drafts(self) -> DraftSet:
         """All drafts, made once."""
-        return self.made or draft_all(self.catalog, self.assessment, self.progress)
+        if self.made is None:
+            return draft_all(self.catalog, self.assessment, self.progress, self.workers)
+        add_stand_ins(self.made, self.catalog, self.assessment, self.workers)
+        return self.made
 
 
 def judge_with_drafts(
@@ -78,10 +86,11 @@ def judge_with_drafts(
     basis: Basis | None = None,
     drafted_already: bool = False,
     progress: Progress = no_progress,
+    workers: Workers = _ALONE,
 ) -> tuple[Assessment, DraftSet | None]:
     """Judge a catalogue, and again with what drafting falls short of: nothing is promised that is not written.
 
-    Returns the drafts as well where they were made and are those of the last judgement.
+    Returns the drafts as well where they were made and are those of the last judgement; they lack their stand-ins.
 
     `drafted_already` says that the evidence comes from drafting with the same tool and project.
     """
@@ -97,10 +106,10 @@ def judge_with_drafts(
         return assessment, None
     known = {entry[0] for entry in evidence.skipped}
     attempts = only_unresolved(assessment)
-    made = draft_all(catalog, assessment, progress, attempts)
-    take_back_rejected(made, catalog, target)
+    made = draft_promised(catalog, assessment, progress, attempts, workers)
+    take_back_rejected(made, catalog, target, workers)
     if not pair.is_kin:
-        take_back_unread(made, catalog, target)
+        take_back_unread(made, catalog, target, workers)
     fresh = [entry for entry in made.skipped() if entry[0] not in known]
     converted = [entry for entry in made.converted() if entry[0] not in attempts]
     if not fresh and not converted:
@@ -111,20 +120,25 @@ def judge_with_drafts(
 
 
 def assess_catalog(
-    catalog: Catalog, target: str, evidence: Evidence | None = None, project: Project | None = None
+    catalog: Catalog, target: str, evidence: Evidence | None = None, project: Project | None = None, *, jobs: int = 1
 ) -> Case:
-    """Judge a catalogue against a target such as postgresql:18. Raises UsageError for an unknown target."""
+    """Judge a catalogue against a target such as postgresql:18. Raises UsageError for an unknown target.
+
+    The result does not depend on `jobs`, the processes that draft at the same time.
+    """
+    workers = Workers(jobs)
     with no_collection():
-        assessment, made = judge_with_drafts(catalog, parse_target(target), evidence, project)
-        return Case(catalog, assessment, made=made)
+        assessment, made = judge_with_drafts(catalog, parse_target(target), evidence, project, workers=workers)
+        return Case(catalog, assessment, made=made, workers=workers)
 
 
 def assess_hull(
     path: Path, target: str, project: Project | None = None, *, keep: bool = False, untried: bool = False,
-    progress: Progress = no_progress,
+    jobs: int = 1, progress: Progress = no_progress,
 ) -> Case:  # fmt: skip
     """Judge a hull file, with what earlier drafts and trials found; `keep` stores the document in the file.
 
+    The result does not depend on `jobs`, the processes that draft at the same time.
     With `untried`, what trials and cases found is left aside, so that they may be run again on all that was promised.
 
     Raises SourceError if the file cannot be used, UsageError for an unknown target.
@@ -132,8 +146,11 @@ def assess_hull(
     chosen = parse_target(target)
     with no_collection():
         catalog = read_hull(path)
-        assessment, made = judge_hull(path, catalog, chosen, project, untried=untried, progress=progress)
-        case = Case(catalog, assessment, path, progress, made)
+        workers = Workers(jobs)
+        assessment, made = judge_hull(
+            path, catalog, chosen, project, untried=untried, workers=workers, progress=progress
+        )
+        case = Case(catalog, assessment, path, progress, made, workers)
     if keep:
         add_assessment(path, str(chosen), now(), msgspec.json.encode(case.document))
     return case
@@ -141,7 +158,7 @@ def assess_hull(
 
 def judge_hull(
     path: Path, catalog: Catalog, target: Target, project: Project | None = None, basis: Basis | None = None,
-    *, untried: bool = False, progress: Progress = no_progress,
+    *, untried: bool = False, workers: Workers = _ALONE, progress: Progress = no_progress,
 ) -> tuple[Assessment, DraftSet | None]:  # fmt: skip
     """Judge the catalogue of a hull file with its evidence, drafting once for each state of tool and project."""
     name = str(target)
@@ -156,7 +173,7 @@ def judge_hull(
     if untried:
         evidence = Evidence(skipped=evidence.skipped, converted=evidence.converted)
     assessment, made = judge_with_drafts(
-        catalog, target, evidence, project, basis, drafted_already=is_current, progress=progress
+        catalog, target, evidence, project, basis, drafted_already=is_current, progress=progress, workers=workers
     )
     if not is_current:
         with suppress(SourceError):  # a hull file that may only be read is drafted anew each time

@@ -15,18 +15,19 @@ from hullsound.project import Project
 from hullsound.report.changes import Changes, find_changes
 from hullsound.report.compare import Comparison, compare
 from hullsound.report.document import Document
+from hullsound.workers import Workers
 
 from .assess import judge_hull
 from .common import no_collection
 
 
-def compare_hull(path: Path, targets: Sequence[str], project: Project | None = None) -> Comparison:
+def compare_hull(path: Path, targets: Sequence[str], project: Project | None = None, *, jobs: int = 1) -> Comparison:
     """Judge a hull file against several targets. Raises SourceError for the file, UsageError for a target."""
     chosen = [parse_target(target) for target in targets]
     with no_collection():
         catalog = read_hull(path)
-        basis = Basis(catalog)
-        assessments = [judge_hull(path, catalog, target, project, basis)[0] for target in chosen]
+        basis, workers = Basis(catalog), Workers(jobs)
+        assessments = [judge_hull(path, catalog, target, project, basis, workers=workers)[0] for target in chosen]
         return compare(catalog, assessments)
 
 

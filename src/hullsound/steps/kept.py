@@ -27,7 +27,9 @@ _MOST_KEPT: Final = 20_000_000
 """Characters of source up to which the looks at all objects are kept."""
 
 
-def document_of(path: Path, target: str, project: Project | None = None, progress: Progress = no_progress) -> Document:
+def document_of(
+    path: Path, target: str, project: Project | None = None, progress: Progress = no_progress, *, jobs: int = 1
+) -> Document:
     """Return the assessment document of a hull file, from the file where it holds it. Raises as `assess_hull` does."""
     name = str(parse_target(target))
     kept = read_kept(path, name, _mark(path, name, project))
@@ -35,12 +37,14 @@ def document_of(path: Path, target: str, project: Project | None = None, progres
         return msgspec.json.decode(kept, type=Document)
     from .assess import assess_hull
 
-    case = assess_hull(path, target, project, progress=progress)
+    case = assess_hull(path, target, project, jobs=jobs, progress=progress)
     keep(case, with_looks=False)
     return case.document
 
 
-def look_of(path: Path, target: str, project: Project | None, name: str, progress: Progress = no_progress) -> Look:
+def look_of(
+    path: Path, target: str, project: Project | None, name: str, progress: Progress = no_progress, *, jobs: int = 1
+) -> Look:
     """Return one object with its source and draft. Raises UsageError for a name that is not clear, else as `assess_hull`."""
     item = find_object(object_types(path), name)
     chosen = str(parse_target(target))
@@ -50,7 +54,7 @@ def look_of(path: Path, target: str, project: Project | None, name: str, progres
             return msgspec.json.decode(content, type=Look)
     from .assess import assess_hull
 
-    case = assess_hull(path, target, project, progress=progress)
+    case = assess_hull(path, target, project, jobs=jobs, progress=progress)
     keep(case)
     return next(look for look in _looks(case) if look.id == item)
 

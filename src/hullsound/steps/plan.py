@@ -20,12 +20,17 @@ from .common import Progress, no_progress
 
 
 def plan_sources(
-    hulls: Sequence[Path], target: str, project: Project | None = None, progress: Progress = no_progress
+    hulls: Sequence[Path],
+    target: str,
+    project: Project | None = None,
+    progress: Progress = no_progress,
+    *,
+    jobs: int = 1,
 ) -> list[PlanSource]:
     """Judge hull files for a plan. Raises UsageError for two of one name, else as `assess_hull` does."""
     sources: list[PlanSource] = []
     for path in hulls:
-        case = assess_hull(path, target, project, progress=progress)
+        case = assess_hull(path, target, project, jobs=jobs, progress=progress)
         name = case.catalog.name or path.stem
         if any(name == each.name for each in sources):
             raise UsageError(
@@ -42,9 +47,10 @@ def plan_hulls(
     project: Project | None = None,
     progress: Progress = no_progress,
     today: date | None = None,
+    jobs: int = 1,
 ) -> Plan:
     """Plan the move of one or several hull files, with the hours that were recorded in them."""
-    sources = plan_sources(hulls, target, project, progress)
+    sources = plan_sources(hulls, target, project, progress, jobs=jobs)
     return make_plan(sources, settings, recorded_hours(hulls, sources), today)
 
 

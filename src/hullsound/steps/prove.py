@@ -3,7 +3,7 @@
 from pathlib import Path
 
 from hullsound.catalog.judgements import put_cases, put_trial
-from hullsound.draft.write import DraftSet
+from hullsound.draft.model import DraftSet
 from hullsound.trial.run import CaseResult, Trial, run_cases, run_trial
 
 from .assess import Case

@@ -1,9 +1,6 @@
 """Survey scripts: texts into catalogues with sightings and resolved references."""
 
-import os
-import threading
 from collections.abc import Iterator, Sequence
-from itertools import repeat
 from operator import attrgetter
 from pathlib import Path
 from typing import Final
@@ -32,6 +29,7 @@ from hullsound.survey.files import ScriptFile, read_all
 from hullsound.survey.guess import guess_engine, other_engine
 from hullsound.survey.order import ScriptOrder, order_scripts
 from hullsound.survey.scripts import ScriptSurvey, SurveyedStatement, called_files, file_groups, pack_groups
+from hullsound.workers import Workers
 
 from .common import Progress, no_collection, no_progress, now, tool_fingerprint
 
@@ -182,21 +180,16 @@ def _read_packs(
     packs: list[list[list[ScriptFile]]], engine: str, jobs: int, *, is_kept: bool
 ) -> Iterator[Sequence[bytes | Part]]:
     """Read packs of groups in order, in several processes where that pays and is safe; packed where it is kept or sent."""
-    size = sum(len(file.text) for pack in packs for group in pack for file in group)
-    single = jobs < 2 or len(packs) < 2 or size < _WORTH_A_PROCESS or threading.active_count() > 1
-    if single or not hasattr(os, "fork"):
-        for pack in packs:
-            with no_collection():
-                parts = [read_group(group, engine) for group in pack]
-            yield [pack_part(part) for part in parts] if is_kept else parts
+    sizes = [sum(len(file.text) for group in pack for file in group) for pack in packs]
+    workers = Workers(jobs)
+    if workers.are_used(sizes, _WORTH_A_PROCESS):
+        load_seer(engine)  # before the fork, so that no worker loads it again
+        yield from workers.map(lambda place: _read_pack(packs[place], engine), sizes, _WORTH_A_PROCESS)
         return
-    import multiprocessing  # costs more to import than a small source takes to read
-    from concurrent.futures import ProcessPoolExecutor
-
-    load_seer(engine)  # before the fork, so that no worker loads it again
-    context = multiprocessing.get_context("fork")
-    with ProcessPoolExecutor(jobs, mp_context=context) as pool:
-        yield from pool.map(_read_pack, packs, repeat(engine), chunksize=1)
+    for pack in packs:
+        with no_collection():
+            parts = [read_group(group, engine) for group in pack]
+        yield [pack_part(part) for part in parts] if is_kept else parts
 
 
 def _read_pack(pack: list[list[ScriptFile]], engine: str) -> list[bytes]:

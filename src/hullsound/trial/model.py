@@ -7,7 +7,7 @@ from typing import Final
 import msgspec
 
 from hullsound.catalog.model import ObjectType
-from hullsound.draft.write import Draft, DraftSet
+from hullsound.draft.model import Draft, DraftSet
 from hullsound.sql.edit import source_offset
 from hullsound.sql.positions import Positions
 

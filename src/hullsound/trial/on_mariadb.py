@@ -11,7 +11,7 @@ from hullsound.catalog.catalog import Catalog
 from hullsound.catalog.model import ObjectType
 from hullsound.draft.edits.names import names_of
 from hullsound.draft.files import roles_of
-from hullsound.draft.write import Draft, DraftSet
+from hullsound.draft.model import Draft, DraftSet
 from hullsound.errors import TargetError
 
 from .failure import server_failed

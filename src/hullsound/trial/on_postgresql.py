@@ -10,7 +10,7 @@ from hullsound.catalog.catalog import Catalog
 from hullsound.catalog.model import ObjectType
 from hullsound.draft.edits.names import names_of
 from hullsound.draft.files import roles_of, search_path
-from hullsound.draft.write import Draft, DraftSet
+from hullsound.draft.model import Draft, DraftSet
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.script import read_script
 

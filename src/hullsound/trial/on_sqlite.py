@@ -8,7 +8,7 @@ from typing import Final
 from hullsound.catalog.catalog import Catalog
 from hullsound.catalog.model import ObjectType
 from hullsound.draft.edits.text import quote_name
-from hullsound.draft.write import Draft, DraftSet
+from hullsound.draft.model import Draft, DraftSet
 
 from .model import NOT_RUN, Progress, Trial, TrialResult, line_at, not_finished, with_tables
 

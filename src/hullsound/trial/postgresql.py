@@ -15,7 +15,7 @@ from typing import TYPE_CHECKING, Any, Final
 
 from hullsound.draft.conversions.collations import IGNORING_CASE
 from hullsound.draft.files import prepare_text
-from hullsound.draft.write import DraftSet
+from hullsound.draft.model import DraftSet
 from hullsound.errors import TargetError
 
 from .failure import failures_told

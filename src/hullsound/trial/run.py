@@ -8,7 +8,8 @@ from hullsound.assess.judge import assess
 from hullsound.assess.pair import Pair
 from hullsound.catalog.catalog import Catalog
 from hullsound.catalog.model import ObjectType
-from hullsound.draft.write import DraftSet, draft_all
+from hullsound.draft.model import DraftSet
+from hullsound.draft.write import draft_all
 from hullsound.errors import TargetError
 from hullsound.knowledge.engine_model import Target
 from hullsound.knowledge.targets import parse_target

@@ -1,7 +1,6 @@
 """Rewrites one statement: points where something changes, rendered from the outside in."""
 
-from collections.abc import Callable, Iterable, Iterator, Mapping
-from contextlib import contextmanager
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Any, NamedTuple
@@ -156,14 +155,9 @@ class Rewriter:
         """Put something around what else changes a node's tokens."""
         self.add(Point(node.first, node.last, render, rank=rank))
 
-    @contextmanager
-    def asked_by(self, construct: str) -> Iterator[None]:
+    def asked_by(self, construct: str) -> "_InTheName":
         """Add points in the name of a construct, but for those that name another."""
-        before, self._asked_by = self._asked_by, construct
-        try:
-            yield
-        finally:
-            self._asked_by = before
+        return _InTheName(self, construct)
 
     def drop(self, constructs: frozenset[str]) -> None:
         """Take back the points of these constructs."""
@@ -320,3 +314,23 @@ class Rewriter:
         finally:
             self._after = before
             self._depth -= 1
+
+
+class _InTheName:
+    """Within it, points are added in the name of a construct; entered some forty times for each statement."""
+
+    __slots__ = ("_construct", "_rewriter")
+
+    def __init__(self, rewriter: Rewriter, construct: str) -> None:
+        self._rewriter = rewriter
+        self._construct = construct
+
+    def __enter__(self) -> None:
+        self._exchange()
+
+    def __exit__(self, *reason: object) -> None:
+        self._exchange()
+
+    def _exchange(self) -> None:
+        rewriter = self._rewriter
+        self._construct, rewriter._asked_by = rewriter._asked_by, self._construct

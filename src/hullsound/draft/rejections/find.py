@@ -5,7 +5,7 @@ table has not. PostgreSQL compares and keeps values of different families only w
 do by themselves (PostgreSQL 18, "Type Conversion"); only pairs of which both kinds are known count.
 """
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from typing import Final
 
 from hullsound.analyze.subject import Subject
@@ -14,18 +14,21 @@ from hullsound.catalog.model import Object, ObjectType
 from hullsound.catalog.references import Scope
 from hullsound.catalog.settle import settle
 from hullsound.draft.edits.rewrite import Rewriter
-from hullsound.draft.write import DraftSet
+from hullsound.draft.model import Draft, DraftSet
+from hullsound.draft.write import WORTH
 from hullsound.knowledge.engine_model import Target
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.script import ReadStatement, read_script
 from hullsound.sql.tree import Insert
 from hullsound.survey.files import ScriptFile
 from hullsound.survey.scripts import ScriptSurvey
+from hullsound.workers import Workers
 
 from .row_keys import RowKeys
 from .unknown_columns import unknown_columns
 from .unlike_types import ENGINE, unlike_types
 
+_ALONE: Final = Workers()
 _READ_AGAIN: Final = ("postgresql", "mysql", "mariadb")
 """Targets whose drafts are read again."""
 _CHECKED: Final = frozenset(
@@ -33,9 +36,10 @@ _CHECKED: Final = frozenset(
      ObjectType.CHANGE, ObjectType.QUERY, ObjectType.PROCEDURE, ObjectType.FUNCTION, ObjectType.TRIGGER,
      ObjectType.PACKAGE_BODY, ObjectType.BLOCK, ObjectType.EVENT)
 )  # fmt: skip
+_WITH_ROWS: Final = (ObjectType.DATA, ObjectType.CHANGE)
 
 
-def take_back_rejected(made: DraftSet, catalog: Catalog, target: Target) -> None:
+def take_back_rejected(made: DraftSet, catalog: Catalog, target: Target, workers: Workers = _ALONE) -> None:
     """Note in each promised draft why its target would reject it."""
     if target.engine not in _READ_AGAIN or catalog.engine == target.engine == ENGINE:
         return
@@ -49,16 +53,25 @@ def take_back_rejected(made: DraftSet, catalog: Catalog, target: Target) -> None
     rejections.partly_known = frozenset(
         item.name.lower() for item in catalog.objects.values() if "not created" in item.details
     )
-    for draft in made.drafts:
-        if draft.is_promised and draft.is_finished and not draft.is_own:
-            try:
-                reason = rejections.find(draft.object, draft.text)
-            except (
-                Exception
-            ) as error:  # a form that a rule did not foresee costs one promise, said aloud, and not the run
-                reason = f"a form that was not foreseen ({type(error).__name__}: {error})"
-            if reason:
-                draft.skipped.append(("", draft.object.line, reason))
+    promised = [draft for draft in made.drafts if draft.is_promised and draft.is_finished and not draft.is_own]
+
+    def rejected(draft: Draft) -> str:
+        try:
+            return rejections.find(draft.object, draft.text)
+        except Exception as error:  # a form that a rule did not foresee costs one promise, said aloud, and not the run
+            return f"a form that was not foreseen ({type(error).__name__}: {error})"
+
+    take_back([draft for draft in promised if draft.object.type not in _WITH_ROWS], rejected, workers)
+    # Rows are looked at one after the other, since their keys are those of all rows before them.
+    take_back([draft for draft in promised if draft.object.type in _WITH_ROWS], rejected, _ALONE)
+
+
+def take_back(promised: Sequence[Draft], why: Callable[[Draft], str], workers: Workers) -> None:
+    """Note in each draft why it cannot be promised; '' leaves the promise."""
+    reasons = workers.map(lambda place: why(promised[place]), [len(draft.text) for draft in promised], WORTH)
+    for draft, reason in zip(promised, reasons, strict=True):
+        if reason:
+            draft.skipped.append(("", draft.object.line, reason))
 
 
 class Rejections:
@@ -97,7 +110,7 @@ class Rejections:
                     return (
                         f"values without the names of their columns, of a table that the source never creates: {name}"
                     )
-            repeated = self.row_keys.repeated(read) if item.type in (ObjectType.DATA, ObjectType.CHANGE) else ""
+            repeated = self.row_keys.repeated(read) if item.type in _WITH_ROWS else ""
             if repeated:
                 return f"an earlier row has the same key: {repeated}"
         return ""

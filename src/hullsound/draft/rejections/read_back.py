@@ -7,14 +7,16 @@ from typing import Final
 from hullsound.catalog.catalog import Catalog
 from hullsound.catalog.model import CODE_TYPES, Object, ObjectType
 from hullsound.catalog.references import Scope
+from hullsound.draft.model import Draft, DraftSet
 from hullsound.draft.routines.speech import CODE_ENDS
-from hullsound.draft.write import DraftSet
 from hullsound.knowledge.engine_model import Target
 from hullsound.knowledge.targets import functions_everywhere, target_functions
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.script import ReadStatement, read_script
 from hullsound.sql.tree import Call
+from hullsound.workers import Workers
 
+from .find import take_back
 from .forms import refused_form
 
 _QUERIES_ALONE: Final = ("mysql", "mariadb")
@@ -24,7 +26,7 @@ _NO_VALUES: Final = re.compile(r"^INSERT INTO [^\s(]+ DEFAULT VALUES", re.MULTIL
 _SHOWN: Final = 60
 
 
-def take_back_unread(made: DraftSet, catalog: Catalog, target: Target) -> None:
+def take_back_unread(made: DraftSet, catalog: Catalog, target: Target, workers: Workers) -> None:
     """Note in each promised draft what the target cannot read or does not have, where no engine is here to say so."""
     end = CODE_ENDS.get(target.engine, "")
     dialect = load_dialect(target.engine)
@@ -33,20 +35,24 @@ def take_back_unread(made: DraftSet, catalog: Catalog, target: Target) -> None:
     for draft in made.drafts if target.engine in ("oracle", *_QUERIES_ALONE) else ():
         if draft.object.type is ObjectType.DATA and draft.is_promised and _NO_VALUES.search(draft.text):
             draft.skipped.append(("", draft.object.line, "what the target refuses: INSERT ... DEFAULT VALUES"))
-    for draft in made.drafts if end or target.engine in _QUERIES_ALONE else ():
-        if not end and draft.object.type not in _QUERIES:  # code of MySQL holds statements that our reader passes over
-            continue
-        if draft.is_promised and draft.is_finished and not draft.is_own and draft.object.type is not ObjectType.DATA:
-            reads = read_script(f"{draft.text}{end}", dialect).statements()
-            found = (
-                _unread(read)
-                or (end and _missing(read, known, catalog, target))
-                or _refused(read, draft.object, target, catalog.engine)
-                for read in reads
-            )
-            reason = next(filter(None, found), "")
-            if reason:
-                draft.skipped.append(("", draft.object.line, reason))
+    # Code of MySQL and MariaDB holds statements that our reader passes over.
+    kinds = set(ObjectType) - {ObjectType.DATA} if end else _QUERIES if target.engine in _QUERIES_ALONE else ()
+    promised = [
+        draft
+        for draft in made.drafts
+        if draft.is_promised and draft.is_finished and not draft.is_own and draft.object.type in kinds
+    ]
+
+    def unread(draft: Draft) -> str:
+        found = (
+            _unread(read)
+            or (end and _missing(read, known, catalog, target))
+            or _refused(read, draft.object, target, catalog.engine)
+            for read in read_script(f"{draft.text}{end}", dialect).statements()
+        )
+        return next(filter(None, found), "")
+
+    take_back(promised, unread, workers)
 
 
 def _unread(read: ReadStatement) -> str:

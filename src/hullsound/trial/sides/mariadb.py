@@ -10,9 +10,9 @@ from hullsound.catalog.catalog import Catalog
 from hullsound.catalog.model import Object, ObjectType
 from hullsound.draft.edits.rewrite import CannotDraft
 from hullsound.draft.edits.text import quote_name
+from hullsound.draft.model import DraftSet
 from hullsound.draft.objects.order import creation_order
 from hullsound.draft.probe import draft_text
-from hullsound.draft.write import DraftSet
 from hullsound.errors import TargetError
 from hullsound.knowledge.engine_model import Target
 from hullsound.trial.behaviour import BehaviourCase, Observed, Row, Rows, given_arguments, unnamed

@@ -8,9 +8,9 @@ from hullsound.draft.conversions.arguments import parameter_type
 from hullsound.draft.edits.names import names_of
 from hullsound.draft.edits.rewrite import CannotDraft
 from hullsound.draft.files import search_path
+from hullsound.draft.model import Draft, DraftSet
 from hullsound.draft.plpgsql.shared import unsized_text
 from hullsound.draft.probe import draft_text
-from hullsound.draft.write import Draft, DraftSet
 from hullsound.knowledge.engine_model import Target
 from hullsound.trial.behaviour import BehaviourCase, Observed, Row, Rows, given_arguments, unnamed
 from hullsound.trial.postgresql import make_schemas
