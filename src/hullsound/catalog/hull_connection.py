@@ -14,7 +14,7 @@ APPLICATION_ID: Final = 0x48554C4C
 """'HULL', stored in the header of every hull file."""
 
 
-SCHEMA_VERSION: Final = 7
+SCHEMA_VERSION: Final = 8
 
 
 @contextmanager

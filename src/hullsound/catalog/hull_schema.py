@@ -59,6 +59,8 @@ CREATE TABLE actual (object TEXT PRIMARY KEY, hours REAL NOT NULL, done INTEGER 
 -- The row of no object holds what the drafts were made with.
 CREATE TABLE drafting (target TEXT NOT NULL, object TEXT NOT NULL, line INTEGER NOT NULL, construct TEXT NOT NULL,
                        reason TEXT NOT NULL);
+-- The drafts that go with it, in pieces (compressed MessagePack); they hold with what the row of no object tells of.
+CREATE TABLE draft (target TEXT NOT NULL, piece INTEGER NOT NULL, content BLOB NOT NULL, PRIMARY KEY (target, piece));
 -- The last trial by target: accepted 1 or 0, the engine's own message, and the source line it points at.
 CREATE TABLE trial (target TEXT NOT NULL, engine TEXT NOT NULL, object TEXT NOT NULL, accepted INTEGER NOT NULL,
                     message TEXT NOT NULL, line INTEGER NOT NULL, milliseconds REAL NOT NULL);

@@ -1,5 +1,6 @@
 """What the hull file keeps beside the survey: assessments, drafts, trials, and the work done."""
 
+import sqlite3
 import zlib
 from collections.abc import Iterable
 from pathlib import Path
@@ -84,16 +85,18 @@ def read_look(path: Path, target: str, item: str) -> bytes | None:
 
 
 def put_drafting(
-    path: Path, target: str, entries: Iterable[tuple[str, int, str, str]], mark: str, *, forget_trials: bool = False
-) -> None:
+    path: Path, target: str, entries: Iterable[tuple[str, int, str, str]], mark: str, drafts: Iterable[bytes] = (), *,
+    forget_trials: bool = False,
+) -> None:  # fmt: skip
     """Replace what drafting told for a target: (object, line, construct, reason); `mark` tells what it was drafted with.
 
-    `forget_trials` takes away what trials and cases found of earlier drafts.
+    `drafts` are the drafts themselves, in pieces. `forget_trials` takes away what trials and cases found of earlier drafts.
     """
     rows = [(target, *entry) for entry in entries] + [(target, "", 0, "", mark)]
     with writing(path) as connection:
         connection.execute("DELETE FROM drafting WHERE target = ?", (target,))
         connection.executemany("INSERT INTO drafting VALUES (?, ?, ?, ?, ?)", rows)
+        _replace_drafts(connection, target, drafts)
         for table in ("trial", "behaviour") if forget_trials else ():
             connection.execute(f"DELETE FROM {table} WHERE target = ?", (target,))
 
@@ -103,6 +106,25 @@ def read_draft_mark(path: Path, target: str) -> str:
     with open_hull(path) as connection:
         row = connection.execute("SELECT reason FROM drafting WHERE target = ? AND object = ''", (target,)).fetchone()
         return row[0] if row else ""
+
+
+def put_drafts(path: Path, target: str, drafts: Iterable[bytes]) -> None:
+    """Replace the pieces of the drafts for a target by others of the same drafts, with more in them."""
+    with writing(path) as connection:
+        _replace_drafts(connection, target, drafts)
+
+
+def _replace_drafts(connection: sqlite3.Connection, target: str, drafts: Iterable[bytes]) -> None:
+    connection.execute("DELETE FROM draft WHERE target = ?", (target,))
+    rows = ((target, piece, content) for piece, content in enumerate(drafts))
+    connection.executemany("INSERT INTO draft VALUES (?, ?, ?)", rows)
+
+
+def read_drafts(path: Path, target: str) -> list[bytes]:
+    """Return the pieces of the drafts that are kept for a target; nothing where none are."""
+    with open_hull(path) as connection:
+        rows = connection.execute("SELECT content FROM draft WHERE target = ? ORDER BY piece", (target,))
+        return [content for (content,) in rows]
 
 
 def put_trial(path: Path, target: str, engine: str, rows: Iterable[tuple[str, bool, str, int, float]]) -> None:

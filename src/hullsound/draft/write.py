@@ -113,4 +113,5 @@ def with_outcomes(made: DraftSet, catalog: Catalog, assessment: Assessment) -> D
         if was_promised != draft.is_promised:
             drafter = drafter or Drafter(catalog, assessment)
             made.drafts[place] = drafter.draft(draft.object, draft.outcome, draft.stage)
+            made.has_stand_ins = False
     return made

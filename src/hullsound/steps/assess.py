@@ -20,12 +20,15 @@ from hullsound.catalog.hullfile import read_hull
 from hullsound.catalog.judgements import (
     add_assessment,
     put_drafting,
+    put_drafts,
     read_assessments,
     read_cases,
     read_draft_mark,
+    read_drafts,
     read_evidence,
 )
 from hullsound.draft.model import DraftSet
+from hullsound.draft.packed import pack_drafts, unpack_drafts
 from hullsound.draft.rejections.find import take_back_rejected
 from hullsound.draft.rejections.read_back import take_back_unread
 from hullsound.draft.write import add_stand_ins, draft_all, draft_promised, with_outcomes
@@ -72,10 +75,30 @@ class Case:
     @cached_property
     def drafts(self) -> DraftSet:
         """All drafts, made once."""
-        if self.made is None:
-            return draft_all(self.catalog, self.assessment, self.progress, self.workers)
-        add_stand_ins(self.made, self.catalog, self.assessment, self.workers)
-        return self.made
+        with no_collection():
+            made = self.made or self._kept()
+            if made is None:
+                return draft_all(self.catalog, self.assessment, self.progress, self.workers)
+            if not made.has_stand_ins:
+                add_stand_ins(made, self.catalog, self.assessment, self.workers)
+                self._keep(made)
+            return made
+
+    def _kept(self) -> DraftSet | None:
+        """Return the drafts that the hull file keeps, where they are those of this survey, tool and project."""
+        if self.path is None or not self._is_drafted(self.path):
+            return None
+        made = unpack_drafts(read_drafts(self.path, str(self.assessment.target)), self.catalog)
+        return None if made is None else with_outcomes(made, self.catalog, self.assessment)
+
+    def _keep(self, made: DraftSet) -> None:
+        if self.path is not None and self._is_drafted(self.path):
+            with suppress(SourceError):  # a hull file that may only be read
+                put_drafts(self.path, str(self.assessment.target), pack_drafts(made))
+
+    def _is_drafted(self, path: Path) -> bool:
+        mark = _drafting_mark(self.catalog, self.assessment.project)
+        return read_draft_mark(path, str(self.assessment.target)) == mark
 
 
 def judge_with_drafts(
@@ -177,7 +200,8 @@ def judge_hull(
     )
     if not is_current:
         with suppress(SourceError):  # a hull file that may only be read is drafted anew each time
-            put_drafting(path, name, _drafting_rows(assessment.evidence), mark, forget_trials=is_other)
+            drafts = pack_drafts(made) if made is not None else ()
+            put_drafting(path, name, _drafting_rows(assessment.evidence), mark, drafts, forget_trials=is_other)
     return assessment, made
 
 
