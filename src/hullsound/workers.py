@@ -1,5 +1,6 @@
 """Work on many things in several processes, where that pays and is safe; the results are those of one process."""
 
+import gc
 import os
 import threading
 from collections.abc import Callable, Iterator, Sequence
@@ -58,10 +59,11 @@ def _take(work: Callable[[int], Any]) -> None:
     """Keep what a worker does; handed over by the fork, so that nothing is pickled."""
     global _work
     _work = work
+    gc.disable()
+    gc.freeze()  # what came with the fork is never looked at again
 
 
 def _do(places: range) -> list[Any]:
-    from gc import disable
-
-    disable()  # what is made here goes when the process ends
-    return [_work(place) for place in places]
+    results = [_work(place) for place in places]
+    gc.collect()
+    return results

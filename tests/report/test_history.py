@@ -54,7 +54,7 @@ def test_the_page_shows_it(tmp_path: Path) -> None:
     assert "How it went on" not in (tmp_path / "first" / "index.html").read_text(encoding="utf-8")
     (scripts / "a.sql").write_text("CREATE TABLE a (id NUMBER(5), doc BLOB);", encoding="utf-8")
     steps.survey_into(hull, scripts, "oracle", "")
-    assert len(read_assessments(hull)) == 1
+    assert len(list(read_assessments(hull))) == 1
     write_reports(steps.assess_hull(hull, "postgresql:18"), tmp_path / "second", ["html"])
     page = (tmp_path / "second" / "index.html").read_text(encoding="utf-8")
     assert "How it went on" in page

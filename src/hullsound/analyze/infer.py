@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Callable, Sequence
+from functools import partial
 from typing import Final
 
 from hullsound.catalog.catalog import Catalog
@@ -62,13 +63,12 @@ class Types:
         self.subject = subject
         self.catalog = catalog
         self.engine = catalog.engine
-        self.columns = Columns(subject, catalog, owner, self._types_within)
+        self.columns = Columns(
+            subject, catalog, owner, partial(_types_within, catalog)
+        )  # which must not hold these types
         self._families: dict[Node, Family] = {}
         self._asked: set[str] = set()
         """Names of columns whose family is asked for just now, against queries that read themselves."""
-
-    def _types_within(self, subject: Subject, view: Object) -> Callable[[Node], DataType | None]:
-        return Types(subject, self.catalog, view.id).source_type
 
     # --- families ---
 
@@ -326,3 +326,8 @@ class Types:
                 column = self.columns.column(node)
                 return column is not None and not column.nullable
         return False
+
+
+def _types_within(catalog: Catalog, subject: Subject, view: Object) -> Callable[[Node], DataType | None]:
+    """Return what tells the types of the expressions of a view's query."""
+    return Types(subject, catalog, view.id).source_type

@@ -1,6 +1,7 @@
 """Opening a hull file to read or to write, with errors that say what is wrong with it."""
 
 import sqlite3
+import zlib
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -30,7 +31,7 @@ def open_hull(path: Path) -> Iterator[sqlite3.Connection]:
         _check_header(connection, path)
         yield connection
         connection.commit()
-    except (sqlite3.DatabaseError, msgspec.DecodeError, OSError) as error:
+    except (sqlite3.DatabaseError, msgspec.DecodeError, zlib.error, OSError) as error:
         raise SourceError(
             f"cannot use the hull file: {error}", where=str(path), hint="Survey the source again."
         ) from error

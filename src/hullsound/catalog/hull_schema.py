@@ -45,8 +45,8 @@ CREATE TABLE setting (name TEXT PRIMARY KEY, value TEXT NOT NULL) WITHOUT ROWID;
 -- What a profile found of columns (column_ = '' for a table): of seen rows out of total, count say yes; value is a greatest.
 CREATE TABLE measure (object TEXT NOT NULL, column_ TEXT NOT NULL, question TEXT NOT NULL, count INTEGER NOT NULL,
                       value INTEGER NOT NULL, seen INTEGER NOT NULL, total INTEGER NOT NULL);
--- Assessments made: the whole document as JSON.
-CREATE TABLE assessment (target TEXT NOT NULL, made_at TEXT NOT NULL, document TEXT NOT NULL);
+-- Assessments made: the whole document (compressed JSON).
+CREATE TABLE assessment (target TEXT NOT NULL, made_at TEXT NOT NULL, document BLOB NOT NULL);
 -- What the last judgement for a target came to, and of each object its source and draft (compressed JSON); they hold as long
 -- as survey, tool, decisions and trials are those that `mark` tells of.
 CREATE TABLE kept (target TEXT PRIMARY KEY, mark TEXT NOT NULL, document BLOB NOT NULL) WITHOUT ROWID;

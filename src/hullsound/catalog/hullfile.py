@@ -114,7 +114,7 @@ def _earlier_actuals(path: Path) -> list[Actual]:
         return []
 
 
-def _earlier_assessments(path: Path, catalog: Catalog) -> list[tuple[str, str, str]]:
+def _earlier_assessments(path: Path, catalog: Catalog) -> list[tuple[str, str, bytes]]:
     """Return the last assessments of an earlier survey of the same source, so that what changed can be told."""
     if not path.is_file():
         return []

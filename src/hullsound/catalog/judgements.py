@@ -2,7 +2,7 @@
 
 import sqlite3
 import zlib
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from pathlib import Path
 from typing import NamedTuple
 
@@ -20,7 +20,7 @@ class Actual(NamedTuple):
 def add_assessment(path: Path, target: str, made_at: str, document: bytes) -> None:
     """Keep an assessment document with the survey it was made of."""
     with writing(path) as connection:
-        connection.execute("INSERT INTO assessment VALUES (?, ?, ?)", (target, made_at, document.decode()))
+        connection.execute("INSERT INTO assessment VALUES (?, ?, ?)", (target, made_at, zlib.compress(document, 1)))
 
 
 def put_actuals(path: Path, rows: Iterable[Actual]) -> None:
@@ -36,10 +36,12 @@ def read_actuals(path: Path) -> list[Actual]:
         return [Actual(item, float(hours), bool(done)) for item, hours, done in rows]
 
 
-def read_assessments(path: Path) -> list[tuple[str, str, str]]:
-    """Return the assessments kept in a hull file, the earliest first: (target, time, document as JSON)."""
+def read_assessments(path: Path, target: str = "") -> Iterator[tuple[str, str, bytes]]:
+    """Yield the assessments kept in a hull file, of all targets or of one, the earliest first: (target, time, document as JSON)."""
     with open_hull(path) as connection:
-        return connection.execute("SELECT target, made_at, document FROM assessment ORDER BY rowid").fetchall()
+        query = "SELECT target, made_at, document FROM assessment WHERE ? IN ('', target) ORDER BY rowid"
+        for name, made_at, document in connection.execute(query, (target,)):
+            yield name, made_at, zlib.decompress(document)
 
 
 def last_target(path: Path) -> str:

@@ -75,7 +75,7 @@ def make_rewriter(read: ReadStatement, catalog: Catalog, target: Target, owner: 
     with rewriter.asked_by("draft.name"):
         _add_default_schema(rewriter)
         _add_quoting(rewriter)
-    rewriter.another = partial(_another, catalog=catalog, target=target, owner=owner)
+    rewriter.another = partial(_another, outer=rewriter)
     if target.engine == "postgresql":
         with rewriter.asked_by("draft.dynamic-sql"):
             rewriter.sites = prepare_dynamic(rewriter)
@@ -110,8 +110,9 @@ def add_construct_points(rewriter: Rewriter) -> dict[str, str]:
     return prepared
 
 
-def _another(read: ReadStatement, catalog: Catalog, target: Target, owner: str) -> Rewriter:
-    rewriter = make_rewriter(read, catalog, target, owner)
+def _another(read: ReadStatement, outer: Rewriter) -> Rewriter:
+    rewriter = make_rewriter(read, outer.catalog, outer.target, outer.owner)
+    outer.closing.append(rewriter.close)
     _add_types(rewriter)
     add_temporary_names(rewriter)
     return rewriter

@@ -39,7 +39,7 @@ class _Past(msgspec.Struct):
     summary: _Summary
 
 
-def history_of(kept: Iterable[tuple[str, str]], document: Document) -> list[Milestone]:
+def history_of(kept: Iterable[tuple[str, bytes]], document: Document) -> list[Milestone]:
     """Return the milestones up to the document at hand, the earliest first; [] where nothing has changed yet.
 
     `kept` are the times and texts (JSON) of the assessments for the same target; one that an earlier form of the document

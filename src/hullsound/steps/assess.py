@@ -68,9 +68,8 @@ class Case:
     @cached_property
     def history(self) -> list[Milestone]:
         """What earlier assessments for the same target came to, up to this one."""
-        kept = read_assessments(self.path) if self.path is not None else []
-        target = str(self.assessment.target)
-        return history_of(((time, text) for name, time, text in kept if name == target), self.document)
+        kept = read_assessments(self.path, str(self.assessment.target)) if self.path is not None else ()
+        return history_of(((time, text) for _, time, text in kept), self.document)
 
     @cached_property
     def drafts(self) -> DraftSet:

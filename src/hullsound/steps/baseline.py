@@ -47,7 +47,7 @@ def new_findings(findings: Sequence[Finding], baseline: frozenset[str]) -> list[
 
 
 def _of_hull(path: Path, target: str) -> frozenset[str]:
-    kept = [document for name, _, document in read_assessments(path) if name == target]
+    kept = [document for _, _, document in read_assessments(path, target)]
     if not kept:
         raise SourceError(
             f"holds no assessment against {target}",

@@ -68,8 +68,7 @@ def _changes(before: _Kept, after: _Kept) -> Changes:
 def _documents(path: Path, target: str) -> list[_Kept]:
     return [
         _Kept(name, made_at, msgspec.json.decode(text, type=Document))
-        for name, made_at, text in read_assessments(path)
-        if not target or name == target
+        for name, made_at, text in read_assessments(path, target)
     ]
 
 

@@ -168,6 +168,7 @@ class Rewriter:
         for let_go in self.closing:
             let_go()
         self.closing.clear()
+        self.another = None
         self._points.clear()
         self.subject.memory.clear()
 

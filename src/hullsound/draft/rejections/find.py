@@ -6,6 +6,7 @@ do by themselves (PostgreSQL 18, "Type Conversion"); only pairs of which both ki
 """
 
 from collections.abc import Callable, Iterable, Iterator, Sequence
+from contextlib import closing
 from typing import Final
 
 from hullsound.analyze.subject import Subject
@@ -99,9 +100,11 @@ class Rejections:
         if item.type not in _CHECKED or (item.type is ObjectType.TABLE and " DEFAULT " not in text):
             return ""
         for read in read_script(f"{text}\n", self.dialect).statements():
-            rewriter = Rewriter(Subject(read, Scope(read), self.target.engine), self.catalog, self.target, "")
-            rewriter.columns.default_schema = item.default_schema or item.schema
-            reason = next(self._reasons(read, rewriter), "")
+            with closing(
+                Rewriter(Subject(read, Scope(read), self.target.engine), self.catalog, self.target, "")
+            ) as rewriter:
+                rewriter.columns.default_schema = item.default_schema or item.schema
+                reason = next(self._reasons(read, rewriter), "")
             if reason:
                 return f"the target rejects {reason}"
             for insert in read.all(Insert):

@@ -84,6 +84,7 @@ class QueryWalk:
         """What the blocks around catch, the innermost last."""
         self.missing: Lines | None = None
         """What is done where a query meets no row, and nothing catches it."""
+        rewriter.closing.append(self.__dict__.clear)
 
     def prepare(self) -> None:
         """Write the names of what the routine declares, before any of its statements is written.

@@ -59,6 +59,7 @@ class PsmBlocks:
         self.rewriter = rewriter
         self.body = body
         self.words = rewriter.words
+        rewriter.closing.append(self.__dict__.clear)
         self.hoisted = Hoisted()
         self.named = named_conditions(rewriter)
         results = Results(rewriter.subject.read, rewriter.catalog, rewriter.default_schema)

@@ -84,7 +84,7 @@ class TsqlCode:
         self.sites = rewriter.sites
         self.transactions = Transactions(self)
         self.jumps = Jumps(rewriter, self.end_of)
-        rewriter.closing.append(self._let_go)
+        rewriter.closing.append(self.__dict__.clear)
         self.collected: dict[str, str] = {}
         """Columns of a query that collects values row by row, by their text, while its assignments are written."""
         words = set(self.words[rewriter.subject.read.first : rewriter.subject.read.last])
@@ -100,9 +100,6 @@ class TsqlCode:
         """Whether it is the code of a trigger on definitions, which returns nothing."""
         self.entered = ""
         """Setting that says that a trigger is at work, for one whose own changes must not fire it again."""
-
-    def _let_go(self) -> None:
-        del self.transactions.savepoints, self.transactions, self.jumps, self.cursors
 
     # --- declarations ---
 
