@@ -36,11 +36,9 @@ docs: $(VENV)/.dev
 quality: $(VENV)/.dev
 	$(BIN)/python bench/quality.py
 
+# Figures of speed, with their commands, in docs/speed.md.
 bench: $(VENV)/.dev
-	$(BIN)/python bench/run.py
-	$(BIN)/python bench/commands.py
-	$(BIN)/python bench/plan.py
-	$(BIN)/python bench/page.py
+	$(BIN)/python bench/speed.py
 
 clean:
 	rm -rf $(VENV) hullsound-demo docs/site

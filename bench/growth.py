@@ -1,22 +1,28 @@
-"""Makes one object of each kind ten times as large and asks for at most twelve times the time.
+"""Makes one object of each kind larger and larger, and many objects of each kind, and fits how time and memory grow.
 
-Run: python bench/growth.py [--size 60] [--only TEXT]
-Each line says what survey, assessment and drafts take of both sizes, in CPU seconds, and how many times more the larger takes.
-The chain of references is told apart: counting who depends on whom through a chain of n grows by itself with n squared.
+Run: python bench/growth.py [--size 60] [--only TEXT] [--no-memory]
+Survey, assessment and drafts of three sizes, each 3.16 times the one before, give the exponent by which CPU seconds and peak memory
+grow: 1 is in proportion. Above 1.15 it fails. The chain of references is told apart: counting who depends on whom through a
+chain of n grows by itself with n squared.
 """
 
 import argparse
+import math
 import sys
 import time
+import tracemalloc
 from collections.abc import Callable
+from statistics import linear_regression
 
 from hullsound.steps.assess import assess_catalog
 from hullsound.steps.scripts import survey_texts
 from hullsound.survey.files import ScriptFile
 
-MOST = 12.0
-NOISE = 0.02
-"""Seconds that count for nothing in the smaller of the two."""
+MOST = 1.15
+"""The greatest exponent that passes."""
+STEP = math.sqrt(10)
+NOISE = 0.01
+"""Seconds that every run takes, whatever its size."""
 
 
 def repeated(head: str, piece: Callable[[int], str], tail: str = "") -> Callable[[int], str]:
@@ -66,6 +72,37 @@ CASES: dict[str, tuple[str, Callable[[int], str]]] = {
         "CREATE TABLE t (a VARCHAR2(30));\nCREATE PROCEDURE p IS x VARCHAR2(30); BEGIN\n",
         lambda i: "SELECT UPPER(TRIM(a)) INTO x FROM t WHERE TRIM(a) = 'x' GROUP BY TRIM(a);\nx := SUBSTR(x, 2) || LTRIM(x);\n",
         "END;\n/\n")),
+    "wide tables": ("oracle", repeated("", lambda i: (
+        f"CREATE TABLE w{i} (" + ", ".join(f"c{k} NUMBER({1 + k % 30},{k % 3}) DEFAULT {k}" for k in range(54)) + ");\n"))),
+    "a long IN list": ("sqlserver", lambda n: "CREATE TABLE t (a INT);\nGO\nCREATE VIEW v AS SELECT a FROM t WHERE a IN ("
+        + ", ".join(str(i) for i in range(20 * n)) + ")\nGO\n"),
+    "nested parentheses": ("mysql", lambda n: "CREATE TABLE t (a INT);\nCREATE VIEW v AS SELECT "
+        + "(" * (n // 12) + "a" + " + 1)" * (n // 12) + " AS x FROM t;\n"),
+    "nested CASE": ("oracle", lambda n: "CREATE TABLE t (a NUMBER);\nCREATE VIEW v AS SELECT "
+        + "CASE WHEN a > 1 THEN NVL(a, 2) ELSE " * (n // 12) + "a" + " END" * (n // 12) + " x FROM t;\n"),
+    "a long UNION": ("oracle", lambda n: "CREATE TABLE t (a NUMBER);\nCREATE VIEW v AS "
+        + " UNION ALL ".join(f"SELECT NVL(a, {i}) x FROM t" for i in range(n)) + ";\n"),
+    "many joins": ("sqlserver", lambda n: "CREATE TABLE t (a INT);\nGO\nCREATE VIEW v AS SELECT ISNULL(t0.a, 1) AS x FROM t t0 "
+        + " ".join(f"JOIN t t{i} ON t{i}.a = t{i - 1}.a" for i in range(1, n)) + "\nGO\n"),
+    "long AND chain": ("mysql", lambda n: "CREATE TABLE t (a INT);\nCREATE VIEW v AS SELECT a FROM t WHERE "
+        + " AND ".join(f"IFNULL(a, {i}) <> {i}" for i in range(n)) + ";\n"),
+    "procedures": ("sqlserver", repeated("CREATE TABLE t (a INT, d DATETIME);\nGO\n", lambda i: (
+        f"CREATE PROCEDURE p{i} @x INT AS BEGIN DECLARE @y INT; SELECT @y = ISNULL(MAX(a), 0) FROM t WHERE a = @x; "
+        f"IF @y > {i} UPDATE t SET d = GETDATE() WHERE a = @y; END\nGO\n"))),
+    "procedures that call one another": ("oracle", repeated("", lambda i: (
+        f"CREATE PROCEDURE p{i} (a NUMBER) IS BEGIN IF a > {i} THEN p{i // 2}(NVL(a, 1)); END IF; END;\n/\n"))),
+    "triggers of one table": ("oracle", repeated("CREATE TABLE t (a NUMBER, d DATE);\n", lambda i: (
+        f"CREATE TRIGGER g{i} BEFORE INSERT ON t FOR EACH ROW BEGIN :NEW.d := NVL(:NEW.d, SYSDATE); END;\n/\n"))),
+    "indexes of one table": ("oracle", repeated("CREATE TABLE t (a NUMBER, b VARCHAR2(9));\n", lambda i: (
+        f"CREATE INDEX x{i} ON t (UPPER(b), a);\n"))),
+    "views of one table": ("mysql", repeated("CREATE TABLE t (a INT, b VARCHAR(9));\n", lambda i: (
+        f"CREATE VIEW v{i} AS SELECT IFNULL(b, 'x') AS b, a / 2 AS h FROM t WHERE a = {i};\n"))),
+    "functions of PostgreSQL": ("postgresql", repeated("CREATE TABLE t (a integer);\n", lambda i: (
+        f"CREATE FUNCTION f{i}(x integer) RETURNS integer LANGUAGE plpgsql AS $$ DECLARE y integer; BEGIN "
+        f"SELECT count(*) INTO y FROM t WHERE a = x; IF NOT FOUND THEN RETURN {i}; END IF; RETURN y; END $$;\n"))),
+    "sightings of one construct": ("teradata", repeated("CREATE TABLE t (a INTEGER, d DATE);\n", lambda i: (
+        f"CREATE VIEW v{i} AS SEL a, ZEROIFNULL(a) AS z FROM t QUALIFY ROW_NUMBER() OVER (ORDER BY a) = {i};\n"))),
+    "text that cannot be read": ("oracle", repeated("", lambda i: f"CREATE WHATEVER w{i} ON (((; \n")),
     "rows": ("mysql", repeated("CREATE TABLE t (a INT, b VARCHAR(9));\n", lambda i: f"INSERT INTO t VALUES ({i}, 'x');\n")),
     "changes of one table": ("mysql", repeated(
         "CREATE TABLE t (a INT);\n",
@@ -76,33 +113,62 @@ CASES: dict[str, tuple[str, Callable[[int], str]]] = {
 }  # fmt: skip
 
 
-def cost(engine: str, text: str) -> float:
-    """Return the CPU seconds of survey, assessment and drafts."""
-    begun = time.process_time()
-    catalog = survey_texts([ScriptFile("a.sql", text, "")], engine)
-    assert assess_catalog(catalog, "postgresql:18").drafts
-    return time.process_time() - begun
+def run(engine: str, text: str) -> None:
+    """Survey, judge and draft a script."""
+    case = assess_catalog(survey_texts([ScriptFile("a.sql", text, "")], engine), "postgresql:18")
+    assert case.drafts.drafts or "WHATEVER" in text
+
+
+def seconds(engine: str, text: str) -> float:
+    """Return the CPU seconds of a run, the least of three."""
+    found = []
+    for _ in range(3):
+        begun = time.process_time()
+        run(engine, text)
+        found.append(time.process_time() - begun)
+    return min(found)
+
+
+def megabytes(engine: str, text: str) -> float:
+    """Return the most memory that a run holds beyond what is loaded once."""
+    tracemalloc.start()
+    try:
+        run(engine, text)
+        return tracemalloc.get_traced_memory()[1] / 1e6
+    finally:
+        tracemalloc.stop()
+
+
+def exponent(sizes: list[int], costs: list[float], least: float) -> float:
+    """Return the slope of the costs over the sizes, both as logarithms; what every run costs is taken off before."""
+    slope, _ = linear_regression([math.log(size) for size in sizes], [math.log(max(cost, least)) for cost in costs])
+    return slope
 
 
 def main() -> int:
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("--size", type=int, default=60)
     parser.add_argument("--only", default="")
+    parser.add_argument("--no-memory", action="store_true")
     arguments = parser.parse_args()
+    sizes = [round(arguments.size * STEP**step) for step in range(3)]
     worst = 0.0
+    print(f"{'':34} {'seconds':>22}  exponent {'megabytes':>20}  exponent")
     for name, (engine, make) in CASES.items():
         if arguments.only.lower() not in name.lower():
             continue
-        cost(engine, make(12))  # what is loaded once is loaded now
-        small, large = (
-            min(cost(engine, make(size)) for _ in range(3)) for size in (arguments.size, 10 * arguments.size)
-        )
-        times = large / max(small, NOISE)
-        worst = max(worst, times)
-        print(
-            f"{name:30} {small:7.3f} s {large:7.3f} s  {times:5.1f} times{'  too much' if times > MOST else ''}",
-            flush=True,
-        )
+        texts = [make(size) for size in sizes]
+        run(engine, make(12))  # what is loaded once is loaded now
+        times = [seconds(engine, text) for text in texts]
+        in_time = exponent(sizes, times, NOISE)
+        line = f"{name:34} {' '.join(f'{each:7.3f}' for each in times)} {in_time:9.2f}"
+        in_memory = 0.0
+        if not arguments.no_memory:
+            held = [megabytes(engine, text) for text in texts]
+            in_memory = exponent(sizes, held, 0.1)
+            line += f" {' '.join(f'{each:6.1f}' for each in held)} {in_memory:9.2f}"
+        worst = max(worst, in_time, in_memory)
+        print(line + ("  too much" if max(in_time, in_memory) > MOST else ""), flush=True)
     return 1 if worst > MOST else 0
 
 

@@ -15,6 +15,9 @@ from make_source import make_source
 from pygments.lexers import get_lexer_by_name
 
 from hullsound import steps
+from hullsound.assess.judge import assess
+from hullsound.draft.write import draft_all
+from hullsound.knowledge.targets import parse_target
 
 LEXERS = {"oracle": "plpgsql", "sqlserver": "tsql", "mysql": "mysql"}
 TARGET = "postgresql:18"
@@ -27,7 +30,7 @@ def timed(action) -> float:
 
 
 def survey_and_assess(folder: Path, engine: str, jobs: int) -> None:
-    steps.assess_catalog(steps.survey_scripts(folder, engine, jobs=jobs), TARGET)
+    steps.assess_catalog(steps.survey_scripts(folder, engine, jobs=jobs), TARGET, jobs=jobs)
 
 
 def lexing_pass(folder: Path, engine: str) -> None:
@@ -46,7 +49,7 @@ def measure_drafting(engine: str, root: Path, lines: int) -> None:
     surveyed: list = []
     reading = timed(lambda: surveyed.append(steps.survey_scripts(folder, engine, jobs=1)))
     case = steps.assess_catalog(surveyed[0], TARGET)
-    drafting = timed(lambda: steps.draft_case(case))
+    drafting = timed(lambda: draft_all(case.catalog, case.assessment))
     print(
         f"{engine}: drafting {lines:,} lines / reading them: {drafting / reading:.2f} ({drafting:.1f} s / {reading:.1f} s)"
     )
@@ -90,7 +93,7 @@ def measure_judging(root: Path, lines: int) -> None:
     catalog, count = case.catalog, len(case.catalog.sightings)
     one = min(timed(lambda: steps.assess_hull(hull, TARGET)) for _ in range(3))
     four = min(timed(lambda: steps.compare_hull(hull, sides)) for _ in range(3))
-    judging = min(timed(lambda: steps.assess_catalog(catalog, TARGET)) for _ in range(3))
+    judging = min(timed(lambda: assess(catalog, parse_target(TARGET))) for _ in range(3))
     print(f"judging {count} sightings: {judging:.2f} s, {1e5 * judging / count:.2f} s for 100,000")
     print(f"compare with four targets / assess with one: {four / one:.2f}")
 

@@ -40,6 +40,7 @@ from hullsound.report.explain import ConstructPage, explain_construct
 from hullsound.settings import SECTIONS, every_key
 from hullsound.sql.dialect import ENGINES
 
+_COMMON = ("debug", "timing", "version")
 DOCS = Path(__file__).parent
 STATUSES = (
     (0, "done"),
@@ -53,7 +54,11 @@ STATUSES = (
 def commands() -> str:
     """Return the arguments and options of every command."""
     lines = ["# Commands", "", "Generated from the program. `hullsound COMMAND --help` says the same.", ""]
-    for name, command in get_command(app).commands.items():  # type: ignore[attr-defined]
+    whole = get_command(app)
+    lines += ["## Before any command", "", "`hullsound [OPTIONS] COMMAND ...`", "", "| | |", "|---|---|"]
+    lines += [_option_row(p) for p in whole.params if p.param_type_name == "option" and p.help and p.name in _COMMON]
+    lines.append("")
+    for name, command in whole.commands.items():  # type: ignore[attr-defined]
         arguments = [p for p in command.params if p.param_type_name == "argument"]
         shown = " ".join(_argument_name(p) for p in arguments)
         lines += [f"## hullsound {name}", "", f"{command.help}", "", f"`hullsound {name} [OPTIONS] {shown}`", ""]

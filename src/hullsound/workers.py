@@ -3,8 +3,12 @@
 import gc
 import os
 import threading
+import time
 from collections.abc import Callable, Iterator, Sequence
+from functools import partial
 from typing import Any, Final, NamedTuple, TypeVar
+
+from .timing import is_timed, note
 
 _R = TypeVar("_R")
 _PACKS: Final = 6
@@ -21,13 +25,23 @@ class Workers(NamedTuple):
         pays = self.jobs > 1 and len(sizes) > 1 and sum(sizes) >= worth
         return pays and hasattr(os, "fork") and threading.active_count() == 1
 
-    def map(self, work: Callable[[int], _R], sizes: Sequence[int], worth: int) -> Iterator[_R]:
+    def map(
+        self, work: Callable[[int], _R], sizes: Sequence[int], worth: int, *, names: Callable[[int], str] = str
+    ) -> Iterator[_R]:
         """Yield work(0), work(1) ... in order.
 
         `sizes` say how much each is, in any unit; where they come to less than `worth`, starting processes costs more than it
         saves. Workers are copies of this process as it is now, so that `work` may read what it holds, and changes nothing here.
-        What `work` returns is pickled.
+        What `work` returns is pickled. `names` tells what each piece is called where the time that it takes is asked for.
         """
+        if not is_timed():
+            yield from self._map(work, sizes, worth)
+            return
+        for place, (result, seconds) in enumerate(self._map(partial(_timed, work), sizes, worth)):
+            note(seconds, names(place))
+            yield result
+
+    def _map(self, work: Callable[[int], _R], sizes: Sequence[int], worth: int) -> Iterator[_R]:
         if not self.are_used(sizes, worth):
             yield from map(work, range(len(sizes)))
             return
@@ -38,6 +52,12 @@ class Workers(NamedTuple):
         with ProcessPoolExecutor(self.jobs, mp_context=context, initializer=_take, initargs=(work,)) as pool:
             for results in pool.map(_do, packs_of(sizes, min(sum(sizes) / (_PACKS * self.jobs), worth)), chunksize=1):
                 yield from results
+
+
+def _timed(work: Callable[[int], _R], place: int) -> tuple[_R, float]:
+    begun = time.perf_counter()
+    result = work(place)
+    return result, time.perf_counter() - begun
 
 
 def packs_of(sizes: Sequence[int], enough: float) -> list[range]:

@@ -71,3 +71,24 @@ def test_damaged_drafts_are_written_anew(hull: Path, damage: str) -> None:
         connection.execute(damage)
     connection.close()
     assert told(steps.assess_hull(hull, TARGET).drafts) == told(first)
+
+
+def test_an_unchanged_source_is_not_drafted_again(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    scripts, hull = tmp_path / "scripts", tmp_path / "desk.hull"
+    scripts.mkdir()
+    (scripts / "a.sql").write_text(SCRIPT, encoding="utf-8")
+    steps.survey_into(hull, scripts, "oracle")
+    first = steps.assess_hull(hull, TARGET).drafts
+    put_trial(hull, TARGET, "PostgreSQL 18", [("view.long_berths", True, "", 0, 1.0)])
+    monkeypatch.setattr("hullsound.steps.survey.now", lambda: "2031-01-01T00:00:00Z")
+    assert steps.survey_into(hull, scripts, "oracle").is_unchanged
+    with monkeypatch.context() as patched:
+        refuse_to_draft(patched)
+        case = steps.assess_hull(hull, TARGET)
+        assert told(case.drafts) == told(first)
+        assert case.document.trial.accepted == 1
+    (scripts / "a.sql").write_text(SCRIPT.replace("'none'", "'no name'"), encoding="utf-8")
+    assert not steps.survey_into(hull, scripts, "oracle").is_unchanged
+    case = steps.assess_hull(hull, TARGET)
+    assert any("no name" in draft.text for draft in case.drafts.drafts)
+    assert case.document.trial.accepted == 0

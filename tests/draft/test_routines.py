@@ -255,9 +255,10 @@ def test_several_assignments_in_one_statement_keep_their_order() -> None:
 def test_mysql_in_pl_sql() -> None:
     text = text_of("price", "oracle:19")
     assert text.startswith(
-        "CREATE OR REPLACE FUNCTION price(p_tons IN number)\nRETURN number\nAS\n  v_base number(10,2) := 50;\nBEGIN"
+        "CREATE OR REPLACE FUNCTION price(p_tons IN number)\nRETURN number\nAS\n"
+        "  v_p_tons number(8,2) := ROUND(p_tons, 2);\n  v_base number(10,2) := 50;\nBEGIN"
     )
-    assert "  ELSE\n    v_base := v_base + p_tons;\n  END IF;\n  RETURN v_base;\nEND;" in text
+    assert "  ELSE\n    v_base := v_base + v_p_tons;\n  END IF;\n  RETURN v_base;\nEND;" in text
     text = text_of("add_lift", "oracle:19")
     assert "RAISE_APPLICATION_ERROR(-20000, 'negative');" in text
     assert "<<hs_loop1>>\n  WHILE 1 = 1 LOOP\n    v_i := v_i + 1;\n    IF v_i >= 3 THEN\n      EXIT hs_loop1;" in text
@@ -394,7 +395,7 @@ def test_what_pl_sql_catches_on_mariadb(mariadb_socket: Path) -> None:
 def test_what_transact_sql_catches_in_pl_sql() -> None:
     drafts, _ = drafted(CAUGHT_TSQL, "sqlserver", "oracle:19")
     text = next(draft.text for draft in drafts if draft.object.name == "ADDTUG")
-    assert "RAISE_APPLICATION_ERROR(-20000, 'tug ' || p_name || ' has number ' || p_id);" in text
+    assert "RAISE_APPLICATION_ERROR(-20000, 'tug ' || v_name || ' has number ' || p_id);" in text
     assert (
         "  EXCEPTION\n    WHEN OTHERS THEN\n      hs_caught := SQLERRM;\n      ROLLBACK;\n      v_msg := SUBSTR(hs_caught, 1, 400);"
         in text
@@ -667,7 +668,7 @@ MERGE dbo.berths AS b USING (SELECT 1 AS i, 'a' AS n) AS s ON b.id = s.i WHEN MA
 WHEN NOT MATCHED BY TARGET THEN INSERT (name) VALUES (s.n);
 GO
 """
-    assert "VALUES (p_name) RETURNING id INTO p_id;" in draft_of(tsql, "sqlserver", "oracle:19", "add_berth")
+    assert "VALUES (v_name) RETURNING id INTO p_id;" in draft_of(tsql, "sqlserver", "oracle:19", "add_berth")
     assert not draft_of(tsql, "sqlserver", "oracle:19", "late")
     merged = draft_of(tsql, "sqlserver", "oracle:19", "merged")
     assert (

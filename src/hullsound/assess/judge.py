@@ -9,6 +9,7 @@ from hullsound.knowledge.model import Way
 from hullsound.knowledge.targets import check_source
 from hullsound.knowledge.types import is_same_type
 from hullsound.project import Project
+from hullsound.timing import step
 
 from .answers import with_seen_types
 from .basis import Basis
@@ -29,6 +30,7 @@ _OUTCOME_OF: Final = {
 _ORDER: Final = {outcome: place for place, outcome in enumerate(Outcome)}
 
 
+@step("judge")
 def assess(
     catalog: Catalog,
     target: Target,

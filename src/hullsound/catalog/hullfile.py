@@ -29,11 +29,13 @@ from hullsound.catalog.model import (
     UnreadSpan,
 )
 from hullsound.errors import SourceError
+from hullsound.timing import step
 
 _ASSESSMENTS_KEPT: Final = 10
 """How many assessments of earlier surveys stay."""
 
 
+@step("write the hull file")
 def write_hull(path: Path, catalog: Catalog, tool_version: str) -> None:
     """Write a catalogue to `path`, in one transaction in a new file that then takes the place of the old one.
 
@@ -170,6 +172,7 @@ def read_stock(path: Path) -> Stock | None:
         return None
 
 
+@step("read the hull file")
 def read_hull(path: Path) -> Catalog:
     """Read the whole catalogue of a hull file. Raises SourceError as open_hull does."""
     with open_hull(path) as connection:
@@ -198,6 +201,7 @@ def _read(connection: sqlite3.Connection) -> Catalog:
     facts = dict(rows("SELECT key, value FROM hull"))
     catalog = Catalog(facts.get("engine", ""), facts.get("version", ""), facts.get("name", ""))
     catalog.surveyed_at = facts.get("surveyed_at", "")
+    catalog.fingerprint = facts.get("fingerprint", "")
     catalog.default_schema_alias = facts.get("default_schema_alias", "")
     catalog.files = [FileFacts(*row) for row in rows("SELECT * FROM file ORDER BY path")]
     for row in rows(

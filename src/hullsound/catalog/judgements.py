@@ -7,6 +7,7 @@ from pathlib import Path
 from typing import NamedTuple
 
 from hullsound.catalog.hull_connection import open_hull, writing
+from hullsound.timing import step
 
 
 class Actual(NamedTuple):
@@ -17,6 +18,7 @@ class Actual(NamedTuple):
     done: bool
 
 
+@step("write the hull file")
 def add_assessment(path: Path, target: str, made_at: str, document: bytes) -> None:
     """Keep an assessment document with the survey it was made of."""
     with writing(path) as connection:
@@ -62,6 +64,7 @@ def judging_state(path: Path, target: str) -> bytes:
         return repr(rows).encode()
 
 
+@step("write the hull file")
 def put_kept(path: Path, target: str, mark: str, document: bytes, looks: Iterable[tuple[str, bytes]]) -> None:
     """Keep what a judgement came to, in the place of what was kept for the target."""
     with writing(path) as connection:
@@ -86,6 +89,7 @@ def read_look(path: Path, target: str, item: str) -> bytes | None:
         return zlib.decompress(row[0]) if row else None
 
 
+@step("write the hull file")
 def put_drafting(
     path: Path, target: str, entries: Iterable[tuple[str, int, str, str]], mark: str, drafts: Iterable[bytes] = (), *,
     forget_trials: bool = False,
@@ -110,6 +114,7 @@ def read_draft_mark(path: Path, target: str) -> str:
         return row[0] if row else ""
 
 
+@step("write the hull file")
 def put_drafts(path: Path, target: str, drafts: Iterable[bytes]) -> None:
     """Replace the pieces of the drafts for a target by others of the same drafts, with more in them."""
     with writing(path) as connection:

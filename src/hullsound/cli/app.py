@@ -1,6 +1,7 @@
 """The application: all commands, and the one place where errors become messages and exit statuses."""
 
 import sys
+from functools import partial
 from typing import Annotated
 
 import typer
@@ -59,7 +60,11 @@ def _show_version(value: bool) -> None:
 
 @app.callback()
 def common(
+    context: typer.Context,
     debug: Annotated[bool, typer.Option("--debug", help="Show the traceback of an error.")] = False,
+    timing: Annotated[
+        bool, typer.Option("--timing", help="Show at the end what took how long, on the standard error.")
+    ] = False,
     version: Annotated[
         bool, typer.Option("--version", callback=_show_version, is_eager=True, help="Show the version.")
     ] = False,
@@ -67,6 +72,12 @@ def common(
     """Says what moving a database to another engine will take, before any data moves."""
     global _debug
     _debug = debug
+    if timing:
+        from hullsound.timing import begin_timing
+
+        from .output import draw_timings
+
+        context.call_on_close(partial(draw_timings, begin_timing()))
 
 
 for _module in (

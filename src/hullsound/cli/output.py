@@ -18,6 +18,7 @@ if TYPE_CHECKING:
     from hullsound.report.values import ValueFact
     from hullsound.settings import Assumption
     from hullsound.steps import Progress, Surveyed
+    from hullsound.timing import Timings
 
 STYLES = {
     "as-is": "green", "drafted": "cyan", "confirm": "yellow", "rewrite": "dark_orange3", "blocked": "bold red",
@@ -126,6 +127,8 @@ _LEAST_TEXT = 22
 """Characters of a line from which on a text can be read."""
 _LEAST_COLUMNS = 3
 """Columns from which on a narrow window gets blocks."""
+_SLOWEST = 10
+"""How many pieces of work are told that took longest."""
 
 
 def heading(out: "Console", text: str) -> None:
@@ -154,6 +157,18 @@ def progress(quiet: bool) -> Iterator["Progress"]:
             bar.update(task, description=what[:50].ljust(50), completed=done, total=total, refresh=True)
 
         yield show
+
+
+def draw_timings(timings: "Timings") -> None:
+    """Show on stderr what each step took, and the pieces of work that took longest."""
+    from rich.console import Console
+
+    out = Console(stderr=True, markup=False, highlight=False, emoji=False)
+    steps = [(name, f"{seconds:.2f}") for name, seconds in timings.steps()]
+    out.print(table("", ["step", "seconds"], steps, ["seconds"]))
+    slowest = [(f"{piece.seconds:.2f}", piece.step, piece.name) for piece in timings.slowest(_SLOWEST)]
+    if slowest:
+        out.print(table("What took longest", ["seconds", "step", "object or files"], slowest, ["seconds"]))
 
 
 def say_survey(done: "Surveyed", hull: "Path") -> None:

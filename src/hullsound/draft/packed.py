@@ -9,6 +9,7 @@ import msgspec
 from hullsound.assess.model import Outcome
 from hullsound.catalog.catalog import Catalog
 from hullsound.sql.edit import Edit
+from hullsound.timing import step
 
 from .model import Draft, DraftSet
 
@@ -45,6 +46,7 @@ def pack_drafts(made: DraftSet) -> Iterator[bytes]:
         yield _pack([_packed(draft) for draft in made.drafts[first : first + _TOGETHER]])
 
 
+@step("read the hull file")
 def unpack_drafts(pieces: Iterable[bytes], catalog: Catalog) -> DraftSet | None:
     """Return the drafts that `pack_drafts` wrote of the objects of this catalogue; None where they are of others, or damaged."""
     rest = iter(pieces)

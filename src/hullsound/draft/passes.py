@@ -121,7 +121,7 @@ TO_POSTGRESQL: Final = (
     Pass("convert.padded-text", add_padding, _ORACLE | _TSQL | _DB2 | _TERADATA),
     Pass("draft.query", add_refusals, _ALL),
     Pass("convert.rounding", add_rounding_points, _ALL),
-    Pass("convert.rounding", add_assigned_values, _TSQL | _DB2 | _TERADATA),
+    Pass("convert.rounding", add_assigned_values, _TSQL | _MYSQL | _DB2 | _TERADATA),
     Pass("draft.spelling", add_case_brackets, _ALL),
     Pass("draft.spelling", add_titles, _MYSQL | _SQLITE),
     Pass("draft.query", add_constant_keys, _ALL),

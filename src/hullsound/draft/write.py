@@ -10,6 +10,7 @@ from hullsound.catalog.model import Object
 from hullsound.draft.constructs.kin import database_options
 from hullsound.draft.objects.order import creation_order
 from hullsound.sql.edit import Edit
+from hullsound.timing import step
 from hullsound.workers import Workers
 
 from .drafter import Drafter
@@ -47,6 +48,7 @@ def draft_all(
     return made
 
 
+@step("draft")
 def draft_promised(
     catalog: Catalog, assessment: Assessment, progress: Callable[[str, int, int], None] | None = None,
     attempts: frozenset[str] = frozenset(), workers: Workers = _ALONE,
@@ -70,7 +72,9 @@ def draft_promised(
         )
 
     drafts: list[Draft] = []
-    for (item, stage), written in zip(order, workers.map(write, sizes_of(order), WORTH), strict=True):
+    for (item, stage), written in zip(
+        order, workers.map(write, sizes_of(order), WORTH, names=lambda place: order[place][0].id), strict=True
+    ):
         if progress is not None and len(drafts) % _TOLD_EVERY == 0:
             progress(item.id, len(drafts), len(order))
         drafts.append(Draft(item, outcomes[item.id], stage, *written))
@@ -90,6 +94,7 @@ def sizes_of(order: Sequence[tuple[Object, str]]) -> list[int]:
     return [len(item.text) for item, _ in order]
 
 
+@step("write stand-ins")
 def add_stand_ins(made: DraftSet, catalog: Catalog, assessment: Assessment, workers: Workers = _ALONE) -> None:
     """Write stand-ins for all that a person must write; those of tables stand there already."""
     if made.has_stand_ins or not Pair(catalog.engine, assessment.target).has_drafts:
@@ -97,7 +102,10 @@ def add_stand_ins(made: DraftSet, catalog: Catalog, assessment: Assessment, work
     drafter = Drafter(catalog, assessment)
     waiting = [draft for draft in made.drafts if not (draft.is_finished or draft.text)]
     texts = workers.map(
-        lambda place: drafter.stand_in(waiting[place].object), [len(draft.object.text) for draft in waiting], WORTH
+        lambda place: drafter.stand_in(waiting[place].object),
+        [len(draft.object.text) for draft in waiting],
+        WORTH,
+        names=lambda place: waiting[place].object.id,
     )
     for draft, text in zip(waiting, texts, strict=True):
         draft.text = text

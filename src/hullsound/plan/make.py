@@ -12,6 +12,7 @@ from hullsound.draft.objects.stages import LOAD, STAGES, creation_stages, load_l
 from hullsound.knowledge.load import load_constructs, load_general
 from hullsound.ranges import percentiles
 from hullsound.settings import PlanRules, Settings, assumptions
+from hullsound.timing import step
 
 from .bundles import Bundles, bundle
 from .calendar import Calendar, Finish, finishes
@@ -36,6 +37,7 @@ from .work import PlanSource, Unit, Work, gather_work
 _FULL_TURN: Final = 7
 
 
+@step("plan")
 def make_plan(
     sources: Sequence[PlanSource], settings: Settings, actuals: Iterable[Actual] = (), today: date | None = None
 ) -> Plan:

@@ -7,6 +7,7 @@ from typing import NamedTuple
 from hullsound.catalog.judgements import Actual
 from hullsound.errors import UsageError
 from hullsound.project import Project
+from hullsound.timing import step
 
 from .actuals import ActualsReport, report_actuals
 from .checks.model import CheckSet
@@ -57,6 +58,7 @@ class Planning(NamedTuple):
     checks: CheckSet | None
 
 
+@step("plan")
 def make_planning(
     source: PlanSource, project: Project, given: PlanningInput, recorded: Iterable[Actual] = ()
 ) -> Planning:

@@ -15,6 +15,7 @@ from hullsound.catalog.model import shown
 from hullsound.knowledge.engine_model import version_text
 from hullsound.knowledge.model import Severity, Way
 from hullsound.ranges import mean
+from hullsound.timing import step
 
 from .drafted import Drafted
 from .types import TypeUse, map_types
@@ -185,6 +186,7 @@ class Document(msgspec.Struct, frozen=True):
     written from the catalogue and have none."""
 
 
+@step("make the document")
 def make_document(catalog: Catalog, assessment: Assessment, tool_version: str) -> Document:
     """Put a judged catalogue into the form that is written out."""
     evidence = assessment.evidence

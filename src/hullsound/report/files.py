@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING
 
 from hullsound.errors import UsageError
 from hullsound.storage import make_folder, write_bytes
+from hullsound.timing import step
 
 from .formats.model import Reportable, format_names, writer_of
 
@@ -34,7 +35,8 @@ def write_reports(
     paths: list[Path] = []
     for done, name in enumerate(formats):
         progress(f"report {name}", done, len(formats))
-        for file, content in writer_of(name)(case, planning).items():
-            write_bytes(folder / file, content)
-            paths.append(folder / file)
+        with step(f"report {name}"):
+            for file, content in writer_of(name)(case, planning).items():
+                write_bytes(folder / file, content)
+                paths.append(folder / file)
     return paths

@@ -207,7 +207,8 @@ def judge_hull(
 def _drafting_mark(catalog: Catalog, project: Project | None) -> str:
     """Return what tells whether earlier drafting still holds: survey and tool, and behind a blank the project's decisions."""
     decisions = msgspec.json.encode(msgspec.structs.replace(project or Project(), settings=Settings(), target=""))
-    made_of = b"".join((catalog.surveyed_at.encode(), tool_fingerprint(DRAFTING).encode()))
+    survey = catalog.fingerprint or catalog.surveyed_at  # the same files read again are the same survey
+    made_of = b"".join((survey.encode(), tool_fingerprint(DRAFTING).encode()))
     return f"{hashlib.sha256(made_of).hexdigest()} {hashlib.sha256(decisions).hexdigest()}"
 
 

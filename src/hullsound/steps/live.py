@@ -18,6 +18,7 @@ from hullsound.survey.live.model import STAND_IN, Address, parse_address
 from hullsound.survey.live.open import open_session
 from hullsound.survey.live.read import LiveSource, as_source, capture_live, merge_sources
 from hullsound.survey.live.session import Opened, Session
+from hullsound.timing import step
 
 from .common import Progress, no_progress, now
 from .scripts import survey_scripts, survey_texts
@@ -25,6 +26,7 @@ from .scripts import survey_scripts, survey_texts
 _MANY_REMARKS: Final = 50
 
 
+@step("ask the server")
 def survey_live(
     address: str, kept: Path | None = None, *, name: str = "", include: Sequence[str] = (), exclude: Sequence[str] = (),
     is_resumed: bool = False, profile_seconds: float = 0, jobs: int = 1, progress: Progress = no_progress,

@@ -4,6 +4,7 @@ from pathlib import Path
 
 from hullsound.catalog.judgements import put_cases, put_trial
 from hullsound.draft.model import DraftSet
+from hullsound.timing import step
 from hullsound.trial.run import CaseResult, Trial, run_cases, run_trial
 
 from .assess import Case
@@ -16,6 +17,7 @@ def draft_case(case: Case) -> DraftSet:
         return case.drafts
 
 
+@step("run cases")
 def compare_behaviour(
     case: Case, drafts: DraftSet, path: Path | None = None, source_url: str = "", url: str = ""
 ) -> list[CaseResult]:
@@ -30,6 +32,7 @@ def compare_behaviour(
     return results
 
 
+@step("try drafts")
 def try_case(case: Case, drafts: DraftSet, url: str = "", progress: Progress = no_progress) -> Trial:
     """Run the drafts of a case on a real engine; results go into its hull file. Raises TargetError."""
     target = str(case.assessment.target)

@@ -29,6 +29,7 @@ from hullsound.survey.files import ScriptFile, read_all
 from hullsound.survey.guess import guess_engine, other_engine
 from hullsound.survey.order import ScriptOrder, order_scripts
 from hullsound.survey.scripts import ScriptSurvey, SurveyedStatement, called_files, file_groups, pack_groups
+from hullsound.timing import step
 from hullsound.workers import Workers
 
 from .common import Progress, no_collection, no_progress, now, tool_fingerprint
@@ -73,6 +74,7 @@ def survey_scripts(
     return catalog
 
 
+@step("guess the engine")
 def _doubt(files: list[ScriptFile], engine: str) -> str:
     """Return why scripts are doubted to be of the engine that was named; '' where nothing speaks against it."""
     guess = other_engine(files, engine)
@@ -92,6 +94,7 @@ def _add_order(catalog: Catalog, order: ScriptOrder) -> None:
         catalog.sightings.append(Sighting("survey.script-left-out", "database", name, 1, 1, 1, 1, name, reason))
 
 
+@step("guess the engine")
 def guessed(files: list[ScriptFile]) -> tuple[str, tuple[str, ...]]:
     """Return the engine that scripts look like, with the reasons. Raises UsageError where that is not clear."""
     guess = guess_engine(files)
@@ -134,12 +137,13 @@ def _survey_groups(
     missing: list[tuple[str, int, str]] = []
     done = 0
     with no_collection():
-        for part in _gather(catalog, groups, jobs, previous):
-            merge(catalog, part)
-            uses.append(part.uses)
-            missing += part.missing
-            done += len(part.files)
-            progress(part.files[-1].path if part.files else "", done, count)
+        with step("read statements"):
+            for part in _gather(catalog, groups, jobs, previous):
+                merge(catalog, part)
+                uses.append(part.uses)
+                missing += part.missing
+                done += len(part.files)
+                progress(part.files[-1].path if part.files else "", done, count)
         progress("references", count, count)
         _resolve(catalog, uses, missing, is_whole=is_whole)
     return catalog
@@ -182,19 +186,20 @@ def _read_packs(
     """Read packs of groups in order, in several processes where that pays and is safe; packed where it is kept or sent."""
     sizes = [sum(len(file.text) for group in pack for file in group) for pack in packs]
     workers = Workers(jobs)
-    if workers.are_used(sizes, _WORTH_A_PROCESS):
-        load_seer(engine)  # before the fork, so that no worker loads it again
-        yield from workers.map(lambda place: _read_pack(packs[place], engine), sizes, _WORTH_A_PROCESS)
-        return
-    for pack in packs:
+    is_packed = is_kept or workers.are_used(sizes, _WORTH_A_PROCESS)
+    load_seer(engine)  # before the fork, so that no worker loads it again
+
+    def read(place: int) -> Sequence[bytes | Part]:
         with no_collection():
-            parts = [read_group(group, engine) for group in pack]
-        yield [pack_part(part) for part in parts] if is_kept else parts
+            parts = [read_group(group, engine) for group in packs[place]]
+            return [pack_part(part) for part in parts] if is_packed else parts
+
+    yield from workers.map(read, sizes, _WORTH_A_PROCESS, names=lambda place: _called(packs[place]))
 
 
-def _read_pack(pack: list[list[ScriptFile]], engine: str) -> list[bytes]:
-    with no_collection():
-        return [pack_part(read_group(group, engine)) for group in pack]
+def _called(pack: list[list[ScriptFile]]) -> str:
+    first, more = pack[0][0].name, sum(map(len, pack)) - 1
+    return f"{first} and {more} more" if more else first
 
 
 def read_group(files: list[ScriptFile], engine: str) -> Part:
@@ -260,6 +265,7 @@ class _Looker:
                 self.sightings.append(Sighting(hit.construct, *place, _AT_RUN_TIME, needs))
 
 
+@step("resolve names")
 def _resolve(catalog: Catalog, uses: list[bytes], missing: list[tuple[str, int, str]], *, is_whole: bool) -> None:
     """Settle what only the whole catalogue can tell: column types, names, missing files."""
     replay = settle(catalog)

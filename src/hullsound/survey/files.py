@@ -7,6 +7,7 @@ from pathlib import Path
 from typing import Final
 
 from hullsound.errors import SourceError, UsageError
+from hullsound.timing import step
 
 SUFFIXES: Final = frozenset(
     """.sql .ddl .tsql .psql .mysql .db2 .bteq .btq .td .spl .mac .proc .udf .dump .pks .pkb .pck .pls .plb .prc .fnc .trg .vw
@@ -62,6 +63,7 @@ def find_scripts(source: Path) -> list[Path]:
     return found
 
 
+@step("open files")
 def read_all(source: Path, encoding: str = "") -> tuple[list[ScriptFile], list[SourceError]]:
     """Read all scripts of a source. A file of a folder that cannot be read is returned as its error.
 

@@ -98,3 +98,20 @@ BEGIN
   RETURN 0
 END
 GO
+-- gives fnTag('abcdef', 1.256): ['abc1.26']
+-- gives fnTag('a', 2): ['a2.00']
+CREATE FUNCTION dbo.fnTag(@Code varchar(3), @Rate decimal(5,2)) RETURNS varchar(30) AS
+BEGIN
+  RETURN @Code + CONVERT(varchar(20), @Rate)
+END
+GO
+-- gives fnOfKind('ropes and more'): [1]
+CREATE FUNCTION dbo.fnOfKind(@Kind varchar(4)) RETURNS TABLE AS
+  RETURN (SELECT ID FROM dbo.Line WHERE Kind = @Kind)
+GO
+-- gives uspFlag('yes', 'x', 'none', 2.5): ['y', 'n', 3]
+CREATE PROCEDURE dbo.uspFlag @Given varchar(10), @Flag char(1) OUTPUT, @First char(1) OUTPUT, @Whole decimal(5,0) OUTPUT AS
+BEGIN
+  SET @Flag = @Given
+END
+GO

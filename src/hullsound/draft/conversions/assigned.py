@@ -9,6 +9,7 @@ from collections.abc import Iterator
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.signatures import choices_of
 from hullsound.analyze.types import Family
 from hullsound.catalog.definitions import data_type
 from hullsound.catalog.model import DataType
@@ -18,14 +19,19 @@ from hullsound.sql.literals import string_content
 from hullsound.sql.tree import (
     Assign,
     Call,
+    Case,
     Cast,
+    CursorDeclaration,
+    Fetch,
     Literal,
     Name,
     Node,
     Operation,
+    Parameter,
     Paren,
     Return,
     Routine,
+    Select,
     SelectItem,
     Variable,
 )
@@ -37,7 +43,12 @@ _CUTTING: Final = _TSQL | {"db2", "teradata"}
 """Engines in which a number loses its fraction where it becomes whole; the others round it."""
 _ROUNDING_RESULTS: Final = _TSQL | {"mysql", "mariadb"}
 """Engines that round what a function gives to the digits it is declared to give; PostgreSQL passes them over."""
+_CUTTING_DIGITS: Final = frozenset(("db2",))
+"""Engines that cut the digits behind the scale as well; the others round them."""
+_UNSIZED: Final = frozenset(("oracle", "postgresql"))
+"""Targets whose parameters have neither a length nor digits."""
 _VARYING: Final = frozenset(("VARCHAR", "NVARCHAR"))
+_FIXED: Final = frozenset(("CHAR", "NCHAR"))
 _RANK: Final = 6
 _CUT: Final = {"postgresql": "trunc({0}, {1})", "oracle": "TRUNC({0}, {1})", "sqlserver": "ROUND({0}, {1}, 1)"}
 _SHORT: Final = {"postgresql": "CAST({0} AS varchar({1}))", "oracle": "SUBSTR({0}, 1, {1})"}
@@ -47,20 +58,24 @@ def add_assigned_values(rewriter: Rewriter) -> None:
     """Cut or round what becomes whole as the source does, and cut texts that are longer than the variable that keeps them."""
     source, target = rewriter.catalog.engine, rewriter.target.engine
     is_other = (source in _CUTTING) != (target in _CUTTING)
+    is_cut = is_other or (source in _CUTTING_DIGITS and target not in _CUTTING_DIGITS)
     # A function of Oracle gives a number of any digits, whatever it is declared to give.
     for kind, value in _returned(rewriter):
-        if is_other or target == "oracle":
+        if is_cut or target == "oracle":
             _add_number(kind, value, rewriter, is_free=target == "oracle" and source != "oracle")
         if source in _TSQL and target not in (
             "postgresql",
             "sqlserver",
-        ):  # the writer of routines does it for PostgreSQL
+        ):  # for PostgreSQL the writer of routines does it
             _add_text(kind, value, rewriter)
-    for kind, value in _kept_in_variables(rewriter) if is_other else ():
+    if source in _ROUNDING_RESULTS and target in _UNSIZED:
+        for kind, value in _kept_in_parameters(rewriter):
+            _add_number(kind, value, rewriter, is_free=True)
+    for kind, value in _kept_in_variables(rewriter) if is_cut else ():
         _add_number(kind, value, rewriter)
         if source in _TSQL:
             _add_text(kind, value, rewriter)
-    for kind, value in kept_in_columns(rewriter) if is_other else ():
+    for kind, value in kept_in_columns(rewriter) if is_cut else ():
         _add_number(kind, value, rewriter)
     if source in _TSQL and target not in _TSQL:
         _add_replacements(rewriter)
@@ -84,6 +99,18 @@ def _day(value: Node, rewriter: Rewriter) -> str:
     return f"TRUNC({text})" if rewriter.target.engine == "oracle" else f"CAST({text} AS date)"
 
 
+def _kept_in_parameters(rewriter: Rewriter) -> Iterator[tuple[DataType, Node]]:
+    """Yield what is given out through parameters, each with the parameter's type."""
+    subject = rewriter.subject
+    given = [*_selected(rewriter), *_fetched(rewriter)]
+    if rewriter.target.engine != "postgresql":  # for which the writer of routines does it
+        given += [(each.target, each.value) for each in subject.all(Assign) if each.value.first >= each.target.last]
+    kinds = {each.name: data_type(each.type) for each in subject.all(Parameter) if each.mode != "in"}
+    for target, value in given:
+        if isinstance(target, Name) and target.parts[0] in kinds:
+            yield kinds[target.parts[0]], value
+
+
 def _kept_in_variables(rewriter: Rewriter) -> Iterator[tuple[DataType, Node]]:
     subject, types = rewriter.subject, rewriter.types
     for assign in subject.all(Assign):
@@ -95,12 +122,32 @@ def _kept_in_variables(rewriter: Rewriter) -> Iterator[tuple[DataType, Node]]:
     for variable in subject.all(Variable):
         if variable.default is not None:
             yield data_type(variable.type), variable.default
+    for target, value in (*_selected(rewriter), *_fetched(rewriter)):
+        kind = types.source_type(target)
+        if kind is not None:
+            yield kind, value
+
+
+def _selected(rewriter: Rewriter) -> Iterator[tuple[Node, Node]]:
+    """Yield the variables that queries fill, each with its value."""
+    subject = rewriter.subject
+    for select in subject.all(Select):
+        yield from zip(select.into, (item.value for item in select.items), strict=False)
     for item in subject.all(SelectItem) if rewriter.catalog.engine in _TSQL else ():
         value = item.value
         if isinstance(value, Operation) and value.operators == ["="] and rewriter.words[item.first].startswith("@"):
-            kind = types.source_type(value.operands[0])
-            if kind is not None:
-                yield kind, value.operands[1]
+            yield value.operands[0], value.operands[1]
+
+
+def _fetched(rewriter: Rewriter) -> Iterator[tuple[Node, Node]]:
+    """Yield the variables that fetches fill, each with the value of the cursor's query."""
+    subject = rewriter.subject
+    queries = {each.name: each.query for each in subject.all(CursorDeclaration) if each.query is not None}
+    for fetch in subject.all(Fetch):
+        query = queries.get(fetch.cursor.parts[-1]) if isinstance(fetch.cursor, Name) else None
+        block = query.blocks[0] if query is not None and len(query.blocks) == 1 else None
+        if isinstance(block, Select):
+            yield from zip(fetch.into, (item.value for item in block.items), strict=False)
 
 
 def _returned(rewriter: Rewriter) -> Iterator[tuple[DataType, Node]]:
@@ -114,17 +161,27 @@ def _returned(rewriter: Rewriter) -> Iterator[tuple[DataType, Node]]:
 
 def _add_number(kind: DataType, value: Node, rewriter: Rewriter, *, is_free: bool = False) -> None:
     """Cut or round a number that becomes whole, or has fewer digits where nothing else takes them off."""
-    source = rewriter.catalog.engine
+    source, target = rewriter.catalog.engine, rewriter.target.engine
     if rewriter.types.family(value) is not Family.NUMBER or _stays_whole(value, rewriter):
         return
     has_scale = len(kind.arguments) > 1 and kind.arguments[1].isdigit()
     if rewriter.types.family_of(kind) is Family.INTEGER:
-        if not _is_money(value, rewriter):
+        is_kept = target == "postgresql" or not is_free  # a type that is whole there as well
+        if not _is_money(value, rewriter) and not (is_kept and (source in _CUTTING) == (target in _CUTTING)):
             rewriter.wrap(value, partial(_whole, value), rank=_RANK)
-    elif has_scale and source == "db2" and not fits(value, kind, rewriter):
+    elif not has_scale or fits(value, kind, rewriter):
+        return
+    elif source in _CUTTING_DIGITS:
         rewriter.wrap(value, partial(cut_digits, value, kind.arguments[1]), rank=_RANK)
-    elif has_scale and is_free and source in _ROUNDING_RESULTS and not fits(value, kind, rewriter):
-        rewriter.wrap(value, lambda r: f"ROUND({r.node(value)}, {kind.arguments[1]})", rank=_RANK)
+    elif is_free and source in _ROUNDING_RESULTS:
+        rewriter.wrap(value, partial(_rounded, value, kind), rank=_RANK)
+
+
+def _rounded(value: Node, kind: DataType, rewriter: Rewriter) -> str:
+    text = rewriter.node(value)
+    if rewriter.target.engine == "postgresql":
+        return f"CAST({text} AS numeric({', '.join(kind.arguments)}))"
+    return f"ROUND({text}, {kind.arguments[1]})"
 
 
 def _stays_whole(value: Node, rewriter: Rewriter) -> bool:
@@ -187,12 +244,20 @@ def cut_text(number: str, digits: str, target: str) -> str:
 
 def _add_text(kind: DataType, value: Node, rewriter: Rewriter) -> None:
     """Cut a text that may be longer than the variable or result that keeps it."""
-    size = kind.arguments[0] if kind.arguments and kind.name in _VARYING else ""
+    is_text = kind.name in _VARYING or kind.name in _FIXED
+    size = (kind.arguments or ("1",))[0] if is_text else ""
     if not size.isdigit() or rewriter.types.family(value) is not Family.TEXT:
         return
     length = _length(value, rewriter)
     if length is None or length > int(size):
-        rewriter.wrap(value, partial(_short, value, size), rank=_RANK)
+        short = (
+            partial(_filled, value, size) if kind.name in _FIXED and rewriter.target.engine == "postgresql" else None
+        )
+        rewriter.wrap(value, short or partial(_short, value, size), rank=_RANK)
+
+
+def _filled(value: Node, size: str, rewriter: Rewriter) -> str:
+    return f"CAST({rewriter.node(value)} AS char({size}))"
 
 
 def _short(value: Node, size: str, rewriter: Rewriter) -> str:
@@ -216,6 +281,12 @@ def _length(value: Node, rewriter: Rewriter) -> int | None:
         return int(digits) if digits.isdigit() else _length(value.arguments[0], rewriter)
     if isinstance(value, Call) and value.parts in (("UPPER",), ("LOWER",), ("LTRIM",), ("RTRIM",), ("TRIM",)):
         return _length(value.arguments[0], rewriter) if value.arguments else None
+    if isinstance(value, Call) and value.parts == ("SUBSTRING",) and len(value.arguments) > 2:
+        digits = rewriter.subject.source(value.arguments[2])
+        return int(digits) if digits.isdigit() else _length(value.arguments[0], rewriter)
+    if isinstance(value, Case):
+        lengths = [_length(each, rewriter) for each in choices_of(value, rewriter.catalog.engine)]
+        return None if None in lengths else max((each for each in lengths if each is not None), default=None)
     if isinstance(value, Operation) and set(value.operators) == {"+"}:
         parts = [_length(each, rewriter) for each in value.operands]
         return None if None in parts else sum(part for part in parts if part is not None)

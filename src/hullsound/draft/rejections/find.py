@@ -23,6 +23,7 @@ from hullsound.sql.script import ReadStatement, read_script
 from hullsound.sql.tree import Insert
 from hullsound.survey.files import ScriptFile
 from hullsound.survey.scripts import ScriptSurvey
+from hullsound.timing import step
 from hullsound.workers import Workers
 
 from .row_keys import RowKeys
@@ -40,6 +41,7 @@ _CHECKED: Final = frozenset(
 _WITH_ROWS: Final = (ObjectType.DATA, ObjectType.CHANGE)
 
 
+@step("check drafts")
 def take_back_rejected(made: DraftSet, catalog: Catalog, target: Target, workers: Workers = _ALONE) -> None:
     """Note in each promised draft why its target would reject it."""
     if target.engine not in _READ_AGAIN or catalog.engine == target.engine == ENGINE:
@@ -69,7 +71,12 @@ def take_back_rejected(made: DraftSet, catalog: Catalog, target: Target, workers
 
 def take_back(promised: Sequence[Draft], why: Callable[[Draft], str], workers: Workers) -> None:
     """Note in each draft why it cannot be promised; '' leaves the promise."""
-    reasons = workers.map(lambda place: why(promised[place]), [len(draft.text) for draft in promised], WORTH)
+    reasons = workers.map(
+        lambda place: why(promised[place]),
+        [len(draft.text) for draft in promised],
+        WORTH,
+        names=lambda place: promised[place].object.id,
+    )
     for draft, reason in zip(promised, reasons, strict=True):
         if reason:
             draft.skipped.append(("", draft.object.line, reason))

@@ -14,6 +14,7 @@ from hullsound.knowledge.targets import functions_everywhere, target_functions
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.script import ReadStatement, read_script
 from hullsound.sql.tree import Call
+from hullsound.timing import step
 from hullsound.workers import Workers
 
 from .find import take_back
@@ -26,6 +27,7 @@ _NO_VALUES: Final = re.compile(r"^INSERT INTO [^\s(]+ DEFAULT VALUES", re.MULTIL
 _SHOWN: Final = 60
 
 
+@step("check drafts")
 def take_back_unread(made: DraftSet, catalog: Catalog, target: Target, workers: Workers) -> None:
     """Note in each promised draft what the target cannot read or does not have, where no engine is here to say so."""
     end = CODE_ENDS.get(target.engine, "")

@@ -15,7 +15,6 @@ from hullsound.sql.tree import (
     CreateTrigger,
     Execute,
     Name,
-    Parameter,
     Unread,
     Variable,
 )
@@ -24,6 +23,7 @@ from .calls import STATUS, returns_status
 from .cursor_results import NOTE, CursorResults
 from .cursors import Cursors
 from .declarations import declare, handle
+from .parameters import keep_parameters
 from .plsql import PlsqlSpeech
 from .psm import MariadbSpeech, PsmSpeech
 from .speech import Declared, Speech, Unit, several
@@ -31,7 +31,7 @@ from .trigger_units import write_trigger
 from .triggers import innermost, is_trigger_function
 from .tsql import TsqlSpeech
 from .types import type_text
-from .variables import assigned_names, declared_names
+from .variables import declared_names
 from .walk import Walk
 
 _SPEECHES: Final[dict[str, type[Speech]]] = {
@@ -102,8 +102,7 @@ def _write_one(name: str, tree: CreateRoutine, rewriter: Rewriter) -> str:
         if p.name not in results.names
     ]
     unit = Unit(form, name, parameters, returns)
-    if speech.keeps_parameters:
-        _copy_assigned(routine.parameters, unit, variables, rewriter)
+    opening = keep_parameters(routine.parameters, unit, variables, rewriter) if speech.keeps_parameters else []
     if results.names:
         unit.notes.append(NOTE)
     if returns_status(rewriter.subject.read, rewriter.catalog.engine):
@@ -128,7 +127,7 @@ def _write_one(name: str, tree: CreateRoutine, rewriter: Rewriter) -> str:
         raise CannotDraft(rewriter.skipped[0].reason)
     if unit.status:
         body = [*speech.assign(unit.status, "0"), *body]
-    text = speech.unit(unit, body)
+    text = speech.unit(unit, [*opening, *body])
     rewriter.rendered += [(note, tree.first) for note in unit.notes]
     return "\n".join([*unit.before, text])
 
@@ -140,18 +139,6 @@ def _calls_itself(tree: CreateRoutine, rewriter: Rewriter) -> bool:
     called += [each.call.parts for each in rewriter.subject.all(CallStatement) if isinstance(each.call, Name)]
     own = tree.routine.name
     return any(parts and parts[-1] == own[-1] and parts[:-1] in ((), own[:-1]) for parts in called)
-
-
-def _copy_assigned(parameters: list[Parameter], unit: Unit, variables: dict[str, str], rewriter: Rewriter) -> None:
-    """Give each parameter that the code assigns to, and that gives nothing back, a variable that begins with its value."""
-    assigned = assigned_names(rewriter)
-    for parameter in parameters:
-        if parameter.mode == "in" and parameter.name in assigned:
-            given, bare = variables[parameter.name], rewriter.names.folded(parameter.name.lstrip("@"))
-            variables[parameter.name] = rewriter.names.parameter(f"v_{bare}")
-            unit.variables.append(
-                Declared(variables[parameter.name], type_text(parameter.type, rewriter), "", default=given)
-            )
 
 
 def _is_strict(options: list[str]) -> bool:

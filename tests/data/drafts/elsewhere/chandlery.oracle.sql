@@ -82,17 +82,20 @@ CREATE TABLE dbo.draught (
 CREATE OR REPLACE FUNCTION dbo.fnfullname(p_first IN varchar2, p_last IN varchar2)
 RETURN varchar2
 AS
+  v_first varchar2(50 char) := SUBSTR(p_first, 1, 50);
+  v_last varchar2(50 char) := SUBSTR(p_last, 1, 50);
 BEGIN
-  RETURN SUBSTR(LTRIM(RTRIM(NVL(p_first || ' ', '') || p_last)), 1, 101);
+  RETURN SUBSTR(LTRIM(RTRIM(NVL(v_first || ' ', '') || v_last)), 1, 101);
 END;
 
 -- dbo.function.fnwithtax: drafted
 CREATE OR REPLACE FUNCTION dbo.fnwithtax(p_net IN number, p_rate IN number DEFAULT 0.25)
 RETURN number
 AS
+  v_rate number(5,4) := ROUND(p_rate, 4);
   v_gross number(19,4);
 BEGIN
-  v_gross := p_net * (1 + p_rate);
+  v_gross := p_net * (1 + v_rate);
   RETURN v_gross;
 END;
 
@@ -124,17 +127,18 @@ END;
 CREATE OR REPLACE FUNCTION dbo.fnproper(p_text IN varchar2)
 RETURN varchar2
 AS
+  v_text varchar2(200 char) := SUBSTR(p_text, 1, 200);
   v_index number(10);
   v_char char(1 char);
   v_out varchar2(200 char);
   v_prev char(1 char);
 BEGIN
-  v_out := LOWER(p_text);
+  v_out := LOWER(v_text);
   v_index := 1;
   <<hs_loop1>>
-  WHILE v_index <= NVL2(p_text, NVL(LENGTH(RTRIM(p_text)), 0), NULL) LOOP
-    v_char := SUBSTR(p_text, v_index, 1);
-    v_prev := CASE WHEN v_index = 1 THEN ' ' ELSE SUBSTR(p_text, v_index - 1, 1) END;
+  WHILE v_index <= NVL2(v_text, NVL(LENGTH(RTRIM(v_text)), 0), NULL) LOOP
+    v_char := SUBSTR(v_text, v_index, 1);
+    v_prev := CASE WHEN v_index = 1 THEN ' ' ELSE SUBSTR(v_text, v_index - 1, 1) END;
     IF v_prev IN (' ', ';', ':', '-') THEN
       v_out := SUBSTR((SUBSTR(v_out, 1, v_index - 1) || UPPER(v_char) || SUBSTR(v_out, v_index + 1)), 1, 200);
     END IF;
@@ -183,8 +187,9 @@ END;
 CREATE OR REPLACE FUNCTION dbo.fnismail(p_mail IN varchar2)
 RETURN number
 AS
+  v_mail varchar2(120 char) := SUBSTR(p_mail, 1, 120);
 BEGIN
-  IF p_mail IS NULL OR p_mail NOT LIKE '%_@_%._%' OR INSTR(LTRIM(RTRIM(p_mail)), ' ') <> 0 THEN
+  IF v_mail IS NULL OR v_mail NOT LIKE '%_@_%._%' OR INSTR(LTRIM(RTRIM(v_mail)), ' ') <> 0 THEN
     RETURN 0;
   END IF;
   RETURN 1;
@@ -198,8 +203,10 @@ END;
 CREATE OR REPLACE FUNCTION dbo.fnconcat(p_a IN varchar2, p_b IN varchar2)
 RETURN varchar2
 AS
+  v_a varchar2(10 char) := SUBSTR(p_a, 1, 10);
+  v_b varchar2(10 char) := SUBSTR(p_b, 1, 10);
 BEGIN
-  RETURN SUBSTR((p_a || '-' || p_b || '/'), 1, 40);
+  RETURN SUBSTR((v_a || '-' || v_b || '/'), 1, 40);
 END;
 
 -- dbo.function.fnformatmoney: rewrite
@@ -283,10 +290,11 @@ END;
 -- dbo.procedure.uspfindcustomers: confirm
 CREATE OR REPLACE PROCEDURE dbo.uspfindcustomers(p_name IN varchar2 DEFAULT NULL, p_mincredit IN number DEFAULT NULL)
 AS
+  v_name varchar2(50 char) := SUBSTR(p_name, 1, 50);
   hs_result SYS_REFCURSOR;
 BEGIN
   OPEN hs_result FOR SELECT LastName FROM Customer
-WHERE (p_name IS NULL OR lower(LastName) LIKE lower(p_name || '%'))
+WHERE (v_name IS NULL OR lower(LastName) LIKE lower(v_name || '%'))
   AND (p_mincredit IS NULL OR CreditLimit >= p_mincredit)
 ORDER BY LastName;
   DBMS_SQL.RETURN_RESULT(hs_result);
@@ -295,16 +303,19 @@ END;
 -- dbo.procedure.uspaddcustomer: confirm
 CREATE OR REPLACE PROCEDURE dbo.uspaddcustomer(p_code IN char, p_first IN varchar2, p_last IN varchar2, p_newid IN OUT number, p_status OUT number)
 AS
+  v_code char(6 char) := SUBSTR(p_code, 1, 6);
+  v_first varchar2(50 char) := SUBSTR(p_first, 1, 50);
+  v_last varchar2(50 char) := SUBSTR(p_last, 1, 50);
   hs_test number(19);
 BEGIN
   p_status := 0;
-  SELECT CASE WHEN EXISTS (SELECT 1 FROM dbo.Customer WHERE Code = p_code) THEN 1 ELSE 0 END INTO hs_test FROM dual;
+  SELECT CASE WHEN EXISTS (SELECT 1 FROM dbo.Customer WHERE Code = v_code) THEN 1 ELSE 0 END INTO hs_test FROM dual;
   IF hs_test = 1 THEN
-    RAISE_APPLICATION_ERROR(-20000, 'Code ' || p_code || ' is taken');
+    RAISE_APPLICATION_ERROR(-20000, 'Code ' || v_code || ' is taken');
     p_status := -1;
     RETURN;
   END IF;
-  INSERT INTO dbo.Customer (Code, FirstName, LastName) VALUES (p_code, p_first, p_last) RETURNING customerid INTO p_newid;
+  INSERT INTO dbo.Customer (Code, FirstName, LastName) VALUES (v_code, v_first, v_last) RETURNING customerid INTO p_newid;
   p_status := 0;
   RETURN;
 END;
@@ -331,21 +342,23 @@ END;
 -- dbo.procedure.uspplaceorder: confirm
 CREATE OR REPLACE PROCEDURE dbo.uspplaceorder(p_customerid IN number, p_sku IN varchar2, p_qty IN number, p_orderid IN OUT number, p_message IN OUT varchar2)
 AS
+  v_sku varchar2(20 char) := SUBSTR(p_sku, 1, 20);
   v_price number(10,2);
   v_stock number(10);
   hs_caught varchar2(4000);
 BEGIN
+  p_message := SUBSTR(p_message, 1, 200);
   BEGIN
     BEGIN
-      SELECT Price, Stock INTO v_price, v_stock FROM dbo.Item WHERE Sku = p_sku;
+      SELECT Price, Stock INTO v_price, v_stock FROM dbo.Item WHERE Sku = v_sku;
     EXCEPTION
       WHEN NO_DATA_FOUND THEN NULL;
     END;
     IF v_stock < p_qty THEN
-      RAISE_APPLICATION_ERROR(-20000, 'not enough of ' || p_sku);
+      RAISE_APPLICATION_ERROR(-20000, 'not enough of ' || v_sku);
     END IF;
     INSERT INTO dbo.SaleOrder (CustomerId, Total) VALUES (p_customerid, v_price * p_qty) RETURNING orderid INTO p_orderid;
-    INSERT INTO dbo.OrderLine VALUES (p_orderid, 1, p_sku, p_qty, v_price);
+    INSERT INTO dbo.OrderLine VALUES (p_orderid, 1, v_sku, p_qty, v_price);
     p_message := 'fine';
   EXCEPTION
     WHEN OTHERS THEN
@@ -364,8 +377,9 @@ END;
 -- dbo.procedure.uspraise: drafted
 CREATE OR REPLACE PROCEDURE dbo.uspraise(p_percent IN number)
 AS
+  v_percent number(5,2) := ROUND(p_percent, 2);
 BEGIN
-  UPDATE dbo.Staff SET Wage = ROUND(Wage * (1 + TRUNC(p_percent / 100, 6)), 2) WHERE Wage IS NOT NULL;
+  UPDATE dbo.Staff SET Wage = ROUND(Wage * (1 + TRUNC(v_percent / 100, 6)), 2) WHERE Wage IS NOT NULL;
 END;
 
 -- dbo.procedure.uspsearch: rewrite
@@ -379,10 +393,11 @@ END;
 -- dbo.procedure.uspsetsetting: drafted
 CREATE OR REPLACE PROCEDURE dbo.uspsetsetting(p_name IN varchar2, p_value IN varchar2)
 AS
+  v_value varchar2(200 char) := SUBSTR(p_value, 1, 200);
 BEGIN
-  UPDATE dbo.Setting SET Value = p_value WHERE Name = p_name;
+  UPDATE dbo.Setting SET Value = v_value WHERE Name = p_name;
   IF SQL%ROWCOUNT = 0 THEN
-    INSERT INTO dbo.Setting (Name, Value) VALUES (p_name, p_value);
+    INSERT INTO dbo.Setting (Name, Value) VALUES (p_name, v_value);
   END IF;
 END;
 
@@ -391,6 +406,7 @@ END;
 CREATE OR REPLACE PROCEDURE dbo.uspgetsetting(p_name IN varchar2, p_value IN OUT varchar2)
 AS
 BEGIN
+  p_value := SUBSTR(p_value, 1, 200);
   SELECT SUBSTR((SELECT Value FROM dbo.Setting WHERE Name = p_name), 1, 200) INTO p_value FROM dual;
   IF p_value IS NULL THEN
     p_value := 'unset';
@@ -404,6 +420,7 @@ AS
   v_b varchar2(200 char);
   v_rc number(10);
 BEGIN
+  p_out := SUBSTR(p_out, 1, 100);
   dbo.uspgetsetting('mode', v_a);
   v_rc := 0;
   dbo.uspgetsetting('none', v_b);
@@ -414,9 +431,10 @@ END;
 CREATE OR REPLACE PROCEDURE dbo.uspstatusof(p_orderid IN number, p_word IN OUT varchar2)
 AS
 BEGIN
+  p_word := SUBSTR(p_word, 1, 20);
   p_word := NULL;
   BEGIN
-    SELECT SUBSTR(CASE Status WHEN 'N' THEN 'new' WHEN 'P' THEN 'paid' ELSE 'other' END, 1, 20) INTO p_word FROM SaleOrder WHERE OrderId = p_orderid;
+    SELECT CASE Status WHEN 'N' THEN 'new' WHEN 'P' THEN 'paid' ELSE 'other' END INTO p_word FROM SaleOrder WHERE OrderId = p_orderid;
   EXCEPTION
     WHEN NO_DATA_FOUND THEN NULL;
   END;
@@ -450,9 +468,10 @@ END;
 -- dbo.procedure.usptrymoney: confirm
 CREATE OR REPLACE PROCEDURE dbo.usptrymoney(p_text IN varchar2, p_value IN OUT number)
 AS
+  v_text varchar2(20 char) := SUBSTR(p_text, 1, 20);
 BEGIN
   BEGIN
-    p_value := CAST(p_text AS number(19,4));
+    p_value := CAST(v_text AS number(19,4));
   EXCEPTION
     WHEN OTHERS THEN
       p_value := 0;
@@ -462,6 +481,8 @@ END;
 -- dbo.procedure.usptransfer: confirm
 CREATE OR REPLACE PROCEDURE dbo.usptransfer(p_from IN varchar2, p_to IN varchar2, p_qty IN number)
 AS
+  v_from varchar2(20 char) := SUBSTR(p_from, 1, 20);
+  v_to varchar2(20 char) := SUBSTR(p_to, 1, 20);
   v_m varchar2(100 char);
   v_msg varchar2(4000 char);
   v_sev number(10);
@@ -471,11 +492,11 @@ AS
 BEGIN
   BEGIN
     -- A transaction begins by itself.
-    UPDATE Item SET Stock = Stock - p_qty WHERE Sku = p_from;
-    UPDATE Item SET Stock = Stock + p_qty WHERE Sku = p_to;
-    SELECT CASE WHEN (SELECT Stock FROM Item WHERE Sku = p_from) < 0 THEN 1 ELSE 0 END INTO hs_test FROM dual;
+    UPDATE Item SET Stock = Stock - p_qty WHERE Sku = v_from;
+    UPDATE Item SET Stock = Stock + p_qty WHERE Sku = v_to;
+    SELECT CASE WHEN (SELECT Stock FROM Item WHERE Sku = v_from) < 0 THEN 1 ELSE 0 END INTO hs_test FROM dual;
     IF hs_test = 1 THEN
-      v_m := 'short of ' || p_from;
+      v_m := 'short of ' || v_from;
       RAISE_APPLICATION_ERROR(-20000, v_m);
     END IF;
     COMMIT;
@@ -493,8 +514,8 @@ END;
 -- dbo.procedure.usptransfersafe: confirm
 CREATE OR REPLACE PROCEDURE dbo.usptransfersafe(p_from IN varchar2, p_to IN varchar2, p_qty IN number)
 AS
-  v_from varchar2(20 char) := p_from;
-  v_to varchar2(20 char) := p_to;
+  v_from varchar2(20 char) := SUBSTR(p_from, 1, 20);
+  v_to varchar2(20 char) := SUBSTR(p_to, 1, 20);
   v_qty number(10) := p_qty;
   hs_caught varchar2(4000);
 BEGIN
@@ -589,10 +610,11 @@ END;
 -- dbo.procedure.uspwaitprint: confirm
 CREATE OR REPLACE PROCEDURE dbo.uspwaitprint(p_text IN varchar2)
 AS
+  v_text varchar2(50 char) := SUBSTR(p_text, 1, 50);
 BEGIN
-  DBMS_OUTPUT.PUT_LINE('Logging ' || p_text);
+  DBMS_OUTPUT.PUT_LINE('Logging ' || v_text);
   DBMS_SESSION.SLEEP(0.010);
-  INSERT INTO AuditLog (What) VALUES (p_text);
+  INSERT INTO AuditLog (What) VALUES (v_text);
 END;
 
 -- dbo.procedure.uspmove: rewrite

@@ -27,6 +27,17 @@ BEGIN
   RETURN (FLOOR(p_n) DIV 3);
 END;
 
+-- dbo.function.fntag: confirm
+CREATE FUNCTION dbo.fntag(p_code varchar(3), p_rate decimal(5,2))
+RETURNS varchar(30)
+NO SQL
+BEGIN
+  RETURN CONCAT(p_code, CAST(p_rate AS CHAR(20)));
+END;
+
+-- dbo.function.fnofkind: confirm
+-- Nothing to create: each query that reads this function holds its query.
+
 -- dbo.procedure.uspcount: rewrite
 
 -- dbo.procedure.uspkinds: rewrite
@@ -96,6 +107,13 @@ hs_body: BEGIN
 END;
 
 -- dbo.procedure.usptake: rewrite
+
+-- dbo.procedure.uspflag: drafted
+CREATE PROCEDURE dbo.uspflag(IN p_given varchar(10), INOUT p_flag char(1), INOUT p_first char(1), INOUT p_whole decimal(5,0))
+NO SQL
+hs_body: BEGIN
+  SET p_flag = LEFT(p_given, 1);
+END;
 
 -- dbo.constraint.line_pk: as-is
 ALTER TABLE dbo.line ADD CONSTRAINT line_pk PRIMARY KEY (id);

@@ -45,9 +45,10 @@ END;
 -- dbo.procedure.dear_repairs: confirm
 CREATE OR REPLACE PROCEDURE dbo.dear_repairs(p_id IN number, p_least IN number)
 AS
+  v_least number(9,2) := ROUND(p_least, 2);
   hs_result SYS_REFCURSOR;
 BEGIN
-  OPEN hs_result FOR SELECT p.name, r.cost FROM (SELECT r.id, r.cost, r.pontoon_id FROM dbo.repairs r WHERE r.pontoon_id = p_id AND r.cost >= p_least) r JOIN dbo.pontoons p ON p.id = r.pontoon_id ORDER BY r.id;
+  OPEN hs_result FOR SELECT p.name, r.cost FROM (SELECT r.id, r.cost, r.pontoon_id FROM dbo.repairs r WHERE r.pontoon_id = p_id AND r.cost >= v_least) r JOIN dbo.pontoons p ON p.id = r.pontoon_id ORDER BY r.id;
   DBMS_SQL.RETURN_RESULT(hs_result);
 END;
 

@@ -70,8 +70,9 @@ END;
 -- dbo.procedure.uspadd: drafted
 CREATE OR REPLACE PROCEDURE dbo.uspadd(p_name IN varchar2)
 AS
+  v_name varchar2(40 char) := SUBSTR(p_name, 1, 40);
 BEGIN
-  INSERT INTO dbo.Quay (name, notes, uses, openedat, opens, isclosed) VALUES (p_name, NULL, 5, NULL, '05:00', 0);
+  INSERT INTO dbo.Quay (name, notes, uses, openedat, opens, isclosed) VALUES (v_name, NULL, 5, NULL, '05:00', 0);
 END;
 
 -- dbo.procedure.uspfind: rewrite
@@ -100,8 +101,9 @@ END;
 -- dbo.procedure.usprename: drafted
 CREATE OR REPLACE PROCEDURE dbo.usprename(p_id IN number, p_name IN varchar2)
 AS
+  v_name varchar2(40 char) := SUBSTR(p_name, 1, 40);
 BEGIN
-  UPDATE dbo.Quay SET Name = p_name WHERE QuayID = p_id;
+  UPDATE dbo.Quay SET Name = v_name WHERE QuayID = p_id;
 END;
 
 -- dbo.constraint.quay_pk: as-is

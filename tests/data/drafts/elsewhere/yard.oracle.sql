@@ -306,24 +306,46 @@ END;
 CREATE OR REPLACE FUNCTION f_round(a IN number)
 RETURN number
 AS
+  v_a number(10,3) := ROUND(a, 3);
 BEGIN
-  RETURN ROUND(ROUND(a, 2), 2);
+  RETURN ROUND(ROUND(v_a, 2), 2);
 END;
 
 -- function.f_truncate: drafted
 CREATE OR REPLACE FUNCTION f_truncate(a IN number)
 RETURN number
 AS
+  v_a number(10,3) := ROUND(a, 3);
 BEGIN
-  RETURN ROUND(TRUNC(a, 1), 1);
+  RETURN ROUND(TRUNC(v_a, 1), 1);
+END;
+
+-- function.f_tenths: drafted
+CREATE OR REPLACE FUNCTION f_tenths(a IN number)
+RETURN number
+AS
+  v_a number(5,1) := ROUND(a, 1);
+BEGIN
+  RETURN ROUND(v_a * 10);
+END;
+
+-- function.f_tenths_kept: drafted
+CREATE OR REPLACE FUNCTION f_tenths_kept(a IN number)
+RETURN number
+AS
+  v_a number(5,1) := ROUND(a, 1);
+  b number(9,3) := v_a;
+BEGIN
+  RETURN ROUND(b * 2, 3);
 END;
 
 -- function.f_ceil: drafted
 CREATE OR REPLACE FUNCTION f_ceil(a IN number)
 RETURN number
 AS
+  v_a number(10,3) := ROUND(a, 3);
 BEGIN
-  RETURN CEIL(a) + FLOOR(a);
+  RETURN CEIL(v_a) + FLOOR(v_a);
 END;
 
 -- function.f_cast: rewrite
@@ -500,8 +522,9 @@ END;
 CREATE OR REPLACE FUNCTION f_format(n IN number)
 RETURN varchar2
 AS
+  v_n number(12,3) := ROUND(n, 3);
 BEGIN
-  RETURN TO_CHAR(n, 'FM999G999G999G999G999G999G990D00', 'NLS_NUMERIC_CHARACTERS=''.,''');
+  RETURN TO_CHAR(v_n, 'FM999G999G999G999G999G999G990D00', 'NLS_NUMERIC_CHARACTERS=''.,''');
 END;
 
 -- function.f_regexp: rewrite
@@ -803,11 +826,21 @@ BEGIN
   END IF;
 END;
 
+-- procedure.p_tenths: drafted
+CREATE OR REPLACE PROCEDURE p_tenths(a IN number, tenths OUT number, whole OUT number)
+AS
+  v_a number(9,3) := ROUND(a, 3);
+BEGIN
+  tenths := ROUND(v_a, 1);
+  whole := ROUND(v_a * 1.5);
+END;
+
 -- procedure.p_insert: drafted
 CREATE OR REPLACE PROCEDURE p_insert(p_name IN varchar2, p_length IN number, p_id OUT number)
 AS
+  v_p_length number(6,2) := ROUND(p_length, 2);
 BEGIN
-  INSERT INTO berth (name, length_m) VALUES (p_name, p_length) RETURNING berth_id INTO p_id;
+  INSERT INTO berth (name, length_m) VALUES (p_name, v_p_length) RETURNING berth_id INTO p_id;
 END;
 
 -- procedure.p_insert_set: rewrite

@@ -336,6 +336,23 @@ BEGIN
   RETURN ROUND(@a, 1, 1);
 END;
 
+-- function.f_tenths: drafted
+CREATE FUNCTION f_tenths(@a decimal(5,1))
+RETURNS int
+AS
+BEGIN
+  RETURN ROUND(@a * 10, 0);
+END;
+
+-- function.f_tenths_kept: drafted
+CREATE FUNCTION f_tenths_kept(@a decimal(5,1))
+RETURNS decimal(9,3)
+AS
+BEGIN
+  DECLARE @b decimal(9,3) = @a;
+  RETURN @b * 2;
+END;
+
 -- function.f_ceil: drafted
 CREATE FUNCTION f_ceil(@a decimal(10,3))
 RETURNS int
@@ -857,6 +874,15 @@ BEGIN
   BEGIN
     SELECT 'other' AS r, @a AS v;
   END
+END;
+
+-- procedure.p_tenths: drafted
+CREATE PROCEDURE p_tenths @a decimal(9,3), @tenths decimal(9,1) OUTPUT, @whole int OUTPUT
+AS
+BEGIN
+  SET NOCOUNT ON;
+  SET @tenths = @a;
+  SET @whole = ROUND(@a * 1.5, 0);
 END;
 
 -- procedure.p_insert: drafted

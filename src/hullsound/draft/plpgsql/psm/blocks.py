@@ -6,6 +6,7 @@ from typing import Final
 
 from hullsound.draft.edits.rewrite import Point, Rewriter
 from hullsound.draft.edits.variables import ROW_COUNT
+from hullsound.draft.plpgsql.parameters import keep_sizes
 from hullsound.draft.plpgsql.results import (
     Results,
 )
@@ -31,6 +32,7 @@ from hullsound.sql.tree import (
     Name,
     Node,
     OtherStatement,
+    Parameter,
     QueryStatement,
     Return,
     Update,
@@ -61,6 +63,8 @@ class PsmBlocks:
         self.words = rewriter.words
         rewriter.closing.append(self.__dict__.clear)
         self.hoisted = Hoisted()
+        self.parameters: list[Parameter] = []
+        """Those of the routine, whose sizes count."""
         self.named = named_conditions(rewriter)
         results = Results(rewriter.subject.read, rewriter.catalog, rewriter.default_schema)
         self.result_count = results.place(body) - 1
@@ -150,7 +154,12 @@ class PsmBlocks:
         if block is self.outermost:
             lines = [*self.hoisted.lines, *lines]
         section = "DECLARE\n" + "".join(f"  {line}\n" for line in lines) if lines else ""
-        return f"{section}BEGIN"
+        opening = self.opening() if block is self.outermost else ""
+        return f"{section}BEGIN\n{opening.rstrip()}" if opening else f"{section}BEGIN"
+
+    def opening(self) -> str:
+        """Return what is done before the first statement."""
+        return keep_sizes(self.parameters, self.body[0].first, self.rewriter.names.parameter, self.rewriter)
 
     def _end(self, exits: list[ConditionHandler], label: str, result: str, rewriter: Rewriter) -> str:
         end = f"END {rewriter.names.write(label)}" if label else "END"

@@ -4,6 +4,7 @@ from functools import partial
 
 from hullsound.catalog.model import Object
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.plpgsql.parameters import cast_in_defaults, cast_where_read
 from hullsound.draft.plpgsql.results import Shape, result_name
 from hullsound.draft.plpgsql.shared import (
     dollar_quote,
@@ -31,6 +32,7 @@ from hullsound.sql.tree import (
     Subquery,
     TableRef,
     Update,
+    Variable,
 )
 
 from .statements import PsmCode
@@ -64,6 +66,10 @@ def _add_routine(routine: Routine, first: int, item: Object, rewriter: Rewriter)
         return
     body = _body(routine.block, rewriter)
     code = PsmCode(rewriter, body, "RETURN" if routine.form == "procedure" else "RETURN NULL")
+    code.parameters = routine.parameters
+    if code.outermost is not None:
+        declared = [each for each in rewriter.subject.all(Variable) if each in code.outermost.declarations]
+        cast_in_defaults(routine.parameters, code.outermost.first, declared, rewriter)
     code.add()
     rewriter.add(Point(first, routine.is_at, partial(_head, routine, item, code)))
     _wrap(body, routine.is_at, routine.last, code, rewriter)
@@ -79,6 +85,7 @@ def _add_table_function(routine: Routine, first: int, item: Object, rewriter: Re
     if any(rewriter.catalog.columns_named(name) for name in named):
         raise CannotDraft("a parameter that is called like a column")
     PsmCode(rewriter, [], "RETURN").add()
+    cast_where_read(routine.parameters, query, rewriter)
     rewriter.add(Point(first, query.first, partial(_table_head, routine, item)))
     rewriter.add(Point(query.last, max(routine.last, query.last), partial(_table_end), behind=0, is_last=True))
 
@@ -133,7 +140,7 @@ def _wrap(body: list[Node], first: int, last: int, code: PsmCode, rewriter: Rewr
     if code.outermost is not None:
         tail = f";\n{quote};"
     else:
-        rewriter.insert(first, f"{code.hoisted.section()}BEGIN\n  ")
+        rewriter.insert(first, f"{code.hoisted.section()}BEGIN\n{code.opening()}  ")
         result = f"  {code.result_line}\n" if code.result_line else ""
         tail = f";\n{result}END;\n{quote};"
     if end > last:

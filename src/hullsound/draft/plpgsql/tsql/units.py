@@ -1,11 +1,13 @@
 """Headers and ends of routines of Transact-SQL."""
 
+from collections.abc import Callable
 from functools import partial
 
 from hullsound.catalog.model import Object
 from hullsound.draft.conversions.values import target_type
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.edits.variables import prefixed
+from hullsound.draft.plpgsql.parameters import cast_where_read, keep_sizes
 from hullsound.draft.plpgsql.results import Shape, routine_shape
 from hullsound.draft.plpgsql.shared import (
     dollar_quote,
@@ -113,6 +115,7 @@ def _head(routine: Routine, item: Object, code: TsqlCode, is_table: bool, start:
     text = f"CREATE OR REPLACE {routine.form.upper()} {rewriter.names.qualified(item.schema, item.name)}"
     extra = Shape(code.result_count, code.has_status).parameters() if routine.form == "procedure" else []
     text += f"({', '.join([*_parameters(routine, rewriter), *extra])})"
+    sized = [each for each in routine.parameters if row_type(each.type, rewriter) is None]
     opening = ""
     if is_table:
         columns, constraints = _table_columns(routine, rewriter)
@@ -125,13 +128,19 @@ def _head(routine: Routine, item: Object, code: TsqlCode, is_table: bool, start:
     elif routine.returns is not None:
         text += f"\nRETURNS {write_type(routine.returns, rewriter, unsized=True)}"
     text += f"\nLANGUAGE plpgsql\nAS {dollar_quote(rewriter.subject.read.text)}\n"
+    opening = keep_sizes(sized, start, _called(rewriter), rewriter) + opening
     text += f"{_CONFLICT if is_table else ''}{code.declare()}BEGIN\n{opening}"
     return text if shares_line(start, rewriter) else text.rstrip("\n")
+
+
+def _called(rewriter: Rewriter) -> Callable[[str], str]:
+    return lambda name: rewriter.names.write(prefixed("P", name))
 
 
 def _parameters(routine: Routine, rewriter: Rewriter) -> list[str]:
     """Write the parameters; behind one with a default each gets one, as PostgreSQL asks for."""
     parameters = []
+    called = _called(rewriter)
     has_default = False
     for each in routine.parameters:
         rows = row_type(each.type, rewriter)
@@ -141,7 +150,7 @@ def _parameters(routine: Routine, rewriter: Rewriter) -> list[str]:
             raise CannotDraft("a table as a parameter")
         else:
             kind = write_type(each.type, rewriter, unsized=True)
-        name = rewriter.names.write(prefixed("P", each.name))
+        name = called(each.name)
         text = f"{'INOUT ' if each.mode == 'in out' else ''}{name} {kind}"
         if each.default is not None:
             text += f" DEFAULT {rewriter.node(each.default)}"
@@ -185,6 +194,7 @@ def _inline_query(node: Node) -> Query | None:
 def _add_inline(routine: Routine, query: Query, first: int, item: Object, rewriter: Rewriter) -> None:
     code = TsqlCode(rewriter, [], item.name.lower(), "function")
     code.add()
+    cast_where_read([each for each in routine.parameters if row_type(each.type, rewriter) is None], query, rewriter)
     rewriter.add(Point(first, query.first, partial(_inline_head, routine, query, item)))
     end = routine.last + 1 if rewriter.words[routine.last] == ";" else routine.last
     tail = f"\n{dollar_quote(rewriter.subject.read.text)};"
