@@ -85,6 +85,10 @@ WRITTEN = [
      "BEGIN p_s := CAST(p_s AS varchar(9)); UPDATE dbo.quay SET name = p_s;"),
     ("sqlserver", "CREATE FUNCTION dbo.p (@s char(3)) RETURNS TABLE AS RETURN (SELECT id FROM dbo.quay WHERE name = @s)", "postgresql:18",
      "WHERE lower(rtrim(name)) = lower(rtrim(CAST(p_s AS char(3))))"),
+    ("postgresql", "CREATE VIEW p AS SELECT format('%s%% of %s', uses, name) AS t FROM quay;", "mysql:8.4",
+     "CONCAT(COALESCE(uses, ''), '% of ', COALESCE(name, '')) AS t"),
+    ("postgresql", "CREATE VIEW p AS SELECT format('%s of %s', uses, name) AS t FROM quay;", "oracle:19", "(uses || ' of ' || name) AS t"),
+    ("postgresql", "CREATE VIEW p AS SELECT format('%s', name) AS t FROM quay;", "sqlserver:2022", "CONCAT(name, '') AS t"),
     ("sqlserver", tsql("SELECT uses, COUNT(*) AS n FROM dbo.quay GROUP BY uses WITH ROLLUP;"), "oracle:19", "GROUP BY ROLLUP (uses)"),
     ("sqlserver", "CREATE FUNCTION dbo.p (@n int) RETURNS int AS BEGIN IF @n <= 1 RETURN 1; RETURN @n * dbo.p(@n - 1); END", "oracle:19",
      "RETURN p_n * dbo.p(p_n - 1);"),
@@ -137,6 +141,9 @@ WRITTEN = [
      "CASE WHEN DATALENGTH(@a) = 0 AND @b IS NOT NULL THEN 1 ELSE CHARINDEX(@a, @b) END"),
 ]  # fmt: skip
 LEFT = [
+    ("postgresql", "CREATE VIEW p AS SELECT format('%1$s', name) AS t FROM quay;", "mysql:8.4"),
+    ("postgresql", "CREATE VIEW p AS SELECT format('%s', uses * 1.5) AS t FROM quay;", "mysql:8.4"),
+    ("postgresql", "CREATE VIEW p AS SELECT format('%s', name) AS t FROM quay;", "oracle:19"),
     ("sqlserver", tsql("SET @d += 0.5;", "@d datetime OUTPUT"), "oracle:19"),
     ("sqlserver", tsql("SET @n /= 2;", "@n int OUTPUT"), "mysql:8.4"),
     ("sqlserver", "CREATE FUNCTION dbo.p (@d datetime) RETURNS int AS BEGIN RETURN CAST(@d AS int); END", "oracle:19"),

@@ -135,3 +135,8 @@ def test_a_key_that_is_there_already(both: Both) -> None:
     both.run("CALL put_jetty(9, 'ninth')")
     assert both.value("SELECT name FROM jetties WHERE id = 1") == "new"
     assert both.value("SELECT count(*) FROM jetties") == 4
+
+
+def test_a_filled_text_counts_null_as_empty(both: Both) -> None:
+    assert both.value("SELECT labelled('quay', 7)") == "quay: 7% of a\\b"
+    assert both.value("SELECT labelled(NULL, NULL)") == ": % of a\\b"

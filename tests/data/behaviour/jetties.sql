@@ -117,3 +117,8 @@ EXCEPTION
   WHEN unique_violation THEN
     UPDATE jetties SET name = p_name WHERE id = p_id;
 END $$;
+
+CREATE FUNCTION labelled(p_name varchar, p_n int) RETURNS varchar LANGUAGE plpgsql AS $$
+BEGIN
+  RETURN format('%s: %s%% of a\b', p_name, p_n);
+END $$;

@@ -7,6 +7,7 @@ from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.draft.conversions.casts import cast_in_words, check_texts
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sight.detector import Found
+from hullsound.sql.literals import string_content
 from hullsound.sql.tree import Cast, Literal, Node, Operation, TypedLiteral
 
 from . import call_of, fixer
@@ -22,6 +23,8 @@ _CUT: Final = {
 _INTERVALS: Final = {"day": "DAY", "hour": "HOUR", "minute": "MINUTE", "second": "SECOND"}
 _JSON_SINCE: Final = 2022
 """Version of SQL Server that builds JSON by functions."""
+_PLACES: Final = re.compile(r"(%.?)", re.DOTALL)
+"""A percent sign of a pattern that is filled, with the character behind it."""
 _MOST_DIGITS: Final = 20
 _POINT_AND_COMMA: Final = "'NLS_NUMERIC_CHARACTERS=''.,'''"
 _MONTHS: Final = {"month": 1, "quarter": 3, "year": 12}
@@ -137,6 +140,40 @@ def fix_texts_joined(place: Found, rewriter: Rewriter) -> str:
     if rewriter.target.engine == "oracle":
         return f"({' || '.join(values)})"
     return "(" + " + ".join(f"CAST({value} AS nvarchar(max))" for value in values) + ")"
+
+
+@fixer("filled_places")
+def fix_filled_places(place: Found, rewriter: Rewriter) -> str:
+    """FORMAT('a %s b', value) of PostgreSQL, in which NULL counts as empty (PostgreSQL 18, "format")."""
+    pattern, *values = call_of(place).arguments
+    if not isinstance(pattern, Literal) or pattern.form != "string":
+        raise CannotDraft("a pattern that is known only as it runs")
+    parts = [""]
+    rest = iter(values)
+    for piece in _PLACES.split(string_content(rewriter.subject.source(pattern), rewriter.catalog.engine)):
+        if piece == "%s" and (value := next(rest, None)) is not None:
+            parts += [_filling(value, rewriter), ""]
+        elif piece[:1] == "%" and piece != "%%":
+            raise CannotDraft("a pattern with other places than %s, or more of them than values")
+        else:
+            parts[-1] += "%" if piece == "%%" else piece
+    if rewriter.target.engine == "oracle" and not any(parts[::2]):
+        raise CannotDraft("a text that may be empty, which is NULL there")
+    written = [rewriter.names.text(part) if place % 2 == 0 else part for place, part in enumerate(parts) if part]
+    if rewriter.target.engine == "oracle":
+        return f"({' || '.join(written)})"
+    return f"CONCAT({', '.join(written if len(written) > 1 else [*written, rewriter.names.text('')])})"
+
+
+def _filling(value: Node, rewriter: Rewriter) -> str:
+    if rewriter.types.family(value) not in (Family.TEXT, Family.INTEGER):
+        raise CannotDraft("a value that is neither a text nor a whole number, in a text that is filled")
+    kind = rewriter.types.source_type(value)
+    if rewriter.target.engine not in _MYSQL:
+        return rewriter.node(value)
+    if kind is not None and kind.name in ("CHAR", "CHARACTER", "BPCHAR"):
+        raise CannotDraft("a text of fixed length, whose blanks the target drops")
+    return rewriter.node(value) if isinstance(value, Literal) else f"COALESCE({rewriter.node(value)}, '')"
 
 
 @fixer("rows_changed")
