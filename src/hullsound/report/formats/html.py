@@ -11,5 +11,5 @@ if TYPE_CHECKING:
 
 
 def write(case: Reportable, planning: "Planning | None") -> Files:
-    page = render_page(case.catalog, case.assessment, case.document, case.drafts, planning, case.history)
+    page = render_page(case.catalog, case.assessment, case.document, case.drafts, planning, case.history, case.workers)
     return {"index.html": page.encode()}

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Protocol
 from hullsound.report.document import Document
 from hullsound.report.drafted import DraftedSet
 from hullsound.report.history import Milestone
+from hullsound.workers import Workers
 
 if TYPE_CHECKING:
     from hullsound.assess.model import Assessment
@@ -24,6 +25,7 @@ class Reportable(Protocol):
 
     catalog: "Catalog"
     assessment: "Assessment"
+    workers: Workers
 
     @property
     def document(self) -> Document: ...

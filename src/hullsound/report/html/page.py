@@ -20,6 +20,7 @@ from hullsound.report.drafted import Drafted, DraftedSet
 from hullsound.report.history import Milestone
 from hullsound.report.look import both_pieces, proof_of
 from hullsound.visible import visible
+from hullsound.workers import Workers
 
 from .facts import render_facts
 from .template import load_asset, load_template
@@ -31,6 +32,9 @@ _OPEN_WORK: Final = (Outcome.BLOCKED, Outcome.REWRITE, Outcome.CONFIRM)
 _SENTENCE_END: Final = re.compile(r"(?<!\.)\.\s")
 _SHOWN_SOURCE_LINES: Final = 600
 """Longer sources are left to `hullsound show`, so that the page stays light."""
+_ALONE: Final = Workers()
+_WORTH: Final = 300_000
+"""Characters of drafts below which starting processes for markup costs more than it saves."""
 _TOGETHER: Final = 50
 """How many objects are compressed, and unpacked, together."""
 _PRINTED_BLOCKERS: Final = 15
@@ -61,6 +65,7 @@ def render_page(
     made: DraftedSet,
     planning: "Planning | None" = None,
     history: Sequence[Milestone] = (),
+    workers: Workers = _ALONE,
 ) -> str:
     """Return the whole page: summary, worklist, plan, findings by object with source and draft, coverage."""
     planned = None
@@ -92,7 +97,7 @@ def render_page(
                     for entry in document.objects
                 ]
             ),
-            chunks=_chunks(document, findings, drafts, assessment),
+            chunks=_chunks(document, findings, drafts, assessment, workers),
             general=[*findings.get("server", []), *findings.get("database", [])],
             constructs=_constructs(document),
             printed=_PRINTED_BLOCKERS,
@@ -177,14 +182,21 @@ def _row(entry: ObjectEntry, findings: list[Finding], proof: str, wave: int | No
 
 
 def _chunks(
-    document: Document, findings: dict[str, list[Finding]], drafts: dict[str, Drafted], assessment: Assessment
-) -> Iterator[str]:
+    document: Document, findings: dict[str, list[Finding]], drafts: dict[str, Drafted], assessment: Assessment,
+    workers: Workers,
+) -> Iterator[str]:  # fmt: skip
     """Yield what is inside of so many objects at a time, each as markup."""
     inside = load_template("parts.html.j2").module.inside
-    for first in range(0, len(document.objects), _TOGETHER):
-        entries = document.objects[first : first + _TOGETHER]
+    objects = document.objects
+    together = [objects[first : first + _TOGETHER] for first in range(0, len(objects), _TOGETHER)]
+
+    def chunk(place: int) -> str:
+        entries = together[place]
         sections = (_section(each, findings.get(each.id, []), drafts[each.id], assessment) for each in entries)
-        yield packed([str(inside(section)) for section in sections])
+        return packed([str(inside(section)) for section in sections])
+
+    sizes = [sum(len(drafts[each.id].text) for each in entries) for entries in together]
+    yield from workers.map(chunk, sizes, _WORTH, names=lambda place: together[place][0].id)
 
 
 def _section(entry: ObjectEntry, findings: list[Finding], draft: Drafted, assessment: Assessment) -> dict[str, object]:
