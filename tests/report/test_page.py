@@ -145,6 +145,19 @@ def test_the_place_of_a_finding_leads_to_its_line(page: Path, tmp_path: Path) ->
     assert "pointed at 5" in seen(clicked, "#view.late").text
 
 
+def test_a_line_leads_back_to_its_finding(page: Path, tmp_path: Path) -> None:
+    click = """setTimeout(function () {
+      var told = document.querySelector("details[open] .gutter .told");
+      told.click();
+      document.body.append("line " + told.textContent + " leads to " + document.activeElement.textContent.trim());
+    }, 2000);"""
+    clicked = tmp_path / "clicked.html"
+    clicked.write_text(
+        page.read_text(encoding="utf-8").replace("</body>", f"<script>{click}</script></body>"), encoding="utf-8"
+    )
+    assert "line 5 leads to 5:10" in seen(clicked, "#view.late").text
+
+
 def test_hostile_names_and_texts_stay_text(page: Path) -> None:
     name = "view.<img src=x onerror=alert(1)>"
     for state in ("#?outcomes=as-is,drafted,confirm,rewrite,blocked", "#view.late", "#" + quote(name)):

@@ -63,7 +63,10 @@
     return inside(row).then(function (markup) {
       node.lastChild.innerHTML = markup;  // escaped where it was written
       node.querySelectorAll(".code").forEach(number);
-      node.querySelectorAll(".place").forEach(function (place) { place.addEventListener("click", function () { point(node, place); }); });
+      node.querySelectorAll(".place").forEach(function (place) {
+        place.addEventListener("click", function () { point(node, place); });
+        leadBack(node, place);
+      });
     });
   }
 
@@ -73,9 +76,24 @@
     code.prepend(gutter, make("div", undefined, "pointed"));
   }
 
+  function lineOf(node, place) {
+    var code = node.querySelector(".code");
+    return code.querySelector(".gutter").children[place.dataset.line - code.dataset.first];
+  }
+
+  function leadBack(node, place) {
+    var line = lineOf(node, place), button = make("button", undefined, "told");
+    if (!line || line.firstElementChild) { return; }  // the first finding of a line is the one it leads to
+    button.type = "button";
+    button.title = "Show what was found on this line";
+    button.textContent = line.textContent;
+    button.addEventListener("click", function () { place.scrollIntoView({block: "center"}); place.focus(); });
+    line.replaceChildren(button);
+  }
+
   function point(node, place) {
     var code = node.querySelector(".code"), bar = code.querySelector(".pointed");
-    var goal = code.querySelector(".gutter").children[place.dataset.line - code.dataset.first];
+    var goal = lineOf(node, place);
     if (!goal) { return; }
     bar.style.top = goal.offsetTop + "px";
     bar.style.height = goal.offsetHeight + "px";
