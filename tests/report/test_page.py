@@ -133,10 +133,7 @@ def test_an_object_opens_by_its_address_with_source_and_draft(page: Path) -> Non
 def test_the_place_of_a_finding_leads_to_its_line(page: Path, tmp_path: Path) -> None:
     click = """setTimeout(function () {
       document.querySelector("details[open] .place").click();
-      var code = document.querySelector("details[open] .code"), top = code.querySelector(".pointed").style.top;
-      code.querySelectorAll(".gutter span").forEach(function (each) {
-        if (each.offsetTop + "px" === top) { document.body.append("pointed at " + each.textContent); }
-      });
+      document.body.append("pointed at " + document.querySelector("details[open] .pointed .number").textContent);
     }, 2000);"""
     clicked = tmp_path / "clicked.html"
     clicked.write_text(
@@ -147,7 +144,7 @@ def test_the_place_of_a_finding_leads_to_its_line(page: Path, tmp_path: Path) ->
 
 def test_a_line_leads_back_to_its_finding(page: Path, tmp_path: Path) -> None:
     click = """setTimeout(function () {
-      var told = document.querySelector("details[open] .gutter .told");
+      var told = document.querySelector("details[open] .number .told");
       told.click();
       document.body.append("line " + told.textContent + " leads to " + document.activeElement.textContent.trim());
     }, 2000);"""
@@ -156,6 +153,24 @@ def test_a_line_leads_back_to_its_finding(page: Path, tmp_path: Path) -> None:
         page.read_text(encoding="utf-8").replace("</body>", f"<script>{click}</script></body>"), encoding="utf-8"
     )
     assert "line 5 leads to 5:10" in seen(clicked, "#view.late").text
+
+
+def test_unchanged_stretches_are_folded_and_shown(tmp_path: Path) -> None:
+    plain = "".join(f"  v := v + {n};\n" for n in range(30))
+    code = f"CREATE FUNCTION f RETURN NUMBER IS v NUMBER;\nBEGIN\n  v := NVL(v, 0);\n{plain}  v := NVL(v, 1);\n  RETURN v;\nEND;\n/\n"
+    case = steps.assess_catalog(steps.survey_texts([ScriptFile("a.sql", code, "")], "oracle"), "postgresql:18")
+    (page,) = write_reports(case, tmp_path, ["html"])
+    show = """setTimeout(function () {
+      var code = document.querySelector("details[open] .code"), before = code.querySelectorAll(".line:not(.folded)").length;
+      var told = code.querySelector(".unfold").textContent;
+      code.querySelector(".unfold").click();
+      document.body.append(before + " lines, " + told + ", then " + code.querySelectorAll(".line:not(.folded)").length);
+    }, 2000);"""
+    shown = tmp_path / "shown.html"
+    shown.write_text(
+        page.read_text(encoding="utf-8").replace("</body>", f"<script>{show}</script></body>"), encoding="utf-8"
+    )
+    assert re.search(r"12 lines, \u2026 24 unchanged lines, then 36", seen(shown, "#function.f").text)
 
 
 def test_hostile_names_and_texts_stay_text(page: Path) -> None:

@@ -5,7 +5,7 @@
     "constructs", "proof", "fails", "wave", "owners"];
   var SEVERITIES = ["blocker", "warning", "note"];
   var OUTCOMES = ["as-is", "drafted", "confirm", "rewrite", "blocked"];
-  var STEP = 100, TOGETHER = 50;
+  var STEP = 100, TOGETHER = 50, CONTEXT = 3, LEAST_FOLDED = 8;
   var byId = function (id) { return document.getElementById(id); };
   var all = function (query) { return Array.prototype.slice.call(document.querySelectorAll(query)); };
   var search = byId("search"), type = byId("type"), severity = byId("severity"), count = byId("count"), more = byId("more");
@@ -62,43 +62,91 @@
     node.dataset.filled = "yes";
     return inside(row).then(function (markup) {
       node.lastChild.innerHTML = markup;  // escaped where it was written
-      node.querySelectorAll(".code").forEach(number);
+      node.querySelectorAll(".code").forEach(layOut);
       node.querySelectorAll(".place").forEach(function (place) {
         place.addEventListener("click", function () { point(node, place); });
         leadBack(node, place);
       });
+      node.querySelectorAll(".code").forEach(fold);
     });
   }
 
-  function number(code) {
-    var gutter = make("pre", undefined, "gutter"), count = code.textContent.replace(/\n$/, "").split("\n").length, first = Number(code.dataset.first);
-    for (var at = 0; at < count; at += 1) { gutter.append(make("span", first + at)); }
-    code.prepend(gutter, make("div", undefined, "pointed"));
+  // Puts each line of a text into a row of its own, with its number, so that long lines may be wrapped.
+  function layOut(code) {
+    var pre = code.querySelector("pre"), first = Number(code.dataset.first), lines = [], text;
+    function begin() {
+      var line = make("div", undefined, "line");
+      text = make("span");
+      line.append(make("span", first + lines.length, "number"), text);
+      lines.push(line);
+    }
+    begin();
+    pre.childNodes.forEach(function (node) {
+      node.textContent.split("\n").forEach(function (part, at) {
+        if (at) { begin(); }
+        if (node.nodeType !== Node.ELEMENT_NODE) { text.append(part); return; }
+        var piece = node.cloneNode(false);
+        piece.textContent = part;
+        text.append(piece);
+        lines[lines.length - 1].dataset.changed = "yes";
+      });
+    });
+    if (lines.length > 1 && !text.textContent) { lines.pop(); }
+    pre.replaceChildren.apply(pre, lines);
+  }
+
+  // Hides long stretches in which nothing changes and nothing was found; a button shows them.
+  function fold(code) {
+    var lines = Array.prototype.slice.call(code.querySelectorAll(".line")), near = lines.map(function () { return false; });
+    if (!code.querySelector("[data-changed]")) { return; }
+    lines.forEach(function (line, at) {
+      if (!line.dataset.changed && !line.querySelector(".told")) { return; }
+      for (var by = -CONTEXT; by <= CONTEXT; by += 1) { near[at + by] = true; }
+    });
+    for (var from = 0; from < lines.length; from += 1) {
+      var until = from;
+      while (until < lines.length && !near[until]) { until += 1; }
+      if (until - from >= LEAST_FOLDED) { hide(lines.slice(from, until)); }
+      from = Math.max(from, until);
+    }
+  }
+
+  function hide(lines) {
+    var button = make("button", "\u2026 " + lines.length + " unchanged lines", "unfold");
+    button.type = "button";
+    button.addEventListener("click", function () { unfold(button); });
+    lines[0].before(button);
+    lines.forEach(function (line) { line.classList.add("folded"); });
+  }
+
+  function unfold(button) {
+    for (var line = button.nextElementSibling; line && line.classList.contains("folded"); line = line.nextElementSibling) {
+      line.classList.remove("folded");
+    }
+    button.remove();
   }
 
   function lineOf(node, place) {
     var code = node.querySelector(".code");
-    return code.querySelector(".gutter").children[place.dataset.line - code.dataset.first];
+    return code.querySelectorAll(".line")[place.dataset.line - code.dataset.first];
   }
 
   function leadBack(node, place) {
     var line = lineOf(node, place), button = make("button", undefined, "told");
-    if (!line || line.firstElementChild) { return; }  // the first finding of a line is the one it leads to
+    if (!line || line.querySelector(".told")) { return; }  // the first finding of a line is the one it leads to
     button.type = "button";
     button.title = "Show what was found on this line";
-    button.textContent = line.textContent;
+    button.textContent = line.firstChild.textContent;
     button.addEventListener("click", function () { place.scrollIntoView({block: "center"}); place.focus(); });
-    line.replaceChildren(button);
+    line.firstChild.replaceChildren(button);
   }
 
   function point(node, place) {
-    var code = node.querySelector(".code"), bar = code.querySelector(".pointed");
     var goal = lineOf(node, place);
     if (!goal) { return; }
-    bar.style.top = goal.offsetTop + "px";
-    bar.style.height = goal.offsetHeight + "px";
-    code.scrollTop = goal.offsetTop - code.clientHeight / 2;
-    code.scrollIntoView({block: "nearest"});
+    node.querySelectorAll(".pointed").forEach(function (line) { line.classList.remove("pointed"); });
+    goal.classList.add("pointed");
+    goal.scrollIntoView({block: "center"});
   }
 
   function fits(row, words, wanted) {
