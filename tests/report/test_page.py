@@ -157,7 +157,8 @@ def test_a_line_leads_back_to_its_finding(page: Path, tmp_path: Path) -> None:
 
 def test_unchanged_stretches_are_folded_and_shown(tmp_path: Path) -> None:
     plain = "".join(f"  v := v + {n};\n" for n in range(30))
-    code = f"CREATE FUNCTION f RETURN NUMBER IS v NUMBER;\nBEGIN\n  v := NVL(v, 0);\n{plain}  v := NVL(v, 1);\n  RETURN v;\nEND;\n/\n"
+    body = f"  v := NVL(v, 0);\n{plain}  v := NVL(v, 1);\n  RETURN v;\n"
+    code = f"CREATE FUNCTION f RETURN NUMBER IS v NUMBER;\nBEGIN\n{body}END;\n/\n"
     case = steps.assess_catalog(steps.survey_texts([ScriptFile("a.sql", code, "")], "oracle"), "postgresql:18")
     (page,) = write_reports(case, tmp_path, ["html"])
     show = """setTimeout(function () {
