@@ -690,3 +690,18 @@ DELIMITER ;
 """
     assert "WHILE x <> 0 LOOP" in draft_of(text, "mysql", "oracle:19", "q")
     assert "IF NOT ((@a <> 0) OR (@b <> 0))" in draft_of(text, "mysql", "sqlserver:2022", "q")
+
+
+def test_db2_cuts_what_it_passes() -> None:
+    script = """CREATE FUNCTION tenfold(p DECIMAL(5,2)) RETURNS INTEGER LANGUAGE SQL RETURN p * 10@
+CREATE PROCEDURE give (IN p DECIMAL(9,4), OUT d DECIMAL(5,1)) LANGUAGE SQL
+BEGIN
+  DECLARE c CURSOR FOR SELECT p FROM SYSIBM.SYSDUMMY1;
+  OPEN c;
+  FETCH c INTO d;
+END@
+"""
+    assert "v_p number(5,2) := TRUNC(p, 2);" in draft_of(script, "db2", "oracle:19", "tenfold")
+    assert "p := CAST(trunc(p, 2) AS numeric(5,2));" in draft_of(script, "db2", "postgresql:18", "tenfold")
+    assert "SELECT trunc(p, 1)" in draft_of(script, "db2", "postgresql:18", "give")
+    assert "SELECT ROUND(@p, 1, 1)" in draft_of(script, "db2", "sqlserver:2022", "give")

@@ -7,7 +7,7 @@ parameters cannot be assigned to); of the source engines see `plpgsql.parameters
 from typing import Final
 
 from hullsound.catalog.definitions import data_type
-from hullsound.draft.conversions.assigned import shortened
+from hullsound.draft.conversions.assigned import cut_text, shortened
 from hullsound.draft.edits.rewrite import Rewriter
 from hullsound.sql.tree import Name, Parameter
 
@@ -20,6 +20,7 @@ _NUMBERS: Final = frozenset(("DECIMAL", "NUMERIC", "DEC"))
 _TEXTS: Final = frozenset(("VARCHAR", "NVARCHAR", "CHAR", "NCHAR"))
 _CHANGED: Final = {
     "sqlserver": _TEXTS | _NUMBERS, "ase": _TEXTS | _NUMBERS, "mysql": _NUMBERS, "mariadb": _NUMBERS,
+    "db2": _NUMBERS,
 }  # fmt: skip
 """Types whose size each source brings what a caller gives to, without an error."""
 
@@ -60,5 +61,8 @@ def _sized(parameter: Parameter, given: str, kind: str, rewriter: Rewriter) -> s
     if source.name not in _CHANGED.get(rewriter.catalog.engine, ()) or not size:
         return ""
     if source.name in _NUMBERS:
-        return f"ROUND({given}, {digits.strip() or '0'})"
+        places = digits.strip() or "0"
+        if rewriter.catalog.engine == "db2":
+            return cut_text(given, places, rewriter.target.engine)
+        return f"ROUND({given}, {places})"
     return shortened(given, size, rewriter.target.engine)
