@@ -1,7 +1,11 @@
 """Work in several processes: the same results in the same order, errors that are told, and no process where none pays."""
 
 import os
+import signal
+import subprocess
+import sys
 import threading
+import time
 
 import pytest
 from hypothesis import given
@@ -41,6 +45,24 @@ def test_other_processes_work_in_order() -> None:
 def test_an_error_in_another_process_is_raised_here() -> None:
     with pytest.raises(ZeroDivisionError):
         list(Workers(2).map(lambda place: 1 // (place - 7), [1] * 20, 0))
+
+
+def test_an_interrupt_ends_all_processes() -> None:
+    """As from a terminal, where it goes to every process: none may be left waiting for a lock that another took with it."""
+    code = (
+        "import time\nfrom hullsound.workers import Workers\nprint('begun', flush=True)\n"
+        "list(Workers(3).map(lambda place: time.sleep(0.002) or 'x' * 50_000, [1] * 20_000, 0))"
+    )
+    for _ in range(4):
+        command = [sys.executable, "-c", code]
+        with subprocess.Popen(
+            command, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, start_new_session=True, restore_signals=True
+        ) as process:
+            assert process.stdout is not None
+            assert process.stdout.readline() == b"begun\n"
+            time.sleep(0.5)
+            os.killpg(process.pid, signal.SIGINT)
+            assert process.wait(timeout=20) != 0
 
 
 def test_no_process_is_started_for_little_work_or_beside_threads() -> None:

@@ -2,6 +2,7 @@
 
 import gc
 import os
+import signal
 import threading
 import time
 from collections.abc import Callable, Iterator, Sequence
@@ -49,9 +50,12 @@ class Workers(NamedTuple):
         from concurrent.futures import ProcessPoolExecutor
 
         context = multiprocessing.get_context("fork")
-        with ProcessPoolExecutor(self.jobs, mp_context=context, initializer=_take, initargs=(work,)) as pool:
+        pool = ProcessPoolExecutor(self.jobs, mp_context=context, initializer=_take, initargs=(work,))
+        try:
             for results in pool.map(_do, packs_of(sizes, min(sum(sizes) / (_PACKS * self.jobs), worth)), chunksize=1):
                 yield from results
+        finally:  # also where someone interrupts this process, or takes no more results
+            pool.shutdown(cancel_futures=True)
 
 
 def _timed(work: Callable[[int], _R], place: int) -> tuple[_R, float]:
@@ -79,6 +83,8 @@ def _take(work: Callable[[int], Any]) -> None:
     """Keep what a worker does; handed over by the fork, so that nothing is pickled."""
     global _work
     _work = work
+    # An interrupt goes to all processes of a terminal; one that ends while it holds the lock of a queue would hold up the others.
+    signal.signal(signal.SIGINT, signal.SIG_IGN)
     gc.disable()
     gc.freeze()  # what came with the fork is never looked at again
 
