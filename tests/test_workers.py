@@ -50,13 +50,14 @@ def test_an_error_in_another_process_is_raised_here() -> None:
 def test_an_interrupt_ends_all_processes() -> None:
     """As from a terminal, where it goes to every process: none may be left waiting for a lock that another took with it."""
     code = (
-        "import time\nfrom hullsound.workers import Workers\nprint('begun', flush=True)\n"
+        "import signal, time\nfrom hullsound.workers import Workers\n"
+        "signal.signal(signal.SIGINT, signal.default_int_handler)\nprint('begun', flush=True)\n"
         "list(Workers(3).map(lambda place: time.sleep(0.002) or 'x' * 50_000, [1] * 20_000, 0))"
     )
     for _ in range(4):
         command = [sys.executable, "-c", code]
         with subprocess.Popen(
-            command, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, start_new_session=True, restore_signals=True
+            command, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, start_new_session=True
         ) as process:
             assert process.stdout is not None
             assert process.stdout.readline() == b"begun\n"
