@@ -63,7 +63,11 @@ def test_an_interrupt_ends_all_processes() -> None:
             assert process.stdout.readline() == b"begun\n"
             time.sleep(0.5)
             os.killpg(process.pid, signal.SIGINT)
-            assert process.wait(timeout=20) != 0
+            try:
+                assert process.wait(timeout=20) != 0
+            except subprocess.TimeoutExpired:
+                os.killpg(process.pid, signal.SIGKILL)
+                raise
 
 
 def test_no_process_is_started_for_little_work_or_beside_threads() -> None:
