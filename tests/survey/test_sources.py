@@ -1,5 +1,6 @@
 """Sources other than scripts of a named engine: guesses, dictionaries, Access files, encodings, unchanged files."""
 
+import re
 import shutil
 from pathlib import Path
 
@@ -13,7 +14,7 @@ from hullsound.demo import SYSTEMS
 from hullsound.errors import SourceError, UsageError
 from hullsound.survey.dictionary import TEMPLATE, read_dictionary
 from hullsound.survey.files import decode, read_all
-from hullsound.survey.guess import guess_engine
+from hullsound.survey.guess import _SIGNS, guess_engine
 
 DEMO = Path(hullsound.demo.__file__).parent
 
@@ -160,3 +161,12 @@ def test_unchanged_files_are_taken_from_the_last_hull_file(tmp_path: Path, monke
     hull.write_bytes(b"junk")
     run()
     assert len(read) > 20
+
+
+@pytest.mark.parametrize("engine", SYSTEMS)
+def test_every_sign_holds_one_of_its_words(engine: str) -> None:
+    """Else texts that bear the sign would not be searched for it."""
+    text = "\n".join(path.read_text(encoding="utf-8") for path in sorted((DEMO / engine).rglob("*.sql")))
+    for sign in _SIGNS:
+        for found in re.finditer(sign.pattern, text, re.MULTILINE | re.IGNORECASE):
+            assert any(word in found[0].lower() for word in sign.words.split()), (sign.pattern, found[0])
