@@ -33,15 +33,15 @@ def keep_parameters(parameters: list[Parameter], unit: Unit, variables: dict[str
         if parameter.name not in variables or parameter.mode == "out":
             continue
         given = variables[parameter.name]
-        kind = type_text(parameter.type, rewriter)
         counts = parameter.mode != "in" or (parameter.name,) in read
-        sized = _sized(parameter, given, kind, rewriter) if counts else ""
+        sized = _sized(parameter, given, rewriter) if counts else ""
         if sized:
             rewriter.rendered.append((_CONSTRUCT, parameter.first))
         if parameter.mode != "in":
             lines += [f"{given} := {sized};"] if sized else []
         elif sized or parameter.name in assigned:
             variables[parameter.name] = _variable(parameter, variables, rewriter)
+            kind = type_text(parameter.type, rewriter)
             unit.variables.append(Declared(variables[parameter.name], kind, "", default=sized or given))
     return lines
 
@@ -54,11 +54,14 @@ def _variable(parameter: Parameter, variables: dict[str, str], rewriter: Rewrite
     return rewriter.names.parameter(bare)
 
 
-def _sized(parameter: Parameter, given: str, kind: str, rewriter: Rewriter) -> str:
+def _sized(parameter: Parameter, given: str, rewriter: Rewriter) -> str:
     """Return a parameter as its source sizes it; '' where its size is none, or does not count."""
     source = data_type(parameter.type)
+    if source.name not in _CHANGED.get(rewriter.catalog.engine, ()):
+        return ""
+    kind = type_text(parameter.type, rewriter)
     size, _, digits = kind.partition("(")[2].rstrip(")").removesuffix(" char").partition(",")
-    if source.name not in _CHANGED.get(rewriter.catalog.engine, ()) or not size:
+    if not size:
         return ""
     if source.name in _NUMBERS:
         places = digits.strip() or "0"
