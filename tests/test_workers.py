@@ -13,6 +13,7 @@ from hypothesis import strategies as st
 
 from hullsound import steps
 from hullsound.draft import write
+from hullsound.draft.rejections import find
 from hullsound.steps import scripts
 from hullsound.survey.files import ScriptFile
 from hullsound.workers import Workers, packs_of
@@ -35,11 +36,22 @@ def test_packs_hold_every_place_once(sizes: list[int], enough: int) -> None:
     assert all(sum(sizes[place] for place in pack[:-1]) < enough for pack in packs)
 
 
-def test_other_processes_work_in_order() -> None:
-    workers = Workers(2)
-    results = list(workers.map(lambda place: (place * place, os.getpid()), [1] * 20, 0))
+def in_own_process(function: str, *arguments: str) -> None:
+    """Run a function of this file in a process that has no other threads, whatever ran in this one before."""
+    code = "import runpy, sys; runpy.run_path(sys.argv[1])[sys.argv[2]](*sys.argv[3:])"
+    command = [sys.executable, "-c", code, __file__, function, *arguments]
+    done = subprocess.run(command, capture_output=True, text=True, timeout=120, check=False)
+    assert done.returncode == 0, done.stderr
+
+
+def work_in_order() -> None:
+    results = list(Workers(2).map(lambda place: (place * place, os.getpid()), [1] * 20, 0))
     assert [square for square, _ in results] == [place * place for place in range(20)]
     assert os.getpid() not in {process for _, process in results}
+
+
+def test_other_processes_work_in_order() -> None:
+    in_own_process("work_in_order")
 
 
 def test_an_error_in_another_process_is_raised_here() -> None:
@@ -83,11 +95,8 @@ def test_no_process_is_started_for_little_work_or_beside_threads() -> None:
         beside.join()
 
 
-@pytest.mark.parametrize("target", ["postgresql:18", "mariadb:11.8", "sqlserver:2022"])
-def test_the_result_does_not_depend_on_the_processes(monkeypatch: pytest.MonkeyPatch, target: str) -> None:
-    monkeypatch.setattr(write, "WORTH", 0)
-    monkeypatch.setattr("hullsound.draft.rejections.find.WORTH", 0)
-    monkeypatch.setattr(scripts, "_WORTH_A_PROCESS", 0)
+def draft_alone_and_together(target: str) -> None:
+    write.WORTH = find.WORTH = scripts._WORTH_A_PROCESS = 0
     files = [ScriptFile(f"{n}.sql", SCRIPT.format(n), "") for n in range(12)]
     alone, together = (
         steps.assess_catalog(steps.survey_texts(files, "oracle", jobs=jobs), target, jobs=jobs) for jobs in (1, 3)
@@ -99,3 +108,8 @@ def test_the_result_does_not_depend_on_the_processes(monkeypatch: pytest.MonkeyP
     assert any(draft.is_finished for draft in alone.drafts.drafts)
     if target.startswith("postgresql"):
         assert any(draft.text and not draft.is_finished for draft in alone.drafts.drafts)
+
+
+@pytest.mark.parametrize("target", ["postgresql:18", "mariadb:11.8", "sqlserver:2022"])
+def test_the_result_does_not_depend_on_the_processes(target: str) -> None:
+    in_own_process("draft_alone_and_together", target)
