@@ -69,6 +69,7 @@ CALLS: dict[str, list[tuple[Any, ...]]] = {
     "f_substring_index": [("moe@kestrel.bay",), ("none",)], "f_substring_last": [("a.b.c",)], "f_escape": [()],
     "f_double": [()], "f_round": [("2.345",), ("-2.345",)], "f_truncate": [("2.99",), ("-2.99",)], "f_ceil": [("2.1",)],
     "f_tenths": [("1.26",), ("1.24",), ("-0.05",)], "f_tenths_kept": [("1.26",), ("1.24",)],
+    "p_without_scale": [("2.5", "1.4"), ("2.4", "1.6"), ("-0.5", "3")],
     "p_tenths": [("1.2678",), ("1.24",), ("3.0",)],
     "f_cast": [("41",)], "f_convert": [(12,)], "f_cast_decimal": [("1.25",)], "f_greatest": [(3, 8)], "f_power": [(3,)],
     "f_day_after": [("2024-02-28", 1), ("2024-02-28", -1)], "f_month_before": [("2024-03-31",)],

@@ -305,6 +305,10 @@ BEGIN
   SET tenths = a;
   SELECT a * 1.5 INTO whole;
 END$$
+CREATE PROCEDURE p_without_scale(IN a DECIMAL(9,3), IN b DECIMAL(4), OUT x DECIMAL(5), OUT y DECIMAL)
+BEGIN
+  SELECT a, b * 1.5 INTO x, y;
+END$$
 CREATE PROCEDURE p_insert(IN p_name VARCHAR(30), IN p_length DECIMAL(6,2), OUT p_id INT)
 BEGIN
   INSERT INTO berth (name, length_m) VALUES (p_name, p_length);

@@ -45,6 +45,9 @@ _ROUNDING_RESULTS: Final = _TSQL | {"mysql", "mariadb"}
 """Engines that round what a function gives to the digits it is declared to give; PostgreSQL passes them over."""
 _CUTTING_DIGITS: Final = frozenset(("db2",))
 """Engines that cut the digits behind the scale as well; the others round them."""
+_DECIMALS: Final = frozenset(("DECIMAL", "NUMERIC", "DEC"))
+_PRECISIONS: Final = {"sqlserver": "18", "ase": "18", "mysql": "10", "mariadb": "10", "db2": "5"}
+"""Digits of a decimal that says none, which are all before the point (the references of the engines, "DECIMAL")."""
 _UNSIZED: Final = frozenset(("oracle", "postgresql"))
 """Targets whose parameters have neither a length nor digits."""
 _VARYING: Final = frozenset(("VARCHAR", "NVARCHAR"))
@@ -164,6 +167,7 @@ def _add_number(kind: DataType, value: Node, rewriter: Rewriter, *, is_free: boo
     source, target = rewriter.catalog.engine, rewriter.target.engine
     if rewriter.types.family(value) is not Family.NUMBER or _stays_whole(value, rewriter):
         return
+    kind = _with_scale(kind, source)
     has_scale = len(kind.arguments) > 1 and kind.arguments[1].isdigit()
     if rewriter.types.family_of(kind) is Family.INTEGER:
         is_kept = target == "postgresql" or not is_free  # a type that is whole there as well
@@ -175,6 +179,13 @@ def _add_number(kind: DataType, value: Node, rewriter: Rewriter, *, is_free: boo
         rewriter.wrap(value, partial(cut_digits, value, kind.arguments[1]), rank=_RANK)
     elif is_free and source in _ROUNDING_RESULTS:
         rewriter.wrap(value, partial(_rounded, value, kind), rank=_RANK)
+
+
+def _with_scale(kind: DataType, source: str) -> DataType:
+    """Return a decimal with the precision and the scale that it has where it says none."""
+    if kind.name not in _DECIMALS or source not in _PRECISIONS or len(kind.arguments) > 1:
+        return kind
+    return DataType(kind.name, (*(kind.arguments or (_PRECISIONS[source],)), "0"))
 
 
 def _rounded(value: Node, kind: DataType, rewriter: Rewriter) -> str:

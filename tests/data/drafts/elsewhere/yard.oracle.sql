@@ -835,6 +835,16 @@ BEGIN
   whole := ROUND(v_a * 1.5);
 END;
 
+-- procedure.p_without_scale: drafted
+CREATE OR REPLACE PROCEDURE p_without_scale(a IN number, b IN number, x OUT number, y OUT number)
+AS
+  v_a number(9,3) := ROUND(a, 3);
+  v_b number(4,0) := ROUND(b, 0);
+BEGIN
+  x := ROUND(v_a, 0);
+  y := ROUND(v_b * 1.5, 0);
+END;
+
 -- procedure.p_insert: drafted
 CREATE OR REPLACE PROCEDURE p_insert(p_name IN varchar2, p_length IN number, p_id OUT number)
 AS

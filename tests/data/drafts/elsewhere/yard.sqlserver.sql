@@ -885,6 +885,15 @@ BEGIN
   SET @whole = ROUND(@a * 1.5, 0);
 END;
 
+-- procedure.p_without_scale: drafted
+CREATE PROCEDURE p_without_scale @a decimal(9,3), @b decimal(4,0), @x decimal(5,0) OUTPUT, @y decimal(10,0) OUTPUT
+AS
+BEGIN
+  SET NOCOUNT ON;
+  SET @x = @a;
+  SET @y = @b * 1.5;
+END;
+
 -- procedure.p_insert: drafted
 CREATE PROCEDURE p_insert @p_name nvarchar(30), @p_length decimal(6,2), @p_id int OUTPUT
 AS
