@@ -27,6 +27,7 @@ _MODULES: Final = (
     "numbers",
     "portable",
     "moments",
+    "masked",
     "for_sqlserver",
     "for_oracle",
     "spans",

@@ -7,16 +7,14 @@ import re
 from typing import Final
 
 from hullsound.analyze.types import MOMENTS, Family
-from hullsound.draft.conversions.moment_texts import STYLES
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.edits.text import text_value
 from hullsound.sight.detector import Found
-from hullsound.sql.tree import Cast, Node, Operation
+from hullsound.sql.tree import Node, Operation
 
 from . import call_of, fixer
 from .dates import unit_of
-from .styles import style_node
 
 _DAY: Final = re.compile(r"N?'(\d{4})(?:-?)(\d{2})(?:-?)(\d{2})'")
 _OWN_ESCAPE: Final = re.compile(r"\\[^dDsSwW.^$*+?()\[\]{}|\\/-]|\(\?|\[\[[.=:][<>]")
@@ -81,44 +79,6 @@ def fix_bits_of_oracle(place: Found, rewriter: Rewriter) -> str:
     a, b = (rewriter.node(each) for each in node.operands)
     both = f"BITAND({a}, {b})"
     return {"&": both, "|": f"({a} + {b} - {both})", "^": f"({a} + {b} - 2 * {both})"}[node.operators[0]]
-
-
-@fixer("convert_for_oracle")
-def fix_convert_for_oracle(place: Found, rewriter: Rewriter) -> str:
-    """CONVERT(type, value) of SQL Server, and with the number of a style for texts of moments."""
-    node = place.node
-    if not isinstance(node, Cast):
-        raise CannotDraft("CONVERT in a form that is not known")
-    value = rewriter.node(node.value)
-    source, target = rewriter.types.family(node.value), rewriter.types.family(node)
-    style = style_node(node, rewriter) if rewriter.words[node.value.last] == "," else None
-    size = node.type.arguments[0] if node.type.arguments else _DEFAULT_SIZE
-    if target is Family.TEXT and source in (*MOMENTS, Family.TEXT, Family.INTEGER):
-        if source in MOMENTS:
-            text = f"TO_CHAR({value}, {_oracle_mask(style, source, rewriter)}, 'NLS_DATE_LANGUAGE=English')"
-        else:
-            text = value if source is Family.TEXT else f"TO_CHAR({value})"
-        if node.type.name in ("CHAR", "NCHAR"):
-            return f"RPAD({text}, {size})"
-        return text if size == "MAX" or source is Family.INTEGER else f"SUBSTR({text}, 1, {size})"
-    if source is Family.TEXT and target in MOMENTS and style is not None:
-        reads = "TO_DATE" if target is Family.DATE else "TO_TIMESTAMP"
-        return f"{reads}({value}, {_oracle_mask(style, target, rewriter)})"
-    if style is not None or not source or source is Family.TEXT or target is Family.TEXT:
-        raise CannotDraft("a style for a value of another kind")
-    if source in MOMENTS and target is Family.DATE:
-        return f"TRUNC({value})"
-    number = f"TRUNC({value})" if (source, target) == (Family.NUMBER, Family.INTEGER) else value
-    return f"CAST({number} AS {rewriter.node(node.type)})"
-
-
-def _oracle_mask(style: Node | None, family: Family, rewriter: Rewriter) -> str:
-    mask = STYLES.get(rewriter.subject.source(style)) if style is not None else None
-    if mask is None:
-        raise CannotDraft("a moment as text in the session's language, or in a style that is not known")
-    if "MS" in mask and family is Family.DATE:
-        raise CannotDraft("thousandths of a date")
-    return literal(mask.replace(":MS", ":FF3").replace(".MS", ".FF3"))
 
 
 @fixer("matches_replaced")

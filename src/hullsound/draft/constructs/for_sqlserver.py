@@ -3,7 +3,6 @@
 Source: Transact-SQL reference of SQL Server 2016 to 2025.
 """
 
-import re
 from typing import Final
 
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
@@ -33,15 +32,8 @@ _CLOCK_CUTS: Final = {
     "hour": "DATEADD(hour, DATEPART(hour, {0}), CAST(CAST({0} AS date) AS datetime2(0)))",
     "minute": "DATEADD(minute, DATEPART(hour, {0}) * 60 + DATEPART(minute, {0}), CAST(CAST({0} AS date) AS datetime2(0)))",
 }
-_ELEMENT: Final = re.compile(r"YYYY|MM|DD|HH24|MI|SS|\w+|\W")
-_FORMATS: Final = {"YYYY": "yyyy", "MM": "MM", "DD": "dd", "HH24": "HH", "MI": "mm", "SS": "ss"}
 _PART_FIRST: Final = ("LOCATE", "POSITION", "CHARINDEX")
 """Functions that take the part before the text."""
-_STYLES: Final = {
-    "YYYY-MM-DD": 23, "YYYY-MM-DD HH24:MI:SS": 120, "YYYYMMDD": 112, "DD/MM/YYYY": 103, "DD.MM.YYYY": 104, "DD-MM-YYYY": 105,
-    "MM/DD/YYYY": 101, "YYYY/MM/DD": 111,
-}  # fmt: skip
-"""Styles of CONVERT that read what a mask reads (Transact-SQL reference, "CAST and CONVERT")."""
 
 
 @fixer("extreme_of_all")
@@ -106,53 +98,6 @@ def fix_translated_alike(place: Found, rewriter: Rewriter) -> str:
     if taken is None or given is None or len(taken) != len(given):
         raise CannotDraft("TRANSLATE that drops characters, or whose characters are no constants")
     return rewriter.text(call.first, call.last)
-
-
-@fixer("text_of_number")
-def fix_text_of_number(place: Found, rewriter: Rewriter) -> str:
-    """A whole number where Oracle expects a text; for SQL Server."""
-    return _whole_as_text(place.node, rewriter)
-
-
-def _whole_as_text(value: Node, rewriter: Rewriter) -> str:
-    if rewriter.types.family(value) is not Family.INTEGER:
-        raise CannotDraft("a number with digits behind the point, or a moment, as text")
-    return f"CAST({rewriter.node(value)} AS nvarchar(40))"
-
-
-@fixer("text_by_format")
-def fix_text_by_format(place: Found, rewriter: Rewriter) -> str:
-    """TO_CHAR, TO_DATE, TO_TIMESTAMP and TO_NUMBER, for SQL Server; of masks those of digits alone."""
-    call = call_of(place)
-    name, value = call.parts[-1], call.arguments[0]
-    mask = (text_value(call.arguments[1], rewriter) or "?").upper() if len(call.arguments) > 1 else ""
-    family = rewriter.types.family(value)
-    if len(call.arguments) > 2:
-        raise CannotDraft("a mask of a language")
-    if name == "TO_NUMBER" and not mask:
-        return f"CAST({rewriter.node(value)} AS decimal(38, 10))"
-    if name in ("TO_CHAR", "VARCHAR_FORMAT") and not mask:
-        return _whole_as_text(value, rewriter)
-    if name in ("TO_CHAR", "VARCHAR_FORMAT") and family in MOMENTS:
-        return f"FORMAT({rewriter.node(value)}, '{_format_of(mask)}', 'en-US')"
-    if name in ("TO_DATE", "TO_TIMESTAMP", "TIMESTAMP_FORMAT") and mask in _STYLES and family is Family.TEXT:
-        is_date = name == "TO_DATE" and rewriter.catalog.engine == "postgresql"
-        return f"CONVERT({'date' if is_date else 'datetime2(0)'}, {rewriter.node(value)}, {_STYLES[mask]})"
-    raise CannotDraft(
-        f"{name.lower()} with the mask {mask[:30].lower()}" if mask else f"{name.lower()} in the session's format"
-    )
-
-
-def _format_of(mask: str) -> str:
-    """Return the format of .NET for a mask of numbers and signs. Raises CannotDraft for another element."""
-    text = ""
-    for piece in _ELEMENT.findall(mask):
-        known = _FORMATS.get(piece)
-        if known is None and (piece.isalnum() or piece in ("'", '"')):
-            raise CannotDraft(f"the mask {mask[:30].lower()}")
-        # Both signs stand for what a culture writes, so they are escaped.
-        text += known or (f"\\{piece}" if piece in "/:" else piece)
-    return text
 
 
 @fixer("divided_exactly")

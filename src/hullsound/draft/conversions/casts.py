@@ -14,6 +14,8 @@ from hullsound.analyze.signatures import signature_of
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.catalog.definitions import data_type
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.masks.pieces import NumberForm
+from hullsound.draft.masks.writing import decimal_form, text_of_moment, write_number
 from hullsound.knowledge.types import choose_type, logical_type
 from hullsound.sql.tree import Call, Cast, Literal, Node, Operation
 
@@ -59,6 +61,10 @@ def add_casts(rewriter: Rewriter) -> None:
             rewriter.add(Point(cast.first, cast.last, partial(_refuse, reason), rank=9))
         if is_text and rewriter.target.engine in _MYSQL and is_money(cast.value, rewriter):
             rewriter.wrap(cast.value, partial(_two_digits, cast.value), rank=5)
+        if is_text and rewriter.types.family(cast.value) in MOMENTS and rewriter.words[cast.first] == "CAST":
+            rewriter.add(Point(cast.first, cast.last, partial(text_of_moment, cast, ""), "convert.moment", rank=3))
+        if rewriter.types.family(cast) is Family.TEXT and _decimal_text_form(cast.value, rewriter):
+            rewriter.wrap(cast.value, partial(_decimal_text, cast.value), rank=5)
         if rewriter.target.engine in _MYSQL and _fixed_length(cast):
             rewriter.wrap(cast, partial(_filled, cast), rank=9)
         if cast_in_words(cast, rewriter):
@@ -70,6 +76,23 @@ def add_casts(rewriter: Rewriter) -> None:
         reason = next(filter(None, (text_cannot_be(each, rewriter) for each in _read_as_texts(call, rewriter))), "")
         if reason:
             rewriter.add(Point(call.first, call.last, partial(_refuse, reason), rank=9))
+
+
+def _decimal_text_form(value: Node, rewriter: Rewriter) -> NumberForm | None:
+    """Return the form of a decimal as text where Oracle would write it without its idle zeros."""
+    is_asked = rewriter.target.engine == "oracle" and rewriter.catalog.engine != "oracle"
+    return decimal_form(value, rewriter) if is_asked else None
+
+
+def _decimal_text(value: Node, rewriter: Rewriter) -> str:
+    form = _decimal_text_form(value, rewriter)
+    assert form is not None
+    return write_number(value, form, rewriter)
+
+
+def text_operand(value: Node, rewriter: Rewriter) -> str:
+    """Write what stands among texts that are joined, as the source writes it there."""
+    return _decimal_text(value, rewriter) if _decimal_text_form(value, rewriter) else rewriter.node(value)
 
 
 def _reads_number(cast: Cast, rewriter: Rewriter) -> bool:
@@ -136,6 +159,8 @@ def text_cannot_be(value: Node, rewriter: Rewriter) -> str:
         return ""
     if family is Family.NUMBER and source == "oracle":  # it goes without zeros there, of which plain_numbers takes care
         return ""
+    if _decimal_text_form(value, rewriter):
+        return ""
     if family is Family.NUMBER and not (target == "sqlserver" and _is_exact(value, rewriter)):
         return "a number with digits behind the point as a text, which each engine writes in its own form"
     is_iso = family is Family.DATE and target == "sqlserver" and source != "oracle"
@@ -181,7 +206,8 @@ def _check_cast(cast: Cast, rewriter: Rewriter) -> None:
     if target not in _STRICT:
         return
     if kind is Family.TEXT:
-        check_texts([cast.value], rewriter)
+        if not (source in _TSQL and value in MOMENTS):  # which a point of its own writes
+            check_texts([cast.value], rewriter)
         size = cast.type.arguments[0] if cast.type.arguments else ""
         if value in NUMBERS and size.isdigit() and int(size) < _DIGITS:
             raise CannotDraft("a number as a text that may be too short for it")

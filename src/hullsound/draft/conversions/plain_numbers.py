@@ -18,6 +18,9 @@ from hullsound.sql.tree import Assign, Call, Cast, Literal, Name, Node, Operatio
 _OF_TEXTS: Final = frozenset("LPAD RPAD SUBSTR INSTR LENGTH REPLACE TRANSLATE LTRIM RTRIM UPPER LOWER".split())
 """Functions whose first argument is a text; PostgreSQL asks for a cast there, which is a construct of its own."""
 
+_MOST_DECIMALS: Final = 28
+"""Digits that FORMAT of SQL Server writes of a decimal."""
+
 
 def add_plain_numbers(rewriter: Rewriter) -> None:
     """Take the zeros off what ||, TO_CHAR without a mask, casts, and assignments and results that are texts write."""
@@ -64,8 +67,10 @@ def plain_number(node: Node, rewriter: Rewriter) -> str:
     if rewriter.target.engine in ("mysql", "mariadb"):
         digits = f"TRIM(TRAILING '0' FROM CAST(CAST({text} AS DECIMAL(65,30)) AS CHAR))"
         return f"REGEXP_REPLACE(TRIM(TRAILING '.' FROM {digits}), '^(-?)0[.]', '\\\\1.')"
-    if rewriter.target.engine != "postgresql":
-        raise CannotDraft("a number with decimals that becomes a text")
+    if rewriter.target.engine == "sqlserver":
+        if not _is_exact(node, rewriter):
+            raise CannotDraft("a number that may be a floating-point one and becomes a text")
+        return f"CASE WHEN {text} = 0 THEN '0' ELSE FORMAT({text}, '#.{'#' * _MOST_DECIMALS}', 'en-US') END"
     trimmed = f"trim_scale({text})" if _is_exact(node, rewriter) else f"trim_scale(CAST({text} AS numeric))"
     return f"regexp_replace({trimmed}::text, '^(-?)0[.]', '\\1.')"
 
@@ -108,7 +113,8 @@ def _is_exact(node: Node, rewriter: Rewriter) -> bool:
         case Name():
             source = rewriter.types.source_type(node)
             logical = logical_type(rewriter.catalog.engine, source) if source is not None else None
-            return logical is not None and logical.kind != "float"
+            floats = ("float", "decimal-free") if rewriter.target.engine == "sqlserver" else ("float",)
+            return logical is not None and logical.kind not in floats
         case Operation():
             return set(node.operators) <= set("+-*/") and all(_is_exact(each, rewriter) for each in node.operands)
         case Call() if len(node.parts) == 1:

@@ -7,7 +7,7 @@ from typing import Final
 from hullsound.analyze.types import NUMBERS, Family
 from hullsound.draft.conversions.assigned import add_assigned_values
 from hullsound.draft.conversions.case import add_case_points
-from hullsound.draft.conversions.casts import add_casts, check_texts
+from hullsound.draft.conversions.casts import add_casts, check_texts, text_operand
 from hullsound.draft.conversions.conditions import add_conditions, add_emptiness
 from hullsound.draft.conversions.decimal_digits import add_decimal_digits
 from hullsound.draft.conversions.empty_texts import add_empty_texts
@@ -249,7 +249,7 @@ def _concatenated(node: Operation, rewriter: Rewriter) -> str:
         raise CannotDraft("|| among other operators")
     check_texts(node.operands, rewriter)
     if rewriter.target.engine == "oracle":
-        return " || ".join(rewriter.node(each) for each in node.operands)
+        return " || ".join(text_operand(each, rewriter) for each in node.operands)
     if rewriter.catalog.engine == "oracle":
         # NULL counts as an empty text there.
         head = "CONCAT(" if rewriter.target.engine == "sqlserver" else "CONCAT_WS('', "
