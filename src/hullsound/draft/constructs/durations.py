@@ -10,18 +10,20 @@ from typing import Final
 
 from hullsound.analyze.types import MOMENTS, Family
 from hullsound.draft.edits.rewrite import Rewriter
-from hullsound.sql.tree import Cast, Literal, Name, Node, Operation, Paren, TypedLiteral
+from hullsound.draft.edits.text import text_value
+from hullsound.sql.tree import Call, Cast, Literal, Name, Node, Operation, Paren, TypedLiteral
 
 from .moments import is_clock
 from .portable import shifted
 
-_SOURCES: Final = frozenset(("postgresql", "db2", "teradata", "mysql", "mariadb"))
+_SOURCES: Final = frozenset(("postgresql", "db2", "teradata", "mysql", "mariadb", "oracle"))
 _UNITS: Final = ("year", "month", "week", "day", "hour", "minute", "second")
 _WORDS: Final = {word: unit for unit in _UNITS for word in (unit.upper(), f"{unit.upper()}S")} | {
     "MON": "month",
     "MONS": "month",
 }
 _TEXT: Final = re.compile(r"'\s*([+-]?)\s*(\d+)\s*([a-zA-Z]*)\s*'")
+_OF_NUMBERS: Final = ("NUMTODSINTERVAL", "NUMTOYMINTERVAL")
 _CLOCK_UNITS: Final = frozenset(("hour", "minute", "second"))
 
 
@@ -58,6 +60,10 @@ def _span(node: Node, rewriter: Rewriter) -> tuple[str, str, Node | None] | None
             if known is not None and known[2] is None and rewriter.types.family(factor) is Family.INTEGER:
                 return known[0], known[1], factor
         return None
+    if isinstance(node, Call) and node.parts[-1] in _OF_NUMBERS and len(node.arguments) == 2:
+        word = (text_value(node.arguments[1], rewriter) or "").upper()
+        is_whole = rewriter.types.family(node.arguments[0]) is Family.INTEGER
+        return ("", _WORDS[word], node.arguments[0]) if word in _WORDS and is_whole else None
     if isinstance(node, TypedLiteral) and node.form.upper().startswith("INTERVAL"):
         return _written(rewriter.words[node.last - 1], rewriter.tokens.source(node.first + 1, node.first + 2))
     if isinstance(node, Cast) and node.type.name == "INTERVAL" and isinstance(node.value, Literal):

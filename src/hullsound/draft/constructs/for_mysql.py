@@ -7,32 +7,33 @@ pages of the same functions, of version 10.11.
 import re
 from typing import Final
 
-from hullsound.analyze.types import Family
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.edits.text import text_value
+from hullsound.draft.masks.mysql import quoted
 from hullsound.sight.detector import Found
 from hullsound.sight.detectors.functions import truncate_unit
+from hullsound.sql.tree import Node
 
 from . import call_of, fixer
 from .dates import unit_of
-from .functions import closing_of
 
 _CUTS: Final = {
     "YEAR": "MAKEDATE(YEAR({0}), 1)",
     "QUARTER": "(MAKEDATE(YEAR({0}), 1) + INTERVAL (QUARTER({0}) - 1) QUARTER)",
     "MONTH": "CAST(DATE_FORMAT({0}, '%Y-%m-01') AS DATE)",
     "WEEK": "(DATE({0}) - INTERVAL WEEKDAY({0}) DAY)",
+    "SUNDAY": "(DATE({0}) - INTERVAL (DAYOFWEEK({0}) - 1) DAY)",
     "DAY": "DATE({0})",
     "HOUR": "CAST(DATE_FORMAT({0}, '%Y-%m-%d %H:00:00') AS DATETIME)",
     "MINUTE": "CAST(DATE_FORMAT({0}, '%Y-%m-%d %H:%i:00') AS DATETIME)",
 }
 _UNITS: Final = {
     **dict.fromkeys(("YYYY", "YEAR", "YY", "Y"), "YEAR"), "Q": "QUARTER", **dict.fromkeys(("MM", "MONTH", "MON"), "MONTH"),
-    "IW": "WEEK", **dict.fromkeys(("DD", "DDD", "J"), "DAY"), **dict.fromkeys(("HH", "HH24", "HH12"), "HOUR"), "MI": "MINUTE",
+    "IW": "WEEK", **dict.fromkeys(("D", "DY", "DAY"), "SUNDAY"), **dict.fromkeys(("DD", "DDD", "J"), "DAY"), **dict.fromkeys(("HH", "HH24", "HH12"), "HOUR"), "MI": "MINUTE",
 }  # fmt: skip
 _PARTS: Final = {
     "year": "YEAR({0})", "quarter": "QUARTER({0})", "month": "MONTH({0})", "day": "DAYOFMONTH({0})", "dayofyear": "DAYOFYEAR({0})",
-    "hour": "HOUR({0})", "minute": "MINUTE({0})", "second": "SECOND({0})", "weekday": "DAYOFWEEK({0})",
+    "hour": "HOUR({0})", "minute": "MINUTE({0})", "second": "SECOND({0})", "weekday": "DAYOFWEEK({0})", "isoweek": "WEEK({0}, 3)",
 }  # fmt: skip
 
 
@@ -44,40 +45,6 @@ def fix_cut_moment(place: Found, rewriter: Rewriter) -> str:
     if unit is None:
         raise CannotDraft("a unit that is not known")
     return _CUTS[unit].format(rewriter.node(call.arguments[0]))
-
-
-@fixer("months_added")
-def fix_months_added(place: Found, rewriter: Rewriter) -> str:
-    """ADD_MONTHS: the last day of a month stays one."""
-    call = call_of(place)
-    if call.parts[-1] != "ADD_MONTHS":
-        raise CannotDraft("months between two dates, with fractions")
-    date, months = (rewriter.node(each) for each in call.arguments)
-    if rewriter.types.family(call.arguments[1]) is Family.NUMBER:  # fractions are cut off
-        months = f"TRUNCATE({months}, 0)"
-    moved = f"{date} + INTERVAL ({months}) MONTH"
-    if rewriter.types.family(call.arguments[0]) is Family.DATE and rewriter.catalog.engine != "oracle":
-        return f"(CASE WHEN {date} = LAST_DAY({date}) THEN LAST_DAY({moved}) ELSE {moved} END)"
-    return (
-        f"(CASE WHEN DATE({date}) = LAST_DAY({date}) THEN TIMESTAMP(LAST_DAY({moved}), TIME({date})) ELSE {moved} END)"
-    )
-
-
-@fixer("rows_joined")
-def fix_rows_joined(place: Found, rewriter: Rewriter) -> str:
-    """LISTAGG and STRING_AGG, whose order moves inside."""
-    call = call_of(place)
-    separator = text_value(call.arguments[1], rewriter) if len(call.arguments) > 1 else ""
-    if separator is None or call.over is not None:
-        raise CannotDraft("rows joined over a window, or by a separator that is not a constant")
-    order, at = "", call.closing + 1
-    if rewriter.words[at] == "WITHIN":
-        close = closing_of(rewriter, at + 2)
-        order, at = f" {rewriter.text(at + 3, close)}", close + 1
-    if at < call.last:
-        raise CannotDraft("rows joined over a window or by a filter")
-    quantifier = "DISTINCT " if call.quantifier == "DISTINCT" else ""
-    return f"GROUP_CONCAT({quantifier}{rewriter.node(call.arguments[0])}{order} SEPARATOR {quoted(separator)})"
 
 
 @fixer("part_of_moment")
@@ -108,6 +75,11 @@ def fix_regex_test(place: Found, rewriter: Rewriter) -> str:
     flag = text_value(flags[0], rewriter) if flags else "c"
     if flag not in ("c", "i"):
         raise CannotDraft("flags of a pattern other than i and c")
+    return pattern_test(value, pattern, flag, rewriter)
+
+
+def pattern_test(value: Node, pattern: Node, flag: str, rewriter: Rewriter) -> str:
+    """Write whether a pattern fits, with the flag i or c for case."""
     if rewriter.target.engine == "mysql":
         return f"REGEXP_LIKE({rewriter.node(value)}, {rewriter.node(pattern)}, '{flag}')"
     option = "(?i)" if flag == "i" else "(?-i)"

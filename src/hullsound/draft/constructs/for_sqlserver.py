@@ -7,10 +7,9 @@ from typing import Final
 
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
-from hullsound.draft.edits.text import text_value
 from hullsound.sight.detector import Found
 from hullsound.sight.detectors.functions import truncate_unit
-from hullsound.sql.tree import Literal, Node
+from hullsound.sql.tree import Literal, Node, Operation
 
 from . import call_of, fixer
 
@@ -18,7 +17,7 @@ _EXTREMES_SINCE: Final = 2022
 """Version of SQL Server that has GREATEST and LEAST, which leave NULL out."""
 _UNITS: Final = {
     **dict.fromkeys(("YYYY", "YEAR", "YY", "Y"), "year"), "Q": "quarter", **dict.fromkeys(("MM", "MONTH", "MON"), "month"),
-    "IW": "week", **dict.fromkeys(("DD", "DDD", "J"), "day"), **dict.fromkeys(("HH", "HH24", "HH12"), "hour"), "MI": "minute",
+    "IW": "week", **dict.fromkeys(("D", "DY", "DAY"), "sunday"), **dict.fromkeys(("DD", "DDD", "J"), "day"), **dict.fromkeys(("HH", "HH24", "HH12"), "hour"), "MI": "minute",
 }  # fmt: skip
 """Units of TRUNC by their masks."""
 _CUTS: Final = {
@@ -26,6 +25,7 @@ _CUTS: Final = {
     "quarter": "DATEFROMPARTS(YEAR({0}), (MONTH({0}) - 1) / 3 * 3 + 1, 1)",
     "month": "DATEFROMPARTS(YEAR({0}), MONTH({0}), 1)",
     "week": "DATEADD(day, -((DATEPART(weekday, {0}) + @@DATEFIRST - 2) % 7), CAST({0} AS date))",
+    "sunday": "DATEADD(day, -((DATEPART(weekday, {0}) + @@DATEFIRST - 1) % 7), CAST({0} AS date))",
     "day": "CAST({0} AS date)",
 }
 _CLOCK_CUTS: Final = {
@@ -76,28 +76,6 @@ def fix_date_cut(place: Found, rewriter: Rewriter) -> str:
     if unit not in _CUTS:
         raise CannotDraft("a unit that is not known")
     return f"CAST({_CUTS[unit].format(value)} AS datetime2(0))"
-
-
-@fixer("months_with_last_day")
-def fix_months_with_last_day(place: Found, rewriter: Rewriter) -> str:
-    """ADD_MONTHS of Oracle, for SQL Server: the last day of a month stays one."""
-    call = call_of(place)
-    if call.parts[-1] != "ADD_MONTHS":
-        raise CannotDraft("months between two dates, with fractions")
-    date, months = (rewriter.node(each) for each in call.arguments)
-    moved = f"DATEADD(month, {months}, {date})"
-    last = f"DATEADD(day, DAY(EOMONTH({moved})) - DAY({moved}), {moved})"
-    return f"(CASE WHEN CAST({date} AS date) = EOMONTH({date}) THEN {last} ELSE {moved} END)"
-
-
-@fixer("translated_alike")
-def fix_translated_alike(place: Found, rewriter: Rewriter) -> str:
-    """TRANSLATE(text, from, to), of which SQL Server asks as many characters to give as to take."""
-    call = call_of(place)
-    taken, given = (text_value(each, rewriter) for each in call.arguments[1:])
-    if taken is None or given is None or len(taken) != len(given):
-        raise CannotDraft("TRANSLATE that drops characters, or whose characters are no constants")
-    return rewriter.text(call.first, call.last)
 
 
 @fixer("divided_exactly")
@@ -156,3 +134,19 @@ def fix_padded_text(place: Found, rewriter: Rewriter) -> str:
     added = f"LEFT(REPLICATE({filling}, {length}), {length} - {signs})"
     filled = f"{added} + {value}" if call.parts[-1] == "LPAD" else f"{value} + {added}"
     return f"CASE WHEN {signs} >= {length} THEN LEFT({value}, {length}) ELSE {filled} END"
+
+
+@fixer("bits_of_sqlserver")
+def fix_bits_of_sqlserver(place: Found, rewriter: Rewriter) -> str:
+    """Bitwise signs of MySQL, whose shifts come with version 2022. Raises CannotDraft for ~, whose 64 bits have no sign."""
+    node = place.node
+    if (
+        not isinstance(node, Operation)
+        or len(node.operands) != 2
+        or node.operators[0] not in ("&", "|", "^", "<<", ">>")
+    ):
+        raise CannotDraft("several bitwise signs in a row, or ~")
+    if node.operators[0] in ("<<", ">>") and rewriter.target.version < _EXTREMES_SINCE:
+        raise CannotDraft("shifts, before version 2022")
+    a, b = (rewriter.node(each) for each in node.operands)
+    return f"({a} {node.operators[0]} {b})"

@@ -6,6 +6,7 @@ from typing import Final
 
 from hullsound.analyze.types import NUMBERS, Family
 from hullsound.draft.conversions.plain_numbers import plain_number
+from hullsound.draft.edits.brackets import closing_of
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sight.detector import Found
@@ -196,18 +197,6 @@ def fix_listagg(place: Found, rewriter: Rewriter) -> str:
             "ROWS BETWEEN UNBOUNDED PRECEDING AND UNBOUNDED FOLLOWING)"
         )
     return f"string_agg({quantifier}{value}, {separator}{' ' + order if order else ''}){' ' + tail if tail else ''}"
-
-
-def closing_of(rewriter: Rewriter, opening: int) -> int:
-    """Return the place of the parenthesis that closes the one at `opening`."""
-    depth = 0
-    at = opening
-    while True:
-        word = rewriter.words[at]
-        depth += (word == "(") - (word == ")")
-        if depth == 0:
-            return at
-        at += 1
 
 
 @fixer("cast_to_text")

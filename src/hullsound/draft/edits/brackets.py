@@ -38,3 +38,15 @@ def has_bare_case(text: str) -> bool:
         elif depth == 0 and piece[0] not in "'\"":
             return True
     return False
+
+
+def closing_of(rewriter: Rewriter, opening: int) -> int:
+    """Return the place of the parenthesis that closes the one at `opening`."""
+    depth = 0
+    at = opening
+    while True:
+        word = rewriter.words[at]
+        depth += (word == "(") - (word == ")")
+        if depth == 0:
+            return at
+        at += 1

@@ -35,6 +35,7 @@ from hullsound.sql.tree import (
     TableRef,
 )
 
+from .filtered import add_filtered_aggregates
 from .grouping import complete_groups
 from .inlined_functions import add_inlined_functions
 from .joined_changes import add_joined_changes
@@ -78,6 +79,7 @@ def add_for_others(rewriter: Rewriter) -> None:
         add_split_merges(rewriter)
     add_own_calls(rewriter)
     _add_query_parts(rewriter)
+    add_filtered_aggregates(rewriter)
     _add_joined_texts(rewriter)
     add_null_orders(rewriter)
     add_casts(rewriter)
