@@ -41,10 +41,14 @@ _PARTS: Final = {
 def fix_cut_moment(place: Found, rewriter: Rewriter) -> str:
     """TRUNC(date, unit)."""
     call = call_of(place)
-    unit = _UNITS.get(truncate_unit(call, rewriter.subject) or "")
-    if unit is None:
+    if call.parts[-1] in ("DATE_TRUNC", "DATETRUNC"):
+        unit_node, value = call.arguments[:2]
+        unit = (text_value(unit_node, rewriter) or unit_of(unit_node, rewriter)).upper()
+    else:
+        value, unit = call.arguments[0], _UNITS.get(truncate_unit(call, rewriter.subject) or "", "")
+    if unit not in _CUTS or (call.parts[-1] == "DATETRUNC" and unit == "WEEK"):  # which follows DATEFIRST
         raise CannotDraft("a unit that is not known")
-    return _CUTS[unit].format(rewriter.node(call.arguments[0]))
+    return _CUTS[unit].format(rewriter.node(value))
 
 
 @fixer("part_of_moment")

@@ -6,31 +6,21 @@ Sources: Oracle Database 19c, "SQL Language Reference"; PostgreSQL 18, "POSIX Re
 import re
 from typing import Final
 
-from hullsound.analyze.types import MOMENTS, Family
+from hullsound.analyze.types import Family
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.edits.text import text_value
+from hullsound.draft.masks.writing import moment_operand
 from hullsound.sight.detector import Found
-from hullsound.sql.tree import Node, Operation
+from hullsound.sql.tree import Operation
 
 from . import call_of, fixer
 from .dates import unit_of
 
-_DAY: Final = re.compile(r"N?'(\d{4})(?:-?)(\d{2})(?:-?)(\d{2})'")
 _OWN_ESCAPE: Final = re.compile(r"\\[^dDsSwW.^$*+?()\[\]{}|\\/-]|\(\?|\[\[[.=:][<>]")
 """What Oracle reads otherwise or not at all: escapes for words, constraints, options in the pattern."""
 _DEFAULT_SIZE: Final = "30"
 """Length of a text type without one in CONVERT (Transact-SQL reference, "char and varchar")."""
-
-
-def _moment(node: Node, rewriter: Rewriter) -> str:
-    """Write a moment for Oracle; a constant text stands for a day in SQL Server."""
-    day = _DAY.fullmatch(rewriter.subject.source(node))
-    if day is not None:
-        return f"DATE '{day[1]}-{day[2]}-{day[3]}'"
-    if rewriter.types.family(node) not in MOMENTS:
-        raise CannotDraft("borders between values that are no moments")
-    return rewriter.node(node)
 
 
 @fixer("length_without_blanks")
@@ -49,7 +39,7 @@ def fix_borders_of_oracle(place: Found, rewriter: Rewriter) -> str:
     """DATEDIFF(unit, a, b) of SQL Server, which counts the borders of units that are crossed; for Oracle."""
     unit_node, first, last = call_of(place).arguments
     unit = unit_of(unit_node, rewriter)
-    a, b = _moment(first, rewriter), _moment(last, rewriter)
+    a, b = moment_operand(first, rewriter), moment_operand(last, rewriter)
     years = f"(EXTRACT(YEAR FROM {b}) - EXTRACT(YEAR FROM {a}))"
     months = f"({years} * 12 + EXTRACT(MONTH FROM {b}) - EXTRACT(MONTH FROM {a}))"
     quarters = [f"TRUNC((EXTRACT(MONTH FROM {each}) - 1) / 3)" for each in (b, a)]
@@ -62,6 +52,9 @@ def fix_borders_of_oracle(place: Found, rewriter: Rewriter) -> str:
         return months
     if unit == "day":
         return f"(TRUNC({b}) - TRUNC({a}))"
+    if unit == "week":  # which begins on Sunday, whatever DATEFIRST says
+        weeks = [f"FLOOR((TO_NUMBER(TO_CHAR({each}, 'J')) + 1) / 7)" for each in (b, a)]
+        return f"({weeks[0]} - {weeks[1]})"
     if unit in cut:
         mask, size = cut[unit]
         return f"ROUND((TRUNC({b}, '{mask}') - TRUNC({a}, '{mask}')) * {size})"

@@ -12,6 +12,7 @@ from hullsound.sight.detectors.functions import truncate_unit
 from hullsound.sql.tree import Literal, Node, Operation
 
 from . import call_of, fixer
+from .text_places import fix_place_found
 
 _EXTREMES_SINCE: Final = 2022
 """Version of SQL Server that has GREATEST and LEAST, which leave NULL out."""
@@ -97,6 +98,8 @@ def fix_replicated_text(place: Found, rewriter: Rewriter) -> str:
 @fixer("place_of_part")
 def fix_place_of_part(place: Found, rewriter: Rewriter) -> str:
     """The place of a part in a text: an empty part stands at the first place, where CHARINDEX finds none."""
+    if len(call_of(place).arguments) > 2:
+        return fix_place_found(place, rewriter)
     first, second = _two(place)
     part, text = (first, second) if call_of(place).parts[-1] in _PART_FIRST else (second, first)
     found = f"CHARINDEX({rewriter.nodes([part, text])})"

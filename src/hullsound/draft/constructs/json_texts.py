@@ -74,3 +74,9 @@ def fix_json_text(place: Found, rewriter: Rewriter) -> str:
     if not _PATH.fullmatch(path):
         raise CannotDraft("a path that is not a row of names and places")
     return f"JSON_VALUE({document}, '{path}')"
+
+
+@fixer("json_inside")
+def fix_json_inside(place: Found, rewriter: Rewriter) -> str:
+    """JSON_EXTRACT, which is written where JSON_UNQUOTE around it makes a text of it."""
+    raise CannotDraft("JSON that is taken out as JSON")

@@ -14,6 +14,7 @@ from hullsound.sight.detector import Found
 from hullsound.sql.tree import Call, Name, Node, Operation
 
 from . import call_of, fixer
+from .dates import unit_of
 
 _MYSQL: Final = ("mysql", "mariadb")
 _CLOCKS: Final = frozenset(
@@ -184,6 +185,8 @@ def fix_moment_cut(place: Found, rewriter: Rewriter) -> str:
     """DATE_TRUNC(unit, moment) of PostgreSQL, which gives a timestamp."""
     unit_node, value = call_of(place).arguments
     unit, engine = (text_value(unit_node, rewriter) or "").lower(), rewriter.target.engine
+    if rewriter.catalog.engine == "sqlserver":
+        unit = unit_of(unit_node, rewriter)
     source = rewriter.types.source_type(value)
     if rewriter.types.family(value) not in MOMENTS or source is None or "ZONE" in source.name or "TZ" in source.name:
         raise CannotDraft("a part of a moment with a time zone, or of something that may be no moment")

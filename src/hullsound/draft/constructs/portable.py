@@ -6,6 +6,7 @@ from typing import Final
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.draft.conversions.casts import cast_in_words, check_texts
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.draft.masks.writing import moment_operand
 from hullsound.sight.detector import Found
 from hullsound.sql.literals import string_content
 from hullsound.sql.tree import Cast, Literal, Node, Operation, TypedLiteral
@@ -70,6 +71,8 @@ def fix_date_shifted(place: Found, rewriter: Rewriter) -> str:
 def _moment(node: Node, rewriter: Rewriter) -> str:
     """Write a moment; the T-SQL family takes a number for so many days after 1 January 1900."""
     text = rewriter.node(node)
+    if rewriter.target.engine == "oracle":
+        return moment_operand(node, rewriter)
     if rewriter.target.engine not in _MYSQL or rewriter.types.family(node) not in NUMBERS:
         return text
     return "CAST('1900-01-01' AS DATETIME)" if text == "0" else f"TIMESTAMPADD(DAY, {text}, '1900-01-01')"
@@ -124,6 +127,10 @@ def fix_borders_between(place: Found, rewriter: Rewriter) -> str:
         return f"DATEDIFF({b}, {a})"
     if unit == "year":
         return f"(YEAR({b}) - YEAR({a}))"
+    if unit == "quarter":
+        return f"((YEAR({b}) - YEAR({a})) * 4 + QUARTER({b}) - QUARTER({a}))"
+    if unit == "week":  # which begins on Sunday, whatever DATEFIRST says
+        return f"((TO_DAYS({b}) - 1) DIV 7 - (TO_DAYS({a}) - 1) DIV 7)"
     if unit == "month":
         return f"((YEAR({b}) - YEAR({a})) * 12 + MONTH({b}) - MONTH({a}))"
     if unit in _CUT:

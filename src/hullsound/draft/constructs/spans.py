@@ -5,8 +5,9 @@ Source: MySQL 8.4 Reference Manual, "Date and Time Functions" (DATE_ADD, TIMESTA
 
 from typing import Final
 
-from hullsound.analyze.types import MOMENTS, Family
+from hullsound.analyze.types import Family
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.draft.masks.writing import moment_operand
 from hullsound.sight.detector import Found
 
 from . import call_of, fixer
@@ -27,13 +28,9 @@ def fix_interval_added(place: Found, rewriter: Rewriter) -> str:
     if rewriter.words[span.first] == "INTERVAL":
         amount, unit = interval_parts(span, rewriter)
     family = rewriter.types.family(date)
-    if (
-        family not in MOMENTS
-        or unit not in (*_SECONDS, *_MONTHS)
-        or rewriter.types.family(amount) is not Family.INTEGER
-    ):
+    if unit not in (*_SECONDS, *_MONTHS) or rewriter.types.family(amount) is not Family.INTEGER:
         raise CannotDraft("an interval of several units, or one that is added to a text")
-    text = rewriter.node(date)
+    text = moment_operand(date, rewriter)
     if family is Family.DATE and unit in ("second", "minute", "hour"):
         text = f"CAST({text} AS datetime2(0))" if rewriter.target.engine == "sqlserver" else text
     count = rewriter.node(amount)
@@ -45,9 +42,7 @@ def fix_whole_units(place: Found, rewriter: Rewriter) -> str:
     """TIMESTAMPDIFF(unit, a, b) of MySQL: whole units, cut towards zero."""
     unit_node, first, last = call_of(place).arguments
     unit = unit_of(unit_node, rewriter)
-    if any(rewriter.types.family(each) not in MOMENTS for each in (first, last)):
-        raise CannotDraft("units between values that are no moments")
-    a, b = rewriter.node(first), rewriter.node(last)
+    a, b = moment_operand(first, rewriter), moment_operand(last, rewriter)
     if unit in _SECONDS:
         return _whole_seconds(a, b, _SECONDS[unit], rewriter)
     if unit in _MONTHS:

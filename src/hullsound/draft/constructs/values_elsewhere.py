@@ -9,8 +9,10 @@ from typing import Final
 from hullsound.analyze.types import NUMBERS, Family
 from hullsound.draft.conversions.truth import conditions_of, connectives
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.draft.edits.text import pattern_as_regex, text_value
+from hullsound.draft.masks.mysql import quoted
 from hullsound.draft.masks.pieces import NumberForm
-from hullsound.draft.masks.writing import write_number
+from hullsound.draft.masks.writing import moment_operand, write_number
 from hullsound.sight.detector import Found
 from hullsound.sql.tree import Cast, Comparison, Node, Operation, Paren
 
@@ -124,7 +126,11 @@ def is_condition(node: Node, rewriter: Rewriter) -> bool:
 def fix_fitting_pattern(place: Found, rewriter: Rewriter) -> str:
     """`~`, `~*`, `!~` and `!~*` of PostgreSQL, and REGEXP of MySQL for Oracle, where a condition is asked for."""
     node = place.node
-    if isinstance(node, Operation) and len(node.operators) == 1 and node.operators[0].strip("!") in ("~", "~*"):
+    if isinstance(node, Operation) and node.operators == ["~"] and len(node.operands) == 1:
+        if rewriter.types.family(node.operands[0]) is not Family.INTEGER:
+            raise CannotDraft("the bits of something that is no whole number")
+        return f"(-({rewriter.node(node.operands[0])}) - 1)"
+    if isinstance(node, Operation) and len(node.operands) == 2 and node.operators[0].strip("!") in ("~", "~*"):
         sign = node.operators[0]
         is_negated, flag = sign.startswith("!"), "i" if sign.endswith("*") else "c"
     elif isinstance(node, Comparison) and node.operator in ("REGEXP", "RLIKE"):
@@ -160,3 +166,115 @@ def fix_hex_of_bytes(place: Found, rewriter: Rewriter) -> str:
     if family is not Family.BYTES:
         raise CannotDraft("hexadecimal digits of something that is neither bytes nor a whole number")
     return {"sqlserver": f"CONVERT(varchar(max), {text}, 2)", "oracle": f"RAWTOHEX({text})"}.get(engine, f"HEX({text})")
+
+
+@fixer("fitting_classes")
+def fix_fitting_classes(place: Found, rewriter: Rewriter) -> str:
+    """LIKE with classes of characters of the T-SQL family, whose usual collations do not tell case apart."""
+    node = place.node
+    if not isinstance(node, Comparison) or len(node.operands) != 2:
+        raise CannotDraft("LIKE with classes, in a form that is not known")
+    value, pattern = node.operands
+    known = text_value(pattern, rewriter)
+    if known is None:
+        raise CannotDraft("LIKE with a pattern that is not a constant")
+    fitting = f"^{pattern_as_regex(known)}$".removeprefix("^.*").removesuffix(".*$")
+    negated = "NOT " if node.negated else ""
+    if rewriter.target.engine == "oracle":
+        if not is_condition(node, rewriter):
+            raise CannotDraft("whether a pattern fits, as a value")
+        return f"{negated}REGEXP_LIKE({rewriter.node(value)}, {rewriter.names.text(fitting)}, 'in')"
+    return f"({rewriter.node(value)} {negated}REGEXP {quoted(f'(?is){fitting}')})"
+
+
+@fixer("place_of_pattern")
+def fix_place_of_pattern(place: Found, rewriter: Rewriter) -> str:
+    """PATINDEX(pattern, text), whose usual collations do not tell case apart."""
+    pattern, value = call_of(place).arguments
+    known = text_value(pattern, rewriter)
+    if not known:
+        raise CannotDraft("a place of a pattern that is not a constant")
+    fitting = f"^{pattern_as_regex(known)}$".removeprefix("^.*").removesuffix(".*$")
+    if rewriter.target.engine == "oracle":
+        return f"REGEXP_INSTR({rewriter.node(value)}, {rewriter.names.text(fitting)}, 1, 1, 0, 'in')"
+    return f"REGEXP_INSTR({rewriter.node(value)}, {quoted(f'(?is){fitting}')})"
+
+
+@fixer("logarithm")
+def fix_logarithm(place: Found, rewriter: Rewriter) -> str:
+    """LOG(n), which is natural, and LOG with a base: second in SQL Server, first elsewhere."""
+    values = call_of(place).arguments
+    texts = [rewriter.node(each) for each in values]
+    if len(texts) == 1:
+        return f"LN({texts[0]})" if rewriter.target.engine == "oracle" else f"LOG({texts[0]})"
+    is_turned = (rewriter.catalog.engine == "sqlserver") != (rewriter.target.engine == "sqlserver")
+    return f"LOG({', '.join(texts[::-1] if is_turned else texts)})"
+
+
+@fixer("rest_of_nearest")
+def fix_rest_of_nearest(place: Found, rewriter: Rewriter) -> str:
+    """REMAINDER(a, b) of Oracle: a less the multiple of b that is nearest, of two an even one."""
+    value, divisor = call_of(place).arguments
+    if not {rewriter.types.family(each) for each in (value, divisor)} <= {Family.INTEGER}:
+        raise CannotDraft("the remainder of numbers that may have a fraction")
+    a, b = rewriter.node(value), rewriter.node(divisor)
+    rest = f"ABS(MOD({a}, {b}))" if rewriter.target.engine in _MYSQL else f"ABS(({a}) % ({b}))"
+    exact = f"({a}) * 1.0 / ({b})"
+    zero = "" if rewriter.target.engine in _MYSQL else ", 0"
+    nearest = f"CASE WHEN {rest} * 2 = ABS({b}) THEN 2 * ROUND({exact} / 2{zero}) ELSE ROUND({exact}{zero}) END"
+    return f"({a} - ({b}) * {nearest})"
+
+
+@fixer("not_true")
+def fix_not_true(place: Found, rewriter: Rewriter) -> str:
+    """LNNVL(condition): true where a condition is false or unknown."""
+    call = call_of(place)
+    if call.parts[-1] != "LNNVL":
+        raise CannotDraft(f"{call.parts[-1].lower()}, for numbers that are none")
+    condition = rewriter.node(call.arguments[0])
+    if rewriter.target.engine in _MYSQL:
+        return f"(({condition}) IS NOT TRUE)"
+    return f"CASE WHEN {condition} THEN 0 ELSE 1 END = 1"
+
+
+@fixer("bits_counted")
+def fix_bits_counted(place: Found, rewriter: Rewriter) -> str:
+    """BITAND(a, b) of Oracle and BIT_COUNT(n) of MySQL, for SQL Server, which counts bits since version 2022."""
+    call = call_of(place)
+    values = [rewriter.node(each) for each in call.arguments]
+    if call.parts[-1] == "BITAND":
+        return f"({' & '.join(f'({value})' for value in values)})"
+    if call.parts[-1] != "BIT_COUNT" or rewriter.target.version < _DISTINCT_SINCE:
+        raise CannotDraft(f"{call.parts[-1].lower()}, which the target does not have")
+    return f"BIT_COUNT({values[0]})"
+
+
+@fixer("whole_division")
+def fix_whole_division(place: Found, rewriter: Rewriter) -> str:
+    """Products and quotients of whole numbers, step by step from the left, each quotient without its fraction."""
+    node = place.node
+    if not isinstance(node, Operation) or not set(node.operators) <= {"*", "/"}:
+        raise CannotDraft("whole numbers that are divided among other signs")
+    if any(rewriter.types.family(each) is not Family.INTEGER for each in node.operands):
+        raise CannotDraft("quotients of whole numbers and others in a row")
+    texts = [
+        f"({text})" if isinstance(each, Operation) else text
+        for each, text in ((each, rewriter.node(each)) for each in node.operands)
+    ]
+    result = texts[0]
+    for operator, text in zip(node.operators, texts[1:], strict=True):
+        if operator == "*":
+            result = f"({result} * {text})"
+        else:
+            result = f"TRUNC({result} / {text})" if rewriter.target.engine == "oracle" else f"({result} DIV {text})"
+    return result
+
+
+@fixer("end_of_later_month")
+def fix_end_of_later_month(place: Found, rewriter: Rewriter) -> str:
+    """EOMONTH(date, months) of SQL Server, for Oracle."""
+    date, *months = call_of(place).arguments
+    moved = moment_operand(date, rewriter)
+    if months:
+        moved = f"ADD_MONTHS({moved}, {rewriter.node(months[0])})"
+    return f"TRUNC(LAST_DAY({moved}))"

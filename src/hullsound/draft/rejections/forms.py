@@ -43,7 +43,7 @@ _CURRENT_DATE_SINCE: Final = 2025
 _SHIFTS_SINCE: Final = {"sqlserver": 2022}
 _ONE_QUOTED: Final = 3
 _COLLATIONS: Final = {
-    "sqlserver": re.compile(r"^((?!UTF|UCS)\w+_\w+_(BIN2?|C[IS]_A[IS]\w*)|DATABASE_DEFAULT|CATALOG_DEFAULT)$"),
+    "sqlserver": re.compile(r"^((?!UTF|UCS)\w+_\w+_(BIN2?(_UTF8)?|C[IS]_A[IS]\w*)|DATABASE_DEFAULT|CATALOG_DEFAULT)$"),
     "oracle": re.compile(r"^(BINARY(_C[IS]|_A[IS])?|USING_NLS_\w+|\w+_[CA]I)$"),
 }
 """Names of collations: Transact-SQL reference, "COLLATE"; Oracle Database Globalization Support Guide, "Linguistic Sorting"."""
