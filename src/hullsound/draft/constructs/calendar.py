@@ -182,3 +182,9 @@ def fix_iso_week(place: Found, rewriter: Rewriter) -> str:
         return f"TO_NUMBER(TO_CHAR({date}, '{'IYYYIW' if name == 'YEARWEEK' else 'IW'}'))"
     week = f"DATEPART(iso_week, {date})"
     return f"(YEAR(DATEADD(day, 26 - {week}, {date})) * 100 + {week})" if name == "YEARWEEK" else week
+
+
+@fixer("span_by_itself")
+def fix_span_by_itself(place: Found, rewriter: Rewriter) -> str:
+    """A span of time made of a number, which is written where a moment is moved by it."""
+    raise CannotDraft("a span of time that stands by itself")

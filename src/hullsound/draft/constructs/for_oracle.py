@@ -7,6 +7,7 @@ import re
 from typing import Final
 
 from hullsound.analyze.types import Family
+from hullsound.draft.conversions.kept_lengths import cut_length
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.edits.text import text_value
@@ -86,3 +87,15 @@ def fix_matches_replaced(place: Found, rewriter: Rewriter) -> str:
         raise CannotDraft("escapes in a pattern or its replacement")
     occurrence, case = 0 if "g" in flags else 1, "i" if "i" in flags else "c"
     return f"REGEXP_REPLACE({rewriter.node(value)}, {literal(pattern)}, {literal(new)}, 1, {occurrence}, '{case}')"
+
+
+@fixer("first_of_two")
+def fix_first_of_two(place: Found, rewriter: Rewriter) -> str:
+    """ISNULL(value, other) of SQL Server, which keeps the type and length of the value, and IFNULL elsewhere."""
+    value, other = call_of(place).arguments
+    given = rewriter.node(other)
+    if rewriter.catalog.engine in ("sqlserver", "ase"):
+        size = cut_length(value, other, rewriter)
+        if size:
+            given = f"SUBSTR({given}, 1, {size})"
+    return f"NVL({rewriter.node(value)}, {given})"

@@ -7,7 +7,7 @@ Sources: Oracle Database 19c, "LISTAGG"; Transact-SQL reference, "STRING_AGG"; M
 from typing import Final, NamedTuple
 
 from hullsound.analyze.types import Family
-from hullsound.draft.conversions.casts import check_texts
+from hullsound.draft.conversions.casts import check_texts, text_operand
 from hullsound.draft.edits.brackets import closing_of
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.edits.text import text_value
@@ -83,7 +83,7 @@ def fix_rows_joined(place: Found, rewriter: Rewriter) -> str:
         value = whole_text(rows.value, rewriter)
     else:
         check_texts([rows.value], rewriter)
-        value = rewriter.node(rows.value)
+        value = text_operand(rows.value, rewriter)
     separator = rewriter.names.text(rows.separator)
     if engine == "oracle":
         behind = f" WITHIN GROUP ({rows.order})" if rows.order else ""

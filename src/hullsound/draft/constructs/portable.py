@@ -4,7 +4,7 @@ import re
 from typing import Final
 
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
-from hullsound.draft.conversions.casts import cast_in_words, check_texts
+from hullsound.draft.conversions.casts import cast_in_words, check_texts, text_operand
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.masks.writing import moment_operand
 from hullsound.sight.detector import Found
@@ -143,7 +143,7 @@ def fix_borders_between(place: Found, rewriter: Rewriter) -> str:
 def fix_texts_joined(place: Found, rewriter: Rewriter) -> str:
     """CONCAT(a, b): with + and || NULL counts as the target has it."""
     check_texts(call_of(place).arguments, rewriter)
-    values = [rewriter.node(each) for each in call_of(place).arguments]
+    values = [text_operand(each, rewriter) for each in call_of(place).arguments]
     if rewriter.target.engine == "oracle":
         return f"({' || '.join(values)})"
     return "(" + " + ".join(f"CAST({value} AS nvarchar(max))" for value in values) + ")"

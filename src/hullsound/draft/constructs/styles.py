@@ -93,6 +93,8 @@ def cast_of(node: Cast, rewriter: Rewriter) -> str:
         and rewriter.types.family(node.value) in (Family.DATE, Family.TIMESTAMP, Family.TIME)
     ):
         return _cut(plain_text_of(node.value, value, rewriter), kind)
+    if is_tsql and rewriter.types.family(node) is Family.TEXT and rewriter.types.family(node.value) is Family.BOOLEAN:
+        return f"CAST(CAST({value} AS integer) AS {kind})"
     if rewriter.types.family(node) is Family.TEXT and is_money(node.value, rewriter):
         return f"CAST(round({value}, 2) AS {kind})"
     if is_tsql and rewriter.types.family(node) is Family.TEXT and is_bytes(node.value, rewriter):

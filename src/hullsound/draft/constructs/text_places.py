@@ -7,7 +7,7 @@ Reference Manual, "String Functions and Operators"; PostgreSQL 18, "String Funct
 from typing import Final, NamedTuple
 
 from hullsound.analyze.types import NUMBERS
-from hullsound.draft.conversions.casts import check_texts
+from hullsound.draft.conversions.casts import check_texts, text_operand
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.edits.text import text_value
 from hullsound.sight.detector import Found
@@ -70,7 +70,10 @@ def read_part(call: Call, rewriter: Rewriter) -> Part:
 
 @fixer("part_of_text")
 def fix_part_of_text(place: Found, rewriter: Rewriter) -> str:
-    """SUBSTR, SUBSTRING and MID, for SQL Server and Oracle. Raises CannotDraft for a place that may be below 1."""
+    """SUBSTR, SUBSTRING and MID, for SQL Server and Oracle, whose stances say what is counted otherwise below 1.
+
+    Raises CannotDraft for a place that may be below 1 where the source counts it in a way of its own.
+    """
     part = read_part(call_of(place), rewriter)
     text = rewriter.node(part.text)
     back = part.start.removeprefix("-").strip()
@@ -84,7 +87,10 @@ def fix_part_of_text(place: Found, rewriter: Rewriter) -> str:
     if part.start == "0" and rewriter.catalog.engine == "oracle":  # which counts it as 1
         part = part._replace(start="1", is_counted=True)
     if not part.is_counted:
-        raise CannotDraft("a part of a text from a place that may be below 1")
+        if rewriter.catalog.engine in ("postgresql", "oracle") or not part.length:
+            raise CannotDraft("a part of a text from a place that may be below 1")
+        name = "SUBSTR" if rewriter.target.engine == "oracle" else "SUBSTRING"
+        return f"{name}({text}, {part.start}, {part.length})"
     if rewriter.target.engine == "oracle":
         return f"SUBSTR({text}, {part.start}{f', {part.length}' if part.length else ''})"
     if part.length and not part.length.isdigit():
@@ -241,6 +247,8 @@ def fix_signs_translated(place: Found, rewriter: Rewriter) -> str:
     for at, sign in enumerate(taken):
         pairs.setdefault(sign, given[at : at + 1])
     value = rewriter.node(text)
+    if rewriter.target.engine == "sqlserver" and len(taken) == len(given) == len(pairs):
+        return rewriter.text(place.first, place.last)
     if rewriter.target.engine == "sqlserver":
         for sign in (each for each, new in pairs.items() if not new):
             value = f"REPLACE({value}, {rewriter.names.text(sign)}, '')"
@@ -275,11 +283,7 @@ def fix_trimmed_of_signs(place: Found, rewriter: Rewriter) -> str:
     written = rewriter.names.text(known)
     if rewriter.target.engine == "oracle":
         return f"RTRIM(LTRIM({value}, {written}), {written})"
-    if rewriter.target.engine == "sqlserver":
-        return f"TRIM({written} FROM {value})"
-    if len(known) > 1:
-        raise CannotDraft("several signs to take off a text")
-    return f"TRIM(BOTH {written} FROM {value})"
+    return f"TRIM({written} FROM {value})"
 
 
 # --- texts made longer ---
@@ -313,5 +317,5 @@ def fix_joined_with_separator(place: Found, rewriter: Rewriter) -> str:
         raise CannotDraft("values joined by a separator that is no constant")
     check_texts(values, rewriter)
     written = rewriter.names.text(separator)
-    parts = [f"NVL2({text}, {written} || {text}, NULL)" for text in (rewriter.node(each) for each in values)]
+    parts = [f"NVL2({text}, {written} || {text}, NULL)" for text in (text_operand(each, rewriter) for each in values)]
     return f"SUBSTR({' || '.join(parts)}, {len(separator) + 1})"

@@ -7,14 +7,17 @@ Manual, "Comparison Functions and Operators"; PostgreSQL 18, "Comparison Functio
 from typing import Final
 
 from hullsound.analyze.types import NUMBERS, Family
+from hullsound.draft.conversions.dividing import whole_quotient
 from hullsound.draft.conversions.truth import conditions_of, connectives
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.edits.text import pattern_as_regex, text_value
 from hullsound.draft.masks.mysql import quoted
 from hullsound.draft.masks.pieces import NumberForm
 from hullsound.draft.masks.writing import moment_operand, write_number
+from hullsound.knowledge.types import logical_type
 from hullsound.sight.detector import Found
-from hullsound.sql.tree import Cast, Comparison, Node, Operation, Paren
+from hullsound.sql.literals import string_content
+from hullsound.sql.tree import Cast, Comparison, Literal, Node, Operation, Paren
 
 from . import call_of, fixer
 from .for_mysql import pattern_test
@@ -46,7 +49,11 @@ def fix_number_padded(place: Found, rewriter: Rewriter) -> str:
 def fix_number_or_null(place: Found, rewriter: Rewriter) -> str:
     """TRY_CAST and TRY_CONVERT of texts to numbers: NULL for a text that is none."""
     node = place.node
-    if not isinstance(node, Cast) or (node.last - 1 > node.value.last and rewriter.words[node.value.last] == ","):
+    if (
+        not isinstance(node, Cast)
+        or rewriter.words[node.first] == "TRY_PARSE"
+        or (node.last - 1 > node.value.last and rewriter.words[node.value.last] == ",")
+    ):
         raise CannotDraft("a conversion that gives NULL where it fails, with a style or in a form that is not known")
     family = rewriter.types.family(node)
     if family not in NUMBERS or rewriter.types.family(node.value) is not Family.TEXT:
@@ -65,6 +72,8 @@ def fix_number_or_null(place: Found, rewriter: Rewriter) -> str:
 def fix_rest_of_division(place: Found, rewriter: Rewriter) -> str:
     """MOD(a, b), for SQL Server; of a division by zero Oracle gives the first number, MySQL NULL."""
     value, divisor = call_of(place).arguments
+    if any(_may_be_float(each, rewriter) for each in (value, divisor)):
+        raise CannotDraft("the rest of a division of numbers that may be floating-point ones there")
     a, b = rewriter.node(value), rewriter.node(divisor)
     a, b = (f"({text})" if isinstance(each, Operation) else text for each, text in ((value, a), (divisor, b)))
     if rewriter.subject.source(divisor).strip("0.").isdigit():
@@ -72,6 +81,15 @@ def fix_rest_of_division(place: Found, rewriter: Rewriter) -> str:
     if rewriter.catalog.engine == "oracle":
         return f"(CASE WHEN {b} = 0 THEN {a} ELSE {a} % NULLIF({b}, 0) END)"
     return f"({a} % NULLIF({b}, 0))" if rewriter.catalog.engine in _MYSQL else f"({a} % {b})"
+
+
+def _may_be_float(node: Node, rewriter: Rewriter) -> bool:
+    """Whether a number may be a float on SQL Server, which has no rest of a division."""
+    if isinstance(node, Literal) or rewriter.types.family(node) is Family.INTEGER:
+        return False
+    source = rewriter.types.source_type(node)
+    logical = logical_type(rewriter.catalog.engine, source) if source is not None else None
+    return logical is None or logical.kind in ("float", "decimal-free")
 
 
 @fixer("nulls_counted")
@@ -88,7 +106,7 @@ def fix_null_safe(place: Found, rewriter: Rewriter) -> str:
     """`<=>` of MySQL and IS [NOT] DISTINCT FROM, which take NULL for equal to NULL."""
     node = place.node
     if isinstance(node, Comparison) and len(node.operands) == 2:
-        is_equal = "NOT DISTINCT" in node.operator
+        is_equal = node.negated or "NOT DISTINCT" in node.operator
     elif isinstance(node, Operation) and node.operators == ["<=>"]:
         is_equal = True
     else:
@@ -171,30 +189,22 @@ def fix_hex_of_bytes(place: Found, rewriter: Rewriter) -> str:
 @fixer("fitting_classes")
 def fix_fitting_classes(place: Found, rewriter: Rewriter) -> str:
     """LIKE with classes of characters of the T-SQL family, whose usual collations do not tell case apart."""
-    node = place.node
-    if not isinstance(node, Comparison) or len(node.operands) != 2:
-        raise CannotDraft("LIKE with classes, in a form that is not known")
-    value, pattern = node.operands
-    known = text_value(pattern, rewriter)
-    if known is None:
-        raise CannotDraft("LIKE with a pattern that is not a constant")
-    fitting = f"^{pattern_as_regex(known)}$".removeprefix("^.*").removesuffix(".*$")
-    negated = "NOT " if node.negated else ""
-    if rewriter.target.engine == "oracle":
-        if not is_condition(node, rewriter):
-            raise CannotDraft("whether a pattern fits, as a value")
-        return f"{negated}REGEXP_LIKE({rewriter.node(value)}, {rewriter.names.text(fitting)}, 'in')"
-    return f"({rewriter.node(value)} {negated}REGEXP {quoted(f'(?is){fitting}')})"
+    return f"REGEXP {quoted(f'(?is){_fitting(rewriter.tokens.source(place.last - 1, place.last), rewriter)}')}"
+
+
+def _fitting(constant: str, rewriter: Rewriter) -> str:
+    """Return the regular expression for a constant pattern of the T-SQL family."""
+    known = string_content(constant, rewriter.catalog.engine)
+    return f"^{pattern_as_regex(known)}$".removeprefix("^.*").removesuffix(".*$")
 
 
 @fixer("place_of_pattern")
 def fix_place_of_pattern(place: Found, rewriter: Rewriter) -> str:
     """PATINDEX(pattern, text), whose usual collations do not tell case apart."""
     pattern, value = call_of(place).arguments
-    known = text_value(pattern, rewriter)
-    if not known:
+    if not text_value(pattern, rewriter):
         raise CannotDraft("a place of a pattern that is not a constant")
-    fitting = f"^{pattern_as_regex(known)}$".removeprefix("^.*").removesuffix(".*$")
+    fitting = _fitting(rewriter.subject.source(pattern), rewriter)
     if rewriter.target.engine == "oracle":
         return f"REGEXP_INSTR({rewriter.node(value)}, {rewriter.names.text(fitting)}, 1, 1, 0, 'in')"
     return f"REGEXP_INSTR({rewriter.node(value)}, {quoted(f'(?is){fitting}')})"
@@ -255,19 +265,10 @@ def fix_whole_division(place: Found, rewriter: Rewriter) -> str:
     node = place.node
     if not isinstance(node, Operation) or not set(node.operators) <= {"*", "/"}:
         raise CannotDraft("whole numbers that are divided among other signs")
-    if any(rewriter.types.family(each) is not Family.INTEGER for each in node.operands):
+    behind = node.operands[node.operators.index("/") + 2 :]  # what the construct does not look at
+    if any(rewriter.types.family(each) is not Family.INTEGER for each in behind):
         raise CannotDraft("quotients of whole numbers and others in a row")
-    texts = [
-        f"({text})" if isinstance(each, Operation) else text
-        for each, text in ((each, rewriter.node(each)) for each in node.operands)
-    ]
-    result = texts[0]
-    for operator, text in zip(node.operators, texts[1:], strict=True):
-        if operator == "*":
-            result = f"({result} * {text})"
-        else:
-            result = f"TRUNC({result} / {text})" if rewriter.target.engine == "oracle" else f"({result} DIV {text})"
-    return result
+    return whole_quotient(node, rewriter)
 
 
 @fixer("end_of_later_month")

@@ -15,7 +15,7 @@ from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.catalog.definitions import data_type
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.masks.pieces import NumberForm
-from hullsound.draft.masks.writing import decimal_form, text_of_moment, write_number
+from hullsound.draft.masks.writing import decimal_form, text_of_moment, whole_text, write_number
 from hullsound.knowledge.types import choose_type, logical_type
 from hullsound.sql.tree import Call, Cast, Literal, Node, Operation
 
@@ -63,7 +63,10 @@ def add_casts(rewriter: Rewriter) -> None:
             rewriter.wrap(cast.value, partial(_two_digits, cast.value), rank=5)
         if is_text and rewriter.types.family(cast.value) in MOMENTS and rewriter.words[cast.first] == "CAST":
             rewriter.add(Point(cast.first, cast.last, partial(text_of_moment, cast, ""), "convert.moment", rank=3))
-        if rewriter.types.family(cast) is Family.TEXT and _decimal_text_form(cast.value, rewriter):
+        if rewriter.target.engine != "sqlserver" and _fills_with_star(cast, rewriter):
+            rewriter.wrap(cast, partial(_or_star, cast), rank=8)
+        is_plain = rewriter.words[cast.first] != "CONVERT"  # which writes the text itself
+        if is_plain and rewriter.types.family(cast) is Family.TEXT and _decimal_text_form(cast.value, rewriter):
             rewriter.wrap(cast.value, partial(_decimal_text, cast.value), rank=5)
         if rewriter.target.engine in _MYSQL and _fixed_length(cast):
             rewriter.wrap(cast, partial(_filled, cast), rank=9)
@@ -93,6 +96,22 @@ def _decimal_text(value: Node, rewriter: Rewriter) -> str:
 def text_operand(value: Node, rewriter: Rewriter) -> str:
     """Write what stands among texts that are joined, as the source writes it there."""
     return _decimal_text(value, rewriter) if _decimal_text_form(value, rewriter) else rewriter.node(value)
+
+
+def _fills_with_star(cast: Cast, rewriter: Rewriter) -> bool:
+    """Whether a whole number is cast to a text that may be too short for it, which the T-SQL family then makes a star."""
+    size = cast.type.arguments[0] if cast.type.arguments else ""
+    is_short = cast.type.name in ("VARCHAR", "CHAR") and size.isdigit() and int(size) < _DIGITS
+    is_whole = rewriter.types.family(cast.value) is Family.INTEGER and rewriter.types.family(cast) is Family.TEXT
+    return rewriter.catalog.engine in _TSQL and is_short and is_whole and not isinstance(cast.value, Literal)
+
+
+def _or_star(cast: Cast, rewriter: Rewriter) -> str:
+    size, text = int(cast.type.arguments[0]), whole_text(cast.value, rewriter)
+    length = f"{'CHAR_LENGTH' if rewriter.target.engine in _MYSQL else 'LENGTH'}({text})"
+    star = f"RPAD('*', {size}, ' ')" if cast.type.name == "CHAR" else "'*'"
+    filled = f"RPAD({text}, {size}, ' ')" if cast.type.name == "CHAR" else text
+    return f"CASE WHEN {length} > {size} THEN {star} ELSE {filled} END"
 
 
 def _reads_number(cast: Cast, rewriter: Rewriter) -> bool:
@@ -159,8 +178,6 @@ def text_cannot_be(value: Node, rewriter: Rewriter) -> str:
         return ""
     if family is Family.NUMBER and source == "oracle":  # it goes without zeros there, of which plain_numbers takes care
         return ""
-    if _decimal_text_form(value, rewriter):
-        return ""
     if family is Family.NUMBER and not (target == "sqlserver" and _is_exact(value, rewriter)):
         return "a number with digits behind the point as a text, which each engine writes in its own form"
     is_iso = family is Family.DATE and target == "sqlserver" and source != "oracle"
@@ -170,8 +187,9 @@ def text_cannot_be(value: Node, rewriter: Rewriter) -> str:
 
 
 def check_texts(values: list[Node], rewriter: Rewriter) -> None:
-    """Raise CannotDraft for a value among texts that are joined whose text would be another one."""
-    reason = next(filter(None, (text_cannot_be(each, rewriter) for each in values)), "")
+    """Raise CannotDraft for a value among texts that are joined whose text would be another one, as `text_operand` writes it."""
+    own = [each for each in values if not _decimal_text_form(each, rewriter)]
+    reason = next(filter(None, (text_cannot_be(each, rewriter) for each in own)), "")
     if reason:
         raise CannotDraft(reason)
 
@@ -209,7 +227,8 @@ def _check_cast(cast: Cast, rewriter: Rewriter) -> None:
         if not (source in _TSQL and value in MOMENTS):  # which a point of its own writes
             check_texts([cast.value], rewriter)
         size = cast.type.arguments[0] if cast.type.arguments else ""
-        if value in NUMBERS and size.isdigit() and int(size) < _DIGITS:
+        is_short = value in NUMBERS and size.isdigit() and int(size) < _DIGITS
+        if is_short and not _fills_with_star(cast, rewriter) and not (source == "oracle" and target == "sqlserver"):
             raise CannotDraft("a number as a text that may be too short for it")
     logical = logical_type(source, data_type(cast.type))
     if logical is not None and logical.kind == "decimal-free" and target == "sqlserver":

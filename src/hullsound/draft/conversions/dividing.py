@@ -1,7 +1,16 @@
-"""Divisors: where zero gives NULL, and where it is an error."""
+"""Divisors: where zero gives NULL, and where it is an error; quotients of whole numbers."""
 
-from hullsound.draft.edits.rewrite import Rewriter
-from hullsound.sql.tree import Assign, Literal, Node, Query, Return
+from functools import partial
+from typing import Final
+
+from hullsound.analyze.types import Family
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.sql.tree import Assign, Call, Literal, Node, Operation, Query, Return
+
+_CUTTING: Final = frozenset(("sqlserver", "ase", "postgresql", "db2", "sqlite", "teradata"))
+"""Engines in which a quotient of whole numbers is a whole number."""
+_WHOLE_AVERAGES: Final = ("sqlserver", "ase", "db2")
+_MYSQL: Final = ("mysql", "mariadb")
 
 
 def is_kept(node: Node, rewriter: Rewriter) -> bool:
@@ -17,3 +26,53 @@ def not_zero(node: Node, text: str, rewriter: Rewriter) -> str:
     """Write a divisor that is NULL where it would be zero, unless it is a constant other than that."""
     constant = isinstance(node, Literal) and rewriter.subject.source(node).strip("0.") != ""
     return text if constant else f"NULLIF({text}, 0)"
+
+
+# --- whole numbers ---
+
+
+def add_whole_quotients(rewriter: Rewriter) -> None:
+    """Keep quotients and powers of whole numbers whole where the target gives a fraction and no construct has seen them."""
+    if rewriter.catalog.engine not in _CUTTING or rewriter.target.engine not in ("oracle", *_MYSQL):
+        return
+    for node in rewriter.subject.all(Operation):
+        is_whole = "/" in node.operators and all(_is_whole(each, rewriter) for each in node.operands)
+        if is_whole and not rewriter.rewrites(node):
+            rewriter.wrap(node, partial(whole_quotient, node), rank=2)
+    if rewriter.catalog.engine not in ("sqlserver", "ase"):
+        return
+    for call in rewriter.subject.all(Call):
+        if call.parts == ("POWER",) and rewriter.types.family(call.arguments[0]) is Family.INTEGER:
+            rewriter.wrap(call, partial(_whole_power, call), rank=2)
+
+
+def _is_whole(node: Node, rewriter: Rewriter) -> bool:
+    """Whether a value is a whole number, as an average of such is in the engines that cut."""
+    if isinstance(node, Call) and node.parts == ("AVG",) and rewriter.catalog.engine in _WHOLE_AVERAGES:
+        return len(node.arguments) == 1 and _is_whole(node.arguments[0], rewriter)
+    return rewriter.types.family(node) is Family.INTEGER
+
+
+def whole_quotient(node: Operation, rewriter: Rewriter) -> str:
+    """Write products and quotients step by step from the left, each quotient without its fraction.
+
+    Raises CannotDraft for other operators among them.
+    """
+    if not set(node.operators) <= {"*", "/"}:
+        raise CannotDraft("whole numbers that are divided among other signs")
+    texts = [
+        f"({rewriter.node(each)})" if isinstance(each, Operation) else rewriter.node(each) for each in node.operands
+    ]
+    result = texts[0]
+    for operator, text in zip(node.operators, texts[1:], strict=True):
+        if operator == "*":
+            result = f"({result} * {text})"
+        else:
+            result = f"TRUNC({result} / {text})" if rewriter.target.engine == "oracle" else f"({result} DIV {text})"
+    return result
+
+
+def _whole_power(call: Call, rewriter: Rewriter) -> str:
+    """POWER of a whole number is a whole number in the T-SQL family."""
+    text = rewriter.node(call)
+    return f"TRUNC({text})" if rewriter.target.engine == "oracle" else f"CAST(TRUNCATE({text}, 0) AS SIGNED)"

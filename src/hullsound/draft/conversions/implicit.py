@@ -34,6 +34,7 @@ from .row_values import inserted_types
 from .value_texts import add_text
 
 _COMPARED: Final = frozenset(("=", "==", "<>", "!=", "<", ">", "<=", ">=", "!<", "!>"))
+_ARITHMETIC: Final = frozenset(("+", "-", "*", "/"))
 _MOMENTS: Final = {Family.DATE: "date", Family.TIMESTAMP: "timestamp", Family.TIME: "time"}
 _NUMBERS: Final = dict.fromkeys(NUMBERS, "numeric")
 _READ_AS: Final = {
@@ -61,11 +62,21 @@ def add_implicit_casts(rewriter: Rewriter) -> None:
         kind = place if isinstance(place, Family) else rewriter.types.family(place)
         if kind in read_as:
             rewriter.wrap(value, partial(_cast, value, read_as[kind]), rank=5)
+    if rewriter.catalog.engine == "oracle":
+        _add_constant_sums(rewriter)
     with rewriter.asked_by("convert.value-as-text"):
         if rewriter.catalog.engine in ("mysql", "mariadb"):
             _add_mixed_values(rewriter)
         if rewriter.catalog.engine == "sqlite":
             _add_compared_texts(rewriter)
+
+
+def _add_constant_sums(rewriter: Rewriter) -> None:
+    """Read constant texts as numbers where all that is added or multiplied are such: no operand tells PostgreSQL the type."""
+    for node in rewriter.subject.all(Operation):
+        constants = [each for each in node.operands if isinstance(each, Literal) and each.form == "string"]
+        if set(node.operators) <= _ARITHMETIC and len(constants) == len(node.operands):
+            rewriter.wrap(constants[0], partial(_cast, constants[0], "numeric"), rank=5)
 
 
 def _add_compared_texts(rewriter: Rewriter) -> None:

@@ -12,6 +12,7 @@ from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.edits.text import text_value
 from hullsound.sql.tree import Call, Cast, Literal, Node, Operation
 
+from .kept_lengths import cut_length
 from .mysql_common import is_whole_constant, part, replaced_or_null, whole
 
 _ON_BITS: Final = frozenset(("&", "|", "^", "~"))
@@ -96,6 +97,9 @@ def _first_non_null(call: Call, rewriter: Rewriter) -> str:
     given = rewriter.node(other)
     if rewriter.types.family(value) is Family.INTEGER and rewriter.types.family(other) is Family.NUMBER:
         given = f"TRUNCATE({given}, 0)"
+    size = cut_length(value, other, rewriter)
+    if size:
+        given = f"LEFT({given}, {size})"
     return f"COALESCE({rewriter.node(value)}, {given})"
 
 

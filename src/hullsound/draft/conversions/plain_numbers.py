@@ -60,6 +60,8 @@ def _written(rewriter: Rewriter) -> Iterator[Node]:
 def plain_number(node: Node, rewriter: Rewriter) -> str:
     """Render a number as the text that Oracle writes: 2.50 as 2.5, and 0.5 as .5."""
     text = rewriter.node(node)
+    if _is_binary_float(node, rewriter):
+        raise CannotDraft("a binary floating-point number as a text, which Oracle writes with an exponent")
     if _may_be_endless(node, rewriter):
         raise CannotDraft("a quotient as a text, of which Oracle writes 40 digits")
     if isinstance(node, Literal):
@@ -73,6 +75,11 @@ def plain_number(node: Node, rewriter: Rewriter) -> str:
         return f"CASE WHEN {text} = 0 THEN '0' ELSE FORMAT({text}, '#.{'#' * _MOST_DECIMALS}', 'en-US') END"
     trimmed = f"trim_scale({text})" if _is_exact(node, rewriter) else f"trim_scale(CAST({text} AS numeric))"
     return f"regexp_replace({trimmed}::text, '^(-?)0[.]', '\\1.')"
+
+
+def _is_binary_float(node: Node, rewriter: Rewriter) -> bool:
+    source = rewriter.types.source_type(node)
+    return source is not None and source.name in ("BINARY_DOUBLE", "BINARY_FLOAT")
 
 
 def _may_be_endless(node: Node, rewriter: Rewriter) -> bool:

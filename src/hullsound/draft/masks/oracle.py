@@ -23,6 +23,18 @@ _DAYS: Final = {
     Part.ISO_DAY_OF_WEEK: "TO_CHAR(TRUNC({0}) - TRUNC({0}, 'IW') + 1)",
 }
 """Days of the week by number, whose first one depends on the territory in a mask."""
+_UNFILLED: Final = frozenset(
+    (
+        Part.YEAR,
+        Part.QUARTER,
+        Part.WEEK_OF_MONTH,
+        Part.JULIAN_DAY,
+        Part.SHORT_MONTH_NAME,
+        Part.SHORT_DAY_NAME,
+        Part.HALF_DAY,
+    )
+)
+"""Parts of one width, which FM leaves as they are."""
 _PLAIN_SIGNS: Final = frozenset("-/,.;: ")
 _ENGLISH: Final = "'NLS_DATE_LANGUAGE=English'"
 _POINT_AND_COMMA: Final = "'NLS_NUMERIC_CHARACTERS=''.,'''"
@@ -72,7 +84,7 @@ def mask_of(pieces: Iterable[Piece], has_fraction: bool = True) -> str:
             continue
         if piece.part not in _ELEMENTS:
             raise CannotDraft("a part of a moment that the target does not write")
-        if is_bare is not (piece.fill is Fill.NOTHING):
+        if piece.part not in _UNFILLED and is_bare is not (piece.fill is Fill.NOTHING):
             mask, is_bare = f"{mask}FM", not is_bare
         mask += _cased(_ELEMENTS[piece.part], piece)
     return mask

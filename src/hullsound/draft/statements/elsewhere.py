@@ -10,6 +10,7 @@ from hullsound.draft.conversions.case import add_case_points
 from hullsound.draft.conversions.casts import add_casts, check_texts, text_operand
 from hullsound.draft.conversions.conditions import add_conditions, add_emptiness
 from hullsound.draft.conversions.decimal_digits import add_decimal_digits
+from hullsound.draft.conversions.dividing import add_whole_quotients
 from hullsound.draft.conversions.empty_texts import add_empty_texts
 from hullsound.draft.conversions.inserted_values import add_inserted_values
 from hullsound.draft.conversions.kept_values import add_kept_values
@@ -19,6 +20,7 @@ from hullsound.draft.conversions.mysql_edges import add_mysql_edges
 from hullsound.draft.conversions.null_results import add_null_results
 from hullsound.draft.conversions.padded_constants import add_padded_constants
 from hullsound.draft.conversions.plain_numbers import add_plain_numbers
+from hullsound.draft.conversions.rounding import may_be_float
 from hullsound.draft.conversions.strict_values import add_strict_values, refuse_session_dates
 from hullsound.draft.conversions.sums import sum_with_texts
 from hullsound.draft.conversions.united import add_united_values
@@ -26,6 +28,7 @@ from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.edits.text import add_lexical_points
 from hullsound.sql.lexer import STRING
 from hullsound.sql.tree import (
+    Call,
     Clause,
     Insert,
     Join,
@@ -35,6 +38,7 @@ from hullsound.sql.tree import (
     TableRef,
 )
 
+from .class_patterns import add_class_patterns
 from .filtered import add_filtered_aggregates
 from .grouping import complete_groups
 from .inlined_functions import add_inlined_functions
@@ -78,8 +82,11 @@ def add_for_others(rewriter: Rewriter) -> None:
     if rewriter.target.engine in ("mysql", "mariadb"):
         add_split_merges(rewriter)
     add_own_calls(rewriter)
+    with rewriter.asked_by("convert.division"):
+        add_whole_quotients(rewriter)
     _add_query_parts(rewriter)
     add_filtered_aggregates(rewriter)
+    add_class_patterns(rewriter)
     _add_joined_texts(rewriter)
     add_null_orders(rewriter)
     add_casts(rewriter)
@@ -121,6 +128,9 @@ def _add_by_target(rewriter: Rewriter) -> None:
             add_mysql_edges(rewriter)
     if engine == "sqlserver":
         add_names_of_derived(rewriter)
+        for call in rewriter.subject.all(Call):
+            if call.parts == ("ROUND",) and len(call.arguments) == 1 and not may_be_float(call, rewriter):
+                rewriter.insert(call.closing, ", 0")
     if engine in ("oracle", "sqlserver"):
         add_strict_values(rewriter)
         with rewriter.asked_by("convert.grouping"):

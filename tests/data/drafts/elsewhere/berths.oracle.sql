@@ -41,7 +41,8 @@ BEGIN
   UPDATE berth SET free = 0 WHERE id = p_id;
 END;
 
--- public.view.v_free: rewrite
+-- public.view.v_free: confirm
+CREATE OR REPLACE VIEW "public".v_free AS SELECT id, name || ' (' || TO_CHAR(depth, 'FM999999999999999990D00', 'NLS_NUMERIC_CHARACTERS=''.,''') || ')' AS label, CASE WHEN (free <> 0) THEN 'yes' ELSE 'no' END AS f FROM berth WHERE (free <> 0) AND depth > 3;
 
 -- public.constraint.berth_pk: as-is
 ALTER TABLE "public".berth ADD CONSTRAINT berth_pk PRIMARY KEY (id);

@@ -121,7 +121,18 @@ END;
 
 -- dbo.function.fnsplitnth: rewrite
 
--- dbo.function.fndigits: rewrite
+-- dbo.function.fndigits: confirm
+CREATE OR REPLACE FUNCTION dbo.fndigits(p_s IN varchar2)
+RETURN varchar2
+AS
+  v_s varchar2(200 char) := SUBSTR(p_s, 1, 200);
+BEGIN
+  <<hs_loop1>>
+  WHILE REGEXP_INSTR(v_s, '[^0-9]', 1, 1, 0, 'in') > 0 LOOP
+    v_s := SUBSTR((SUBSTR(v_s, 1, REGEXP_INSTR(v_s, '[^0-9]', 1, 1, 0, 'in') - 1) || '' || SUBSTR(v_s, REGEXP_INSTR(v_s, '[^0-9]', 1, 1, 0, 'in') + 1)), 1, 200);
+  END LOOP hs_loop1;
+  RETURN v_s;
+END;
 
 -- dbo.function.fnproper: confirm
 CREATE OR REPLACE FUNCTION dbo.fnproper(p_text IN varchar2)
@@ -167,18 +178,36 @@ BEGIN
         - CASE WHEN (EXTRACT(MONTH FROM p_born) > EXTRACT(MONTH FROM p_on)) OR (EXTRACT(MONTH FROM p_born) = EXTRACT(MONTH FROM p_on) AND EXTRACT(DAY FROM p_born) > EXTRACT(DAY FROM p_on)) THEN 1 ELSE 0 END;
 END;
 
--- dbo.function.fnstartofday: rewrite
+-- dbo.function.fnstartofday: confirm
+CREATE OR REPLACE FUNCTION dbo.fnstartofday(p_when IN timestamp)
+RETURN timestamp
+AS
+BEGIN
+  RETURN (DATE '1900-01-01' + NUMTODSINTERVAL((TRUNC(p_when) - TRUNC(DATE '1900-01-01')), 'DAY'));
+END;
 
--- dbo.function.fnstartofmonth: rewrite
+-- dbo.function.fnstartofmonth: confirm
+CREATE OR REPLACE FUNCTION dbo.fnstartofmonth(p_when IN timestamp)
+RETURN timestamp
+AS
+BEGIN
+  RETURN (DATE '1900-01-01' + NUMTODSINTERVAL(ADD_MONTHS(TRUNC(DATE '1900-01-01', 'MM'), ((EXTRACT(YEAR FROM p_when) - EXTRACT(YEAR FROM DATE '1900-01-01')) * 12 + EXTRACT(MONTH FROM p_when) - EXTRACT(MONTH FROM DATE '1900-01-01'))) + LEAST(EXTRACT(DAY FROM DATE '1900-01-01'), EXTRACT(DAY FROM LAST_DAY(ADD_MONTHS(TRUNC(DATE '1900-01-01', 'MM'), ((EXTRACT(YEAR FROM p_when) - EXTRACT(YEAR FROM DATE '1900-01-01')) * 12 + EXTRACT(MONTH FROM p_when) - EXTRACT(MONTH FROM DATE '1900-01-01')))))) - 1 - TRUNC(DATE '1900-01-01'), 'DAY'));
+END;
 
--- dbo.function.fnquarter: rewrite
+-- dbo.function.fnquarter: confirm
+CREATE OR REPLACE FUNCTION dbo.fnquarter(p_d IN date)
+RETURN char
+AS
+BEGIN
+  RETURN CASE WHEN LENGTH(TO_CHAR(EXTRACT(YEAR FROM p_d))) > 4 THEN RPAD('*', 4, ' ') ELSE RPAD(TO_CHAR(EXTRACT(YEAR FROM p_d)), 4, ' ') END || '-Q' || CASE WHEN LENGTH(TO_CHAR(TO_NUMBER(TO_CHAR(p_d, 'Q')))) > 1 THEN RPAD('*', 1, ' ') ELSE RPAD(TO_CHAR(TO_NUMBER(TO_CHAR(p_d, 'Q'))), 1, ' ') END;
+END;
 
 -- dbo.function.fnstamp: confirm
 CREATE OR REPLACE FUNCTION dbo.fnstamp(p_when IN timestamp)
 RETURN varchar2
 AS
 BEGIN
-  RETURN SUBSTR(TO_CHAR(p_when, 'DD/MM/YYYY', 'NLS_DATE_LANGUAGE=English'), 1, 10) || ' ' || SUBSTR(TO_CHAR(p_when, 'HH24:MI:SS', 'NLS_DATE_LANGUAGE=English'), 1, 8);
+  RETURN SUBSTR(TO_CHAR(p_when, 'DD/MM/YYYY'), 1, 10) || ' ' || SUBSTR(TO_CHAR(p_when, 'HH24:MI:SS'), 1, 8);
 END;
 
 -- dbo.function.fnminutestext: rewrite
@@ -195,9 +224,22 @@ BEGIN
   RETURN 1;
 END;
 
--- dbo.function.fntryint: rewrite
+-- dbo.function.fntryint: confirm
+CREATE OR REPLACE FUNCTION dbo.fntryint(p_s IN varchar2)
+RETURN number
+AS
+  v_s varchar2(20 char) := SUBSTR(p_s, 1, 20);
+BEGIN
+  RETURN COALESCE((CASE WHEN REGEXP_LIKE(v_s, '^ *[-+]?[0-9]+ *$') THEN CAST(TRIM(v_s) AS number(10)) END), -1);
+END;
 
--- dbo.function.fnchoose: rewrite
+-- dbo.function.fnchoose: drafted
+CREATE OR REPLACE FUNCTION dbo.fnchoose(p_n IN number)
+RETURN varchar2
+AS
+BEGIN
+  RETURN SUBSTR((CASE p_n WHEN 1 THEN 'silver' WHEN 2 THEN 'gold' WHEN 3 THEN 'amber' END), 1, 10);
+END;
 
 -- dbo.function.fnconcat: drafted
 CREATE OR REPLACE FUNCTION dbo.fnconcat(p_a IN varchar2, p_b IN varchar2)
@@ -372,7 +414,43 @@ END;
 
 -- dbo.procedure.uspintotemp: rewrite
 
--- dbo.procedure.uspcursor: rewrite
+-- dbo.procedure.uspcursor: confirm
+CREATE OR REPLACE PROCEDURE dbo.uspcursor
+AS
+  hs_fetch_status number(19);
+  v_id number(10);
+  v_name varchar2(50 char);
+  v_sum number(12,2);
+  CURSOR cur IS
+    SELECT CustomerId, LastName FROM dbo.Customer ORDER BY CustomerId;
+BEGIN
+  OPEN cur;
+  FETCH cur INTO v_id, v_name;
+  IF cur%FOUND THEN
+    hs_fetch_status := 0;
+  ELSE
+    hs_fetch_status := -1;
+  END IF;
+  <<hs_loop1>>
+  WHILE hs_fetch_status = 0 LOOP
+    BEGIN
+      SELECT SUM(l.Qty * l.UnitPrice) INTO v_sum FROM OrderLine l JOIN SaleOrder o ON o.OrderId = l.OrderId WHERE o.CustomerId = v_id;
+    EXCEPTION
+      WHEN NO_DATA_FOUND THEN NULL;
+    END;
+    IF v_sum IS NULL THEN
+      v_sum := 0;
+    END IF;
+    INSERT INTO AuditLog (What) VALUES (v_name || ': ' || SUBSTR(TO_CHAR(v_sum, 'FM999999999999999990D00', 'NLS_NUMERIC_CHARACTERS=''.,'''), 1, 20));
+    FETCH cur INTO v_id, v_name;
+    IF cur%FOUND THEN
+      hs_fetch_status := 0;
+    ELSE
+      hs_fetch_status := -1;
+    END IF;
+  END LOOP hs_loop1;
+  CLOSE cur;
+END;
 
 -- dbo.procedure.uspraise: drafted
 CREATE OR REPLACE PROCEDURE dbo.uspraise(p_percent IN number)
@@ -660,7 +738,16 @@ BEGIN
   DBMS_SQL.RETURN_RESULT(hs_result);
 END;
 
--- dbo.procedure.uspjson: rewrite
+-- dbo.procedure.uspjson: confirm
+CREATE OR REPLACE PROCEDURE dbo.uspjson
+AS
+  v_doc clob;
+  hs_result SYS_REFCURSOR;
+BEGIN
+  v_doc := '{"ship": "Tern", "pilots": [1, 2, 3]}';
+  OPEN hs_result FOR SELECT JSON_VALUE(v_doc, '$.ship'), CAST(JSON_VALUE(v_doc, '$.pilots[2]') AS number(10)) FROM DUAL;
+  DBMS_SQL.RETURN_RESULT(hs_result);
+END;
 
 -- dbo.procedure.uspstringsplit: rewrite
 

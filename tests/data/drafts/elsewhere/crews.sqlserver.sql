@@ -88,7 +88,22 @@ BEGIN
   RETURN ((CAST(DATEDIFF_BIG(second, @r_starts, @r_ends) AS decimal(38, 20)) / 86400)) * 24;
 END;
 
--- function.years_served: rewrite
+-- function.years_served: confirm
+CREATE FUNCTION years_served(@p_id float(53), @p_on datetime2(0))
+RETURNS float(53)
+AS
+BEGIN
+  DECLARE @hs_message nvarchar(2048);
+  DECLARE @hs_failed int;
+  DECLARE @l_hired datetime2(0);
+  SELECT @l_hired = hired FROM sailors WHERE sailor_id = @p_id;
+  IF @@ROWCOUNT = 0
+  BEGIN
+    SET @hs_message = N'no data found';
+    SET @hs_failed = CAST(@hs_message AS int);
+  END
+  RETURN FLOOR((DATEDIFF(month, @l_hired, @p_on) + CASE WHEN DAY(@p_on) = DAY(@l_hired) OR (CAST(@p_on AS date) = EOMONTH(@p_on) AND CAST(@l_hired AS date) = EOMONTH(@l_hired)) THEN 0 ELSE CAST((DAY(@p_on) - DAY(@l_hired)) * 86400 + (DATEPART(hour, @p_on) * 3600 + DATEPART(minute, @p_on) * 60 + DATEPART(second, @p_on)) - (DATEPART(hour, @l_hired) * 3600 + DATEPART(minute, @l_hired) * 60 + DATEPART(second, @l_hired)) AS decimal(38, 20)) / 2678400 END) / 12);
+END;
 
 -- function.pay_day: confirm
 CREATE FUNCTION pay_day(@p_day datetime2(0))
@@ -98,11 +113,29 @@ BEGIN
   RETURN DATEADD(day, DATEDIFF(day, CAST(CAST(@p_day AS date) AS datetime2(0)), EOMONTH(CAST(CAST(@p_day AS date) AS datetime2(0)))), CAST(CAST(@p_day AS date) AS datetime2(0)));
 END;
 
--- function.next_monday: rewrite
+-- function.next_monday: confirm
+CREATE FUNCTION next_monday(@p_day datetime2(0))
+RETURNS datetime2(0)
+AS
+BEGIN
+  RETURN DATEADD(day, 7 - (DATEPART(weekday, @p_day) + @@DATEFIRST + 5) % 7, @p_day);
+END;
 
--- function.week_of: rewrite
+-- function.week_of: confirm
+CREATE FUNCTION week_of(@p_day datetime2(0))
+RETURNS nvarchar(4000)
+AS
+BEGIN
+  RETURN RIGHT('0' + CAST(DATEPART(iso_week, @p_day) AS nvarchar(10)), 2);
+END;
 
--- function.text_of: rewrite
+-- function.text_of: confirm
+CREATE FUNCTION text_of()
+RETURNS nvarchar(4000)
+AS
+BEGIN
+  RETURN CONCAT(TRIM(RIGHT(SPACE(11) + FORMAT(1234.5, '#,##0.00', 'en-US'), 11)), '|', CASE WHEN (LEN(CAST(CAST(42 AS nvarchar(40)) AS nvarchar(40)) + 'x') - 1) >= 4 THEN LEFT(CAST(CAST(42 AS nvarchar(40)) AS nvarchar(40)), 4) ELSE LEFT(REPLICATE('0', 4), 4 - (LEN(CAST(CAST(42 AS nvarchar(40)) AS nvarchar(40)) + 'x') - 1)) + CAST(CAST(42 AS nvarchar(40)) AS nvarchar(40)) END, '|', (FORMAT(CAST('2024-01-15' AS date), 'dd-', 'en-US') + UPPER(FORMAT(CAST('2024-01-15' AS date), 'MMM', 'en-US')) + FORMAT(CAST('2024-01-15' AS date), '-yyyy', 'en-US')));
+END;
 
 -- function.rank_text: confirm
 CREATE FUNCTION rank_text(@p float(53))
@@ -170,7 +203,14 @@ BEGIN
   UPDATE s SET s.wage = @p_wage FROM sailors s WHERE s.sailor_id = @p_id;
 END;
 
--- procedure.close_open: rewrite
+-- procedure.close_open: confirm
+CREATE PROCEDURE close_open
+AS
+BEGIN
+  SET NOCOUNT ON;
+  UPDATE shifts SET ends = DATEADD(hour, 8, starts) WHERE ends IS NULL;
+  PRINT CONCAT('closed ', @@ROWCOUNT);
+END;
 
 -- procedure.add_shift: confirm
 CREATE PROCEDURE add_shift @p_sailor float(53)

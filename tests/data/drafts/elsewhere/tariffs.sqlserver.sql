@@ -235,7 +235,17 @@ BEGIN
   RETURN FORMAT(@p_day, 'yyyy-MM', 'en-US');
 END;
 
--- function.is_weekend: rewrite
+-- function.is_weekend: confirm
+CREATE FUNCTION is_weekend(@p_day datetime2(0))
+RETURNS float(53)
+AS
+BEGIN
+  IF CAST(((DATEPART(weekday, @p_day) + @@DATEFIRST - 1) % 7 + 1) AS nvarchar(10)) IN ('1', '7')
+  BEGIN
+    RETURN 1;
+  END
+  RETURN 0;
+END;
 
 -- function.hours_between: confirm
 CREATE FUNCTION hours_between(@p_from datetime2(0), @p_to datetime2(0))
@@ -595,7 +605,11 @@ SELECT p.port_id, p.port_name, COUNT(c.call_id) n, COALESCE(SUM(c.tons), 0) tons
   FROM ports p LEFT JOIN calls c ON c.port_id = p.port_id
  GROUP BY p.port_id, p.port_name;
 
--- view.v_ships: rewrite
+-- view.v_ships: confirm
+CREATE OR ALTER VIEW v_ships (zone, ships) AS
+SELECT p.zone, STRING_AGG(CAST(c.ship AS nvarchar(max)), '/') WITHIN GROUP (ORDER BY c.ship)
+  FROM ports p INNER JOIN calls c ON c.port_id = p.port_id
+ GROUP BY p.zone;
 
 -- trigger.journal_bi: rewrite
 

@@ -100,7 +100,13 @@ BEGIN
   RETURN ('a' || p || 'b');
 END;
 
--- function.f_concat_ws: rewrite
+-- function.f_concat_ws: confirm
+CREATE OR REPLACE FUNCTION f_concat_ws(a IN varchar2, b IN varchar2)
+RETURN varchar2
+AS
+BEGIN
+  RETURN SUBSTR(NVL2(a, '-' || a, NULL) || NVL2(b, '-' || b, NULL), 2);
+END;
 
 -- function.f_ifnull: drafted
 CREATE OR REPLACE FUNCTION f_ifnull(a IN number)
@@ -156,7 +162,13 @@ END;
 
 -- function.f_xor: rewrite
 
--- function.f_null_safe: rewrite
+-- function.f_null_safe: drafted
+CREATE OR REPLACE FUNCTION f_null_safe(a IN number, b IN number)
+RETURN number
+AS
+BEGIN
+  RETURN CASE WHEN DECODE(a, b, 1, 0) = 1 THEN 1 WHEN NOT (DECODE(a, b, 1, 0) = 1) THEN 0 END;
+END;
 
 -- function.f_isnull: drafted
 CREATE OR REPLACE FUNCTION f_isnull(a IN number)
@@ -256,7 +268,13 @@ BEGIN
   RETURN REPLACE(p, 'a', 'o');
 END;
 
--- function.f_repeat: rewrite
+-- function.f_repeat: drafted
+CREATE OR REPLACE FUNCTION f_repeat(n IN number)
+RETURN varchar2
+AS
+BEGIN
+  RETURN (CASE WHEN n > 0 THEN RPAD('ab', LENGTH('ab') * (n), 'ab') END);
+END;
 
 -- function.f_space: confirm
 CREATE OR REPLACE FUNCTION f_space(n IN number)
@@ -276,15 +294,45 @@ BEGIN
   RETURN LPAD(n, 6, '0');
 END;
 
--- function.f_length: rewrite
+-- function.f_length: confirm
+CREATE OR REPLACE FUNCTION f_length(p IN varchar2)
+RETURN number
+AS
+BEGIN
+  RETURN LENGTH(p);
+END;
 
--- function.f_field: rewrite
+-- function.f_field: drafted
+CREATE OR REPLACE FUNCTION f_field(p IN varchar2)
+RETURN number
+AS
+BEGIN
+  RETURN (CASE lower(p) WHEN 'x' THEN 1 WHEN 'y' THEN 2 WHEN 'z' THEN 3 ELSE 0 END);
+END;
 
--- function.f_find_in_set: rewrite
+-- function.f_find_in_set: confirm
+CREATE OR REPLACE FUNCTION f_find_in_set(p IN varchar2)
+RETURN number
+AS
+BEGIN
+  RETURN (CASE WHEN lower(p) IS NULL THEN NULL WHEN 'a,b,c' IS NULL THEN NULL ELSE NVL(LENGTH(SUBSTR(',' || 'a,b,c', 1, INSTR(',' || 'a,b,c' || ',', ',' || lower(p) || ','))), 0) - NVL(LENGTH(REPLACE(SUBSTR(',' || 'a,b,c', 1, INSTR(',' || 'a,b,c' || ',', ',' || lower(p) || ',')), ',')), 0) END);
+END;
 
--- function.f_substring_index: rewrite
+-- function.f_substring_index: confirm
+CREATE OR REPLACE FUNCTION f_substring_index(p IN varchar2)
+RETURN varchar2
+AS
+BEGIN
+  RETURN SUBSTR(p, 1, INSTR(p || '@', '@', 1, 1) - 1);
+END;
 
--- function.f_substring_last: rewrite
+-- function.f_substring_last: confirm
+CREATE OR REPLACE FUNCTION f_substring_last(p IN varchar2)
+RETURN varchar2
+AS
+BEGIN
+  RETURN SUBSTR('.' || p, INSTR('.' || p, '.', -1, 1) + 1);
+END;
 
 -- function.f_escape: drafted
 CREATE OR REPLACE FUNCTION f_escape
@@ -374,7 +422,13 @@ BEGIN
   RETURN GREATEST(a, b) - LEAST(a, b);
 END;
 
--- function.f_power: rewrite
+-- function.f_power: drafted
+CREATE OR REPLACE FUNCTION f_power(a IN number)
+RETURN number
+AS
+BEGIN
+  RETURN ROUND(POWER(a, 2) + ABS(-a) + SIGN(a));
+END;
 
 -- function.f_day_after: confirm
 CREATE OR REPLACE FUNCTION f_day_after(d IN date, n IN number)
@@ -480,9 +534,21 @@ BEGIN
   RETURN (TRUNC(d) - TRUNC(d, 'IW')) * 10 + (MOD(TRUNC(d) - TRUNC(d, 'IW') + 1, 7) + 1);
 END;
 
--- function.f_dayname: rewrite
+-- function.f_dayname: confirm
+CREATE OR REPLACE FUNCTION f_dayname(d IN date)
+RETURN varchar2
+AS
+BEGIN
+  RETURN (TO_CHAR(d, 'FMDay', 'NLS_DATE_LANGUAGE=English') || ' ' || TO_CHAR(d, 'FMMonth', 'NLS_DATE_LANGUAGE=English'));
+END;
 
--- function.f_yearweek: rewrite
+-- function.f_yearweek: confirm
+CREATE OR REPLACE FUNCTION f_yearweek(d IN date)
+RETURN number
+AS
+BEGIN
+  RETURN ROUND(TO_NUMBER(TO_CHAR(d, 'IYYYIW')) * 10 + ((CASE WHEN TO_NUMBER(TO_CHAR(d, 'IYYYIW')) = TO_NUMBER(TO_CHAR(d, 'IYYYIW')) THEN 1 WHEN NOT (TO_NUMBER(TO_CHAR(d, 'IYYYIW')) = TO_NUMBER(TO_CHAR(d, 'IYYYIW'))) THEN 0 END)));
+END;
 
 -- function.f_periods: rewrite
 
@@ -504,11 +570,29 @@ BEGIN
   RETURN TRUNC(LAST_DAY(d));
 END;
 
--- function.f_date_format: rewrite
+-- function.f_date_format: confirm
+CREATE OR REPLACE FUNCTION f_date_format(d IN timestamp)
+RETURN varchar2
+AS
+BEGIN
+  RETURN TO_CHAR(d, 'DD.MM.YYYY HH24:MI');
+END;
 
--- function.f_date_words: rewrite
+-- function.f_date_words: confirm
+CREATE OR REPLACE FUNCTION f_date_words(d IN date)
+RETURN varchar2
+AS
+BEGIN
+  RETURN TO_CHAR(d, '"on "FMDay, DD Month YYYY', 'NLS_DATE_LANGUAGE=English');
+END;
 
--- function.f_str_to_date: rewrite
+-- function.f_str_to_date: confirm
+CREATE OR REPLACE FUNCTION f_str_to_date(p IN varchar2)
+RETURN date
+AS
+BEGIN
+  RETURN TO_DATE(p DEFAULT NULL ON CONVERSION ERROR, 'DD/MM/YYYY');
+END;
 
 -- function.f_date: drafted
 CREATE OR REPLACE FUNCTION f_date(d IN timestamp)
@@ -553,9 +637,21 @@ BEGIN
   RETURN CASE WHEN a NOT BETWEEN 2 AND 4 THEN 1 WHEN NOT (a NOT BETWEEN 2 AND 4) THEN 0 END;
 END;
 
--- function.f_hex: rewrite
+-- function.f_hex: confirm
+CREATE OR REPLACE FUNCTION f_hex(n IN number)
+RETURN varchar2
+AS
+BEGIN
+  RETURN TO_CHAR(n, 'FMXXXXXXXXXXXXXXXX');
+END;
 
--- function.f_md5: rewrite
+-- function.f_md5: drafted
+CREATE OR REPLACE FUNCTION f_md5(p IN varchar2)
+RETURN varchar2
+AS
+BEGIN
+  RETURN LOWER(RAWTOHEX(STANDARD_HASH(p, 'MD5')));
+END;
 
 -- function.f_while: drafted
 CREATE OR REPLACE FUNCTION f_while(n IN number)
@@ -717,7 +813,20 @@ BEGIN
   RETURN v;
 END;
 
--- function.f_two_values: rewrite
+-- function.f_two_values: confirm
+CREATE OR REPLACE FUNCTION f_two_values(p_id IN number)
+RETURN varchar2
+AS
+  a varchar2(40 char) := '?';
+  b number(8,2) := 0;
+BEGIN
+  BEGIN
+    SELECT boat_name, weight_t INTO a, b FROM boat WHERE boat_id = p_id FETCH NEXT 1 ROWS ONLY;
+  EXCEPTION
+    WHEN NO_DATA_FOUND THEN NULL;
+  END;
+  RETURN (a || '/' || TO_CHAR(b, 'FM999999999999999990D00', 'NLS_NUMERIC_CHARACTERS=''.,'''));
+END;
 
 -- function.f_count: drafted
 CREATE OR REPLACE FUNCTION f_count

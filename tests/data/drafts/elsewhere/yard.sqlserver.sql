@@ -162,7 +162,13 @@ END;
 
 -- function.f_xor: rewrite
 
--- function.f_null_safe: rewrite
+-- function.f_null_safe: drafted
+CREATE FUNCTION f_null_safe(@a int, @b int)
+RETURNS int
+AS
+BEGIN
+  RETURN CASE WHEN @a IS NOT DISTINCT FROM @b THEN 1 WHEN NOT (@a IS NOT DISTINCT FROM @b) THEN 0 END;
+END;
 
 -- function.f_isnull: drafted
 CREATE FUNCTION f_isnull(@a int)
@@ -220,9 +226,15 @@ BEGIN
   RETURN SUBSTRING(@p, @a, @n);
 END;
 
--- function.f_substr_end: rewrite
+-- function.f_substr_end: confirm
+CREATE FUNCTION f_substr_end(@p nvarchar(30))
+RETURNS nvarchar(30)
+AS
+BEGIN
+  RETURN CASE WHEN LEN(@p + 'x') > 3 THEN RIGHT(@p, 3) ELSE '' END;
+END;
 
--- function.f_mid: drafted
+-- function.f_mid: confirm
 CREATE FUNCTION f_mid(@p nvarchar(30))
 RETURNS nvarchar(30)
 AS
@@ -296,13 +308,37 @@ BEGIN
   RETURN (LEN(@p + 'x') - 1);
 END;
 
--- function.f_field: rewrite
+-- function.f_field: drafted
+CREATE FUNCTION f_field(@p nvarchar(30))
+RETURNS int
+AS
+BEGIN
+  RETURN (CASE @p WHEN 'x' THEN 1 WHEN 'y' THEN 2 WHEN 'z' THEN 3 ELSE 0 END);
+END;
 
--- function.f_find_in_set: rewrite
+-- function.f_find_in_set: confirm
+CREATE FUNCTION f_find_in_set(@p nvarchar(30))
+RETURNS int
+AS
+BEGIN
+  RETURN (LEN(LEFT(',' + 'a,b,c', CHARINDEX(',' + @p + ',', ',' + 'a,b,c' + ',')) + 'x') - LEN(REPLACE(LEFT(',' + 'a,b,c', CHARINDEX(',' + @p + ',', ',' + 'a,b,c' + ',')), ',', '') + 'x'));
+END;
 
--- function.f_substring_index: rewrite
+-- function.f_substring_index: drafted
+CREATE FUNCTION f_substring_index(@p nvarchar(60))
+RETURNS nvarchar(60)
+AS
+BEGIN
+  RETURN LEFT(@p, CHARINDEX('@', @p + '@') - 1);
+END;
 
--- function.f_substring_last: rewrite
+-- function.f_substring_last: drafted
+CREATE FUNCTION f_substring_last(@p nvarchar(60))
+RETURNS nvarchar(60)
+AS
+BEGIN
+  RETURN REVERSE(LEFT(REVERSE(@p), CHARINDEX('.', REVERSE(@p) + '.') - 1));
+END;
 
 -- function.f_escape: drafted
 CREATE FUNCTION f_escape()
@@ -387,7 +423,13 @@ BEGIN
   RETURN (CASE WHEN @a IS NOT NULL AND @b IS NOT NULL THEN GREATEST(@a, @b) END) - (CASE WHEN @a IS NOT NULL AND @b IS NOT NULL THEN LEAST(@a, @b) END);
 END;
 
--- function.f_power: rewrite
+-- function.f_power: drafted
+CREATE FUNCTION f_power(@a int)
+RETURNS int
+AS
+BEGIN
+  RETURN ROUND(POWER(CAST(@a AS float), 2) + ABS(-@a) + SIGN(@a), 0);
+END;
 
 -- function.f_day_after: confirm
 CREATE FUNCTION f_day_after(@d date, @n int)
@@ -493,9 +535,21 @@ BEGIN
   RETURN ((DATEPART(weekday, @d) + @@DATEFIRST - 2) % 7) * 10 + ((DATEPART(weekday, @d) + @@DATEFIRST - 1) % 7 + 1);
 END;
 
--- function.f_dayname: rewrite
+-- function.f_dayname: confirm
+CREATE FUNCTION f_dayname(@d date)
+RETURNS nvarchar(30)
+AS
+BEGIN
+  RETURN (CAST(FORMAT(@d, 'dddd', 'en-US') AS nvarchar(max)) + CAST(' ' AS nvarchar(max)) + CAST(FORMAT(@d, 'MMMM', 'en-US') AS nvarchar(max)));
+END;
 
--- function.f_yearweek: rewrite
+-- function.f_yearweek: confirm
+CREATE FUNCTION f_yearweek(@d date)
+RETURNS int
+AS
+BEGIN
+  RETURN ROUND((YEAR(DATEADD(day, 26 - DATEPART(iso_week, @d), @d)) * 100 + DATEPART(iso_week, @d)) * 10 + ((CASE WHEN (YEAR(DATEADD(day, 26 - DATEPART(iso_week, @d), @d)) * 100 + DATEPART(iso_week, @d)) = (YEAR(DATEADD(day, 26 - DATEPART(iso_week, @d), @d)) * 100 + DATEPART(iso_week, @d)) THEN 1 WHEN NOT ((YEAR(DATEADD(day, 26 - DATEPART(iso_week, @d), @d)) * 100 + DATEPART(iso_week, @d)) = (YEAR(DATEADD(day, 26 - DATEPART(iso_week, @d), @d)) * 100 + DATEPART(iso_week, @d))) THEN 0 END)), 0);
+END;
 
 -- function.f_periods: rewrite
 
@@ -517,11 +571,29 @@ BEGIN
   RETURN EOMONTH(@d);
 END;
 
--- function.f_date_format: rewrite
+-- function.f_date_format: confirm
+CREATE FUNCTION f_date_format(@d datetime2(0))
+RETURNS nvarchar(40)
+AS
+BEGIN
+  RETURN FORMAT(@d, 'dd.MM.yyyy HH\:mm', 'en-US');
+END;
 
--- function.f_date_words: rewrite
+-- function.f_date_words: confirm
+CREATE FUNCTION f_date_words(@d date)
+RETURNS nvarchar(60)
+AS
+BEGIN
+  RETURN FORMAT(@d, '\o\n dddd, d MMMM yyyy', 'en-US');
+END;
 
--- function.f_str_to_date: rewrite
+-- function.f_str_to_date: confirm
+CREATE FUNCTION f_str_to_date(@p nvarchar(20))
+RETURNS date
+AS
+BEGIN
+  RETURN TRY_CONVERT(date, @p, 103);
+END;
 
 -- function.f_date: drafted
 CREATE FUNCTION f_date(@d datetime2(0))
@@ -565,9 +637,21 @@ BEGIN
   RETURN CASE WHEN @a NOT BETWEEN 2 AND 4 THEN 1 WHEN NOT (@a NOT BETWEEN 2 AND 4) THEN 0 END;
 END;
 
--- function.f_hex: rewrite
+-- function.f_hex: confirm
+CREATE FUNCTION f_hex(@n int)
+RETURNS nvarchar(30)
+AS
+BEGIN
+  RETURN FORMAT(@n, 'X');
+END;
 
--- function.f_md5: rewrite
+-- function.f_md5: confirm
+CREATE FUNCTION f_md5(@p nvarchar(20))
+RETURNS nvarchar(40)
+AS
+BEGIN
+  RETURN LOWER(CONVERT(varchar(128), HASHBYTES('MD5', CAST(@p COLLATE Latin1_General_100_BIN2_UTF8 AS varchar(max))), 2));
+END;
 
 -- function.f_while: drafted
 CREATE FUNCTION f_while(@n int)
@@ -790,7 +874,13 @@ BEGIN
   RETURN ROUND((SELECT SUM(CAST(CASE WHEN (paid <> 0) THEN nights ELSE 0 END AS decimal(38, 0))) + SUM((CASE WHEN paid = 0 THEN 1 ELSE 0 END)) FROM stay), 0);
 END;
 
--- function.f_group_concat: rewrite
+-- function.f_group_concat: confirm
+CREATE FUNCTION f_group_concat()
+RETURNS nvarchar(200)
+AS
+BEGIN
+  RETURN (SELECT STRING_AGG(CAST(boat_name AS nvarchar(max)), '; ') WITHIN GROUP (ORDER BY boat_name) FROM boat);
+END;
 
 -- function.f_group_distinct: rewrite
 
