@@ -10,8 +10,9 @@ from hullsound.catalog.build import ScriptBuilder
 from hullsound.catalog.catalog import Catalog
 from hullsound.catalog.model import FileFacts, Sighting
 from hullsound.catalog.references import Scope, Use, find_uses
-from hullsound.sql.dialect import Dialect
+from hullsound.sql.dialect import Client, Dialect
 from hullsound.sql.positions import Positions
+from hullsound.sql.quoted_bodies import with_dollar_quotes
 from hullsound.sql.script import Directive, ReadStatement, read_script
 
 from .called import ScriptNames
@@ -80,6 +81,8 @@ class ScriptSurvey:
             return schema
         self._done.add(name)
         text = self.files[name].text
+        if self.dialect.client is Client.PSQL:
+            text = with_dollar_quotes(text)
         script = read_script(text, self.dialect, self._variables)
         builder = ScriptBuilder(self.catalog, name, schema)
         builder.open_text(text)

@@ -48,7 +48,13 @@ def fix_cut_moment(place: Found, rewriter: Rewriter) -> str:
         value, unit = call.arguments[0], _UNITS.get(truncate_unit(call, rewriter.subject) or "", "")
     if unit not in _CUTS or (call.parts[-1] == "DATETRUNC" and unit == "WEEK"):  # which follows DATEFIRST
         raise CannotDraft("a unit that is not known")
-    return _CUTS[unit].format(rewriter.node(value))
+    cut = _CUTS[unit].format(rewriter.node(value))
+    if call.parts[-1] != "DATE_TRUNC":
+        return cut
+    source = rewriter.types.source_type(value)
+    if source is None or source.name not in ("TIMESTAMP", "TIMESTAMP WITHOUT TIME ZONE"):
+        raise CannotDraft("a moment with a time zone that is cut, or a date, which is cut to one")
+    return cut if unit in ("HOUR", "MINUTE") else f"CAST({cut} AS DATETIME)"
 
 
 @fixer("part_of_moment")

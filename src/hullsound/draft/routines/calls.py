@@ -8,7 +8,7 @@ from hullsound.draft.edits.reading import read_object
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.statements.packages import member_name, member_of
 from hullsound.sql.script import ReadStatement
-from hullsound.sql.tree import CreateRoutine, Literal, Name, NamedArgument, Node, Parameter, Return
+from hullsound.sql.tree import CreateRoutine, Literal, Name, NamedArgument, Node, Parameter, Return, Routine
 
 from .cursor_results import is_cursor_type
 from .speech import Declared, Lines, Speech, Unit
@@ -28,6 +28,20 @@ def returns_status(read: ReadStatement, engine: str) -> bool:
         return False
     given = [node.value for node in read.all(Return) if node.value is not None]
     return any(read.tokens.source(value.first, value.last) != "0" for value in given)
+
+
+def returns_nothing(routine: Routine) -> bool:
+    """Whether a function of PostgreSQL returns void, so that it becomes a procedure."""
+    return routine.form == "function" and routine.returns is not None and routine.returns.name == "VOID"
+
+
+@lru_cache(maxsize=64)
+def head_of(text: str, engine: str) -> Routine:
+    """Return the head of a routine of the catalogue. Raises CannotDraft for text that is not read as one."""
+    read = read_object(text, engine)
+    if read is None or not isinstance(read.tree, CreateRoutine):
+        raise CannotDraft("a call of a routine that could not be read")
+    return read.tree.routine
 
 
 @lru_cache(maxsize=64)

@@ -122,6 +122,17 @@ class RowCounts:
             return self.speech.assign(self.rewriter.node(target), self.kept)
         raise CannotDraft("GET DIAGNOSTICS of other than the count of rows, or in a block of its own")
 
+    def met(self, select: Select) -> Lines:
+        """Keep how many rows a query of PERFORM meets; nothing where no one asks. Raises CannotDraft for groups and locks."""
+        words = self.rewriter.words[select.first : select.last]
+        if select.group or select.having is not None or "FOR" in words or "UNION" in words or "DISTINCT" in words:
+            raise CannotDraft("PERFORM of a query that groups or locks its rows")
+        if not self.kept:
+            return []
+        behind = [*select.sources, *([select.where] if select.where is not None else [])]
+        rows = self.rewriter.text(select.from_at, max(each.last for each in behind))
+        return self.speech.fill([self.kept], ["COUNT(*)"], rows.strip())
+
     def _uses(self) -> list[Node]:
         subject = self.rewriter.subject
         names: list[Node] = [each for each in subject.all(Name) if each.parts == ("@@ROWCOUNT",)]

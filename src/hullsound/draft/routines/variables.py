@@ -41,7 +41,7 @@ from .temporary import is_table_variable
 
 _COLUMN_FIRST: Final = ("oracle", "postgresql")
 """Sources where a name in SQL that a column bears means the column (Oracle), or is refused as it runs (PostgreSQL)."""
-_IN_TABLES: Final[tuple[type[Node], ...]] = (Query, Insert, Update, Delete, Merge)
+_IN_TABLES: Final[tuple[type[Node], ...]] = (Query, Select, Insert, Update, Delete, Merge)
 
 
 def declared_names(declared: Sequence[Parameter | Variable], speech: Speech, rewriter: Rewriter) -> dict[str, str]:
@@ -60,6 +60,10 @@ def declared_names(declared: Sequence[Parameter | Variable], speech: Speech, rew
         if name in cursors:
             continue
         bare = name.lstrip("@")
+        if name.startswith("$"):  # a parameter that its place alone tells
+            bare = f"p_{name[1:]}"
+            if bare.upper() in names or rewriter.catalog.columns_named(bare.upper()):
+                raise CannotDraft("a parameter without a name, for which one would have to be found")
         clashes = not name.startswith("@") and bool(rewriter.catalog.columns_named(name))
         if (clashes or name.startswith("@")) and rewriter.target.engine != "sqlserver":
             sign = "p" if any(p.name == name for p in declared if isinstance(p, Parameter)) else "v"

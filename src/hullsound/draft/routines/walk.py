@@ -5,6 +5,7 @@ from typing import Final
 
 from hullsound.analyze.transactions import rollback_guard
 from hullsound.analyze.types import Family
+from hullsound.catalog.model import Object
 from hullsound.draft.conversions.assigned import shortened
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft
@@ -38,16 +39,19 @@ from hullsound.sql.tree import (
     QueryStatement,
     Raise,
     Return,
+    Select,
     TryCatch,
     Update,
     Variable,
 )
 
+from .calls import head_of, returns_nothing
 from .errors import handlers_of, is_exit_handler, raised_kind, raised_message
 from .identities import number_given
 from .rows import settled
 from .speech import Caught, Declared, Lines, OwnError
 from .temporary import is_table_variable
+from .types import type_text
 from .walked_changes import ChangeWalk
 
 _PSM: Final = frozenset(("mysql", "mariadb"))
@@ -374,7 +378,36 @@ class Walk(ChangeWalk):
             return self.speech.wait(self._seconds(node))
         if words[0] == "print" and isinstance(node, PlainStatement) and node.value is not None:
             return self.speech.say(self.value(node.value))
+        if node.words == "perform" and isinstance(node, PlainStatement) and isinstance(node.value, Select):
+            return self._performed(node.value)
         raise CannotDraft(f"the statement {node.words}")
+
+    def _performed(self, select: Select) -> Lines:
+        """Write PERFORM of a function, or of a query whose rows only FOUND tells of."""
+        call = select.items[0].value if len(select.items) == 1 else None
+        own = [each for each in self.rewriter.subject.read.inside(Call, select.first, select.last) if self._own(each)]
+        if select.from_at >= 0:
+            if own:
+                raise CannotDraft("PERFORM of functions over the rows of a query")
+            self.unit.reads = True
+            return self.row_counts.met(select) or self.speech.nothing()
+        item = self._own(call) if isinstance(call, Call) else None
+        if item is None or not isinstance(call, Call) or len(own) > 1 or self.row_counts.kept:
+            raise CannotDraft("PERFORM of something else than one function of the source, or where FOUND is asked for")
+        routine = head_of(item.text, self.source)
+        if returns_nothing(routine):
+            return self.calls.write(call.parts, call.arguments, call)
+        if routine.returns is None:
+            raise CannotDraft("PERFORM of a function that gives several values")
+        unused = Declared(
+            self.speech.variable(f"hs_given{len(self.unit.variables) + 1}"), type_text(routine.returns, self.rewriter)
+        )
+        self.unit.variables.append(unused)
+        return self.speech.assign(unused.name, self.value(call))
+
+    def _own(self, call: Call) -> Object | None:
+        item = self.rewriter.catalog.resolve(call.parts, self.rewriter.default_schema)
+        return item if item is not None and item.routines else None
 
     def _seconds(self, node: Node) -> str:
         """Return the seconds of WAITFOR DELAY 'hh:mm:ss'. Raises CannotDraft for a time of day, and for a variable."""

@@ -19,7 +19,7 @@ from hullsound.sql.tree import (
     Variable,
 )
 
-from .calls import STATUS, returns_status
+from .calls import STATUS, returns_nothing, returns_status
 from .cursor_results import NOTE, CursorResults
 from .cursors import Cursors
 from .declarations import declare, handle
@@ -91,7 +91,10 @@ def _write_one(name: str, tree: CreateRoutine, rewriter: Rewriter) -> str:
             "a routine that calls itself, which the target allows no function, and no procedure without a setting"
         )
     results = CursorResults(rewriter, speech, routine)
-    form = "procedure" if results.is_returned else routine.form
+    is_void = returns_nothing(routine)
+    if is_void:
+        rewriter.rendered.append(("convert.function-to-procedure", tree.first))
+    form = "procedure" if results.is_returned or is_void else routine.form
     variables = declared_names([*routine.parameters, *rewriter.subject.all(Variable)], speech, rewriter)
     returns = type_text(routine.returns, rewriter) if routine.returns is not None and form == "function" else ""
     if (form == "function") != bool(returns):
@@ -116,7 +119,7 @@ def _write_one(name: str, tree: CreateRoutine, rewriter: Rewriter) -> str:
     declare(block, unit, walk)
     handle(block, unit, walk)
     statements = innermost(block).body
-    if walk.source == "postgresql" and "LANGUAGE SQL" in routine.options and routine.form == "function":
+    if walk.source == "postgresql" and "LANGUAGE SQL" in routine.options and form == "function":
         body = [*walk.body(statements[:-1]), *walk.answer(statements[-1], returns)]
     else:
         body = walk.body(statements)

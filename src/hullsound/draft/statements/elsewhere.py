@@ -30,10 +30,14 @@ from hullsound.sql.lexer import STRING
 from hullsound.sql.tree import (
     Call,
     Clause,
+    CreateRoutine,
     Insert,
     Join,
+    Node,
     Operation,
+    PlainStatement,
     Query,
+    QueryStatement,
     Select,
     TableRef,
 )
@@ -219,11 +223,21 @@ def _refuse_dummy(_: Rewriter) -> str:
 
 
 def _add_dual(rewriter: Rewriter) -> None:
-    """Write FROM DUAL where a query reads no table."""
+    """Write FROM DUAL where a query reads no table, and stays a query."""
+    values = _written_as_values(rewriter)
     for select in rewriter.subject.all(Select):
-        if select.from_at < 0 and not select.sources and select.items:
+        if select not in values and select.from_at < 0 and not select.sources and select.items:
             last = max(select.items[-1].last, select.into_span[1] if select.into_span else 0)
             rewriter.add(Point(last, last, lambda _: " FROM DUAL", behind=select.items[-1].first))
+
+
+def _written_as_values(rewriter: Rewriter) -> set[Node | None]:
+    """Return the queries of PL/pgSQL and SQL functions that code writes as values: of PERFORM, and the last one of a body."""
+    found: set[Node | None] = {each.value for each in rewriter.subject.all(PlainStatement) if each.words == "perform"}
+    tree = rewriter.subject.tree
+    block = tree.routine.block if isinstance(tree, CreateRoutine) and "LANGUAGE SQL" in tree.routine.options else None
+    last = block.body[-1] if block is not None and block.body else None
+    return found | set(last.query.blocks) if isinstance(last, QueryStatement) else found
 
 
 def _add_dashes(insert: Insert, rewriter: Rewriter) -> None:

@@ -183,9 +183,14 @@ class OperandParser(CallParser):
         while self.words[self.pos] == ".":
             self.pos += 1
             parts.append(self.any_word())
-        node = Bind(first, self.pos, tuple(parts))
+        parameter = self.parameter_at(parts[0]) if len(parts) == 1 else ""
+        node = Name(first, self.pos, (parameter,)) if parameter else Bind(first, self.pos, tuple(parts))
         self.nodes.append(node)
         return node
+
+    def parameter_at(self, place: str) -> str:
+        """Return the name of the parameter of a routine that a marker stands for by its place; '' where it stands for none."""
+        return ""
 
     def _parenthesized(self) -> Node:
         first = self.pos

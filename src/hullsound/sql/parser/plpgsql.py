@@ -104,8 +104,10 @@ class PlpgsqlParser(PlpgsqlErrorParser):
             return self._label()
         name = self.any_word()
         if self.accept("ALIAS", "FOR"):
-            self.operand()
-            node: Node = Variable(first, self.pos, name, TypeName(first, self.pos, ""), False, None)
+            parameter = self.positional_parameter(self.words[self.pos].removeprefix("$"))
+            value = self.operand()
+            kind = parameter.type if parameter is not None else TypeName(first, self.pos, "")
+            node: Node = Variable(first, self.pos, name, kind, False, value if parameter is not None else None)
         elif self.words[self.pos] == "CURSOR" or (self.words[self.pos] in ("NO", "SCROLL") and self._is_cursor()):
             self.accept("NO")
             self.accept("SCROLL")

@@ -29,6 +29,9 @@ _OF_ANY_LENGTH: Final = {"CHAR": "BPCHAR", "CHARACTER": "BPCHAR", "BIT": "VARBIT
 class PostgresqlRoutineParser(DefinitionParser):
     """Reads definitions of code."""
 
+    _positions: tuple[Parameter, ...] = ()
+    """Parameters that $1 and its like stand for in the body that is read."""
+
     def plpgsql_body(self) -> Node:
         """Read the inside of a PL/pgSQL text; the parser built on this one does it."""
         raise NotImplementedError
@@ -55,7 +58,9 @@ class PostgresqlRoutineParser(DefinitionParser):
             node.returns = self._returned()
         language, body_at, fence_at = self._routine_options(node)
         if fence_at >= 0:
+            self._positions = tuple(each for each in node.parameters if each.mode != "out")
             node.block = self._fenced_body(fence_at, language)
+            self._positions = ()
         elif body_at >= 0:
             node.is_at = body_at
         if language and language not in ("SQL", "PLPGSQL"):
@@ -67,11 +72,22 @@ class PostgresqlRoutineParser(DefinitionParser):
         self.nodes.append(created)
         return created
 
+    def parameter_at(self, place: str) -> str:
+        parameter = self.positional_parameter(place)
+        return parameter.name if parameter is not None else ""
+
+    def positional_parameter(self, place: str) -> Parameter | None:
+        """Return the parameter that $1 and its like stand for inside of a body; None elsewhere."""
+        known = self._positions
+        return known[int(place) - 1] if place.isdigit() and 0 < int(place) <= len(known) else None
+
     def _parameters(self) -> list[Parameter]:
         self.expect("(")
         parameters: list[Parameter] = []
         while not self.accept(")"):
             parameters.append(self._parameter())
+            if not parameters[-1].name and parameters[-1].mode != "out":
+                parameters[-1].name = f"${sum(each.mode != 'out' for each in parameters)}"
             if not self.accept(",") and not self.at(")"):
                 self.fail("')'")
         return parameters
