@@ -134,7 +134,8 @@ def _for_client(draft: Draft, engine: str) -> str:
     """End a text as the engine's own client asks for it: code holds semicolons that do not end it."""
     text = draft.text.rstrip()
     is_remark = text.rpartition("\n")[2].lstrip().startswith("--")
-    is_code = draft.object.type in CODE_TYPES and not is_remark
+    is_counter = draft.object.type is ObjectType.SEQUENCE and "CREATE FUNCTION" in text
+    is_code = (draft.object.type in CODE_TYPES and not is_remark) or is_counter
     if is_code and engine in ("mysql", "mariadb"):
         return f"DELIMITER ;;\n{text.rstrip(';')};;\nDELIMITER ;"
     if is_code and engine == "oracle":

@@ -4,10 +4,12 @@ Sources: Oracle Database 19c, "SQL Language Reference", "Sequence Pseudocolumns"
 PostgreSQL 18, "Sequence Manipulation Functions"; MariaDB Server documentation, "NEXT VALUE for sequence_name".
 """
 
-from hullsound.draft.edits.names import literal
+from hullsound.catalog.model import ObjectType
+from hullsound.draft.edits.names import Names, literal
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.draft.edits.text import text_value
 from hullsound.sight.detector import Found
-from hullsound.sql.tree import Name, Node
+from hullsound.sql.tree import Cast, Insert, Name, Node, Parts, Query
 
 from . import call_of, fixer
 
@@ -22,9 +24,34 @@ def fix_next_value(place: Found, rewriter: Rewriter) -> str:
     parts = [words[i].strip('[]"`') for i in range(at + 1, place.last) if words[i] != "."]
     if "OVER" in parts:
         raise CannotDraft("values of a sequence in an order")
-    item = rewriter.catalog.resolve(tuple(parts), rewriter.default_schema)
-    name = rewriter.names.qualified(*((item.schema, item.name) if item else parts))
-    return sequence_value(name, rewriter.target.engine, is_last=words[place.first].startswith("PREV"))
+    return _value_of(tuple(parts), rewriter, is_last=words[place.first].startswith("PREV"))
+
+
+def counter_name(schema: str, name: str, names: Names) -> str:
+    """Return what the function is called that gives the next number of a sequence on MySQL."""
+    return names.qualified(*((schema,) if schema else ()), f"NEXT_{name}")
+
+
+def _value_of(parts: Parts, rewriter: Rewriter, *, is_last: bool) -> str:
+    item = rewriter.catalog.resolve(parts, rewriter.default_schema)
+    if rewriter.target.engine != "mysql":
+        name = rewriter.names.qualified(*((item.schema, item.name) if item else parts))
+        return sequence_value(name, rewriter.target.engine, is_last=is_last)
+    if item is None or item.type is not ObjectType.SEQUENCE:
+        raise CannotDraft("a sequence that is not in the source")
+    if is_last:
+        raise CannotDraft("the value that a sequence gave last")
+    _refuse_twice(parts, rewriter)
+    return f"{counter_name(item.schema, item.name, rewriter.names)}()"
+
+
+def _refuse_twice(parts: Parts, rewriter: Rewriter) -> None:
+    """Refuse a sequence that one statement of SQL asks twice, which gives one number for a row in the source."""
+    asked = [each for each in rewriter.subject.all(Name) if each.parts == (*parts, "NEXTVAL")]
+    for kind in (Insert, Query):
+        for statement in rewriter.subject.all(kind):
+            if sum(statement.first <= each.first < statement.last for each in asked) > 1:
+                raise CannotDraft("a sequence that one statement asks twice")
 
 
 def sequence_value(name: str, target: str, *, is_last: bool) -> str:
@@ -62,7 +89,21 @@ def fix_next_number(place: Found, rewriter: Rewriter) -> str:
     is_last = isinstance(node, Name) and node.parts[-1] == "CURRVAL"
     if not isinstance(node, Name):
         raise CannotDraft("a value of a sequence in a form that is not known")
-    owner = rewriter.catalog.objects.get(rewriter.owner)
-    item = rewriter.catalog.resolve(node.parts[:-1], owner.default_schema if owner else "")
-    name = rewriter.names.qualified(item.schema, item.name) if item else rewriter.names.qualified(*node.parts[:-1])
-    return sequence_value(name, rewriter.target.engine, is_last=is_last)
+    return _value_of(node.parts[:-1], rewriter, is_last=is_last)
+
+
+@fixer("next_of_counter")
+def fix_next_of_counter(place: Found, rewriter: Rewriter) -> str:
+    """NEXTVAL('name') of PostgreSQL and NEXTVAL(name) of MariaDB, for MySQL."""
+    call = call_of(place)
+    sequence = call.arguments[0] if call.arguments else None
+    if call.parts[-1] != "NEXTVAL" or len(call.arguments) != 1:
+        raise CannotDraft(f"{call.parts[-1].lower()} of a sequence")
+    if isinstance(sequence, Cast):
+        sequence = sequence.value
+    known = text_value(sequence, rewriter) if isinstance(sequence, Node) else None
+    if isinstance(sequence, Name):
+        return _value_of(sequence.parts, rewriter, is_last=False)
+    if known is None:
+        raise CannotDraft("a sequence that is not named")
+    return _value_of(tuple(part.strip('"').upper() for part in known.split(".")), rewriter, is_last=False)

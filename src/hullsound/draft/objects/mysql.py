@@ -6,10 +6,12 @@ from typing import Final
 
 from hullsound.assess.widths import width_of
 from hullsound.catalog.model import Column, Constraint, Object
+from hullsound.draft.constructs.sequences import counter_name
 from hullsound.draft.edits.rewrite import CannotDraft
 from hullsound.knowledge.engine_model import TargetLimits
 from hullsound.knowledge.targets import load_target
 
+from .counters import counter_text
 from .keys import comment_text
 from .postgresql import ObjectWriter
 from .shared import table_grant, underlying_type
@@ -147,7 +149,7 @@ class MysqlWriter(ObjectWriter):
 
     def sequence(self, item: Object) -> str:
         if self.target.engine == "mysql":
-            raise CannotDraft("a sequence")
+            return counter_text(self.name(item), counter_name(item.schema, item.name, self.names), item.details)
         return super().sequence(item)
 
     def named_type(self, item: Object) -> str:

@@ -1,6 +1,34 @@
--- sequence.arrival_seq: blocked
+-- sequence.arrival_seq: confirm
+CREATE TABLE arrival_seq (
+  one tinyint NOT NULL DEFAULT 1 PRIMARY KEY CHECK (one = 1),
+  given bigint NOT NULL
+);
+INSERT INTO arrival_seq (given) VALUES (0);
+CREATE FUNCTION next_arrival_seq()
+RETURNS bigint
+MODIFIES SQL DATA
+BEGIN
+  DECLARE v_given bigint;
+  UPDATE arrival_seq SET given = given + 1;
+  SELECT given INTO v_given FROM arrival_seq;
+  RETURN v_given;
+END;
 
--- sequence.mooring_seq: blocked
+-- sequence.mooring_seq: confirm
+CREATE TABLE mooring_seq (
+  one tinyint NOT NULL DEFAULT 1 PRIMARY KEY CHECK (one = 1),
+  given bigint NOT NULL
+);
+INSERT INTO mooring_seq (given) VALUES (49);
+CREATE FUNCTION next_mooring_seq()
+RETURNS bigint
+MODIFIES SQL DATA
+BEGIN
+  DECLARE v_given bigint;
+  UPDATE mooring_seq SET given = given + 1;
+  SELECT given INTO v_given FROM mooring_seq;
+  RETURN v_given;
+END;
 
 -- table.moorings: drafted
 CREATE TABLE moorings (
@@ -98,7 +126,13 @@ END;
 
 -- procedure.add_mooring: rewrite
 
--- procedure.add_arrival: rewrite
+-- procedure.add_arrival: confirm
+CREATE PROCEDURE add_arrival(IN p_mooring decimal(65,30), IN p_ship longtext, IN p_tons decimal(65,30), OUT p_id decimal(65,30))
+MODIFIES SQL DATA
+hs_body: BEGIN
+  SET p_id = next_arrival_seq();
+  INSERT INTO arrivals (id, mooring_id, ship, tons) VALUES (p_id, p_mooring, p_ship, p_tons);
+END;
 
 -- procedure.list_arrivals: confirm
 CREATE PROCEDURE list_arrivals(IN p_mooring decimal(65,30))
@@ -200,4 +234,10 @@ ALTER TABLE moorings ADD CONSTRAINT moorings_pk PRIMARY KEY (id);
 -- constraint.arrivals_pk: as-is
 ALTER TABLE arrivals ADD CONSTRAINT arrivals_pk PRIMARY KEY (id);
 
--- trigger.moorings_bi: rewrite
+-- trigger.moorings_bi: confirm
+CREATE TRIGGER moorings_bi BEFORE INSERT ON moorings FOR EACH ROW
+hs_body: BEGIN
+  IF NEW.id IS NULL THEN
+    SET NEW.id = next_mooring_seq();
+  END IF;
+END;
