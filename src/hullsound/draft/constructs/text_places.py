@@ -20,6 +20,8 @@ _TO_THE_END: Final = "2147483647"
 _COUNTS: Final = frozenset(("INSTR", "LENGTH", "LOCATE", "CHAR_LENGTH", "STRPOS", "POSITION", "CHARACTER_LENGTH"))
 """Functions that give a number from 0 on."""
 _MOST_NESTED: Final = 3
+_SIGNS_SINCE: Final = 2022
+"""Version of SQL Server whose LTRIM and RTRIM take signs."""
 
 
 class Part(NamedTuple):
@@ -282,6 +284,10 @@ def fix_trimmed_of_signs(place: Found, rewriter: Rewriter) -> str:
         raise CannotDraft("signs to take off that are no constant")
     written = rewriter.names.text(known)
     if rewriter.target.engine == "oracle":
+        return f"RTRIM(LTRIM({value}, {written}), {written})"
+    if len(known) > 1:
+        if rewriter.target.version < _SIGNS_SINCE:
+            raise CannotDraft("several signs to take off a text, before version 2022")
         return f"RTRIM(LTRIM({value}, {written}), {written})"
     return f"TRIM({written} FROM {value})"
 

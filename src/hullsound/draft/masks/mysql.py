@@ -23,7 +23,7 @@ _BARE: Final = {Part.DAY: "%e", Part.MONTH: "%c", Part.HOUR: "%k", Part.HALF_DAY
 _NUMBERS: Final = {
     Part.QUARTER: "QUARTER({0})", Part.WEEK: "((DAYOFYEAR({0}) + 6) DIV 7)", Part.WEEK_OF_MONTH: "((DAYOFMONTH({0}) + 6) DIV 7)",
     Part.DAY_OF_WEEK: "DAYOFWEEK({0})", Part.ISO_DAY_OF_WEEK: "(WEEKDAY({0}) + 1)", Part.JULIAN_DAY: "(TO_DAYS({0}) + 1721060)",
-    Part.SECONDS_OF_DAY: "TIME_TO_SEC(TIME({0}))", Part.CENTURY: "((YEAR({0}) + 99) DIV 100)", Part.MINUTE: "MINUTE({0})",
+    Part.SECONDS_OF_DAY: "(HOUR({0}) * 3600 + MINUTE({0}) * 60 + SECOND({0}))", Part.CENTURY: "((YEAR({0}) + 99) DIV 100)", Part.MINUTE: "MINUTE({0})",
     Part.SECOND: "SECOND({0})", Part.DAY_OF_YEAR: "DAYOFYEAR({0})", Part.SHORT_YEAR: "(YEAR({0}) MOD 100)", Part.ISO_WEEK: "WEEK({0}, 3)",
     Part.DAY: "DAYOFMONTH({0})", Part.HALF_DAY_HOUR: "((HOUR({0}) + 11) MOD 12 + 1)",
 }  # fmt: skip

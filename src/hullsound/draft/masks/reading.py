@@ -51,18 +51,23 @@ def read_letters(mask: str, engine: str) -> list[Piece]:
             is_small = word.islower() if engine == "postgresql" else before[1:2].islower()
             pieces[-1] = pieces[-1]._replace(part=Part.ORDINAL_DAY, case=Case.LOWER if is_small else Case.UPPER)
             continue
-        pieces.append(_piece_of_letters(word, is_bare))
+        is_unfilled = engine == "postgresql" and _letters_of(word) is Part.SECONDS_OF_DAY
+        pieces.append(_piece_of_letters(word, is_bare or is_unfilled))
         before = word
         if engine == "postgresql":
             is_bare = False
     return pieces
 
 
+def _letters_of(word: str) -> Part | None:
+    return _LETTERS.get(word.upper()) or _OF_POSTGRESQL.get(word.upper())
+
+
 def _piece_of_letters(word: str, is_bare: bool) -> Piece:
     name = word.upper()
     if name.startswith("FF") or name in _FRACTIONS:
         return Piece(Part.FRACTION, digits=_FRACTIONS.get(name) or int(name[2:]))
-    part = _LETTERS.get(name) or _OF_POSTGRESQL.get(name)
+    part = _letters_of(word)
     if part is None:
         return Piece(Part.LITERAL, word.strip('"'))
     case = (
