@@ -17,7 +17,8 @@ from hullsound.survey.files import ScriptFile
 
 MASKS = [
     "YYYY-MM-DD", "DD.MM.YYYY HH24:MI:SS", "YYMMDD", "FMDD.FMMM.YYYY", "Dy, DD Mon YYYY", "FMDay DD FMMonth", "MONTH|DAY", "mon dy",
-    "HH12:MI AM", "HH:MI pm", "IYYY-IW", "Q/YYYY", "WW W", "DDD", "J", "D ID", "SSSS", "CC", "MS US", "FF3", "FMHH24:MI", '"on the "FMDDth',
+    "HH12:MI AM", "HH:MI pm", "IYYY-IW", "Q/YYYY", "WW W", "DDD", "J", "D ID", "SSSS", "CC", "MS US", "FF3", "FMHH24:MI",
+    '"on the "FMDDth',
     "DDTH", "YYYY\"T\"HH24", "FMMM/FMDD/YY", "FMHH12 AM",
 ]  # fmt: skip
 MOMENTS = [
@@ -28,7 +29,8 @@ MOMENTS = [
     "2025-10-11 11:09:08.5",
 ]
 NUMBER_MASKS = [
-    "999", "000", "FM000", "FM999990.00", "9,999.00", "FM9,999,990.00", "FM990.99", "99.9", "FM0999", "9,990", "FM999", "FM9990.99", "9.99",
+    "999", "000", "FM000", "FM999990.00", "9,999.00", "FM9,999,990.00", "FM990.99", "99.9", "FM0999", "9,990", "FM999",
+    "FM9990.99", "9.99",
 ]  # fmt: skip
 NUMBERS = ["0", "7", "-7", "42.125", "1234.5", "-0.5", "999.995", "123456", "0.05"]
 
@@ -150,6 +152,7 @@ def test_both_engines_write_the_same(
                 each[0] for each in connection.execute(f"SELECT {expression} FROM t ORDER BY d, n".encode()).fetchall()
             ]
             # The client takes blanks at the ends off, so that the rows are put between bars.
-            given = mariadb.value(f"USE yard_of_masks\x01SELECT GROUP_CONCAT('|', r, '|' ORDER BY d, n SEPARATOR '') FROM (SELECT d, n, "
-                                  f"{query.removeprefix('SELECT ').replace(' FROM t', '', 1)} FROM t) x")  # fmt: skip
+            value = query.removeprefix("SELECT ").replace(" FROM t", "", 1)
+            joined = f"SELECT GROUP_CONCAT('|', r, '|' ORDER BY d, n SEPARATOR '') FROM (SELECT d, n, {value} FROM t) x"
+            given = mariadb.value(f"USE yard_of_masks\x01{joined}")
             assert given == "".join(f"|{each}|" for each in wanted), (expression, query)

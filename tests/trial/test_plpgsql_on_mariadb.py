@@ -140,3 +140,18 @@ def test_a_key_that_is_there_already(both: Both) -> None:
 def test_a_filled_text_counts_null_as_empty(both: Both) -> None:
     assert both.value("SELECT labelled('quay', 7)") == "quay: 7% of a\\b"
     assert both.value("SELECT labelled(NULL, NULL)") == ": % of a\\b"
+
+
+def test_bodies_in_quotes_and_parameters_by_place(both: Both) -> None:
+    assert both.value("SELECT length_of(1)") == Decimal("10.25")
+    assert both.value("SELECT length_of(2)") == 0
+    assert both.value("SELECT tagged(3, 'x')") == "c:x"
+    assert both.value("SELECT tagged(9, 'x')") == "nothing:x"
+
+
+def test_functions_that_return_nothing_become_procedures(both: Both) -> None:
+    both.run("CALL rename_both(1, 3)")
+    assert both.value("SELECT name FROM jetties WHERE id = 1") == "one"
+    assert both.value("SELECT name FROM jetties WHERE id = 3") == "other"
+    both.run("CALL rename_both(9, 9)")
+    assert both.value("SELECT count(*) FROM jetties WHERE name IN ('one', 'other')") == 2

@@ -13,6 +13,7 @@ from .constructs.dates import add_truncated_dates, prepare_dates
 from .constructs.db2 import add_db2_points
 from .constructs.documents import add_document_points
 from .constructs.durations import add_durations
+from .constructs.joined_documents import add_joined_documents
 from .constructs.mysql import add_number_points
 from .constructs.oracle import add_oracle_points
 from .constructs.sqlite import add_sqlite_points
@@ -162,6 +163,7 @@ def add_passes(rewriter: Rewriter) -> None:
             if source == "teradata":
                 add_session_words(rewriter)
             add_for_others(rewriter)
+            add_joined_documents(rewriter)
     elif source != "postgresql":
         for each in _passes_from(source):
             with rewriter.asked_by(each.construct):

@@ -1,4 +1,4 @@
-"""Bodies of PostgreSQL's routines that stand in quotes, as older scripts write them: put between dollars, so that they are read as code.
+"""Bodies of PostgreSQL's routines in quotes, as older scripts write them: put between dollars, so that they are read as code.
 
 Source: PostgreSQL 18, "CREATE FUNCTION" and "Dollar-Quoted String Constants".
 """

@@ -122,3 +122,35 @@ CREATE FUNCTION labelled(p_name varchar, p_n int) RETURNS varchar LANGUAGE plpgs
 BEGIN
   RETURN format('%s: %s%% of a\b', p_name, p_n);
 END $$;
+
+-- As older scripts write them: bodies in quotes, parameters by place.
+CREATE FUNCTION length_of(int) RETURNS numeric AS '
+  SELECT coalesce(length, 0) FROM jetties WHERE id = $1;
+' LANGUAGE 'sql';
+
+CREATE OR REPLACE FUNCTION tagged(int, text) RETURNS text AS '
+DECLARE
+  p_id ALIAS FOR $1;
+  v_name text;
+BEGIN
+  -- It''s the name, or nothing.
+  SELECT name INTO v_name FROM jetties WHERE id = p_id;
+  RETURN coalesce(v_name, ''nothing'') || '':'' || $2;
+END;
+' LANGUAGE plpgsql;
+
+CREATE FUNCTION rename_jetty(p_id int, p_name varchar) RETURNS void LANGUAGE plpgsql AS $$
+BEGIN
+  PERFORM 1 FROM jetties WHERE id = p_id AND name <> p_name;
+  IF NOT FOUND THEN
+    RETURN;
+  END IF;
+  UPDATE jetties SET name = p_name WHERE id = p_id;
+END $$;
+
+CREATE PROCEDURE rename_both(p_one int, p_other int) LANGUAGE plpgsql AS $$
+BEGIN
+  PERFORM rename_jetty(p_one, 'one');
+  PERFORM rename_jetty(p_other, 'other');
+  PERFORM length_of(p_one);
+END $$;

@@ -29,6 +29,7 @@ _MODULES: Final = (
     "moments",
     "masked",
     "joined_rows",
+    "joined_documents",
     "text_places",
     "calendar",
     "listed",

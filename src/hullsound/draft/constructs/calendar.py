@@ -1,7 +1,7 @@
 """Fixers for months, weekdays, rounded dates and parts of dates of Oracle, MySQL and SQL Server, on targets other than PostgreSQL.
 
-Sources: Oracle Database 19c SQL Language Reference, "MONTHS_BETWEEN", "NEXT_DAY" and "ROUND (date)"; Transact-SQL reference, "DATEPART",
-"DATEFIRST"; MySQL 8.4 Reference Manual, "Date and Time Functions".
+Sources: Oracle Database 19c SQL Language Reference, "MONTHS_BETWEEN", "NEXT_DAY" and "ROUND (date)"; Transact-SQL reference,
+"DATEPART", "DATEFIRST"; MySQL 8.4 Reference Manual, "Date and Time Functions".
 """
 
 from typing import Final
@@ -48,11 +48,17 @@ _ROUNDED: Final = {
 }  # fmt: skip
 """A moment rounded to a unit: years up from 1 July, months from the sixteenth day."""
 _PARTS_OF_ORACLE: Final = {
-    "year": "EXTRACT(YEAR FROM {0})", "month": "EXTRACT(MONTH FROM {0})", "day": "EXTRACT(DAY FROM {0})",
-    "quarter": "TO_NUMBER(TO_CHAR({0}, 'Q'))", "dayofyear": "TO_NUMBER(TO_CHAR({0}, 'DDD'))", "hour": "TO_NUMBER(TO_CHAR({0}, 'HH24'))",
-    "minute": "TO_NUMBER(TO_CHAR({0}, 'MI'))", "second": "TO_NUMBER(TO_CHAR({0}, 'SS'))", "isoweek": "TO_NUMBER(TO_CHAR({0}, 'IW'))",
+    "year": "EXTRACT(YEAR FROM {0})",
+    "month": "EXTRACT(MONTH FROM {0})",
+    "day": "EXTRACT(DAY FROM {0})",
+    "quarter": "TO_NUMBER(TO_CHAR({0}, 'Q'))",
+    "dayofyear": "TO_NUMBER(TO_CHAR({0}, 'DDD'))",
+    "hour": "TO_NUMBER(TO_CHAR({0}, 'HH24'))",
+    "minute": "TO_NUMBER(TO_CHAR({0}, 'MI'))",
+    "second": "TO_NUMBER(TO_CHAR({0}, 'SS'))",
+    "isoweek": "TO_NUMBER(TO_CHAR({0}, 'IW'))",
     "weekday": "(MOD(TRUNC({0}) - TRUNC({0}, 'IW') + 1, 7) + 1)",
-}  # fmt: skip
+}
 """Parts of DATEPART, of which weekdays count from Sunday."""
 _NAMED: Final = {"month": Part.MONTH_NAME, "weekday": Part.DAY_NAME}
 

@@ -1,7 +1,7 @@
 """Fixers for digests of texts: HASHBYTES, MD5, SHA1, SHA2 and STANDARD_HASH, as bytes or as hexadecimal digits.
 
-Sources: Transact-SQL reference, "HASHBYTES"; MySQL 8.4 Reference Manual, "Encryption and Compression Functions"; Oracle Database 19c,
-"STANDARD_HASH"; PostgreSQL 18, "String Functions".
+Sources: Transact-SQL reference, "HASHBYTES"; MySQL 8.4 Reference Manual, "Encryption and Compression Functions"; Oracle Database
+19c, "STANDARD_HASH"; PostgreSQL 18, "String Functions".
 """
 
 from typing import Final

@@ -29,7 +29,8 @@ _CUTS: Final = {
 }
 _UNITS: Final = {
     **dict.fromkeys(("YYYY", "YEAR", "YY", "Y"), "YEAR"), "Q": "QUARTER", **dict.fromkeys(("MM", "MONTH", "MON"), "MONTH"),
-    "IW": "WEEK", **dict.fromkeys(("D", "DY", "DAY"), "SUNDAY"), **dict.fromkeys(("DD", "DDD", "J"), "DAY"), **dict.fromkeys(("HH", "HH24", "HH12"), "HOUR"), "MI": "MINUTE",
+    "IW": "WEEK", **dict.fromkeys(("D", "DY", "DAY"), "SUNDAY"), **dict.fromkeys(("DD", "DDD", "J"), "DAY"),
+    **dict.fromkeys(("HH", "HH24", "HH12"), "HOUR"), "MI": "MINUTE",
 }  # fmt: skip
 _PARTS: Final = {
     "year": "YEAR({0})", "quarter": "QUARTER({0})", "month": "MONTH({0})", "day": "DAYOFMONTH({0})", "dayofyear": "DAYOFYEAR({0})",

@@ -18,7 +18,8 @@ _EXTREMES_SINCE: Final = 2022
 """Version of SQL Server that has GREATEST and LEAST, which leave NULL out."""
 _UNITS: Final = {
     **dict.fromkeys(("YYYY", "YEAR", "YY", "Y"), "year"), "Q": "quarter", **dict.fromkeys(("MM", "MONTH", "MON"), "month"),
-    "IW": "week", **dict.fromkeys(("D", "DY", "DAY"), "sunday"), **dict.fromkeys(("DD", "DDD", "J"), "day"), **dict.fromkeys(("HH", "HH24", "HH12"), "hour"), "MI": "minute",
+    "IW": "week", **dict.fromkeys(("D", "DY", "DAY"), "sunday"), **dict.fromkeys(("DD", "DDD", "J"), "day"),
+    **dict.fromkeys(("HH", "HH24", "HH12"), "hour"), "MI": "minute",
 }  # fmt: skip
 """Units of TRUNC by their masks."""
 _CUTS: Final = {

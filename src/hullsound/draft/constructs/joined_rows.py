@@ -1,7 +1,8 @@
 """Fixers for rows that are joined to one text: LISTAGG, STRING_AGG and GROUP_CONCAT, read alike and written for each target.
 
-Sources: Oracle Database 19c, "LISTAGG"; Transact-SQL reference, "STRING_AGG"; MySQL 8.4 Reference Manual, "GROUP_CONCAT"; PostgreSQL 18,
-"Aggregate Functions".
+Sources: Oracle Database 19c, "LISTAGG"; Transact-SQL reference, "STRING_AGG"; MySQL 8.4 Reference Manual, "GROUP_CONCAT";
+PostgreSQL
+18, "Aggregate Functions".
 """
 
 from typing import Final, NamedTuple

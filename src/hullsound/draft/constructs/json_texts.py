@@ -1,7 +1,7 @@
 """Fixers for values of JSON by their paths, as text, for targets other than PostgreSQL, all of which have JSON_VALUE.
 
-Sources: SQL:2016, "JSON_VALUE"; Transact-SQL reference, "JSON_VALUE"; Oracle Database 19c, "JSON_VALUE"; MySQL 8.4 Reference Manual and
-MariaDB 10.11, "JSON_VALUE"; PostgreSQL 18, "JSON Functions and Operators".
+Sources: SQL:2016, "JSON_VALUE"; Transact-SQL reference, "JSON_VALUE"; Oracle Database 19c, "JSON_VALUE"; MySQL 8.4 Reference Manual
+and MariaDB 10.11, "JSON_VALUE"; PostgreSQL 18, "JSON Functions and Operators".
 """
 
 import re

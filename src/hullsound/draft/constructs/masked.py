@@ -1,4 +1,4 @@
-"""Fixers for MySQL, MariaDB, SQL Server and Oracle as targets: moments and numbers written and read by a mask, a pattern or a style.
+"""Fixers for MySQL, MariaDB, SQL Server and Oracle as targets: moments and numbers by a mask, a pattern or a style.
 
 What a mask says is read once (`draft/masks/`), and each target writes it in its own way.
 """

@@ -10,8 +10,8 @@ from hullsound.analyze.types import NUMBERS
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.edits.text import text_value
-from hullsound.knowledge.types import logical_type
-from hullsound.sql.tree import Name, Node
+from hullsound.draft.masks.number_forms import fits
+from hullsound.sql.tree import Node
 
 _ELEMENT: Final = re.compile(
     r'"[^"]*"|FM|Y,YYY|YYYY|YYY|YY|IYYY|IYY|IY|I|MONTH|MON|MM|MI|RM|DDD|DD|DAY|DY|D|HH24|HH12|HH|SSSSS|SS|FF[1-6]?|AM|PM|A\.M\.|P\.M\.|'
@@ -73,20 +73,10 @@ def number_text(value: Node, mask: str, rewriter: Rewriter) -> str:
     if match is None:
         raise CannotDraft(f"the mask {mask}")
     text = f"to_char({rewriter.node(value)}, {literal(mask.upper().replace('G', ',').replace('D', '.'))})"
-    if _fits(value, len(re.sub("[,G]", "", match[3].upper())), rewriter):
+    if fits(value, len(re.sub("[,G]", "", match[3].upper())), rewriter):
         return text
     width = len(mask) - len(match[1] or "") + (0 if match[2].upper() == "S" or match[5] else 1)
     return f"regexp_replace({text}, '^.*#.*$', {literal('#' * width)})"
-
-
-def _fits(value: Node, digits: int, rewriter: Rewriter) -> bool:
-    """Whether a number has no more digits before the point than a mask, as its column's type says."""
-    if not isinstance(value, Name):
-        whole = rewriter.subject.source(value).lstrip("- ").partition(".")[0]
-        return whole.isdigit() and len(whole) < digits  # rounding may add one
-    kind = rewriter.types.source_type(value)
-    logical = logical_type(rewriter.catalog.engine, kind) if kind is not None else None
-    return logical is not None and 0 < logical.precision - max(logical.scale, 0) <= digits
 
 
 def text_by_mask(value: Node, mask: Node, rewriter: Rewriter) -> str:

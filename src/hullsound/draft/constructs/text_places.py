@@ -237,7 +237,9 @@ def fix_part_of_dotted_name(place: Found, rewriter: Rewriter) -> str:
 
 @fixer("signs_translated")
 def fix_signs_translated(place: Found, rewriter: Rewriter) -> str:
-    """TRANSLATE(text, from, to): signs without a like go. For MySQL and MariaDB one REPLACE for each, for SQL Server for those that go.
+    """TRANSLATE(text, from, to): signs without a like go.
+
+    MySQL and MariaDB get a REPLACE for each sign, SQL Server one for each that goes.
 
     Raises CannotDraft where signs would be replaced twice.
     """

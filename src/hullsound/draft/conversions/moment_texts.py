@@ -3,24 +3,26 @@
 Source: Transact-SQL reference, "CAST and CONVERT".
 """
 
+import re
 from typing import Final
 
 from hullsound.analyze.types import Family
 from hullsound.catalog.model import DataType
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.draft.masks import reading
 from hullsound.sql.tree import Call, Node, Paren
 
 # --- styles ---
 
 STYLES: Final = {
-    "1": "MM/DD/YY", "3": "DD/MM/YY", "4": "DD.MM.YY", "5": "DD-MM-YY", "8": "HH24:MI:SS", "10": "MM-DD-YY", "12": "YYMMDD",
-    "20": "YYYY-MM-DD HH24:MI:SS", "21": "YYYY-MM-DD HH24:MI:SS.MS", "23": "YYYY-MM-DD", "101": "MM/DD/YYYY",
-    "102": "YYYY.MM.DD", "103": "DD/MM/YYYY", "104": "DD.MM.YYYY", "105": "DD-MM-YYYY", "106": "DD Mon YYYY",
-    "107": "Mon DD, YYYY", "108": "HH24:MI:SS", "110": "MM-DD-YYYY", "111": "YYYY/MM/DD", "112": "YYYYMMDD",
-    "113": "DD Mon YYYY HH24:MI:SS:MS", "114": "HH24:MI:SS:MS", "120": "YYYY-MM-DD HH24:MI:SS",
-    "121": "YYYY-MM-DD HH24:MI:SS.MS", "126": 'YYYY-MM-DD"T"HH24:MI:SS.MS',
-}  # fmt: skip
+    **{
+        number: re.sub("([.:])FF3", r"\1MS", mask)
+        for number, mask in reading.STYLES.items()
+        if number not in reading.BLANK_FILLED
+    },
+    "126": 'YYYY-MM-DD"T"HH24:MI:SS.MS',
+}
 """Styles of dates as text (Transact-SQL reference, "CAST and CONVERT") as patterns of to_char."""
 
 
@@ -32,10 +34,7 @@ def mask_of_style(node: Node, rewriter: Rewriter) -> str:
     return literal(mask)
 
 
-_OLD_STYLES: Final = {
-    "0": "Mon DD YYYY HH12:MIAM", "100": "Mon DD YYYY HH12:MIAM", "9": "Mon DD YYYY HH12:MI:SS:MSAM",
-    "109": "Mon DD YYYY HH12:MI:SS:MSAM",
-}  # fmt: skip
+_OLD_STYLES: Final = {number: reading.STYLES[number].replace(":FF3", ":MS") for number in sorted(reading.BLANK_FILLED)}
 """Styles in which days and hours of one digit have a blank before them."""
 
 

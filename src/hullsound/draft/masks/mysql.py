@@ -10,10 +10,11 @@ from typing import Final
 
 from hullsound.draft.edits.rewrite import CannotDraft
 
-from .pieces import LONG_NAMES, LONGEST_NAME, WIDTHS, Case, Fill, NumberForm, Part, Piece
+from .pieces import LONG_NAMES, LONGEST_NAME, NAMES, WIDTHS, Case, Fill, NumberForm, Part, Piece, has_usual_form
 
 _SIGNS: Final = {
-    Part.YEAR: "%Y", Part.SHORT_YEAR: "%y", Part.ISO_YEAR: "%x", Part.MONTH: "%m", Part.MONTH_NAME: "%M", Part.SHORT_MONTH_NAME: "%b",
+    Part.YEAR: "%Y", Part.SHORT_YEAR: "%y", Part.ISO_YEAR: "%x", Part.MONTH: "%m", Part.MONTH_NAME: "%M",
+    Part.SHORT_MONTH_NAME: "%b",
     Part.ISO_WEEK: "%v", Part.DAY: "%d", Part.DAY_OF_YEAR: "%j", Part.DAY_NAME: "%W", Part.SHORT_DAY_NAME: "%a", Part.HOUR: "%H",
     Part.HALF_DAY_HOUR: "%h", Part.MINUTE: "%i", Part.SECOND: "%s", Part.HALF_DAY: "%p",
 }  # fmt: skip
@@ -23,8 +24,10 @@ _BARE: Final = {Part.DAY: "%e", Part.MONTH: "%c", Part.HOUR: "%k", Part.HALF_DAY
 _NUMBERS: Final = {
     Part.QUARTER: "QUARTER({0})", Part.WEEK: "((DAYOFYEAR({0}) + 6) DIV 7)", Part.WEEK_OF_MONTH: "((DAYOFMONTH({0}) + 6) DIV 7)",
     Part.DAY_OF_WEEK: "DAYOFWEEK({0})", Part.ISO_DAY_OF_WEEK: "(WEEKDAY({0}) + 1)", Part.JULIAN_DAY: "(TO_DAYS({0}) + 1721060)",
-    Part.SECONDS_OF_DAY: "(HOUR({0}) * 3600 + MINUTE({0}) * 60 + SECOND({0}))", Part.CENTURY: "((YEAR({0}) + 99) DIV 100)", Part.MINUTE: "MINUTE({0})",
-    Part.SECOND: "SECOND({0})", Part.DAY_OF_YEAR: "DAYOFYEAR({0})", Part.SHORT_YEAR: "(YEAR({0}) MOD 100)", Part.ISO_WEEK: "WEEK({0}, 3)",
+    Part.SECONDS_OF_DAY: "(HOUR({0}) * 3600 + MINUTE({0}) * 60 + SECOND({0}))", Part.CENTURY: "((YEAR({0}) + 99) DIV 100)",
+    Part.MINUTE: "MINUTE({0})",
+    Part.SECOND: "SECOND({0})", Part.DAY_OF_YEAR: "DAYOFYEAR({0})", Part.SHORT_YEAR: "(YEAR({0}) MOD 100)",
+    Part.ISO_WEEK: "WEEK({0}, 3)",
     Part.DAY: "DAYOFMONTH({0})", Part.HALF_DAY_HOUR: "((HOUR({0}) + 11) MOD 12 + 1)",
 }  # fmt: skip
 """Parts that DATE_FORMAT has no sign for, or not with the same filling."""
@@ -58,19 +61,11 @@ def _sign_of(piece: Piece) -> str:
     """Return the sign of DATE_FORMAT for a piece; empty where it needs an expression."""
     if piece.part is Part.LITERAL:
         return piece.text.replace("%", "%%")
-    if piece.part in LONG_NAMES:
-        is_plain = piece.fill is Fill.NOTHING and piece.case is Case.TITLE
-    elif piece.part in (Part.SHORT_MONTH_NAME, Part.SHORT_DAY_NAME):
-        is_plain = piece.case is Case.TITLE
-    elif piece.part is Part.HALF_DAY:
-        is_plain = piece.case is Case.UPPER
-    elif piece.part is Part.FRACTION:
+    if piece.part is Part.FRACTION:
         return "%f" if piece.digits == _MICROSECONDS else ""
-    elif piece.fill is Fill.NOTHING:
+    if piece.part not in NAMES and piece.fill is Fill.NOTHING:
         return _BARE.get(piece.part, "%Y" if piece.part is Part.YEAR else "")
-    else:
-        is_plain = piece.fill is Fill.ZEROS
-    return _SIGNS.get(piece.part, "") if is_plain else ""
+    return _SIGNS.get(piece.part, "") if has_usual_form(piece) else ""
 
 
 def _signs_text(value: str, pieces: list[Piece]) -> str:

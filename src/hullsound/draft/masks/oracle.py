@@ -14,7 +14,8 @@ from .pieces import NAMES, Case, Fill, NumberForm, Part, Piece
 _ELEMENTS: Final = {
     Part.YEAR: "YYYY", Part.SHORT_YEAR: "YY", Part.ISO_YEAR: "IYYY", Part.CENTURY: "CC", Part.QUARTER: "Q", Part.MONTH: "MM",
     Part.MONTH_NAME: "Month", Part.SHORT_MONTH_NAME: "Mon", Part.WEEK: "WW", Part.ISO_WEEK: "IW", Part.WEEK_OF_MONTH: "W",
-    Part.DAY: "DD", Part.ORDINAL_DAY: "DDTH", Part.DAY_OF_YEAR: "DDD", Part.DAY_NAME: "Day", Part.SHORT_DAY_NAME: "Dy", Part.HOUR: "HH24",
+    Part.DAY: "DD", Part.ORDINAL_DAY: "DDTH", Part.DAY_OF_YEAR: "DDD", Part.DAY_NAME: "Day", Part.SHORT_DAY_NAME: "Dy",
+    Part.HOUR: "HH24",
     Part.HALF_DAY_HOUR: "HH12", Part.MINUTE: "MI", Part.SECOND: "SS", Part.HALF_DAY: "AM", Part.JULIAN_DAY: "J",
     Part.SECONDS_OF_DAY: "SSSSS",
 }  # fmt: skip

@@ -105,3 +105,12 @@ class NumberForm(NamedTuple):
     """What stands in place of a number that does not fit."""
     keeps_point: bool = False
     """Whether a point stays behind which no digit is left."""
+
+
+def has_usual_form(piece: Piece) -> bool:
+    """Whether a part is written as engines write it by themselves: digits with zeros, bare names with a capital, AM in capitals."""
+    if piece.part in LONG_NAMES:
+        return piece.fill is Fill.NOTHING and piece.case is Case.TITLE
+    if piece.part in NAMES:
+        return piece.case is (Case.UPPER if piece.part is Part.HALF_DAY else Case.TITLE)
+    return piece.fill is Fill.ZEROS

@@ -1,4 +1,4 @@
-"""Masks of moments read into their pieces: letters (Oracle, PostgreSQL, Db2, Teradata), percent signs (MySQL), patterns and styles (SQL Server).
+"""Masks of moments read into pieces: letters (Oracle, PostgreSQL, Db2), percent signs (MySQL), patterns and styles (SQL Server).
 
 Sources: Oracle Database 19c SQL Language Reference, "Format Models"; PostgreSQL 18, "Data Type Formatting Functions"; MySQL 8.4
 Reference Manual, "DATE_FORMAT"; .NET, "Custom date and time format strings"; Transact-SQL reference, "CAST and CONVERT".
@@ -15,7 +15,8 @@ from .pieces import LONG_NAMES, NAMES, Case, Fill, Part, Piece
 
 _LETTERS: Final = {
     "YYYY": Part.YEAR, "RRRR": Part.YEAR, "YY": Part.SHORT_YEAR, "RR": Part.SHORT_YEAR, "IYYY": Part.ISO_YEAR, "CC": Part.CENTURY,
-    "Q": Part.QUARTER, "MM": Part.MONTH, "MONTH": Part.MONTH_NAME, "MON": Part.SHORT_MONTH_NAME, "WW": Part.WEEK, "IW": Part.ISO_WEEK,
+    "Q": Part.QUARTER, "MM": Part.MONTH, "MONTH": Part.MONTH_NAME, "MON": Part.SHORT_MONTH_NAME, "WW": Part.WEEK,
+    "IW": Part.ISO_WEEK,
     "W": Part.WEEK_OF_MONTH, "DDD": Part.DAY_OF_YEAR, "DD": Part.DAY, "DAY": Part.DAY_NAME, "DY": Part.SHORT_DAY_NAME,
     "D": Part.DAY_OF_WEEK, "HH24": Part.HOUR, "HH12": Part.HALF_DAY_HOUR, "HH": Part.HALF_DAY_HOUR, "MI": Part.MINUTE,
     "SSSSS": Part.SECONDS_OF_DAY, "SS": Part.SECOND, "AM": Part.HALF_DAY, "PM": Part.HALF_DAY, "J": Part.JULIAN_DAY,
@@ -82,7 +83,8 @@ def _piece_of_letters(word: str, is_bare: bool) -> Piece:
 # --- percent signs ---
 
 _PERCENT: Final = {
-    "Y": Part.YEAR, "y": Part.SHORT_YEAR, "m": Part.MONTH, "d": Part.DAY, "H": Part.HOUR, "h": Part.HALF_DAY_HOUR, "I": Part.HALF_DAY_HOUR,
+    "Y": Part.YEAR, "y": Part.SHORT_YEAR, "m": Part.MONTH, "d": Part.DAY, "H": Part.HOUR, "h": Part.HALF_DAY_HOUR,
+    "I": Part.HALF_DAY_HOUR,
     "i": Part.MINUTE, "s": Part.SECOND, "S": Part.SECOND, "j": Part.DAY_OF_YEAR, "v": Part.ISO_WEEK, "x": Part.ISO_YEAR,
     "b": Part.SHORT_MONTH_NAME, "a": Part.SHORT_DAY_NAME,
 }  # fmt: skip
@@ -131,7 +133,7 @@ _RUN: Final = re.compile(r"'[^']*'|([A-Za-z])\1*|[^A-Za-z'\"\\%]")
 
 
 def read_pattern(pattern: str) -> list[Piece]:
-    """Read a pattern of FORMAT, such as dd.MM.yyyy. Raises CannotDraft for a standard one of one letter, and for unknown letters."""
+    """Read a pattern of FORMAT, such as dd.MM.yyyy. Raises CannotDraft for standard ones of one letter, and for unknown letters."""
     if len(pattern) < 2 or "".join(match[0] for match in _RUN.finditer(pattern)) != pattern:
         raise CannotDraft(f"the pattern {pattern[:30]}")
     pieces = []
@@ -148,7 +150,7 @@ def read_pattern(pattern: str) -> list[Piece]:
 
 # --- styles ---
 
-_STYLES: Final = {
+STYLES: Final = {
     "1": "MM/DD/YY", "3": "DD/MM/YY", "4": "DD.MM.YY", "5": "DD-MM-YY", "8": "HH24:MI:SS", "10": "MM-DD-YY", "12": "YYMMDD",
     "20": "YYYY-MM-DD HH24:MI:SS", "21": "YYYY-MM-DD HH24:MI:SS.FF3", "23": "YYYY-MM-DD", "101": "MM/DD/YYYY",
     "102": "YYYY.MM.DD", "103": "DD/MM/YYYY", "104": "DD.MM.YYYY", "105": "DD-MM-YYYY", "106": "DD Mon YYYY",
@@ -158,16 +160,16 @@ _STYLES: Final = {
     "9": "Mon DD YYYY HH12:MI:SS:FF3AM", "109": "Mon DD YYYY HH12:MI:SS:FF3AM",
 }  # fmt: skip
 """Styles of moments as text, as masks of Oracle."""
-_BLANK_FILLED: Final = frozenset(("0", "100", "9", "109"))
+BLANK_FILLED: Final = frozenset(("0", "100", "9", "109"))
 """Styles in which days and hours of one digit have a blank before them."""
 _FILLED_PARTS: Final = frozenset((Part.DAY, Part.HALF_DAY_HOUR))
 
 
 def read_style(number: str) -> list[Piece]:
     """Read the number of a style of CONVERT. Raises CannotDraft for one that is not known."""
-    if number not in _STYLES:
+    if number not in STYLES:
         raise CannotDraft("a style of CONVERT that is not known")
-    pieces = read_letters(_STYLES[number], "oracle")
-    if number not in _BLANK_FILLED:
+    pieces = read_letters(STYLES[number], "oracle")
+    if number not in BLANK_FILLED:
         return pieces
     return [each._replace(fill=Fill.BLANKS) if each.part in _FILLED_PARTS else each for each in pieces]

@@ -1,7 +1,7 @@
-"""Moments and numbers as SQL Server writes and reads them: FORMAT in English, DATEPART for what it lacks, styles and pieces of text.
+"""Moments and numbers as SQL Server writes and reads them: FORMAT in English, DATEPART for what it lacks, styles, parts of texts.
 
-Sources: Transact-SQL reference of SQL Server 2016 to 2025, "FORMAT", "DATEPART", "CAST and CONVERT"; .NET, "Custom date and time format
-strings" and "Custom numeric format strings".
+Sources: Transact-SQL reference of SQL Server 2016 to 2025, "FORMAT", "DATEPART", "CAST and CONVERT"; .NET, "Custom date and time
+format strings" and "Custom numeric format strings".
 """
 
 from itertools import groupby
@@ -9,17 +9,20 @@ from typing import Final
 
 from hullsound.draft.edits.rewrite import CannotDraft
 
-from .pieces import LONG_NAMES, LONGEST_NAME, WIDTHS, Case, Fill, NumberForm, Part, Piece
+from .pieces import LONG_NAMES, LONGEST_NAME, NAMES, WIDTHS, Case, Fill, NumberForm, Part, Piece, has_usual_form
 
 _LETTERS: Final = {
-    Part.YEAR: "yyyy", Part.SHORT_YEAR: "yy", Part.MONTH: "MM", Part.MONTH_NAME: "MMMM", Part.SHORT_MONTH_NAME: "MMM", Part.DAY: "dd",
-    Part.DAY_NAME: "dddd", Part.SHORT_DAY_NAME: "ddd", Part.HOUR: "HH", Part.HALF_DAY_HOUR: "hh", Part.MINUTE: "mm", Part.SECOND: "ss",
+    Part.YEAR: "yyyy", Part.SHORT_YEAR: "yy", Part.MONTH: "MM", Part.MONTH_NAME: "MMMM", Part.SHORT_MONTH_NAME: "MMM",
+    Part.DAY: "dd",
+    Part.DAY_NAME: "dddd", Part.SHORT_DAY_NAME: "ddd", Part.HOUR: "HH", Part.HALF_DAY_HOUR: "hh", Part.MINUTE: "mm",
+    Part.SECOND: "ss",
     Part.HALF_DAY: "tt",
 }  # fmt: skip
 _BARE: Final = frozenset((Part.MONTH, Part.DAY, Part.HOUR, Part.HALF_DAY_HOUR, Part.MINUTE, Part.SECOND))
 """Parts of which one letter leaves the zero out."""
 _NUMBERS: Final = {
-    Part.QUARTER: "DATEPART(quarter, {0})", Part.WEEK: "((DATEPART(dayofyear, {0}) + 6) / 7)", Part.WEEK_OF_MONTH: "((DAY({0}) + 6) / 7)",
+    Part.QUARTER: "DATEPART(quarter, {0})", Part.WEEK: "((DATEPART(dayofyear, {0}) + 6) / 7)",
+    Part.WEEK_OF_MONTH: "((DAY({0}) + 6) / 7)",
     Part.DAY_OF_WEEK: "((DATEPART(weekday, {0}) + @@DATEFIRST - 1) % 7 + 1)",
     Part.ISO_DAY_OF_WEEK: "((DATEPART(weekday, {0}) + @@DATEFIRST - 2) % 7 + 1)", Part.ISO_WEEK: "DATEPART(iso_week, {0})",
     Part.ISO_YEAR: "YEAR(DATEADD(day, 26 - DATEPART(iso_week, {0}), {0}))",
@@ -69,17 +72,9 @@ def _letters_of(piece: Piece) -> str:
         return "".join(sign if sign in _PLAIN_SIGNS or sign.isdigit() else f"\\{sign}" for sign in piece.text)
     if piece.part is Part.FRACTION:
         return "f" * piece.digits if piece.digits <= _MOST_FRACTION else ""
-    if piece.part in LONG_NAMES:
-        is_plain = piece.fill is Fill.NOTHING and piece.case is Case.TITLE
-    elif piece.part in (Part.SHORT_MONTH_NAME, Part.SHORT_DAY_NAME):
-        is_plain = piece.case is Case.TITLE
-    elif piece.part is Part.HALF_DAY:
-        is_plain = piece.case is Case.UPPER
-    elif piece.fill is Fill.NOTHING:
+    if piece.part not in NAMES and piece.fill is Fill.NOTHING:
         return _LETTERS[piece.part][0] if piece.part in _BARE else "yyyy" if piece.part is Part.YEAR else ""
-    else:
-        is_plain = piece.fill is Fill.ZEROS
-    return _LETTERS.get(piece.part, "") if is_plain else ""
+    return _LETTERS.get(piece.part, "") if has_usual_form(piece) else ""
 
 
 def _letters_text(value: str, pieces: list[Piece]) -> str:
