@@ -155,3 +155,9 @@ def test_functions_that_return_nothing_become_procedures(both: Both) -> None:
     assert both.value("SELECT name FROM jetties WHERE id = 3") == "other"
     both.run("CALL rename_both(9, 9)")
     assert both.value("SELECT count(*) FROM jetties WHERE name IN ('one', 'other')") == 2
+
+
+def test_functions_whose_rows_are_read(both: Both) -> None:
+    assert both.value("SELECT count(*) FROM v_long") == 2
+    assert both.value("SELECT max(again) FROM v_long") == "c"
+    assert both.value("SELECT longest()") == Decimal("10.25")

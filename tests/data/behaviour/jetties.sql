@@ -154,3 +154,10 @@ BEGIN
   PERFORM rename_jetty(p_other, 'other');
   PERFORM length_of(p_one);
 END $$;
+
+CREATE FUNCTION jetties_from(p_least int) RETURNS TABLE (id int, name varchar) LANGUAGE sql AS $$
+  SELECT id, name FROM jetties WHERE coalesce(length, 0) >= p_least
+$$;
+CREATE FUNCTION all_jetties() RETURNS SETOF jetties LANGUAGE sql AS 'SELECT * FROM jetties';
+CREATE VIEW v_long AS SELECT f.id, f.name, j.name AS again FROM jetties_from(7) f JOIN all_jetties() j ON j.id = f.id;
+CREATE FUNCTION longest() RETURNS numeric LANGUAGE sql RETURN (SELECT max(length) FROM jetties);

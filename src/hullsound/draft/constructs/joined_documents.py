@@ -1,6 +1,7 @@
 """FOR XML PATH('') of SQL Server, which joins the texts of rows, for MySQL, MariaDB and Oracle.
 
-Source: Transact-SQL reference, "FOR XML": elements without a name stand behind one another; &, < and > become entities unless TYPE is said.
+Source: Transact-SQL reference, "FOR XML": elements without a name stand behind one another; &, < and > become entities, unless
+TYPE is said.
 TYPE.
 """
 

@@ -15,6 +15,8 @@ from hullsound.sql.tree import (
     CreateTrigger,
     Execute,
     Name,
+    Query,
+    Routine,
     Unread,
     Variable,
 )
@@ -56,12 +58,25 @@ def write_routine(item: Object, rewriter: Rewriter) -> str:
         raise CannotDraft("code of a kind that is drafted for PostgreSQL alone")
     if is_trigger_function(tree):
         return _IN_TRIGGERS
-    query = inline_query(tree)
+    query = inline_query(tree, rewriter.words)
     if query is not None and rewriter.target.engine in WITHOUT_ROWS:
         query_text(query, {}, rewriter.subject.read, rewriter)
         rewriter.rendered.append(("convert.function-to-query", tree.first))
         return _IN_QUERIES
+    if query is not None and rewriter.catalog.engine == "postgresql" and rewriter.target.engine == "sqlserver":
+        return _write_inline(rewriter.names.qualified(item.schema, item.name), tree.routine, query, rewriter)
     return _write_one(rewriter.names.qualified(item.schema, item.name), tree, rewriter)
+
+
+def _write_inline(name: str, routine: Routine, query: Query, rewriter: Rewriter) -> str:
+    """Return the statement that creates a function of one query, whose rows are read, on SQL Server."""
+    speech = TsqlSpeech(rewriter.names)
+    variables = declared_names(routine.parameters, speech, rewriter)
+    if any(rewriter.catalog.columns_named(each.name) for each in routine.parameters):
+        raise CannotDraft("a function whose parameter is called like a column")
+    parameters = ", ".join(f"{variables[each.name]} {type_text(each.type, rewriter)}" for each in routine.parameters)
+    text = query_text(query, variables, rewriter.subject.read, rewriter)
+    return f"CREATE FUNCTION {name}({parameters})\nRETURNS TABLE\nAS\nRETURN (\n  {text}\n);"
 
 
 def _write_package(item: Object, tree: CreatePackage, rewriter: Rewriter) -> str:
@@ -114,6 +129,7 @@ def _write_one(name: str, tree: CreateRoutine, rewriter: Rewriter) -> str:
     if isinstance(speech, TsqlSpeech):
         speech.is_function = form == "function"
     cursors = Cursors(rewriter, speech, unit)
+    unit.reads = bool(rewriter.subject.all(Query))
     walk = Walk(rewriter, speech, unit, variables, cursors, results)
     walk.prepare()
     declare(block, unit, walk)

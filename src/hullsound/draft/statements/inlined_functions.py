@@ -4,10 +4,12 @@ Source: Transact-SQL reference, CREATE FUNCTION, "Inline table-valued function":
 are given as their own types hold them.
 """
 
+from collections.abc import Sequence
 from contextlib import closing
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.types import Family
 from hullsound.catalog.definitions import data_type
 from hullsound.catalog.model import DataType, Object, ObjectType
 from hullsound.draft.edits.reading import read_object
@@ -22,6 +24,10 @@ from hullsound.sql.tree import (
     Node,
     Parameter,
     Query,
+    QueryStatement,
+    Routine,
+    Select,
+    Star,
     Subquery,
     TableFunction,
     TableRef,
@@ -35,19 +41,43 @@ _SHORTEST: Final = 2**15
 """Numbers below it fit into each of them but the narrowest two."""
 
 
-def inline_query(tree: Node | None) -> Query | None:
-    """Return the query that a function of one query is; None for another routine."""
+def inline_query(tree: Node | None, words: Sequence[str]) -> Query | None:
+    """Return the query that a function of one query is, whose rows are read; None for another routine."""
     block = tree.routine.block if isinstance(tree, CreateRoutine) else None
-    if block is None or len(block.body) != 1 or not isinstance(block.body[0], Query):
+    if not isinstance(tree, CreateRoutine) or block is None or len(block.body) != 1:
         return None
     query = block.body[0]
+    if "LANGUAGE SQL" in tree.routine.options:  # of PostgreSQL
+        if not isinstance(query, QueryStatement) or not _gives_rows_of(tree.routine, query.query, words):
+            return None
+        return query.query
+    if not isinstance(query, Query):
+        return None
     inner = query.blocks[0] if len(query.blocks) == 1 and not query.common else None
     return inner.query if isinstance(inner, Subquery) else query
 
 
+def _gives_rows_of(routine: Routine, query: Query, words: Sequence[str]) -> bool:
+    """Whether a function of PostgreSQL gives the rows of its query, with the names that the query gives them."""
+    block, returned = query.blocks[0], routine.returns
+    if returned is None or len(query.blocks) > 1 or not isinstance(block, Select) or query.common:
+        return False
+    if words[returned.first] == "SETOF":
+        return len(block.items) == 1 and isinstance(block.items[0].value, Star)
+    if returned.name != "TABLE":
+        return False
+    inside = words[returned.first + 2 : returned.last - 1]
+    named = [word for at, word in enumerate(inside) if at == 0 or inside[at - 1] == ","]
+    given = [item.alias or (item.value.parts[-1] if isinstance(item.value, Name) else "") for item in block.items]
+    return named == given
+
+
 def add_inlined_functions(rewriter: Rewriter) -> None:
     """Write the query of each function whose rows are read; one that is no single query is for a person."""
-    if rewriter.target.engine not in WITHOUT_ROWS or rewriter.catalog.engine not in ("sqlserver", "ase"):
+    if rewriter.catalog.engine not in ("sqlserver", "ase", "postgresql"):
+        return
+    if rewriter.target.engine not in WITHOUT_ROWS:
+        _qualify_calls(rewriter)
         return
     for source in rewriter.subject.all(TableFunction):
         if isinstance(source.call, Call):
@@ -56,14 +86,27 @@ def add_inlined_functions(rewriter: Rewriter) -> None:
                 rewriter.add(Point(source.first, source.last, partial(_written, source, source.call, item), rank=4))
 
 
+def _qualify_calls(rewriter: Rewriter) -> None:
+    """Name the schema of functions whose rows are read, as SQL Server finds them there."""
+    if rewriter.target.engine != "sqlserver" or rewriter.catalog.engine != "postgresql":
+        return
+    for source in rewriter.subject.all(TableFunction):
+        call = source.call
+        item = rewriter.catalog.resolve(call.parts, rewriter.default_schema) if isinstance(call, Call) else None
+        if item is not None and item.type is ObjectType.FUNCTION and isinstance(call, Call) and len(call.parts) == 1:
+            rewriter.replace(call.first, call.first + 1, rewriter.names.qualified(item.schema, item.name))
+
+
 def _written(source: TableFunction, call: Call, item: Object, rewriter: Rewriter) -> str:
     read = read_object(item.text, rewriter.catalog.engine)
-    query = inline_query(read.tree) if read is not None else None
+    query = inline_query(read.tree, read.tokens.words) if read is not None else None
     if read is None or query is None or not isinstance(read.tree, CreateRoutine) or rewriter.another is None:
         raise CannotDraft("a function of several statements whose rows are read")
     parameters = read.tree.routine.parameters
     if len(parameters) != len(call.arguments):
         raise CannotDraft("a function that is called with other values than it takes")
+    if any(rewriter.catalog.columns_named(each.name) for each in parameters if not each.name.startswith(("@", "$"))):
+        raise CannotDraft("a function whose parameter is called like a column")
     values = {each.name: _given(each, value, rewriter) for each, value in zip(parameters, call.arguments, strict=True)}
     _refuse_capture(call, read, rewriter)
     with closing(rewriter.another(read)) as inner:
@@ -97,6 +140,12 @@ def query_text(query: Query, values: dict[str, str], read: ReadStatement, inner:
 def _given(parameter: Parameter, value: Node, rewriter: Rewriter) -> str:
     """Write the value of a parameter. Raises CannotDraft where the parameter's type may hold another one."""
     text, kind, taken = rewriter.node(value), rewriter.types.source_type(value), data_type(parameter.type)
+    if rewriter.catalog.engine == "postgresql":
+        families = (rewriter.types.family(value), rewriter.types.family_of(taken))
+        is_alike = families[0] is families[1] or families == (Family.INTEGER, Family.NUMBER)
+        if not is_alike or not isinstance(value, Literal | Name):
+            raise CannotDraft("a function whose parameter converts the value that it is given")
+        return text
     is_constant = isinstance(value, Literal) and _takes(taken, value, rewriter)
     if not is_constant and not (kind is not None and _holds(taken, kind)):
         raise CannotDraft("a function whose parameter converts the value that it is given")
