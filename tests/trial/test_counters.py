@@ -52,13 +52,13 @@ def test_counters_count(mariadb: Any) -> None:
 @pytest.mark.parametrize(
     ("statement", "reason"),
     [
-        ("SELECT s.CURRVAL AS n FROM dual", "the value that a sequence gave last"),
-        ("SELECT s.NEXTVAL AS a, s.NEXTVAL AS b FROM dual", "asks twice"),
-        ("SELECT unknown_seq.NEXTVAL AS a FROM dual", "not in the source"),
+        ("v := s.CURRVAL", "the value that a sequence gave last"),
+        ("SELECT s.NEXTVAL, s.NEXTVAL INTO v, w FROM dual", "asks twice"),
+        ("v := unknown_seq.NEXTVAL", "not in the source"),
     ],
 )
 def test_what_a_counter_does_not_do(statement: str, reason: str) -> None:
-    code = f"v NUMBER; BEGIN FOR r IN ({statement}) LOOP NULL; END LOOP; END;"
+    code = f"v NUMBER; w NUMBER; BEGIN {statement}; END;"
     script = f"CREATE SEQUENCE s;\nCREATE OR REPLACE PROCEDURE p IS {code}\n/\n"
     case = case_of(script)
     draft = next(each for each in case.drafts.drafts if each.object.name == "P")

@@ -161,3 +161,34 @@ def test_functions_whose_rows_are_read(both: Both) -> None:
     assert both.value("SELECT count(*) FROM v_long") == 2
     assert both.value("SELECT max(again) FROM v_long") == "c"
     assert both.value("SELECT longest()") == Decimal("10.25")
+
+
+def test_values_that_a_change_gives_back(both: Both) -> None:
+    assert both.call("lengthen", "1") == Decimal("22.5")  # the length after the change, and the name's
+    assert both.call("lengthen", "2") == 1
+    assert both.call("lengthen", "9") == 3
+    assert both.call("break_up", "3") == "c"
+    assert both.call("break_up", "2") is None  # its length is not known
+    assert both.value("SELECT count(*) FROM jetties") == 2
+
+
+@pytest.mark.parametrize(
+    "change",
+    [
+        "UPDATE jetties SET name = 'x' WHERE length > 3 RETURNING name INTO p_name",  # of more rows than one
+        "UPDATE jetties SET id = 5 WHERE id = 1 RETURNING id INTO p_name",  # the key that it changes
+        "UPDATE jetties SET name = 'x' WHERE id = 1 AND length > 3 RETURNING name INTO p_name",  # which it tests as well
+        "DELETE FROM jetties WHERE name = p_name AND id = 1 RETURNING name INTO p_name",  # reads what it fills
+        "DELETE FROM jetties WHERE id = length RETURNING name INTO p_name",
+        "DELETE FROM jetties WHERE id = 1 OR id = 2 RETURNING name INTO p_name",
+    ],
+)
+@pytest.mark.parametrize("target", ["mariadb", "mysql", "sqlserver"])
+def test_values_given_back_that_are_not_foreseen(change: str, target: str) -> None:
+    table = "CREATE TABLE jetties (id int PRIMARY KEY, name varchar(20), length numeric(8,2));"
+    code = f"CREATE PROCEDURE p(INOUT p_name text) LANGUAGE plpgsql AS $$ BEGIN {change}; END $$;"
+    catalog = steps.survey_texts([ScriptFile("j.sql", f"{table}\n{code}", "")], "postgresql")
+    draft = next(
+        each for each in steps.assess_catalog(catalog, target).drafts.drafts if each.object.type.value == "procedure"
+    )
+    assert not draft.is_finished

@@ -161,3 +161,15 @@ $$;
 CREATE FUNCTION all_jetties() RETURNS SETOF jetties LANGUAGE sql AS 'SELECT * FROM jetties';
 CREATE VIEW v_long AS SELECT f.id, f.name, j.name AS again FROM jetties_from(7) f JOIN all_jetties() j ON j.id = f.id;
 CREATE FUNCTION longest() RETURNS numeric LANGUAGE sql RETURN (SELECT max(length) FROM jetties);
+
+CREATE PROCEDURE lengthen(p_id int, INOUT p_length numeric) LANGUAGE plpgsql AS $$
+DECLARE v_length numeric; v_name varchar;
+BEGIN
+  UPDATE jetties SET length = length * 2, name = name || '+' WHERE id = p_id RETURNING length, name INTO v_length, v_name;
+  p_length := coalesce(v_length, -1) + length(coalesce(v_name, 'none'));
+END $$;
+
+CREATE PROCEDURE break_up(p_id int, INOUT p_name text) LANGUAGE plpgsql AS $$
+BEGIN
+  DELETE FROM jetties WHERE id = p_id AND length > 5 RETURNING name INTO p_name;
+END $$;

@@ -7,7 +7,7 @@ from typing import NamedTuple
 
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sight.detector import Found
-from hullsound.sql.tree import Insert, Literal, Query, Select, Star, TableRef
+from hullsound.sql.tree import Delete, Insert, Literal, Query, Select, Star, TableRef, Update
 
 from . import fixer
 
@@ -107,3 +107,12 @@ def _next(at: int, end: int, rewriter: Rewriter) -> int:
         depth += (word in ("(", "CASE")) - (word in (")", "END"))
         at += 1
     return end
+
+
+@fixer("values_given_back")
+def fix_values_given_back(place: Found, rewriter: Rewriter) -> str:
+    """RETURNING of a change, which the walk through a routine takes apart; elsewhere the rows must be read."""
+    node = place.node
+    if isinstance(node, Insert | Update | Delete) and node.into:
+        return rewriter.text(place.first, place.last)
+    raise CannotDraft("rows that a change gives back")

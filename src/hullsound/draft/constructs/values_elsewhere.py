@@ -25,7 +25,7 @@ from .for_mysql import pattern_test
 _MYSQL: Final = ("mysql", "mariadb")
 _PLAIN_LENGTH: Final = "10"
 """Characters that STR fills up to."""
-_MOST_DECIMALS: Final = 16
+_MOST_DECIMALS: Final = 4
 _DISTINCT_SINCE: Final = 2022
 """Version of SQL Server that knows IS DISTINCT FROM."""
 _WHOLE: Final = "^ *[-+]?[0-9]+ *$"
@@ -39,10 +39,13 @@ def fix_number_padded(place: Found, rewriter: Rewriter) -> str:
     length, decimals = (*(rewriter.subject.source(each) for each in sizes), *(_PLAIN_LENGTH, "0")[len(sizes) :])
     if not length.isdigit() or not decimals.isdigit() or int(decimals) > _MOST_DECIMALS:
         raise CannotDraft("a number as text whose length is no constant")
-    text = write_number(value, NumberForm(0, 1, int(decimals), int(decimals)), rewriter)
-    count = f"{'CHAR_LENGTH' if rewriter.target.engine in _MYSQL else 'LENGTH'}({text})"
-    filled = f"LPAD({text}, {length}, ' ')"
-    return f"(CASE WHEN {count} > {length} THEN '{'*' * int(length)}' ELSE {filled} END)"
+    measure = "CHAR_LENGTH" if rewriter.target.engine in _MYSQL else "LENGTH"
+    branches = []
+    for kept in range(int(decimals), -1, -1):  # STR gives up decimals before it gives up
+        text = write_number(value, NumberForm(0, 1, kept, kept), rewriter)
+        branches.append(f"WHEN {measure}({text}) <= {length} THEN LPAD({text}, {length}, ' ')")
+    given = rewriter.elsewhere(value)
+    return f"(CASE WHEN {given} IS NULL THEN NULL {' '.join(branches)} ELSE '{'*' * int(length)}' END)"
 
 
 @fixer("number_or_null")

@@ -133,6 +133,10 @@ class RowCounts:
         rows = self.rewriter.text(select.from_at, max(each.last for each in behind))
         return self.speech.fill([self.kept], ["COUNT(*)"], rows.strip())
 
+    def is_asked(self) -> bool:
+        """Whether the routine asks for a count anywhere."""
+        return bool(self.kept or self._uses())
+
     def _uses(self) -> list[Node]:
         subject = self.rewriter.subject
         names: list[Node] = [each for each in subject.all(Name) if each.parts == ("@@ROWCOUNT",)]

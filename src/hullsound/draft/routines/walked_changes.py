@@ -18,8 +18,10 @@ class ChangeWalk(QueryWalk):
         self.unit.changes = True
         if isinstance(node, Insert) and node.returning:
             return self._returning(node)
-        if getattr(node, "returning", None):
-            raise CannotDraft("values that a change gives back")
+        if isinstance(node, Update | Delete) and node.returning:
+            if not node.into or (self.target != "oracle" and self.row_counts.is_asked()):
+                raise CannotDraft("values that a change gives back")
+            return self.returned.write(node, [self._target(each) for each in node.into])
         text = self.rewriter.node(node).rstrip().rstrip(";")
         if isinstance(node, Merge):  # of two statements where the target has no MERGE
             return [f"{each};" for each in text.split(";\n")]

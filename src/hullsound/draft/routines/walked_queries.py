@@ -33,6 +33,7 @@ from .cursors import Cursors
 from .errors import own_errors
 from .identities import drop_returning
 from .limits import LimitVariables
+from .returned_values import ReturnedValues
 from .row_counts import RowCounts
 from .row_variables import RowVariables
 from .rows import row_column
@@ -70,6 +71,7 @@ class QueryWalk:
         self.source, self.target = rewriter.catalog.engine, rewriter.target.engine
         self.temporary = TemporaryTables(rewriter, unit, type_text, cursors.titled)
         self.row_counts = RowCounts(rewriter, speech, unit)
+        self.returned = ReturnedValues(rewriter, speech, variables)
         self.constant_texts = ConstantTexts(self)
         self.row_variables = RowVariables(rewriter, speech, cursors)
         self.calls = Calls(rewriter, speech, unit, variables, self.value, self.results.names)
