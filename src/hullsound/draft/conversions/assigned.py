@@ -74,7 +74,7 @@ def add_assigned_values(rewriter: Rewriter) -> None:
     if source in _ROUNDING_RESULTS and target in _UNSIZED:
         for kind, value in _kept_in_parameters(rewriter):
             _add_number(kind, value, rewriter, is_free=True)
-    for kind, value in _kept_in_variables(rewriter) if is_cut else ():
+    for kind, value in kept_in_variables(rewriter) if is_cut else ():
         _add_number(kind, value, rewriter)
         if source in _TSQL:
             _add_text(kind, value, rewriter)
@@ -105,7 +105,7 @@ def _day(value: Node, rewriter: Rewriter) -> str:
 def _kept_in_parameters(rewriter: Rewriter) -> Iterator[tuple[DataType, Node]]:
     """Yield what is given out through parameters, each with the parameter's type."""
     subject = rewriter.subject
-    given = [*_selected(rewriter), *_fetched(rewriter)]
+    given = [*selected_values(rewriter), *fetched_values(rewriter)]
     if rewriter.target.engine != "postgresql":  # for which the writer of routines does it
         given += [(each.target, each.value) for each in subject.all(Assign) if each.value.first >= each.target.last]
     kinds = {each.name: data_type(each.type) for each in subject.all(Parameter) if each.mode != "in"}
@@ -114,7 +114,8 @@ def _kept_in_parameters(rewriter: Rewriter) -> Iterator[tuple[DataType, Node]]:
             yield kinds[target.parts[0]], value
 
 
-def _kept_in_variables(rewriter: Rewriter) -> Iterator[tuple[DataType, Node]]:
+def kept_in_variables(rewriter: Rewriter) -> Iterator[tuple[DataType, Node]]:
+    """Yield what variables get, each with the variable's type."""
     subject, types = rewriter.subject, rewriter.types
     for assign in subject.all(Assign):
         kind = types.source_type(assign.target)
@@ -125,13 +126,13 @@ def _kept_in_variables(rewriter: Rewriter) -> Iterator[tuple[DataType, Node]]:
     for variable in subject.all(Variable):
         if variable.default is not None:
             yield data_type(variable.type), variable.default
-    for target, value in (*_selected(rewriter), *_fetched(rewriter)):
+    for target, value in (*selected_values(rewriter), *fetched_values(rewriter)):
         kind = types.source_type(target)
         if kind is not None:
             yield kind, value
 
 
-def _selected(rewriter: Rewriter) -> Iterator[tuple[Node, Node]]:
+def selected_values(rewriter: Rewriter) -> Iterator[tuple[Node, Node]]:
     """Yield the variables that queries fill, each with its value."""
     subject = rewriter.subject
     for select in subject.all(Select):
@@ -142,7 +143,7 @@ def _selected(rewriter: Rewriter) -> Iterator[tuple[Node, Node]]:
             yield value.operands[0], value.operands[1]
 
 
-def _fetched(rewriter: Rewriter) -> Iterator[tuple[Node, Node]]:
+def fetched_values(rewriter: Rewriter) -> Iterator[tuple[Node, Node]]:
     """Yield the variables that fetches fill, each with the value of the cursor's query."""
     subject = rewriter.subject
     queries = {each.name: each.query for each in subject.all(CursorDeclaration) if each.query is not None}

@@ -118,15 +118,18 @@ def _is_exact(node: Node, rewriter: Rewriter) -> bool:
         case Paren():
             return _is_exact(node.inner, rewriter)
         case Name():
-            source = rewriter.types.source_type(node)
-            logical = logical_type(rewriter.catalog.engine, source) if source is not None else None
-            floats = ("float", "decimal-free") if rewriter.target.engine == "sqlserver" else ("float",)
-            return logical is not None and logical.kind not in floats
+            return _has_exact_type(node, rewriter)
         case Operation():
             return set(node.operators) <= set("+-*/") and all(_is_exact(each, rewriter) for each in node.operands)
         case Call() if len(node.parts) == 1:
             if node.parts[0] in ("ROUND", "TRUNC"):  # with a count of digits they are there for numeric alone
                 return len(node.arguments) == 2
             values = node.arguments if node.parts == ("SUM",) else choices_of(node, rewriter.catalog.engine)
-            return bool(values) and all(_is_exact(each, rewriter) for each in values)
+            return all(_is_exact(each, rewriter) for each in values) if values else _has_exact_type(node, rewriter)
     return False
+
+
+def _has_exact_type(node: Node, rewriter: Rewriter) -> bool:
+    source = rewriter.types.source_type(node)
+    logical = logical_type(rewriter.catalog.engine, source) if source is not None else None
+    return logical is not None and logical.kind != "float"

@@ -6,6 +6,7 @@ from typing import Final
 
 from hullsound.analyze.types import NUMBERS, Family
 from hullsound.draft.conversions.assigned import add_assigned_values
+from hullsound.draft.conversions.binary_floats import tell_binary_floats
 from hullsound.draft.conversions.case import add_case_points
 from hullsound.draft.conversions.casts import add_casts, check_texts, text_operand
 from hullsound.draft.conversions.conditions import add_conditions, add_emptiness
@@ -131,6 +132,7 @@ def _add_by_target(rewriter: Rewriter) -> None:
         with rewriter.asked_by("convert.edge-value"):
             add_mysql_edges(rewriter)
     if engine == "sqlserver":
+        tell_binary_floats(rewriter)
         add_names_of_derived(rewriter)
         for call in rewriter.subject.all(Call):
             if call.parts == ("ROUND",) and len(call.arguments) == 1 and not may_be_float(call, rewriter):

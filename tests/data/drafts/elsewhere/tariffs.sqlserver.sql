@@ -373,7 +373,66 @@ BEGIN
   RETURN @l_n;
 END;
 
--- function.cursor_param: rewrite
+-- function.cursor_param: confirm
+CREATE FUNCTION cursor_param()
+RETURNS nvarchar(4000)
+AS
+BEGIN
+  DECLARE @hs_c_ports_cp_zone nvarchar(4000);
+  DECLARE @l_out nvarchar(100);
+  DECLARE @l_n float(53);
+  DECLARE @hs_p_port_name nvarchar(40);
+  DECLARE @hs_rows2_found bigint;
+  DECLARE @hs_z_zone nchar(1);
+  DECLARE @hs_rows1_found bigint;
+  DECLARE hs_rows1 CURSOR LOCAL FAST_FORWARD FOR
+    SELECT DISTINCT zone FROM ports ORDER BY zone;
+  OPEN hs_rows1;
+  WHILE 1 = 1
+  BEGIN
+    FETCH NEXT FROM hs_rows1 INTO @hs_z_zone;
+    IF @@FETCH_STATUS = 0
+    BEGIN
+      SET @hs_rows1_found = 1;
+    END
+    ELSE
+    BEGIN
+      SET @hs_rows1_found = 0;
+    END
+    IF @hs_rows1_found = 0
+    BEGIN
+      BREAK;
+    END
+    SET @l_n = 0;
+    SET @hs_c_ports_cp_zone = @hs_z_zone;
+    DECLARE hs_rows2 CURSOR LOCAL FAST_FORWARD FOR
+      SELECT port_name FROM ports WHERE zone = @hs_c_ports_cp_zone;
+    OPEN hs_rows2;
+    WHILE 1 = 1
+    BEGIN
+      FETCH NEXT FROM hs_rows2 INTO @hs_p_port_name;
+      IF @@FETCH_STATUS = 0
+      BEGIN
+        SET @hs_rows2_found = 1;
+      END
+      ELSE
+      BEGIN
+        SET @hs_rows2_found = 0;
+      END
+      IF @hs_rows2_found = 0
+      BEGIN
+        BREAK;
+      END
+      SET @l_n = @l_n + 1;
+    END
+    CLOSE hs_rows2;
+    DEALLOCATE hs_rows2;
+    SET @l_out = CONCAT(@l_out, @hs_z_zone, '=', CASE WHEN @l_n = 0 THEN '0' ELSE FORMAT(@l_n, '#.############################', 'en-US') END, ' ');
+  END
+  CLOSE hs_rows1;
+  DEALLOCATE hs_rows1;
+  RETURN @l_out;
+END;
 
 -- function.labels: rewrite
 
