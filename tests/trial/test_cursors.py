@@ -142,11 +142,15 @@ def test_a_loop_keeps_the_order_of_its_rows() -> None:
 
 
 @pytest.mark.parametrize(
-    "declared",
-    ["CURSOR c IS SELECT fee FROM trip FOR UPDATE", "CURSOR c (p NUMBER) IS SELECT p FROM trip"],
+    ("declared", "change"),
+    [
+        ("CURSOR c IS SELECT fee FROM trip FOR UPDATE", "UPDATE trip SET fee = 1 WHERE CURRENT OF c;"),
+        ("CURSOR c (p NUMBER) IS SELECT p FROM trip", ""),
+    ],
 )
-def test_cursors_that_do_more_than_read_are_for_a_person(declared: str) -> None:
-    script = ORACLE + f"CREATE PROCEDURE odd IS {declared}; v NUMBER;\nBEGIN OPEN c; FETCH c INTO v; CLOSE c; END;\n/\n"
+def test_cursors_that_do_more_than_read_are_for_a_person(declared: str, change: str) -> None:
+    code = f"BEGIN OPEN c; FETCH c INTO v; {change} CLOSE c; END;"
+    script = ORACLE + f"CREATE PROCEDURE odd IS {declared}; v NUMBER;\n{code}\n/\n"
     case = case_of(script, "oracle", "mariadb:10.11")
     odd = next(each for each in case.document.objects if each.name.lower() == "odd")
     assert odd.outcome not in PROMISED

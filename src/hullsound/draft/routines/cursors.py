@@ -159,7 +159,8 @@ class Cursors:
             for clause in self.rewriter.subject.all(Clause)
             if declared.first <= clause.first < declared.last
         }
-        if _ODD & set(head) or "for-update" in tail:
+        is_changed = any(clause.name == "where-current-of" for clause in self.rewriter.subject.all(Clause))
+        if _ODD & set(head) or ("for-update" in tail and is_changed):
             raise CannotDraft("a cursor that does more than read forwards")
         return declared
 

@@ -79,7 +79,8 @@ class TsqlSpeech(Speech):
     has_row_loops = False
 
     def open_cursor(self, cursor: str, query: str) -> Lines:
-        return [f"DECLARE {cursor} CURSOR LOCAL FAST_FORWARD FOR", f"  {query};", f"OPEN {cursor};"]
+        # A static cursor holds the rows of the moment it is opened, as those of other engines do.
+        return [f"DECLARE {cursor} CURSOR LOCAL FORWARD_ONLY STATIC FOR", f"  {query};", f"OPEN {cursor};"]
 
     def fetch(self, cursor: str, targets: list[str], met: Lines, missed: Lines) -> Lines:
         test = (

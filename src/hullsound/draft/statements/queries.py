@@ -32,6 +32,8 @@ from .grouping import add_any_values, add_locked_groups
 from .null_orders import add_null_orders
 from .numbering import add_counted_rows
 
+_NAMING_TABLES: Final = ("oracle", "postgresql")
+"""Engines whose FOR UPDATE OF is a construct with an answer of its own; others name the columns that change."""
 _DROPPED: Final = frozenset(
     ("table-hint", "query-option", "index-hint", "join-hint", "optimize-for", "for-read-only", "for-fetch-only",
      "isolation-clause", "locking-modifier", "procedure-analyse", "cursor-read-only")
@@ -85,7 +87,11 @@ def add_clause(clause: Clause, rewriter: Rewriter) -> None:
         comma = next((i for i in range(clause.first, clause.last) if words[i] == ","), -1)
         if comma > 0:
             rewriter.add(Point(clause.first, clause.last, partial(_offset_limit, clause, comma)))
-    elif clause.name == "for-update-of":  # the columns that change; PostgreSQL would take them for tables
+    elif rewriter.target.engine == "sqlserver":
+        return  # which locks by hints
+    elif (
+        clause.name == "for-update-of" and rewriter.catalog.engine == "db2"
+    ):  # the columns that change; PostgreSQL would take them for tables
         rewriter.replace(clause.first, clause.last, "FOR UPDATE")
     elif clause.name in ("lock-in-share-mode", "for-share"):
         rewriter.replace(clause.first, clause.last, "FOR SHARE")

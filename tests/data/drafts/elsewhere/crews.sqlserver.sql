@@ -272,7 +272,7 @@ BEGIN
   DECLARE @hs_old_sailor_id int;
   DECLARE @hs_new_crew_id int;
   DECLARE @v_reason nvarchar(100);
-  DECLARE hs_changed CURSOR LOCAL FAST_FORWARD FOR
+  DECLARE hs_changed CURSOR LOCAL FORWARD_ONLY STATIC FOR
     SELECT hs_new.wage, hs_old.wage, hs_old.sailor_id, hs_new.crew_id FROM inserted AS hs_new JOIN deleted AS hs_old ON hs_old.sailor_id = hs_new.sailor_id;
   OPEN hs_changed;
   WHILE 1 = 1

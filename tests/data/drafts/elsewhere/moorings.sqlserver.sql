@@ -126,7 +126,7 @@ BEGIN
   DECLARE @hs_rows2_found bigint;
   SET @hs_c_heavy_c_tons = @p_tons;
   SET @hs_c_heavy_c_ship = 'x';
-  DECLARE c_heavy CURSOR LOCAL FAST_FORWARD FOR
+  DECLARE c_heavy CURSOR LOCAL FORWARD_ONLY STATIC FOR
     SELECT mooring_id, tons FROM arrivals WHERE tons > @hs_c_heavy_c_tons AND ship <> @hs_c_heavy_c_ship ORDER BY id;
   OPEN c_heavy;
   WHILE 1 = 1
@@ -150,7 +150,7 @@ BEGIN
   DEALLOCATE c_heavy;
   SET @hs_c_heavy_c_tons = 0;
   SET @hs_c_heavy_c_ship = 'Gull';
-  DECLARE hs_rows2 CURSOR LOCAL FAST_FORWARD FOR
+  DECLARE hs_rows2 CURSOR LOCAL FORWARD_ONLY STATIC FOR
     SELECT mooring_id, tons FROM arrivals WHERE tons > @hs_c_heavy_c_tons AND ship <> @hs_c_heavy_c_ship ORDER BY id;
   OPEN hs_rows2;
   WHILE 1 = 1

@@ -109,7 +109,7 @@ AS
 BEGIN
   DECLARE @hs_c_rate_found bigint;
   DECLARE @l_amount float(53) = 0;
-  DECLARE c_rate CURSOR LOCAL FAST_FORWARD FOR
+  DECLARE c_rate CURSOR LOCAL FORWARD_ONLY STATIC FOR
     SELECT amount FROM rates
      WHERE rate_code = @p_code
        AND @p_day >= valid_from
@@ -186,7 +186,7 @@ BEGIN
   DECLARE @l_out nvarchar(4000);
   DECLARE @hs_r_ship nvarchar(30);
   DECLARE @hs_rows1_found bigint;
-  DECLARE hs_rows1 CURSOR LOCAL FAST_FORWARD FOR
+  DECLARE hs_rows1 CURSOR LOCAL FORWARD_ONLY STATIC FOR
     SELECT ship FROM calls WHERE port_id = @p_port ORDER BY ship;
   OPEN hs_rows1;
   WHILE 1 = 1
@@ -385,7 +385,7 @@ BEGIN
   DECLARE @hs_rows2_found bigint;
   DECLARE @hs_z_zone nchar(1);
   DECLARE @hs_rows1_found bigint;
-  DECLARE hs_rows1 CURSOR LOCAL FAST_FORWARD FOR
+  DECLARE hs_rows1 CURSOR LOCAL FORWARD_ONLY STATIC FOR
     SELECT DISTINCT zone FROM ports ORDER BY zone;
   OPEN hs_rows1;
   WHILE 1 = 1
@@ -405,7 +405,7 @@ BEGIN
     END
     SET @l_n = 0;
     SET @hs_c_ports_cp_zone = @hs_z_zone;
-    DECLARE hs_rows2 CURSOR LOCAL FAST_FORWARD FOR
+    DECLARE hs_rows2 CURSOR LOCAL FORWARD_ONLY STATIC FOR
       SELECT port_name FROM ports WHERE zone = @hs_c_ports_cp_zone;
     OPEN hs_rows2;
     WHILE 1 = 1
@@ -683,7 +683,7 @@ BEGIN
   DECLARE @hs_old_status nvarchar(4);
   DECLARE @hs_new_status nvarchar(4);
   DECLARE @hs_given1 nvarchar(4000);
-  DECLARE hs_changed CURSOR LOCAL FAST_FORWARD FOR
+  DECLARE hs_changed CURSOR LOCAL FORWARD_ONLY STATIC FOR
     SELECT hs_old.call_id, hs_old.status, hs_new.status FROM inserted AS hs_new JOIN deleted AS hs_old ON hs_old.call_id = hs_new.call_id;
   OPEN hs_changed;
   WHILE 1 = 1

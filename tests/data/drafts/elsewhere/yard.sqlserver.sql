@@ -902,7 +902,7 @@ BEGIN
   DECLARE @done int = 0;
   DECLARE @v nvarchar(40);
   DECLARE @r nvarchar(200) = '';
-  DECLARE c CURSOR LOCAL FAST_FORWARD FOR
+  DECLARE c CURSOR LOCAL FORWARD_ONLY STATIC FOR
     SELECT boat_name FROM boat ORDER BY boat_id;
   OPEN c;
   WHILE 1 = 1
@@ -1163,7 +1163,7 @@ BEGIN
   DECLARE @v_id int;
   DECLARE @v_n int;
   DECLARE @at_end smallint = 0;
-  DECLARE c CURSOR LOCAL FAST_FORWARD FOR
+  DECLARE c CURSOR LOCAL FORWARD_ONLY STATIC FOR
     SELECT boat_id, nights FROM stay ORDER BY stay_id;
   OPEN c;
   FETCH NEXT FROM c INTO @v_id, @v_n;
@@ -1250,7 +1250,7 @@ BEGIN
   SET NOCOUNT ON;
   DECLARE @hs_old_paid smallint;
   DECLARE @hs_message nvarchar(2048);
-  DECLARE hs_changed CURSOR LOCAL FAST_FORWARD FOR
+  DECLARE hs_changed CURSOR LOCAL FORWARD_ONLY STATIC FOR
     SELECT hs_old.paid FROM deleted AS hs_old;
   OPEN hs_changed;
   WHILE 1 = 1
