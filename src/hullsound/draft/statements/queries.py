@@ -33,7 +33,7 @@ from .null_orders import add_null_orders
 from .numbering import add_counted_rows
 
 _NAMING_TABLES: Final = ("oracle", "postgresql")
-"""Engines whose FOR UPDATE OF is a construct with an answer of its own; others name the columns that change."""
+"""Engines whose FOR UPDATE OF is a construct with an answer of its own."""
 _DROPPED: Final = frozenset(
     ("table-hint", "query-option", "index-hint", "join-hint", "optimize-for", "for-read-only", "for-fetch-only",
      "isolation-clause", "locking-modifier", "procedure-analyse", "cursor-read-only")
@@ -89,9 +89,8 @@ def add_clause(clause: Clause, rewriter: Rewriter) -> None:
             rewriter.add(Point(clause.first, clause.last, partial(_offset_limit, clause, comma)))
     elif rewriter.target.engine == "sqlserver":
         return  # which locks by hints
-    elif (
-        clause.name == "for-update-of" and rewriter.catalog.engine == "db2"
-    ):  # the columns that change; PostgreSQL would take them for tables
+    elif clause.name == "for-update-of" and rewriter.catalog.engine not in _NAMING_TABLES:
+        # Others name the columns that change, which PostgreSQL would take for tables.
         rewriter.replace(clause.first, clause.last, "FOR UPDATE")
     elif clause.name in ("lock-in-share-mode", "for-share"):
         rewriter.replace(clause.first, clause.last, "FOR SHARE")
