@@ -6,8 +6,20 @@ Source: Oracle SQL Language Reference, "INSERT" (multi_table_insert); PostgreSQL
 from typing import NamedTuple
 
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.draft.statements.change_parts import clause_of
 from hullsound.sight.detector import Found
-from hullsound.sql.tree import Delete, Insert, Literal, Query, Select, Star, TableRef, Update
+from hullsound.sql.tree import (
+    CreateRoutine,
+    CreateTrigger,
+    Delete,
+    Insert,
+    Literal,
+    Query,
+    Select,
+    Star,
+    TableRef,
+    Update,
+)
 
 from . import fixer
 
@@ -111,8 +123,11 @@ def _next(at: int, end: int, rewriter: Rewriter) -> int:
 
 @fixer("values_given_back")
 def fix_values_given_back(place: Found, rewriter: Rewriter) -> str:
-    """RETURNING of a change, which the walk through a routine takes apart; elsewhere the rows must be read."""
-    node = place.node
-    if isinstance(node, Insert | Update | Delete) and node.into:
+    """RETURNING and OUTPUT of a change, which the walk through a routine takes apart; elsewhere the rows must be read."""
+    node, subject = place.node, rewriter.subject
+    changes = [*subject.all(Update), *subject.all(Delete)]
+    is_walked = bool(subject.all(CreateRoutine) or subject.all(CreateTrigger))
+    is_kept = is_walked and any(clause_of(each, "output", rewriter) is node for each in changes)
+    if is_kept or (isinstance(node, Insert | Update | Delete) and node.into):
         return rewriter.text(place.first, place.last)
     raise CannotDraft("rows that a change gives back")

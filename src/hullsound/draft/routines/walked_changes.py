@@ -6,6 +6,7 @@ from hullsound.sql.tree import Delete, Insert, Merge, Node, Update
 
 from .identities import Given, numbered_by_trigger, taken_from_values
 from .key_triggers import KeyFilling, sequence_name
+from .output_rows import keep_output
 from .speech import Lines
 from .walked_queries import QueryWalk
 
@@ -22,6 +23,12 @@ class ChangeWalk(QueryWalk):
             if not node.into or (self.target != "oracle" and self.row_counts.is_asked()):
                 raise CannotDraft("values that a change gives back")
             return self.returned.write(node, [self._target(each) for each in node.into])
+        if isinstance(node, Update | Delete) and self.source in ("sqlserver", "ase"):
+            lines = keep_output(node, self.rewriter)
+            if lines is not None and self.row_counts.is_asked():
+                raise CannotDraft("values that a change gives back, and the count of its rows")
+            if lines is not None:
+                return lines
         text = self.rewriter.node(node).rstrip().rstrip(";")
         if isinstance(node, Merge):  # of two statements where the target has no MERGE
             return [f"{each};" for each in text.split(";\n")]
