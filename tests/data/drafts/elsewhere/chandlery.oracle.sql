@@ -362,7 +362,17 @@ BEGIN
   RETURN;
 END;
 
--- dbo.procedure.usprename: rewrite
+-- dbo.procedure.usprename: confirm
+CREATE GLOBAL TEMPORARY TABLE dbo.temp_old_usprename (id number(10), oldname varchar2(50 char)) ON COMMIT PRESERVE ROWS;
+CREATE OR REPLACE PROCEDURE dbo.usprename(p_id IN number, p_name IN varchar2)
+AS
+  v_name varchar2(50 char) := SUBSTR(p_name, 1, 50);
+BEGIN
+  DELETE FROM dbo.temp_old_usprename;
+  INSERT INTO dbo.temp_old_usprename SELECT customer.customerid, customer.lastname FROM dbo.customer WHERE CustomerId = p_id;
+  UPDATE dbo.Customer SET LastName = v_name WHERE CustomerId = p_id;
+  INSERT INTO dbo.AuditLog (What, KeyValue) SELECT 'renamed ' || OldName, CAST(Id AS varchar2(60 char)) FROM dbo.temp_old_usprename;
+END;
 
 -- dbo.procedure.uspaddline: rewrite
 
