@@ -76,3 +76,40 @@ def test_cursors_that_lock() -> None:
         loop, "sqlserver:2022"
     )
     assert "SELECT id FROM boats FOR UPDATE" in _draft(loop, "mariadb")
+
+
+@pytest.mark.parametrize(
+    ("target", "drafted"),
+    [
+        ("mysql:8.4", "ORDER BY id LIMIT 1 FOR UPDATE SKIP LOCKED;"),
+        ("mariadb", "ORDER BY id LIMIT 1 FOR UPDATE SKIP LOCKED;"),
+        ("sqlserver:2022", "SELECT TOP (1) @v = id FROM boats WITH (UPDLOCK, ROWLOCK, READPAST) WHERE"),
+        ("oracle:19", ""),
+    ],
+)
+def test_the_next_row_of_a_queue(target: str, drafted: str) -> None:
+    query = "SELECT id INTO v FROM boats WHERE fuel > 0 ORDER BY id LIMIT 1 FOR UPDATE SKIP LOCKED"
+    draft = _draft(query, target, "postgresql")
+    assert drafted in draft
+    assert bool(draft) == bool(drafted)
+
+
+@pytest.mark.parametrize(
+    ("target", "update", "share"),
+    [
+        ("mysql:8.4", "WHERE id = 1 FOR UPDATE;", "WHERE id = 1 FOR SHARE NOWAIT;"),
+        ("mariadb", "WHERE id = 1 FOR UPDATE;", "WHERE id = 1 LOCK IN SHARE MODE NOWAIT;"),
+        ("oracle:19", "WHERE id = 1 FOR UPDATE;", ""),
+        (
+            "sqlserver:2022",
+            "WITH (UPDLOCK, ROWLOCK) WHERE id = 1;",
+            "WITH (REPEATABLEREAD, ROWLOCK, NOWAIT) WHERE id = 1;",
+        ),
+    ],
+)
+def test_weaker_locks_of_postgresql(target: str, update: str, share: str) -> None:
+    query = "SELECT id INTO v FROM boats WHERE id = 1 FOR"
+    assert update in _draft(f"{query} NO KEY UPDATE", target, "postgresql")
+    shared = _draft(f"{query} KEY SHARE NOWAIT", target, "postgresql")
+    assert share in shared
+    assert bool(shared) == bool(share)

@@ -5,7 +5,6 @@ from typing import Final
 
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
-from hullsound.draft.statements.row_locks import WAITS, locked_tables, read_tables
 from hullsound.sight.detector import Found
 from hullsound.sight.detectors.conditions import conjuncts
 from hullsound.sight.detectors.outer_joins import STAR_SIGNS, outer_joins, source_alias, star_joins
@@ -13,7 +12,6 @@ from hullsound.sight.detectors.rownum import RownumLimit, rownum_limits
 from hullsound.sight.values import Value, combine, known_value, value_of
 from hullsound.sql.tree import (
     Call,
-    Clause,
     DerivedTable,
     Literal,
     Name,
@@ -102,21 +100,6 @@ def fix_for_update_of(place: Found, rewriter: Rewriter) -> str:
     of = f" OF {', '.join(rewriter.names.write(alias) for alias in aliases)}" if aliases else ""
     rest = rewriter.text(at, place.last)
     return f"FOR UPDATE{of}" + (f" {rest}" if rest else "")
-
-
-@fixer("row_lock_of")
-def fix_row_lock_of(place: Found, rewriter: Rewriter) -> str:
-    """FOR UPDATE OF columns or tables: without OF where one table is read, and with the table's alias on MySQL."""
-    names = [each for each in rewriter.subject.all(Clause) if each.name == "for-update-of"]
-    clause = next(each for each in names if each.first == place.first)
-    locked = locked_tables(clause, rewriter)
-    of = ""
-    if len(locked) < len(read_tables(clause, rewriter)):
-        if rewriter.target.engine == "mariadb":
-            raise CannotDraft("locks on rows of some of the tables that a query reads")
-        of = f" OF {', '.join(rewriter.names.write(each.alias or each.parts[-1]) for each in locked)}"
-    at = next((i for i in range(clause.first, clause.last) if rewriter.words[i] in WAITS), clause.last)
-    return f"FOR UPDATE{of} {rewriter.text(at, clause.last)}".rstrip()
 
 
 @fixer("alternative_quoting")

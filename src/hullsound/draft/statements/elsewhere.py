@@ -55,7 +55,7 @@ from .mysql import add_mysql_points, add_names_of_derived
 from .null_orders import add_null_orders
 from .own_calls import add_own_calls
 from .queries import add_clause, add_item, add_rollup
-from .row_locks import add_lock_hints
+from .row_locks import add_row_locks
 from .split_merges import add_split_merges
 from .table_aliases import leave_out_as
 from .titles import add_titles
@@ -128,13 +128,13 @@ def _add_by_source(rewriter: Rewriter) -> None:
 
 def _add_by_target(rewriter: Rewriter) -> None:
     engine, version = rewriter.target.engine, rewriter.target.version
+    add_row_locks(rewriter)
     if engine in ("mysql", "mariadb"):
         add_mysql_points(rewriter)
         with rewriter.asked_by("convert.edge-value"):
             add_mysql_edges(rewriter)
     if engine == "sqlserver":
         tell_binary_floats(rewriter)
-        add_lock_hints(rewriter)
         add_names_of_derived(rewriter)
         for call in rewriter.subject.all(Call):
             if call.parts == ("ROUND",) and len(call.arguments) == 1 and not may_be_float(call, rewriter):

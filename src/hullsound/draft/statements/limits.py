@@ -11,6 +11,8 @@ from typing import Final, NamedTuple, NoReturn
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import Clause, Delete, Node, Query, Select, Update
 
+from .row_locks import locking_clause
+
 LIMITS: Final = ("limit", "top", "offset", "fetch-first")
 _WHOLE: Final = frozenset(("sqlserver", "ase", "mysql", "mariadb"))
 """Sources that take whole numbers only, and refuse NULL."""
@@ -63,7 +65,8 @@ def take_first_row(query: Query, block: Select, rewriter: Rewriter) -> None:
     clauses = list(_clauses_of(query, rewriter))
     if any(words[span.first] != "1" for clause in clauses for span in rows_of(clause, rewriter)):
         raise CannotDraft("a query whose first row of several fills a variable, with a limit of its own")
-    if "FOR" in words[block.from_at : query.last]:
+    is_locked = "FOR" in words[block.from_at : query.last]
+    if is_locked and (not clauses or rewriter.target.engine == "oracle"):  # Oracle locks no rows of limited queries
         raise CannotDraft("a query that locks the first row of several")
     if clauses:
         return
@@ -160,7 +163,13 @@ def _put_limit(query: Query, count: Span | None, skip: Span | None, rewriter: Re
     if is_without_order and (query.operators or rewriter.words[block.first + 1] == "DISTINCT"):
         _refuse()
     render = partial(_behind, count, skip, is_without_order)
-    rewriter.add(Point(query.last, query.last, render, behind=query.first))
+    lock = locking_clause(query, rewriter)
+    if lock is None or rewriter.target.engine == "sqlserver":
+        rewriter.add(Point(query.last, query.last, render, behind=query.first))
+    elif rewriter.target.engine == "oracle":
+        raise CannotDraft("a limit of rows that are locked")
+    else:  # the locks stand behind the limit
+        rewriter.add(Point(lock.first, lock.first, lambda rewriter: f"{render(rewriter).strip()} "))
 
 
 def _top(count: Span | None, rewriter: Rewriter) -> str:

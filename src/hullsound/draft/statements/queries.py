@@ -32,6 +32,8 @@ from .grouping import add_any_values, add_locked_groups
 from .null_orders import add_null_orders
 from .numbering import add_counted_rows
 
+_LOCK_IN_SHARE_MODE: Final = 4
+"""Tokens of LOCK IN SHARE MODE."""
 _NAMING_TABLES: Final = ("oracle", "postgresql")
 """Engines whose FOR UPDATE OF is a construct with an answer of its own."""
 _DROPPED: Final = frozenset(
@@ -87,13 +89,16 @@ def add_clause(clause: Clause, rewriter: Rewriter) -> None:
         comma = next((i for i in range(clause.first, clause.last) if words[i] == ","), -1)
         if comma > 0:
             rewriter.add(Point(clause.first, clause.last, partial(_offset_limit, clause, comma)))
-    elif rewriter.target.engine == "sqlserver":
-        return  # which locks by hints
-    elif clause.name == "for-update-of" and rewriter.catalog.engine not in _NAMING_TABLES:
+    elif rewriter.target.engine == "postgresql":
+        _add_locking_clause(clause, rewriter)
+
+
+def _add_locking_clause(clause: Clause, rewriter: Rewriter) -> None:
+    if clause.name == "for-update-of" and rewriter.catalog.engine not in _NAMING_TABLES:
         # Others name the columns that change, which PostgreSQL would take for tables.
         rewriter.replace(clause.first, clause.last, "FOR UPDATE")
-    elif clause.name in ("lock-in-share-mode", "for-share"):
-        rewriter.replace(clause.first, clause.last, "FOR SHARE")
+    elif clause.name == "lock-in-share-mode":
+        rewriter.replace(clause.first, clause.first + _LOCK_IN_SHARE_MODE, "FOR SHARE")
 
 
 def _offset_limit(clause: Clause, comma: int, rewriter: Rewriter) -> str:

@@ -217,7 +217,7 @@ class QueryTailParser(GroupingParser):
             self.qualified_name()
             while self.accept(","):
                 self.qualified_name()
-            name = "for-update-of"
+            name = name if name == "for-share" else "for-update-of"
         if self.accept("SKIP", "LOCKED"):
             self.clause("skip-locked", self.pos - 2)
         elif self.accept("WAIT"):
