@@ -113,3 +113,22 @@ def test_weaker_locks_of_postgresql(target: str, update: str, share: str) -> Non
     shared = _draft(f"{query} KEY SHARE NOWAIT", target, "postgresql")
     assert share in shared
     assert bool(shared) == bool(share)
+
+
+@pytest.mark.parametrize(
+    ("lock", "drafted"),
+    [
+        ("FOR UPDATE OF boats SKIP LOCKED", "WHERE id = 1 FOR UPDATE SKIP LOCKED;"),
+        ("FOR SHARE NOWAIT", "WHERE id = 1 FOR SHARE NOWAIT;"),
+        ("LOCK IN SHARE MODE", "WHERE id = 1 FOR SHARE;"),
+    ],
+)
+def test_locks_of_mysql_on_postgresql(lock: str, drafted: str) -> None:
+    code = f"CREATE PROCEDURE p(OUT v int) BEGIN SELECT fuel INTO v FROM boats WHERE id = 1 {lock}; END"
+    text = f"CREATE TABLE boats (id int PRIMARY KEY, fuel int);\nDELIMITER //\n{code} //\n"
+    catalog = steps.survey_texts([ScriptFile("l.sql", text, "")], "mysql")
+    draft = next(
+        each for each in steps.assess_catalog(catalog, "postgresql:18").drafts.drafts if each.object.name == "P"
+    )
+    assert draft.is_promised
+    assert drafted in " ".join(draft.text.split())

@@ -31,6 +31,7 @@ from hullsound.sql.tree import (
 from .grouping import add_any_values, add_locked_groups
 from .null_orders import add_null_orders
 from .numbering import add_counted_rows
+from .row_locks import end_of_tables
 
 _LOCK_IN_SHARE_MODE: Final = 4
 """Tokens of LOCK IN SHARE MODE."""
@@ -96,7 +97,8 @@ def add_clause(clause: Clause, rewriter: Rewriter) -> None:
 def _add_locking_clause(clause: Clause, rewriter: Rewriter) -> None:
     if clause.name == "for-update-of" and rewriter.catalog.engine not in _NAMING_TABLES:
         # Others name the columns that change, which PostgreSQL would take for tables.
-        rewriter.replace(clause.first, clause.last, "FOR UPDATE")
+        end = end_of_tables(clause, rewriter)
+        rewriter.replace(clause.first, end, "FOR UPDATE" if end == clause.last else "FOR UPDATE ")
     elif clause.name == "lock-in-share-mode":
         rewriter.replace(clause.first, clause.first + _LOCK_IN_SHARE_MODE, "FOR SHARE")
 

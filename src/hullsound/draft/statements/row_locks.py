@@ -66,10 +66,11 @@ def _clause(clause: Clause, rewriter: Rewriter) -> str:
             of = f" OF {', '.join(rewriter.names.write(each.alias or each.parts[-1]) for each in locked)}"
     shared = "LOCK IN SHARE MODE" if engine == "mariadb" else "FOR SHARE"
     head = shared if is_share else "FOR UPDATE"
-    return f"{head}{of} {rewriter.text(_end_of_tables(clause, rewriter), clause.last)}".rstrip()
+    return f"{head}{of} {rewriter.text(end_of_tables(clause, rewriter), clause.last)}".rstrip()
 
 
-def _end_of_tables(clause: Clause, rewriter: Rewriter) -> int:
+def end_of_tables(clause: Clause, rewriter: Rewriter) -> int:
+    """Return the index of the token where a locking clause says how long it waits; its end where it does not."""
     return next((i for i in range(clause.first, clause.last) if rewriter.words[i] in _WAITS), clause.last)
 
 
@@ -99,7 +100,7 @@ def _locked(clause: Clause, rewriter: Rewriter) -> list[TableRef]:
     if "OF" not in words[clause.first : clause.last] or len(tables) == 1:
         return tables
     start = words.index("OF", clause.first)
-    named = {words[at] for at in range(start + 1, _end_of_tables(clause, rewriter)) if words[at - 1] in ("OF", ",")}
+    named = {words[at] for at in range(start + 1, end_of_tables(clause, rewriter)) if words[at - 1] in ("OF", ",")}
     found = [each for each in tables if (each.alias or each.parts[-1]) in named]
     if len(found) != len(named):
         raise CannotDraft("locks on rows of tables that the query does not name")
