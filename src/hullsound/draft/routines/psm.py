@@ -112,6 +112,11 @@ class PsmSpeech(Speech):
             raise CannotDraft("a query that fills columns of a trigger's row")
         return [f"SELECT {', '.join(values)} INTO {', '.join(targets)} {rest};"]
 
+    def fill_if_met(self, targets: list[str], values: list[str], rest: str) -> Lines:
+        """The handler stands in a block of its own, so that none around it answers."""
+        handler = "DECLARE CONTINUE HANDLER FOR NOT FOUND BEGIN END;"
+        return ["BEGIN", *indented([handler, *self.fill(targets, values, rest)]), "END;"]
+
     longest_message = 128
     """Characters that MESSAGE_TEXT takes ("Signal Condition Information Items"): a longer one is an error of its own."""
 

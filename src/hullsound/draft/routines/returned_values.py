@@ -45,7 +45,7 @@ class ReturnedValues:
             return [*emptied, f"{change} RETURNING {', '.join(values)} INTO {', '.join(targets)};"]
         assigned = {target.parts[-1] for target, _ in node.assignments} if isinstance(node, Update) else set()  # type: ignore[attr-defined]
         rows = f"FROM {self.rewriter.elsewhere(node.table)} WHERE {self.rewriter.elsewhere(node.where)}"
-        query = self.speech.fill(targets, values, rows)
+        query = self.speech.fill_if_met(targets, values, rows)
         if isinstance(node, Update) and len(tests) == len(key) and not assigned & set(key):
             return [*emptied, f"{change};", *query]
         if assigned & {each.parts[-1] for each in asked} or self._has_triggers(table):

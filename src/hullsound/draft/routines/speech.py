@@ -165,6 +165,10 @@ class Speech(ABC):
     def fill(self, targets: list[str], values: list[str], rest: str) -> Lines:
         """Put the values of a query's row into variables; `rest` is all from FROM on."""
 
+    def fill_if_met(self, targets: list[str], values: list[str], rest: str) -> Lines:
+        """Do the same, with no error and no handler for a query that meets no row, which leaves the variables."""
+        return self.fill(targets, values, rest)
+
     @abstractmethod
     def fail(self, message: str) -> Lines:
         """Raise an error of one's own."""
