@@ -180,6 +180,7 @@ def test_values_that_a_change_gives_back(both: Both) -> None:
         "UPDATE jetties SET name = 'x' WHERE id = 1 AND length > 3 RETURNING name INTO p_name",  # which it tests as well
         "DELETE FROM jetties WHERE name = p_name AND id = 1 RETURNING name INTO p_name",  # reads what it fills
         "DELETE FROM jetties WHERE id = length RETURNING name INTO p_name",
+        "DELETE FROM jetties WHERE id = 1 AND length > random() RETURNING name INTO p_name",
         "DELETE FROM jetties WHERE id = 1 OR id = 2 RETURNING name INTO p_name",
     ],
 )

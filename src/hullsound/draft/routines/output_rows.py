@@ -9,6 +9,7 @@ from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.statements.change_parts import clause_of, table_parts
 from hullsound.sql.tree import Clause, Delete, Name, SelectItem, TableRef, Update
 
+from .run_twice import check_repeatable
 from .speech import Lines
 
 _BEFORE: Final = "DELETED"
@@ -32,6 +33,7 @@ def keep_output(node: Update | Delete, rewriter: Rewriter) -> Lines | None:
         _reads(node, output, each) and each.parts[-1] == filled.parts[-1] for each in rewriter.subject.all(TableRef)
     ):
         raise CannotDraft("a change that reads the table that its rows go to")
+    check_repeatable(node.where, rewriter)
     columns = _columns(output, into, rewriter)
     is_after = _is_read_after(node, columns, rewriter)
     named = node.table.alias or node.table.parts[-1]

@@ -8,6 +8,7 @@ from hullsound.catalog.model import Object
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sql.tree import Bind, Delete, Literal, Name, Node, Operation, Paren, SelectItem, TableRef, Update
 
+from .run_twice import check_repeatable
 from .speech import Lines, Speech
 
 
@@ -43,6 +44,7 @@ class ReturnedValues:
         change = f"{self.rewriter.text(node.first, at).rstrip()}"
         if self.rewriter.target.engine == "oracle":
             return [*emptied, f"{change} RETURNING {', '.join(values)} INTO {', '.join(targets)};"]
+        check_repeatable(node.where, self.rewriter)
         assigned = {target.parts[-1] for target, _ in node.assignments} if isinstance(node, Update) else set()  # type: ignore[attr-defined]
         rows = f"FROM {self.rewriter.elsewhere(node.table)} WHERE {self.rewriter.elsewhere(node.where)}"
         query = self.speech.fill_if_met(targets, values, rows)
