@@ -9,7 +9,7 @@ import msgspec
 from hullsound.catalog.build import DATABASE, SERVER
 from hullsound.catalog.model import CODE_TYPES, Column, Object, ObjectType, Sighting
 from hullsound.knowledge.engine_model import Target
-from hullsound.knowledge.load import load_constructs, load_general
+from hullsound.knowledge.load import load_constructs, load_engine, load_general
 from hullsound.knowledge.model import Construct, Stance, Way
 from hullsound.knowledge.stances import stances_for
 from hullsound.knowledge.targets import target_functions
@@ -31,6 +31,7 @@ _LOOSE: Final = frozenset(("sqlserver", "mysql", "mariadb"))
 _EXACT_SOURCES: Final = frozenset(("oracle", "postgresql", "db2", "sqlite"))
 _EXACT_TARGETS: Final = frozenset(("postgresql", "oracle"))
 _EXACT: Final = re.compile(r"(?i)\bCOLLATE\W+\w+(?:_BIN2?|_CS(?:_\w+)?)\b")
+_WITH_RIGHTS: Final = (ObjectType.PROCEDURE, ObjectType.FUNCTION, ObjectType.PACKAGE_BODY)
 _COMPARING: Final = CODE_TYPES | {ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW, ObjectType.QUERY, ObjectType.CHANGE}
 """Objects with queries, in which texts may be compared."""
 
@@ -181,6 +182,15 @@ class Findings:
             key = "assess.text-ignores-case" if is_tightened else "assess.text-tells-case"
             place = Sighting(key, DATABASE, "", 0, 0, 0, 0, "")
             self._add_own(key, place, f"{len(texts)} column{'' if len(texts) == 1 else 's'}")
+
+    def add_rights(self) -> None:
+        """Say once that routines run with other rights than in the source, where nothing is said of them."""
+        before, after = (load_engine(each).routine_rights for each in (self.catalog.engine, self.target.engine))
+        routines = [item for item in self.catalog.objects.values() if item.type in _WITH_RIGHTS]
+        if routines and before != after and before and after and not self.pair.is_kin:
+            key = f"assess.rights-of-{after}"
+            place = Sighting(key, DATABASE, "", 0, 0, 0, 0, "")
+            self._add_own(key, place, f"{len(routines)} routine{'' if len(routines) == 1 else 's'}")
 
     def add_survey(self) -> None:
         for span in self.catalog.unread:

@@ -52,6 +52,7 @@ def assess(
     findings.add_sightings()
     findings.add_survey()
     findings.add_comparing()
+    findings.add_rights()
     findings.add_objects()
     findings.add_answers()
     findings.add_evidence(evidence)

@@ -50,6 +50,10 @@ class EngineRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     null_on_null: str = ""
     """Functions of one row that give NULL where any of their arguments is NULL."""
     functions: str = ""
+    routine_rights: str = ""
+    """With whose rights routines run that say nothing: owner or caller; '' where there are none."""
+    value_words: str = ""
+    """Words that are values without brackets and no columns, of engines that are targets."""
     usual_types: dict[str, str] = {}
     """The type that columns of a family mostly have, by family."""
 
@@ -64,6 +68,10 @@ class EngineRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     @property
     def null_on_null_names(self) -> frozenset[str]:
         return frozenset(self.null_on_null.split())
+
+    @property
+    def value_word_names(self) -> frozenset[str]:
+        return frozenset(self.value_words.split())
 
     @property
     def function_names(self) -> frozenset[str]:

@@ -112,6 +112,8 @@ class Dialect:
     """Whether @ behind a name opens a database link."""
     modes: frozenset[str] = frozenset()
     """Settings of the session that change how text is read, such as ANSI_QUOTES."""
+    columns_take_no_null: bool = False
+    """Whether a column takes no NULL unless it says so."""
     adjacent_strings: bool = False
     """Whether text literals that stand side by side are one."""
 

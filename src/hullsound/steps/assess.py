@@ -30,7 +30,6 @@ from hullsound.catalog.judgements import (
 from hullsound.draft.model import DraftSet
 from hullsound.draft.packed import pack_drafts, unpack_drafts
 from hullsound.draft.rejections.find import take_back_rejected
-from hullsound.draft.rejections.read_back import take_back_unread
 from hullsound.draft.write import add_stand_ins, draft_all, draft_promised, with_outcomes
 from hullsound.errors import SourceError
 from hullsound.knowledge.engine_model import Target
@@ -129,9 +128,7 @@ def judge_with_drafts(
     known = {entry[0] for entry in evidence.skipped}
     attempts = only_unresolved(assessment)
     made = draft_promised(catalog, assessment, progress, attempts, workers)
-    take_back_rejected(made, catalog, target, workers)
-    if not pair.is_kin:
-        take_back_unread(made, catalog, target, workers)
+    take_back_rejected(made, catalog, target, workers, pair.is_kin)
     fresh = [entry for entry in made.skipped() if entry[0] not in known]
     converted = [entry for entry in made.converted() if entry[0] not in attempts]
     if not fresh and not converted:

@@ -24,6 +24,7 @@ _MODULES: Final = (
     "parts",
     "conditions",
     "kin",
+    "ase",
     "numbers",
     "portable",
     "moments",

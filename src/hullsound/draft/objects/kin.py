@@ -21,16 +21,13 @@ from hullsound.sql.edit import Edit, apply_edits
 from hullsound.sql.script import ReadStatement, read_script
 from hullsound.sql.tree import Clause, CreateTable
 
+from .kin_spelling import add_for_sqlserver, version_marks
 from .table_text import TableText
 
 ROWS_PASSED_OVER: Final = "-- Rows that the survey passed over: loading data brings them."
 _PARTS_OF_TABLES: Final = (ObjectType.CONSTRAINT, ObjectType.INDEX)
 _CREATE_SCHEMA: Final = re.compile(r"(?i)\s*CREATE\s+(?:SCHEMA|DATABASE)\s+(?!IF\b|AUTHORIZATION\b)")
 _HEAD: Final = "CREATE TABLE t ("
-_MARK: Final = re.compile(
-    r"/\*(?!M?!)[\s\S]*?\*/|--[^\n]*|#[^\n]*|(?P<opens>/\*M?!(?:\d{5,6})?)|(?P<closes>\*/)|(?P<drops>\\(?=\r?\n))"
-)
-"""Comments, and what only the client heeds: marks of version comments, and a backslash at the end of a line."""
 
 
 class KinDrafter:
@@ -43,6 +40,7 @@ class KinDrafter:
         self._touched = {each.object for each in catalog.sightings if each.construct in rendered}
         self._whole: dict[str, bool] = {}
         self._has_marks = catalog.engine in ("mysql", "mariadb")
+        self._is_spelled = catalog.engine == "ase"
 
     def draft(self, item: Object) -> CodeDraft:
         """Draft one object; '' is the text of what stands in the text of its table. Raises CannotDraft."""
@@ -53,12 +51,13 @@ class KinDrafter:
             return CodeDraft(self._data(item), [])
         # What tools wrap into comments for versions to come loses its opening mark when it is cut out of its script.
         is_marked = self._has_marks and ("*/" in item.text or "\\\n" in item.text or "\\\r\n" in item.text)
-        if item.id not in self._touched and not is_marked and item.type is not ObjectType.TABLE:
+        stays = item.id not in self._touched and not is_marked and not self._is_spelled
+        if stays and item.type is not ObjectType.TABLE:
             return CodeDraft(item.text, self._repeatable(item))
         edits = []
         for read in read_script(item.text, load_dialect(self.catalog.engine)).statements():
             edits += self._edits(read, item)
-            edits += _marks(read) if is_marked else []
+            edits += version_marks(read) if is_marked else []
             if isinstance(read.tree, CreateTable) and not read.tree.query:
                 key = frozenset(self._primary_key(item))
                 settled = msgspec.structs.replace(item, columns=[self._converted(c, item) for c in item.columns])
@@ -93,7 +92,8 @@ class KinDrafter:
         pieces = []
         for read in read_script(item.text, load_dialect(self.catalog.engine)).statements():
             is_cut = any(clause.name == "rows-passed-over" for clause in read.all(Clause))
-            pieces.append(ROWS_PASSED_OVER if is_cut else f"{read.text.rstrip().rstrip(';')};")
+            text = apply_edits(read.text, self._spelled(read, item)) if self._is_spelled and not is_cut else read.text
+            pieces.append(ROWS_PASSED_OVER if is_cut else f"{text.rstrip().rstrip(';')};")
         return "\n".join(pieces)
 
     def _part(self, item: Object, table: Object) -> CodeDraft:
@@ -157,34 +157,19 @@ class KinDrafter:
         return ".".join(quote_name(stored_name(name), self.catalog.engine) for name in names if name)
 
     def _edits(self, read: ReadStatement, item: Object) -> list[Edit]:
-        if item.id not in self._touched:
+        if item.id not in self._touched and not self._is_spelled:
             return []
         if not read.is_complete or read.unread():
             raise CannotDraft("its text could not be read in full")
+        return [Edit(e.start + read.start, e.end + read.start, e.new, e.construct) for e in self._spelled(read, item)]
+
+    def _spelled(self, read: ReadStatement, item: Object) -> list[Edit]:
+        """Return the edits of a statement, from its own beginning. Raises CannotDraft."""
         rewriter = Rewriter(Subject(read, Scope(read), self.catalog.engine), self.catalog, self.target, item.id)
         add_construct_points(rewriter)
+        if self._is_spelled:
+            add_for_sqlserver(rewriter)
         edits = rewriter.edits()
         if rewriter.skipped:
             raise CannotDraft(rewriter.skipped[0].reason)
-        return [Edit(e.start + read.start, e.end + read.start, e.new, e.construct) for e in edits]
-
-
-def _marks(read: ReadStatement) -> list[Edit]:
-    """Take out backslashes at ends of lines, and the marks of version comments that were cut off from their other halves.
-
-    Where a comment had begun before the statement, all marks go: what they told the server holds for all that is left.
-    """
-    always, marks, opened = [], [], 0
-    is_cut = False
-    tokens, text = read.tokens, read.tokens.text
-    for at in range(read.first, read.last):
-        start, end = tokens.ends[at], tokens.starts[at + 1] if at + 1 < read.last else len(text)
-        for mark in _MARK.finditer(text, start, end):
-            edit = Edit(mark.start(), mark.end(), "", "draft.spelling")
-            if mark["drops"]:
-                always.append(edit)
-            elif mark["opens"] or mark["closes"]:
-                marks.append(edit)
-                opened += 1 if mark["opens"] else -1
-                is_cut = is_cut or opened < 0
-    return always + (marks if is_cut or opened > 0 else [])
+        return edits

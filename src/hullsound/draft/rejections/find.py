@@ -1,10 +1,11 @@
-"""What the target would reject in a draft by its rules of names and types, so that such drafts are not promised.
+"""What the target would reject in a draft by its rules of names, types and forms, so that such drafts are not promised.
 
 Drafts are read again as the target's own text, beside the tables as they are drafted. No engine takes names of columns that a
 table has not. PostgreSQL compares and keeps values of different families only where a cast is implicit, which other engines
 do by themselves (PostgreSQL 18, "Type Conversion"); only pairs of which both kinds are known count.
 """
 
+import re
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from contextlib import closing
 from typing import Final
@@ -16,6 +17,7 @@ from hullsound.catalog.references import Scope
 from hullsound.catalog.settle import settle
 from hullsound.draft.edits.rewrite import Rewriter
 from hullsound.draft.model import Draft, DraftSet
+from hullsound.draft.routines.speech import CODE_ENDS
 from hullsound.draft.write import WORTH
 from hullsound.knowledge.engine_model import Target
 from hullsound.sql.dialect import load_dialect
@@ -26,32 +28,32 @@ from hullsound.survey.scripts import ScriptSurvey
 from hullsound.timing import step
 from hullsound.workers import Workers
 
+from .read_back import is_read_back, refused_part, unread_part
 from .row_keys import RowKeys
 from .unknown_columns import unknown_columns
+from .unknown_names import UnknownNames
 from .unlike_types import ENGINE, unlike_types
 
 _ALONE: Final = Workers()
-_READ_AGAIN: Final = ("postgresql", "mysql", "mariadb")
-"""Targets whose drafts are read again."""
-_CHECKED: Final = frozenset(
-    (ObjectType.TABLE, ObjectType.INDEX, ObjectType.CONSTRAINT, ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW, ObjectType.DATA,
-     ObjectType.CHANGE, ObjectType.QUERY, ObjectType.PROCEDURE, ObjectType.FUNCTION, ObjectType.TRIGGER,
-     ObjectType.PACKAGE_BODY, ObjectType.BLOCK, ObjectType.EVENT)
-)  # fmt: skip
 _WITH_ROWS: Final = (ObjectType.DATA, ObjectType.CHANGE)
+_NO_VALUES: Final = re.compile(r"^INSERT INTO [^\s(]+ DEFAULT VALUES", re.MULTILINE)
+"""INSERT of a row of defaults, which Oracle, MySQL and MariaDB do not read."""
+_WITHOUT_DEFAULT_ROWS: Final = ("oracle", "mysql", "mariadb")
 
 
 @step("check drafts")
-def take_back_rejected(made: DraftSet, catalog: Catalog, target: Target, workers: Workers = _ALONE) -> None:
-    """Note in each promised draft why its target would reject it."""
-    if target.engine not in _READ_AGAIN or catalog.engine == target.engine == ENGINE:
+def take_back_rejected(
+    made: DraftSet, catalog: Catalog, target: Target, workers: Workers = _ALONE, is_kin: bool = False
+) -> None:
+    """Note in each promised draft why its target would reject it. Between kin texts stay, and only names and types are asked."""
+    if catalog.engine == target.engine:
         return
     tables = [
         (d.object.id, d.object.default_schema or d.object.schema, d.text)
         for d in made.drafts
         if d.object.type is ObjectType.TABLE and d.text
     ]
-    rejections = Rejections(target, RowKeys(catalog))
+    rejections = Rejections(target, RowKeys(catalog), catalog, is_kin)
     rejections.add_tables(tables)
     rejections.partly_known = frozenset(
         item.name.lower() for item in catalog.objects.values() if "not created" in item.details
@@ -85,13 +87,17 @@ def take_back(promised: Sequence[Draft], why: Callable[[Draft], str], workers: W
 class Rejections:
     """What the columns of drafted tables are, and which drafts do not fit them."""
 
-    def __init__(self, target: Target, row_keys: RowKeys) -> None:
+    def __init__(self, target: Target, row_keys: RowKeys, source: Catalog | None = None, is_kin: bool = False) -> None:
         self.target = target
         self.row_keys = row_keys
         self.partly_known: frozenset[str] = frozenset()
         """Names of tables that the source never creates: only those of their columns are known that it adds."""
         self.catalog = Catalog(target.engine)
         self.dialect = load_dialect(target.engine)
+        self.source = source.engine if source is not None else ""
+        self.names = UnknownNames(source, target, is_kin) if source is not None else None
+        self.is_kin = is_kin
+        """Whether texts stay as they are but for a few edits."""
 
     def add_tables(self, tables: Iterable[tuple[str, str, str]]) -> None:
         """Take the drafts of all tables as (id, schema that names without one mean, text)."""
@@ -104,28 +110,31 @@ class Rejections:
 
     def find(self, item: Object, text: str) -> str:
         """Return why the target would reject the draft of an object, '' where nothing speaks against it."""
-        if item.type not in _CHECKED or (item.type is ObjectType.TABLE and " DEFAULT " not in text):
-            return ""
-        for read in read_script(f"{text}\n", self.dialect).statements():
-            with closing(
-                Rewriter(Subject(read, Scope(read), self.target.engine), self.catalog, self.target, "")
-            ) as rewriter:
-                rewriter.columns.default_schema = item.default_schema or item.schema
-                reason = next(self._reasons(read, rewriter), "")
-            if reason:
-                return f"the target rejects {reason}"
-            for insert in read.all(Insert):
-                name = insert.table.parts[-1].strip('"').lower() if insert.table is not None else ""
-                if name in self.partly_known and not insert.columns:
-                    return (
-                        f"values without the names of their columns, of a table that the source never creates: {name}"
-                    )
-            repeated = self.row_keys.repeated(read) if item.type in _WITH_ROWS else ""
-            if repeated:
-                return f"an earlier row has the same key: {repeated}"
-        return ""
+        if item.type is ObjectType.DATA and self.target.engine in _WITHOUT_DEFAULT_ROWS and _NO_VALUES.search(text):
+            return "what the target refuses: INSERT ... DEFAULT VALUES"
+        end = CODE_ENDS.get(self.target.engine, "\n")
+        reads = read_script(f"{text}{end}", self.dialect).statements()
+        return next((reason for read in reads if (reason := next(self._reasons(read, item), ""))), "")
 
-    def _reasons(self, read: ReadStatement, rewriter: Rewriter) -> Iterator[str]:
-        yield from unknown_columns(read, rewriter)
-        if self.target.engine == ENGINE:
-            yield from unlike_types(read, rewriter)
+    def _reasons(self, read: ReadStatement, item: Object) -> Iterator[str]:
+        with closing(
+            Rewriter(Subject(read, Scope(read), self.target.engine), self.catalog, self.target, "")
+        ) as rewriter:
+            rewriter.columns.default_schema = item.default_schema or item.schema
+            found = [*unknown_columns(read, rewriter)][:1]
+            if not found and self.target.engine == ENGINE:
+                found = [*unlike_types(read, rewriter)][:1]
+        yield from (f"the target rejects {each}" for each in found)
+        for insert in read.all(Insert):
+            name = insert.table.parts[-1].strip('"').lower() if insert.table is not None else ""
+            if name in self.partly_known and not insert.columns:
+                yield f"values without the names of their columns, of a table that the source never creates: {name}"
+        repeated = self.row_keys.repeated(read) if item.type in _WITH_ROWS else ""
+        if repeated:
+            yield f"an earlier row has the same key: {repeated}"
+        if self.names is not None and item.type is not ObjectType.DATA:
+            if not self.is_kin and is_read_back(item, self.target):
+                yield from filter(None, (unread_part(read),))
+            yield from filter(None, (self.names.first(read),))
+            if not self.is_kin:
+                yield from filter(None, (refused_part(read, item, self.target, self.source),))

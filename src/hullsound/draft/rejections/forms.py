@@ -55,7 +55,7 @@ _LONG_CONCAT_SINCE: Final = 23
 
 def refused_form(read: ReadStatement, item: Object, target: Target, source: str) -> str:
     """Return the first form in a draft that the target refuses, as words; '' where there is none. `source` is an engine."""
-    rules = _RULES[target.engine]
+    rules = _RULES.get(target.engine, ())
     # PL/SQL has truth values of its own, Transact-SQL has none.
     if (item.type in _QUERIES or target.engine == "sqlserver") and target.version < _TRUTH_SINCE.get(target.engine, 0):
         rules = (*rules, _truth_value)

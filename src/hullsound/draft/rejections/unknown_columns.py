@@ -5,39 +5,44 @@ from collections.abc import Iterable, Iterator
 from typing import Final
 
 from hullsound.analyze.local_tables import local_columns
-from hullsound.catalog.model import ObjectType
+from hullsound.catalog.model import Object, ObjectType
 from hullsound.draft.edits.rewrite import Rewriter
+from hullsound.knowledge.load import load_engine
 from hullsound.sql.script import ReadStatement
 from hullsound.sql.tree import (
     AlterTable,
-    AnonymousBlock,
+    Call,
+    ColumnDefinition,
+    CommonTable,
     CreateIndex,
-    CreateRoutine,
     CreateTrigger,
-    Delete,
+    DerivedTable,
+    Execute,
     Insert,
     Name,
     Node,
     Paren,
-    Select,
     SelectItem,
+    TableFunction,
     TableRef,
     Update,
 )
 
 _BORROWING: Final = re.compile(r"(?i)^[^(]*(?:\(\s*LIKE\b|\b(?:AS|LIKE)\b|\bPARTITION\s+OF\b)")
 """Beginnings of tables that take columns from elsewhere."""
-_NAMES_OF_ITS_OWN: Final = frozenset(
-    """CURRENT_DATE CURRENT_TIME CURRENT_TIMESTAMP LOCALTIME LOCALTIMESTAMP CURRENT_USER SESSION_USER USER CURRENT_ROLE
-    CURRENT_SCHEMA CURRENT_CATALOG DEFAULT CTID XMIN TABLEOID UTC_DATE UTC_TIME UTC_TIMESTAMP""".split()
-)
-"""Names that are no columns of a table's own: PostgreSQL 18, "Session Information Functions", "Date/Time Functions"."""
 _UNITS: Final = frozenset(
     f"{first}{rest}"
     for first in ("MICROSECOND", "SECOND", "MINUTE", "HOUR", "DAY", "WEEK", "MONTH", "QUARTER", "YEAR")
     for rest in ("", "_MICROSECOND", "_SECOND", "_MINUTE", "_HOUR", "_MONTH")
+) | frozenset(
+    ("MILLISECOND", "NANOSECOND", "WEEKDAY", "DAYOFYEAR", "ISO_WEEK", "TZOFFSET", "EPOCH", "DOW", "DOY", "ISODOW")
 )
-"""Units of INTERVAL in MySQL and MariaDB, and more words that no column is called."""
+"""Units of time, which stand among the arguments of functions of dates."""
+_SIGNED: Final = ("@", "#", ":", "$")
+"""First signs of variables, temporary tables and parameters."""
+
+_OF_SEQUENCES: Final = frozenset(("NEXTVAL", "LASTVAL", "SETVAL", "CURRVAL"))
+"""Functions whose first argument is the name of a sequence."""
 
 
 def unknown_columns(read: ReadStatement, rewriter: Rewriter) -> Iterator[str]:
@@ -62,8 +67,8 @@ def unknown_columns(read: ReadStatement, rewriter: Rewriter) -> Iterator[str]:
     elif isinstance(tree, CreateTrigger):
         rows = (name.parts[1] for name in read.all(Name) if len(name.parts) == 2 and name.parts[0] in ("NEW", "OLD"))
         yield from _missing(tree.table, rows, rewriter)
-    elif not isinstance(tree, CreateRoutine | AnonymousBlock):  # whose variables are names as well
-        yield from _missing_in_block(read, rewriter)
+    else:
+        yield from _missing_anywhere(read, rewriter)
 
 
 def _missing_keys(index: CreateIndex, table: tuple[str, ...], rewriter: Rewriter) -> Iterator[str]:
@@ -71,40 +76,71 @@ def _missing_keys(index: CreateIndex, table: tuple[str, ...], rewriter: Rewriter
     yield from _missing(table, (value.parts[-1] for value in values if isinstance(value, Name)), rewriter)
 
 
-def _missing_in_block(read: ReadStatement, rewriter: Rewriter) -> Iterator[str]:
-    """Say which names of a statement over a single table are no columns of it."""
-    selects, tree = read.all(Select), read.tree
-    table: Node
-    within: Node
-    if len(selects) == 1 and len(selects[0].sources) == 1 and not isinstance(tree, Update | Delete):
-        table, within = selects[0].sources[0], selects[0]
-    elif not selects and isinstance(tree, Update | Delete) and len(read.all(TableRef)) == 1:
-        table, within = tree.table, tree
-    else:
+def _missing_anywhere(read: ReadStatement, rewriter: Rewriter) -> Iterator[str]:
+    """Say which names of a statement or routine are columns of none of its tables, nor anything else that it knows by name."""
+    columns = _columns_within(read, rewriter)
+    if columns is None:
         return
-    if isinstance(table, TableRef):
-        known = {item.alias for item in read.all(SelectItem)} | _NAMES_OF_ITS_OWN | {table.alias, table.parts[-1]}
-        known |= _UNITS if rewriter.target.engine != "postgresql" else set()
-        names = (
-            name.parts[0]
-            for name in read.all(Name)
-            if len(name.parts) == 1 and within.first <= name.first < within.last
-        )
-        yield from _missing(table.parts, (name for name in names if name not in known), rewriter)
+    scope = rewriter.subject.scope
+    known = columns | {_bare(name) for name in (*scope.declared, *scope.aliases, *scope.locals)}
+    known |= {_bare(item.alias) for item in read.all(SelectItem)}
+    known |= {_bare(column) for common in read.all(CommonTable) for column in common.columns}
+    known |= {name for alias in (*read.all(DerivedTable), *read.all(TableRef)) for name in _named_behind(alias, read)}
+    words = load_engine(rewriter.target.engine).value_word_names | _UNITS
+    others = {inner(each) for call in read.all(Call) if call.parts[-1] in _OF_SEQUENCES for each in call.arguments[:1]}
+    others |= {execute.text for execute in read.all(Execute) if execute.text is not None}
+    for name in read.all(Name):
+        word = name.parts[0]
+        if len(name.parts) > 1 or name in others or word in words or word.startswith(_SIGNED):
+            continue
+        if _bare(word) not in known:
+            yield f"the name {_bare(word)}, which none of its tables has"
+
+
+def _columns_within(read: ReadStatement, rewriter: Rewriter) -> set[str] | None:
+    """Return the columns of all tables of a statement; None where one of them does not tell its own."""
+    if read.all(TableFunction):
+        return None
+    local = local_columns(rewriter.subject)
+    columns = {_bare(column.name) for made in local.values() for column in made}
+    columns |= {_bare(column.name) for column in read.all(ColumnDefinition)}
+    for ref in read.all(TableRef):
+        if ref.parts[-1] in rewriter.subject.scope.locals or ref.parts[-1] in local:
+            continue
+        table = rewriter.catalog.table(ref.parts, rewriter.default_schema)
+        if table is None or not _tells_columns(table):
+            return None
+        columns |= rewriter.catalog.column_names(table)
+    return columns
+
+
+def _named_behind(table: Node, read: ReadStatement) -> list[str]:
+    """Return the names in parentheses behind an alias."""
+    words = read.tokens.words[table.first : table.last]
+    opening = len(words) - 1 - words[::-1].index("(") if words and words[-1] == ")" and "(" in words else 0
+    return [_bare(word) for word in words[opening + 1 : -1] if word != ","] if opening else []
+
+
+def _bare(name: str) -> str:
+    return name.strip('"`[]').lower()
 
 
 def _missing(parts: tuple[str, ...], names: Iterable[str], rewriter: Rewriter) -> Iterator[str]:
     if not parts or parts[-1] in local_columns(rewriter.subject):
         return
     table = rewriter.catalog.table(parts, rewriter.default_schema)
-    if table is None or table.type is not ObjectType.TABLE or not table.columns:
-        return
-    if "query" in table.details or _BORROWING.search(table.text):
+    if table is None or not _tells_columns(table):
         return
     columns = rewriter.catalog.column_names(table)
     for name in names:
         if name.strip('"').lower() not in columns:
             yield f"the column {name.lower()} is not in the table {table.name.lower()}"
+
+
+def _tells_columns(table: Object) -> bool:
+    """Whether all columns of a table stand in its own text."""
+    is_whole = table.type is ObjectType.TABLE and bool(table.columns)
+    return is_whole and "query" not in table.details and not _BORROWING.search(table.text)
 
 
 def inner(node: Node) -> Node:

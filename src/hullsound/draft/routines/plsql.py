@@ -42,6 +42,7 @@ class PlsqlSpeech(Speech):
             lines.insert(0, f"-- Callers must give what had a default: {', '.join(required)}")
         if unit.form == "function":
             lines.append(f"RETURN {unconstrained(unit.returns)}")
+        lines += [unit.rights] if unit.rights else []
         if unit.form != "trigger":
             lines.append("AS")
         elif unit.variables:

@@ -56,6 +56,7 @@ class PsmSpeech(Speech):
         if is_function:
             lines.append(f"RETURNS {unit.returns}")
         if not is_trigger:
+            lines += [unit.rights] if unit.rights else []
             lines.append("MODIFIES SQL DATA" if unit.changes else "READS SQL DATA" if unit.reads else "NO SQL")
         lines.append(f"{_BODY}: BEGIN" if not is_function else "BEGIN")
         declared = [f"DECLARE {v.name} {v.kind}{f' DEFAULT {v.default}' if v.default else ''};" for v in unit.variables]

@@ -100,6 +100,8 @@ class Unit:
     """Parameter that gives back the status of a procedure; '' where it returns none."""
     before: list[str] = field(default_factory=list)
     """Statements that create what the routine needs beside it."""
+    rights: str = ""
+    """What is said of the rights with which it runs."""
     notes: list[str] = field(default_factory=list)
     """Constructs that tell what the text does otherwise than the source."""
 

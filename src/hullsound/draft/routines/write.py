@@ -10,6 +10,7 @@ from hullsound.knowledge.targets import target_functions
 from hullsound.sql.tree import (
     Call,
     CallStatement,
+    Clause,
     CreatePackage,
     CreateRoutine,
     CreateTrigger,
@@ -28,6 +29,7 @@ from .declarations import declare, handle
 from .parameters import keep_parameters
 from .plsql import PlsqlSpeech
 from .psm import MariadbSpeech, PsmSpeech
+from .rights import caller_rights
 from .speech import Declared, Speech, Unit, several
 from .trigger_units import write_trigger
 from .triggers import innermost, is_trigger_function
@@ -41,6 +43,8 @@ _SPEECHES: Final[dict[str, type[Speech]]] = {
 }  # fmt: skip
 _NATIVE_FIRST: Final = frozenset(("mysql", "mariadb"))
 """Targets where a native function goes before one that is stored (MySQL 8.4, "Function Name Parsing and Resolution")."""
+_OF_ROWS: Final = frozenset(("returns-setof", "returns-table", "return-query", "return-next"))
+"""Clauses of functions of PostgreSQL that return rows."""
 _IN_QUERIES: Final = "-- Nothing to create: each query that reads this function holds its query."
 _IN_TRIGGERS: Final = "-- Nothing to create: each trigger that calls this function holds what it does."
 
@@ -65,7 +69,9 @@ def write_routine(item: Object, rewriter: Rewriter) -> str:
         return _IN_QUERIES
     if query is not None and rewriter.catalog.engine == "postgresql" and rewriter.target.engine == "sqlserver":
         return _write_inline(rewriter.names.qualified(item.schema, item.name), tree.routine, query, rewriter)
-    return _write_one(rewriter.names.qualified(item.schema, item.name), tree, rewriter)
+    if any(clause.name in _OF_ROWS for clause in rewriter.subject.all(Clause)):
+        raise CannotDraft("a function that returns rows and is more than one query")
+    return _write_one(rewriter.names.qualified(item.schema, item.name), tree, rewriter, caller_rights(item, rewriter))
 
 
 def _write_inline(name: str, routine: Routine, query: Query, rewriter: Rewriter) -> str:
@@ -83,14 +89,14 @@ def _write_package(item: Object, tree: CreatePackage, rewriter: Rewriter) -> str
     """Return the statements that create the routines of a package body; a specification creates nothing."""
     if not tree.is_body:
         return NOTHING
-    written = []
+    written, rights = [], caller_rights(item, rewriter)
     for name, routine, inner in separate(item, tree, rewriter):
-        written.append(_write_one(name, routine, inner))
+        written.append(_write_one(name, routine, inner, rights))
         rewriter.rendered += [(construct, tree.first) for construct, _ in inner.rendered]
     return several(written, rewriter.target.engine) or NOTHING
 
 
-def _write_one(name: str, tree: CreateRoutine, rewriter: Rewriter) -> str:
+def _write_one(name: str, tree: CreateRoutine, rewriter: Rewriter, rights: str) -> str:
     """Return the statement that creates one routine under a name that is written already."""
     speech_kind, block = _SPEECHES.get(rewriter.target.engine), tree.routine.block
     if speech_kind is None or block is None:
@@ -119,7 +125,7 @@ def _write_one(name: str, tree: CreateRoutine, rewriter: Rewriter) -> str:
         for p in routine.parameters
         if p.name not in results.names
     ]
-    unit = Unit(form, name, parameters, returns)
+    unit = Unit(form, name, parameters, returns, rights=rights)
     opening = keep_parameters(routine.parameters, unit, variables, rewriter) if speech.keeps_parameters else []
     if results.names:
         unit.notes.append(NOTE)

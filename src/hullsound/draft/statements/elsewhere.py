@@ -54,7 +54,7 @@ from .merges_elsewhere import add_merges
 from .mysql import add_mysql_points, add_names_of_derived
 from .null_orders import add_null_orders
 from .own_calls import add_own_calls
-from .queries import add_clause, add_item, add_rollup
+from .queries import add_clause, add_item, add_modifiers, add_rollup
 from .row_locks import add_row_locks
 from .split_merges import add_split_merges
 from .table_aliases import leave_out_as
@@ -162,6 +162,7 @@ def _add_query_parts(rewriter: Rewriter) -> None:
     for clause in subject.all(Clause):
         add_clause(clause, rewriter)
     for select in subject.all(Select):
+        add_modifiers(select, rewriter)
         for item in select.items:
             add_item(item, rewriter)
         if rewriter.target.engine == "oracle":

@@ -25,6 +25,7 @@ from hullsound.sql.tree import (
     Parameter,
     Query,
     QueryStatement,
+    Return,
     Routine,
     Select,
     Star,
@@ -47,6 +48,11 @@ def inline_query(tree: Node | None, words: Sequence[str]) -> Query | None:
     if not isinstance(tree, CreateRoutine) or block is None or len(block.body) != 1:
         return None
     query = block.body[0]
+    if isinstance(query, Return) and words[query.first : query.first + 2] == ["RETURN", "QUERY"] and not block.handlers:
+        value = query.value  # of PL/pgSQL
+        if not isinstance(value, QueryStatement) or block.declarations:
+            return None
+        return value.query if _gives_rows_of(tree.routine, value.query, words) else None
     if "LANGUAGE SQL" in tree.routine.options:  # of PostgreSQL
         if not isinstance(query, QueryStatement) or not _gives_rows_of(tree.routine, query.query, words):
             return None

@@ -108,14 +108,7 @@ def _offset_limit(clause: Clause, comma: int, rewriter: Rewriter) -> str:
 
 
 def _add_select(select: Select, rewriter: Rewriter) -> None:
-    words = rewriter.words
-    at = select.first + 1
-    while at < select.last and words[at] in (*_MODIFIERS, "DISTINCTROW", "DISTINCT", "ALL"):
-        if words[at] in _MODIFIERS:
-            rewriter.replace(at, at + 1, "")
-        elif words[at] == "DISTINCTROW":
-            rewriter.replace(at, at + 1, "DISTINCT")
-        at += 1
+    add_modifiers(select, rewriter)
     for item in select.items:
         add_item(item, rewriter)
     if len(select.sources) == 1 and select.from_at >= 0:
@@ -125,6 +118,20 @@ def _add_select(select: Select, rewriter: Rewriter) -> None:
     add_rollup(select, rewriter)
     if select.having is not None:
         _add_having(select, rewriter)
+
+
+def add_modifiers(select: Select, rewriter: Rewriter) -> None:
+    """Leave out what MySQL and MariaDB are told behind SELECT about how to find rows."""
+    if rewriter.catalog.engine not in ("mysql", "mariadb"):
+        return
+    words = rewriter.words
+    at = select.first + 1
+    while at < select.last and words[at] in (*_MODIFIERS, "DISTINCTROW", "DISTINCT", "ALL"):
+        if words[at] in _MODIFIERS:
+            rewriter.replace(at, at + 1, "")
+        elif words[at] == "DISTINCTROW":
+            rewriter.replace(at, at + 1, "DISTINCT")
+        at += 1
 
 
 def _is_table(source: TableRef, rewriter: Rewriter) -> bool:

@@ -15,7 +15,9 @@ from hullsound.sql.tree import (
     CommonTable,
     ConditionHandler,
     CreateIndex,
+    CreateRoutine,
     CreateTable,
+    CreateView,
     Delete,
     Join,
     Literal,
@@ -31,6 +33,16 @@ def see_prefix_index(node: CreateIndex, subject: Subject) -> Iterable[Found]:
     for key in node.keys:
         if isinstance(key.value, Name) and subject.words[key.value.last] == "(" and key.last > key.value.last:
             yield found(key)
+
+
+@detector("invoker-routine", CreateRoutine, texts=("INVOKER",))
+def see_invoker_routine(node: CreateRoutine, subject: Subject) -> Iterable[Found]:
+    return [found(clause) for clause in subject.all(Clause) if clause.name == "invoker-rights"]
+
+
+@detector("invoker-view", CreateView, texts=("INVOKER",))
+def see_invoker_view(node: CreateView, subject: Subject) -> Iterable[Found]:
+    return [found(clause) for clause in subject.all(Clause) if clause.name == "invoker-rights"]
 
 
 @detector("inline-key", CreateTable)

@@ -281,7 +281,8 @@ def see_indexed_view(node: CreateView, subject: Subject) -> Iterable[Found]:
 @detector("silent-nullability", CreateTable)
 def see_silent_nullability(node: CreateTable, subject: Subject) -> Iterable[Found]:
     for column in node.columns:
-        if column.nullable and "NULL" not in subject.words[column.first : column.last] and not column.identity:
+        words = subject.words[column.first : column.last]
+        if not column.nullable and not column.identity and {"NULL", "PRIMARY"}.isdisjoint(words):
             yield found(column)
             return
 

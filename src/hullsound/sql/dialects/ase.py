@@ -15,6 +15,7 @@ DIALECT: Final = replace(
     literals=(quoted("'", prefix="(?:N|U&)?"), quoted('"'), sqlserver.BRACKETS),
     multiword_types=_TYPES,
     engine="ase",
+    columns_take_no_null=True,
     title="ASE",
     reserved=(sqlserver.TSQL_RESERVED | frozenset(("PREPARE", "READPAST", "REPLACE", "STRIPE", "AT")))
     - {"FULL", "PIVOT", "UNPIVOT"},

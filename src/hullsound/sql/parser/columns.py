@@ -111,6 +111,8 @@ class ColumnParser(ColumnOptionParser):
         self.column_options(node)
         if kind is not None and kind.name == "SERIAL" and self.dialect.engine in ("mysql", "mariadb"):
             self._mysql_serial(node, kind)
+        if self.dialect.columns_take_no_null and kind is not None and kind.name != "TIMESTAMP" and not node.states_null:
+            node.nullable = node.nullable and node.generated is not None
         node.last = self.pos
         self.nodes.append(node)
         return node

@@ -166,8 +166,8 @@ class OracleObjectParser(TableParser):
         self.accept("FORCE")
         if self.accept("OID"):
             self.pos += 1
-        if self.accept("AUTHID"):
-            self.any_word()
+        if self.accept("AUTHID") and self.any_word() == "CURRENT_USER":
+            self.clause("invoker-rights", self.pos - 2)
         if self.accept_any(("IS", "AS")):
             if self.accept("OBJECT"):
                 node.form = "object"
