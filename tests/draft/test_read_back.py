@@ -262,9 +262,7 @@ def test_older_signs_for_unequal_are_written_alone(target: str) -> None:
     assert "WHERE a<>3" in promised("oracle", target, "SELECT b FROM t WHERE a^=3")
 
 
-@pytest.mark.parametrize(
-    "query", ["SELECT a FROM t HAVING a > 1", "SELECT a FROM (t, u)", "SELECT DISTINCTROW a FROM t"]
-)
+@pytest.mark.parametrize("query", ["SELECT a FROM t HAVING a > 1", "SELECT a FROM (t, u)"])
 def test_forms_of_mysql_that_the_target_refuses_are_taken_back(query: str) -> None:
     assert [promised("mysql", target, query) for target in ("oracle:19", "sqlserver:2022")] == ["", ""]
 
@@ -286,6 +284,12 @@ def test_forms_of_mysql_that_the_target_refuses_are_taken_back(query: str) -> No
 )  # fmt: skip
 def test_forms_of_queries_are_written_as_the_target_reads_them(target: str, query: str, drafted_query: str) -> None:
     assert promised("postgresql", target, query) == drafted_query
+
+
+@pytest.mark.parametrize("target", ["oracle:19", "sqlserver:2022", "postgresql:18"])
+def test_words_of_mysql_behind_select_go(target: str) -> None:
+    query = "SELECT SQL_NO_CACHE DISTINCTROW a FROM t"
+    assert promised("mysql", target, query).split() == ["SELECT", "DISTINCT", "a", "FROM", "t"]
 
 
 def test_a_limit_with_a_comma_is_written_once() -> None:

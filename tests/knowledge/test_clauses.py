@@ -18,8 +18,6 @@ _SEEN_OTHERWISE: Final = {
     "for-replication": "nothing differs in the procedure itself",
     "load-data": "mysql.load-data, a statement",
     "partition-automatic": "oracle.partition-by-list, whose draft stops",
-    "return-next": "PL/pgSQL is written by grammar",
-    "return-query": "PL/pgSQL is written by grammar",
     "select-into-variables": "mysql.user-variable, or assignments of routines",
     "standard-body": "routines draft it as they draft a body in quotes",
     "table-option-change": "options are nodes of their own",

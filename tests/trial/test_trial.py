@@ -63,7 +63,7 @@ def test_the_engines_words_come_back_at_the_source_line(server_url: str) -> None
 
 
 def test_an_error_inside_a_body_is_mapped_too(server_url: str, monkeypatch: pytest.MonkeyPatch) -> None:
-    text = "CREATE PROCEDURE p IS\n  n NUMBER;\nBEGIN\n  n := 1;\n  SELECT lost INTO nowhere FROM dual;\nEND;\n/\n"
+    text = "CREATE PROCEDURE p IS\n  n NUMBER;\nBEGIN\n  n := 1;\n  SELECT lost INTO nowhere FROM far_away;\nEND;\n/\n"
     _, trial = tried(text, server_url)
     (refused,) = trial.refused()
     assert refused.line == 5

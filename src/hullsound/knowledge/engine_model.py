@@ -54,6 +54,8 @@ class EngineRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """With whose rights routines run that say nothing: owner or caller; '' where there are none."""
     value_words: str = ""
     """Words that are values without brackets and no columns, of engines that are targets."""
+    operators: str = ""
+    """Operators and predicates by their words, of engines that are targets; | stands for a blank."""
     usual_types: dict[str, str] = {}
     """The type that columns of a family mostly have, by family."""
 
@@ -72,6 +74,10 @@ class EngineRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     @property
     def value_word_names(self) -> frozenset[str]:
         return frozenset(self.value_words.split())
+
+    @property
+    def operator_names(self) -> frozenset[str]:
+        return frozenset(name.replace("|", " ") if name.strip("|") else name for name in self.operators.split())
 
     @property
     def function_names(self) -> frozenset[str]:

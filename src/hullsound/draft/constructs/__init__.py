@@ -36,6 +36,7 @@ _MODULES: Final = (
     "listed",
     "digests",
     "json_texts",
+    "json_tests",
     "values_elsewhere",
     "for_sqlserver",
     "for_oracle",

@@ -28,7 +28,7 @@ from hullsound.survey.scripts import ScriptSurvey
 from hullsound.timing import step
 from hullsound.workers import Workers
 
-from .read_back import is_read_back, refused_part, unread_part
+from .read_back import refused_part, unread_part
 from .row_keys import RowKeys
 from .unknown_columns import unknown_columns
 from .unknown_names import UnknownNames
@@ -113,7 +113,11 @@ class Rejections:
         if item.type is ObjectType.DATA and self.target.engine in _WITHOUT_DEFAULT_ROWS and _NO_VALUES.search(text):
             return "what the target refuses: INSERT ... DEFAULT VALUES"
         end = CODE_ENDS.get(self.target.engine, "\n")
-        reads = read_script(f"{text}{end}", self.dialect).statements()
+        reads = [*read_script(f"{text}{end}", self.dialect).statements()]
+        if self.names is not None and not self.is_kin and item.type is not ObjectType.DATA:
+            unread = next(filter(None, map(unread_part, reads)), "")
+            if unread:
+                return unread
         return next((reason for read in reads if (reason := next(self._reasons(read, item), ""))), "")
 
     def _reasons(self, read: ReadStatement, item: Object) -> Iterator[str]:
@@ -133,8 +137,6 @@ class Rejections:
         if repeated:
             yield f"an earlier row has the same key: {repeated}"
         if self.names is not None and item.type is not ObjectType.DATA:
-            if not self.is_kin and is_read_back(item, self.target):
-                yield from filter(None, (unread_part(read),))
             yield from filter(None, (self.names.first(read),))
             if not self.is_kin:
                 yield from filter(None, (refused_part(read, item, self.target, self.source),))

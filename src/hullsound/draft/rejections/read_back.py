@@ -2,21 +2,13 @@
 
 from typing import Final
 
-from hullsound.catalog.model import Object, ObjectType
+from hullsound.catalog.model import Object
 from hullsound.knowledge.engine_model import Target
 from hullsound.sql.script import ReadStatement
 
 from .forms import refused_form
 
-_QUERIES_ALONE: Final = ("mysql", "mariadb", "postgresql")
-"""Targets whose code holds statements that our reader passes over."""
-_QUERIES: Final = (ObjectType.VIEW, ObjectType.QUERY, ObjectType.CHANGE)
 _SHOWN: Final = 60
-
-
-def is_read_back(item: Object, target: Target) -> bool:
-    """Whether a draft of the object must be readable in full."""
-    return item.type in _QUERIES if target.engine in _QUERIES_ALONE else item.type is not ObjectType.DATA
 
 
 def unread_part(read: ReadStatement) -> str:

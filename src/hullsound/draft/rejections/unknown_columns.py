@@ -15,6 +15,7 @@ from hullsound.sql.tree import (
     ColumnDefinition,
     CommonTable,
     CreateIndex,
+    CreateTable,
     CreateTrigger,
     DerivedTable,
     Execute,
@@ -30,17 +31,14 @@ from hullsound.sql.tree import (
 
 _BORROWING: Final = re.compile(r"(?i)^[^(]*(?:\(\s*LIKE\b|\b(?:AS|LIKE)\b|\bPARTITION\s+OF\b)")
 """Beginnings of tables that take columns from elsewhere."""
-_UNITS: Final = frozenset(
-    f"{first}{rest}"
-    for first in ("MICROSECOND", "SECOND", "MINUTE", "HOUR", "DAY", "WEEK", "MONTH", "QUARTER", "YEAR")
-    for rest in ("", "_MICROSECOND", "_SECOND", "_MINUTE", "_HOUR", "_MONTH")
-) | frozenset(
-    ("MILLISECOND", "NANOSECOND", "WEEKDAY", "DAYOFYEAR", "ISO_WEEK", "TZOFFSET", "EPOCH", "DOW", "DOY", "ISODOW")
+_IN_CALLS: Final = frozenset(
+    """MICROSECOND SECOND MINUTE HOUR DAY WEEK MONTH QUARTER YEAR MILLISECOND NANOSECOND WEEKDAY DAYOFYEAR ISO_WEEK TZOFFSET
+    EPOCH DOW DOY ISODOW SECOND_MICROSECOND MINUTE_MICROSECOND MINUTE_SECOND HOUR_MICROSECOND HOUR_SECOND HOUR_MINUTE
+    DAY_MICROSECOND DAY_SECOND DAY_MINUTE DAY_HOUR YEAR_MONTH OBJECT ARRAY SCALAR VALUE""".split()
 )
-"""Units of time, which stand among the arguments of functions of dates."""
+"""Words among the arguments of functions: units of time, and kinds of JSON."""
 _SIGNED: Final = ("@", "#", ":", "$")
 """First signs of variables, temporary tables and parameters."""
-
 _OF_SEQUENCES: Final = frozenset(("NEXTVAL", "LASTVAL", "SETVAL", "CURRVAL"))
 """Functions whose first argument is the name of a sequence."""
 
@@ -86,7 +84,7 @@ def _missing_anywhere(read: ReadStatement, rewriter: Rewriter) -> Iterator[str]:
     known |= {_bare(item.alias) for item in read.all(SelectItem)}
     known |= {_bare(column) for common in read.all(CommonTable) for column in common.columns}
     known |= {name for alias in (*read.all(DerivedTable), *read.all(TableRef)) for name in _named_behind(alias, read)}
-    words = load_engine(rewriter.target.engine).value_word_names | _UNITS
+    words = load_engine(rewriter.target.engine).value_word_names | _IN_CALLS
     others = {inner(each) for call in read.all(Call) if call.parts[-1] in _OF_SEQUENCES for each in call.arguments[:1]}
     others |= {execute.text for execute in read.all(Execute) if execute.text is not None}
     for name in read.all(Name):
@@ -99,18 +97,18 @@ def _missing_anywhere(read: ReadStatement, rewriter: Rewriter) -> Iterator[str]:
 
 def _columns_within(read: ReadStatement, rewriter: Rewriter) -> set[str] | None:
     """Return the columns of all tables of a statement; None where one of them does not tell its own."""
-    if read.all(TableFunction):
+    makes_by_query = any(made is not read.tree and not made.columns for made in read.all(CreateTable))
+    if makes_by_query or read.all(TableFunction):
         return None
     local = local_columns(rewriter.subject)
     columns = {_bare(column.name) for made in local.values() for column in made}
     columns |= {_bare(column.name) for column in read.all(ColumnDefinition)}
     for ref in read.all(TableRef):
-        if ref.parts[-1] in rewriter.subject.scope.locals or ref.parts[-1] in local:
-            continue
         table = rewriter.catalog.table(ref.parts, rewriter.default_schema)
-        if table is None or not _tells_columns(table):
+        if table is not None and _tells_columns(table):
+            columns |= rewriter.catalog.column_names(table)
+        elif ref.parts[-1] not in rewriter.subject.scope.locals and ref.parts[-1] not in local:
             return None
-        columns |= rewriter.catalog.column_names(table)
     return columns
 
 

@@ -1,4 +1,4 @@
-"""Names that a draft still uses and its target does not have: functions of the source, parts of its packages, its variables."""
+"""Names that a draft still uses and its target does not have: functions, types, parts of packages, variables."""
 
 from collections.abc import Set
 from typing import Final
@@ -7,13 +7,15 @@ from hullsound.catalog.catalog import Catalog
 from hullsound.catalog.model import CODE_TYPES, ObjectType
 from hullsound.catalog.references import Scope
 from hullsound.knowledge.engine_model import Target
-from hullsound.knowledge.load import load_engine
+from hullsound.knowledge.load import load_engine, load_source_types
 from hullsound.knowledge.targets import functions_everywhere, target_functions
 from hullsound.sql.script import ReadStatement
-from hullsound.sql.tree import Call, Name, Operation
+from hullsound.sql.tree import Call, Comparison, Name, Operation, TypeName
 
 _WITH_PACKAGES: Final = ("oracle", "postgresql")
 """Targets that take a call of what a package holds: PostgreSQL has a schema in its place."""
+_OF_KIN: Final = frozenset(("||", "^"))
+"""Operators by which kin mean the same, and others another thing."""
 _ALL_KNOWN: Final = ("sqlserver", "oracle")
 """Targets on which a routine of one's own is called by other words, so that a name as it was says that nothing wrote it anew."""
 _WITH_VARIABLES: Final = {
@@ -34,11 +36,19 @@ class UnknownNames:
         routines = {item.name.upper() for item in catalog.objects.values() if item.routines or item.type in CODE_TYPES}
         self.functions: Set[str] = target_functions(target.engine) | functions_everywhere() | routines
         self.of_source: Set[str] = target_functions(catalog.engine)
+        self.types: Set[str] = load_engine(target.engine).type_names | frozenset(load_source_types(target.engine))
+        self.operators: frozenset[str] = load_engine(target.engine).operator_names | (_OF_KIN if is_kin else frozenset())
+        self.own: Set[str] = {item.name.upper() for item in catalog.objects.values()}
         self.supplied: tuple[str, ...] = () if is_kin else load_engine(catalog.engine).package_prefixes
 
     def first(self, read: ReadStatement) -> str:
         """Return the first use of a name that neither the target nor the scan has, as words; '' where there is none."""
-        return self._call(read) or ("" if self.is_kin else self._variable(read))
+        return (
+            self._call(read)
+            or self._type(read)
+            or self._operator(read)
+            or ("" if self.is_kin else self._variable(read))
+        )
 
     def _call(self, read: ReadStatement) -> str:
         declared = Scope(read).declared
@@ -60,6 +70,26 @@ class UnknownNames:
         for use in uses:
             if len(use.parts) > 1 and use.parts[-2].startswith(self.supplied):
                 return f"a call into the package {use.parts[-2].lower()}, which the target does not have"
+        return ""
+
+    def _type(self, read: ReadStatement) -> str:
+        declared = Scope(read).declared
+        for node in read.all(TypeName):
+            name = node.name.upper().removesuffix("[]").removesuffix(" UNSIGNED")
+            own = name.rpartition(".")[2]
+            is_known = node.borrowed or node.reference or name in self.types or own in self.own or own in declared
+            if name and not is_known:
+                return f"the type {name.lower()}, which the target does not have"
+        return ""
+
+    def _operator(self, read: ReadStatement) -> str:
+        for operation in read.all(Operation):
+            for operator in operation.operators:
+                if not self.operators.issuperset(operator.split() if operator not in self.operators else ()):
+                    return f"the operator {operator}, which the target does not have"
+        for test in read.all(Comparison):
+            if test.operator not in self.operators:
+                return f"the predicate {test.operator}, which the target does not have"
         return ""
 
     def _variable(self, read: ReadStatement) -> str:

@@ -10,7 +10,6 @@ from hullsound.sql.lexer import WORD
 from hullsound.sql.tree import (
     Call,
     Cast,
-    Comparison,
     DerivedTable,
     Name,
     Node,
@@ -28,9 +27,6 @@ def add_mysql_points(rewriter: Rewriter) -> None:
     """Add the points that only MySQL and MariaDB ask for."""
     subject = rewriter.subject
     _add_lower_names(rewriter)
-    for test in subject.all(Comparison):
-        if test.operator.startswith("IS JSON"):
-            rewriter.add(Point(test.first, test.last, partial(_valid_json, test)))
     add_names_of_derived(rewriter)
     _add_quotes_of_titles(rewriter)
     for at in range(subject.read.first, subject.read.last):
@@ -50,12 +46,6 @@ def add_mysql_points(rewriter: Rewriter) -> None:
 
 def _cut(value: Node, rewriter: Rewriter) -> str:
     return f"TRUNCATE({rewriter.node(value)}, 0)"
-
-
-def _valid_json(test: Comparison, rewriter: Rewriter) -> str:
-    if test.operator != "IS JSON":
-        raise CannotDraft("a test for a kind of JSON")
-    return f"{'NOT ' if test.negated else ''}JSON_VALID({rewriter.node(test.operands[0])})"
 
 
 def _add_lower_names(rewriter: Rewriter) -> None:

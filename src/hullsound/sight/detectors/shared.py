@@ -9,6 +9,7 @@ from hullsound.sql.tree import (
     Cast,
     CommentOn,
     CommonTable,
+    Comparison,
     ConstraintDefinition,
     CreateIndex,
     CreateRoutine,
@@ -375,4 +376,10 @@ def see_named_argument(node: NamedArgument, subject: Subject) -> Iterable[Found]
 @detector("parameter-default", Parameter)
 def see_parameter_default(node: Parameter, subject: Subject) -> Iterable[Found]:
     if node.default is not None:
+        yield found(node)
+
+
+@detector("json-test", Comparison)
+def see_json_test(node: Comparison, subject: Subject) -> Iterable[Found]:
+    if node.operator == "IS JSON":
         yield found(node)

@@ -86,6 +86,7 @@ class QueryTailParser(GroupingParser):
     def _lock_in_share_mode(self, first: int) -> bool:
         if not self.accept("LOCK", "IN", "SHARE", "MODE"):
             return False
+        self._waiting(first)
         self.clause("lock-in-share-mode", first)
         return True
 
@@ -218,16 +219,21 @@ class QueryTailParser(GroupingParser):
             while self.accept(","):
                 self.qualified_name()
             name = name if name == "for-share" else "for-update-of"
+        if self.accept("WITH", "RS") or self.accept("WITH", "RR"):
+            self.clause("isolation-clause", first)
+        else:
+            self._waiting(first)
+        self.clause(name, first)
+
+    def _waiting(self, first: int) -> None:
+        """Read what a lock says of rows that others hold."""
         if self.accept("SKIP", "LOCKED"):
             self.clause("skip-locked", self.pos - 2)
         elif self.accept("WAIT"):
             self.expression()
             self.clause("for-update-wait", first)
-        elif self.accept("WITH", "RS") or self.accept("WITH", "RR"):
-            self.clause("isolation-clause", first)
         else:
             self.accept("NOWAIT")
-        self.clause(name, first)
 
 
 _TAILS: Final[dict[str, Callable[[QueryTailParser, int], bool]]] = {
