@@ -28,7 +28,7 @@ _RULED_OUT_MINUTES: Final = (0.0, 0.0, 1.0)
 """Effort of what the values rule out: a look at the evidence."""
 _LOOSE: Final = frozenset(("sqlserver", "mysql", "mariadb"))
 """Engines whose default collations ignore case; the default sort order of ASE tells it apart."""
-_EXACT_SOURCES: Final = frozenset(("oracle", "postgresql", "db2", "sqlite"))
+_EXACT_SOURCES: Final = frozenset(("oracle", "postgresql", "db2", "sqlite", "ase"))
 _EXACT_TARGETS: Final = frozenset(("postgresql", "oracle"))
 _EXACT: Final = re.compile(r"(?i)\bCOLLATE\W+\w+(?:_BIN2?|_CS(?:_\w+)?)\b")
 _WITH_RIGHTS: Final = (ObjectType.PROCEDURE, ObjectType.FUNCTION, ObjectType.PACKAGE_BODY)
@@ -167,7 +167,7 @@ class Findings:
         source, target = self.catalog.engine, self.target.engine
         is_loosened = source in _EXACT_SOURCES and target in _LOOSE
         is_tightened = source in _LOOSE and target in _EXACT_TARGETS and self.project.drafts.case in ("lower", "keep")
-        if self.pair.is_kin or not (is_loosened or is_tightened):
+        if (self.pair.is_kin and source != "ase") or not (is_loosened or is_tightened):
             return
         texts = [
             column

@@ -71,6 +71,7 @@ class Drafter:
         if self.kin is not None:
             code = self.kin.draft(item)
             draft.text, draft.edits, draft.is_finished = code.text, code.edits, True
+            draft.written = [(e.construct, item.line) for e in code.edits if e.construct.startswith("convert.")]
             comments = self.writer.comments(item) if item.type in _COMMENTED else ""
             if comments and draft.text:
                 draft.text = f"{draft.text.rstrip().rstrip(';')};{comments}"

@@ -20,6 +20,7 @@ from .constructs.sqlite import add_sqlite_points
 from .constructs.styles import cast_of
 from .constructs.teradata import add_session_words, add_teradata_points
 from .conversions.arguments import add_argument_points, add_call_points
+from .conversions.ase_values import add_ase_values
 from .conversions.assigned import add_assigned_values
 from .conversions.case import add_case_points
 from .conversions.collations import add_collation_points
@@ -59,6 +60,7 @@ from .statements.titles import add_titles
 from .statements.versions import add_version_points
 
 _TSQL: Final = frozenset(("sqlserver", "ase"))
+_ASE: Final = frozenset(("ase",))
 _MYSQL: Final = frozenset(("mysql", "mariadb"))
 _ORACLE: Final = frozenset(("oracle",))
 _SQLSERVER: Final = frozenset(("sqlserver",))
@@ -84,6 +86,7 @@ def _add_casts(rewriter: Rewriter) -> None:
 
 
 TO_POSTGRESQL: Final = (
+    Pass("convert.ase-text", add_ase_values, _ASE),
     Pass("convert.unlike-types", add_read_texts, _ALL),
     Pass("draft.spelling", add_lexical_points, _BESIDE_ORACLE),
     Pass("draft.query", add_document_points, _SQLSERVER),

@@ -11,6 +11,7 @@ from hullsound.sql.tree import Call, Comparison, If, Literal, Name, Node, Operat
 Condition = Callable[[Node, Subject], bool]
 
 CONDITIONS: Final[dict[str, Condition]] = {}
+_TIME_PARTS: Final = frozenset("HOUR HH MINUTE MI SECOND SS MILLISECOND MS MICROSECOND US".split())
 _DATE_PARTS: Final = frozenset(
     """YEAR YY YYYY QUARTER QQ Q MONTH MM M DAY DD D HOUR HH MINUTE MI N SECOND SS S MILLISECOND MS DAYOFYEAR DY Y""".split()
 )
@@ -97,6 +98,13 @@ def has_settled_date_part(node: Node, subject: Subject) -> bool:
     """Whether the first argument is a part of a date that is the same in every session, unlike weeks and weekdays."""
     first = node.arguments[0] if isinstance(node, Call) and node.arguments else None
     return isinstance(first, Name) and first.parts[-1] in _DATE_PARTS
+
+
+@condition("hours-or-less")
+def has_time_part(node: Node, subject: Subject) -> bool:
+    """Whether the first argument is a part of a date that is shorter than a day."""
+    first = node.arguments[0] if isinstance(node, Call) and node.arguments else None
+    return isinstance(first, Name) and first.parts[-1] in _TIME_PARTS
 
 
 @condition("of-update")

@@ -1,4 +1,4 @@
-"""What constructs of ASE become on SQL Server, which reads the rest of the language as it is.
+"""What constructs of ASE become on SQL Server, which reads the rest of the language as it is, and tests for NULL on every target.
 
 Sources: ASE 16 Reference Manual, "Building Blocks" (data types, str_replace, @@sqlstatus); Transact-SQL reference of SQL Server
 2022, "Data types", "REPLACE", "@@FETCH_STATUS".
@@ -7,19 +7,22 @@ Sources: ASE 16 Reference Manual, "Building Blocks" (data types, str_replace, @@
 import re
 from typing import Final
 
+from hullsound.analyze.types import MOMENTS
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.edits.text import text_value
 from hullsound.sight.detector import Found
 from hullsound.sql.literals import string_literal
-from hullsound.sql.tree import Literal, Node, PlainStatement
+from hullsound.sql.tree import Literal, Node, Operation, PlainStatement
 
 from . import call_of, fixer
+from .dates import unit_of
 
 _SIGNED: Final = {
     "UNSIGNED TINYINT": "tinyint", "UNSIGNED SMALLINT": "int", "USMALLINT": "int", "UNSIGNED INT": "bigint",
     "UNSIGNED INTEGER": "bigint", "UINT": "bigint", "UNSIGNED BIGINT": "decimal(20, 0)", "UBIGINT": "decimal(20, 0)",
 }  # fmt: skip
 """The next type that holds all values."""
+_MILLISECONDS: Final = {"hour": 3_600_000, "minute": 60_000, "second": 1_000}
 _NUMBERED_PLACE: Final = re.compile(r"%(\d+)!")
 _NATIONAL: Final = {"UNICHAR": "nchar", "UNIVARCHAR": "nvarchar", "UNITEXT": "nvarchar(max)"}
 
@@ -69,6 +72,27 @@ def fix_print(place: Found, rewriter: Rewriter) -> str:
         if at % 2 or piece
     ]
     return f"PRINT CONCAT({', '.join(parts)})" if len(parts) > 1 else f"PRINT {''.join(parts)}"
+
+
+@fixer("whole_times_between")
+def fix_whole_times_between(place: Found, rewriter: Rewriter) -> str:
+    """Count whole hours, minutes or seconds that passed, where SQL Server counts the borders that are crossed."""
+    part, start, end = call_of(place).arguments
+    unit = unit_of(part, rewriter)
+    first, last = rewriter.node(start), rewriter.node(end)
+    if unit not in _MILLISECONDS or any(rewriter.types.family(each) not in MOMENTS for each in (start, end)):
+        raise CannotDraft(f"a difference in {unit}s, or of what may be no moments")
+    if rewriter.target.engine in ("mysql", "mariadb"):
+        return f"TIMESTAMPDIFF({unit.upper()}, {first}, {last})"
+    return f"CAST(DATEDIFF_BIG(millisecond, {first}, {last}) / {_MILLISECONDS[unit]} AS int)"
+
+
+@fixer("null_test")
+def fix_null_test(place: Found, rewriter: Rewriter) -> str:
+    """Write = NULL and <> NULL, which hold there while ANSINULL is off."""
+    node = place.node
+    assert isinstance(node, Operation)
+    return f"{rewriter.node(node.operands[0])} IS {'' if node.operators[0] == '=' else 'NOT '}NULL"
 
 
 @fixer("fetch_status_of_ase")

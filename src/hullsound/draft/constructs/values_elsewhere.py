@@ -192,7 +192,7 @@ def fix_hex_of_bytes(place: Found, rewriter: Rewriter) -> str:
 @fixer("fitting_classes")
 def fix_fitting_classes(place: Found, rewriter: Rewriter) -> str:
     """LIKE with classes of characters of the T-SQL family, whose usual collations do not tell case apart."""
-    return f"REGEXP {quoted(f'(?is){_fitting(rewriter.tokens.source(place.last - 1, place.last), rewriter)}')}"
+    return f"REGEXP {quoted(f'{_mode(rewriter)}{_fitting(rewriter.tokens.source(place.last - 1, place.last), rewriter)}')}"
 
 
 def _fitting(constant: str, rewriter: Rewriter) -> str:
@@ -210,7 +210,7 @@ def fix_place_of_pattern(place: Found, rewriter: Rewriter) -> str:
     fitting = _fitting(rewriter.subject.source(pattern), rewriter)
     if rewriter.target.engine == "oracle":
         return f"REGEXP_INSTR({rewriter.node(value)}, {rewriter.names.text(fitting)}, 1, 1, 0, 'in')"
-    return f"REGEXP_INSTR({rewriter.node(value)}, {quoted(f'(?is){fitting}')})"
+    return f"REGEXP_INSTR({rewriter.node(value)}, {quoted(f'{_mode(rewriter)}{fitting}')})"
 
 
 @fixer("logarithm")
@@ -282,3 +282,8 @@ def fix_end_of_later_month(place: Found, rewriter: Rewriter) -> str:
     if months:
         moved = f"ADD_MONTHS({moved}, {rewriter.node(months[0])})"
     return f"TRUNC(LAST_DAY({moved}))"
+
+
+def _mode(rewriter: Rewriter) -> str:
+    """Return the mode of a pattern: without case as the usual collations of SQL Server compare; else the target's collation counts."""
+    return "(?is)" if rewriter.catalog.engine == "sqlserver" else "(?s)"

@@ -74,7 +74,11 @@ def _padded(node: Node, rewriter: Rewriter) -> Iterator[tuple[Node, int]]:
     elif isinstance(node, Name):
         source = rewriter.types.source_type(node)
         logical = logical_type(rewriter.catalog.engine, source) if source is not None else None
-        if logical is not None and logical.kind == "fixed-text" and logical.length > 1:
+        column = rewriter.columns.column(node) if rewriter.catalog.engine == "ase" else None
+        is_varying = (
+            column is not None and column.nullable
+        )  # ASE keeps those of the columns that take NULL without blanks
+        if logical is not None and logical.kind == "fixed-text" and logical.length > 1 and not is_varying:
             yield node, logical.length
     else:
         for each in choices_of(node, rewriter.catalog.engine):

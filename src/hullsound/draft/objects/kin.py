@@ -11,6 +11,7 @@ from hullsound.catalog.catalog import Catalog
 from hullsound.catalog.model import Column, Object, ObjectType, Reference, shown
 from hullsound.catalog.references import Scope
 from hullsound.draft.code import CodeDraft, add_construct_points
+from hullsound.draft.constructs.queries import prepare_queries
 from hullsound.draft.edits.names import stored_name
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.edits.text import quote_name
@@ -166,7 +167,7 @@ class KinDrafter:
     def _spelled(self, read: ReadStatement, item: Object) -> list[Edit]:
         """Return the edits of a statement, from its own beginning. Raises CannotDraft."""
         rewriter = Rewriter(Subject(read, Scope(read), self.catalog.engine), self.catalog, self.target, item.id)
-        add_construct_points(rewriter)
+        prepare_queries(rewriter, add_construct_points(rewriter))
         if self._is_spelled:
             add_for_sqlserver(rewriter)
         edits = rewriter.edits()

@@ -3,6 +3,7 @@
 import re
 from typing import Final
 
+from hullsound.draft.conversions.ase_values import add_ase_values
 from hullsound.draft.edits.rewrite import Rewriter
 from hullsound.sql.edit import Edit
 from hullsound.sql.lexer import STRING
@@ -44,6 +45,8 @@ def add_for_sqlserver(rewriter: Rewriter) -> None:
     Sources: ASE 16 Reference Manual, "Commands", CREATE TABLE (NOT NULL unless the column says NULL) and SET QUOTED_IDENTIFIER
     (off at first); SQL Server 2022, "SET QUOTED_IDENTIFIER" (on for its drivers).
     """
+    with rewriter.asked_by("convert.ase-text"):
+        add_ase_values(rewriter)
     read = rewriter.subject.read
     tokens = read.tokens
     for at in range(read.first, read.last):

@@ -31,16 +31,20 @@ from hullsound.sql.tree import (
 
 _BORROWING: Final = re.compile(r"(?i)^[^(]*(?:\(\s*LIKE\b|\b(?:AS|LIKE)\b|\bPARTITION\s+OF\b)")
 """Beginnings of tables that take columns from elsewhere."""
-_IN_CALLS: Final = frozenset(
-    """MICROSECOND SECOND MINUTE HOUR DAY WEEK MONTH QUARTER YEAR MILLISECOND NANOSECOND WEEKDAY DAYOFYEAR ISO_WEEK TZOFFSET
-    EPOCH DOW DOY ISODOW SECOND_MICROSECOND MINUTE_MICROSECOND MINUTE_SECOND HOUR_MICROSECOND HOUR_SECOND HOUR_MINUTE
-    DAY_MICROSECOND DAY_SECOND DAY_MINUTE DAY_HOUR YEAR_MONTH OBJECT ARRAY SCALAR VALUE""".split()
-)
-"""Words among the arguments of functions: units of time, and kinds of JSON."""
+_KINDS_OF_JSON: Final = frozenset(("OBJECT", "ARRAY", "SCALAR", "VALUE"))
 _SIGNED: Final = ("@", "#", ":", "$")
 """First signs of variables, temporary tables and parameters."""
-_OF_SEQUENCES: Final = frozenset(("NEXTVAL", "LASTVAL", "SETVAL", "CURRVAL"))
-"""Functions whose first argument is the name of a sequence."""
+_NAMING: Final = frozenset(
+    """NEXTVAL LASTVAL SETVAL CURRVAL DATEADD DATEDIFF DATEDIFF_BIG DATEPART DATENAME DATETRUNC DATE_BUCKET TIMESTAMPADD
+    TIMESTAMPDIFF EXTRACT DATE_ADD DATE_SUB ADDDATE SUBDATE GET_FORMAT""".split()
+)
+"""Functions whose first argument is the name of a sequence or of a unit of time."""
+_UNITS: Final = frozenset(
+    f"{first}{rest}"
+    for first in ("MICROSECOND", "SECOND", "MINUTE", "HOUR", "DAY", "WEEK", "MONTH", "QUARTER", "YEAR")
+    for rest in ("", "_MICROSECOND", "_SECOND", "_MINUTE", "_HOUR", "_MONTH")
+)
+"""Units behind the number of an INTERVAL."""
 
 
 def unknown_columns(read: ReadStatement, rewriter: Rewriter) -> Iterator[str]:
@@ -84,8 +88,8 @@ def _missing_anywhere(read: ReadStatement, rewriter: Rewriter) -> Iterator[str]:
     known |= {_bare(item.alias) for item in read.all(SelectItem)}
     known |= {_bare(column) for common in read.all(CommonTable) for column in common.columns}
     known |= {name for alias in (*read.all(DerivedTable), *read.all(TableRef)) for name in _named_behind(alias, read)}
-    words = load_engine(rewriter.target.engine).value_word_names | _IN_CALLS
-    others = {inner(each) for call in read.all(Call) if call.parts[-1] in _OF_SEQUENCES for each in call.arguments[:1]}
+    words = load_engine(rewriter.target.engine).value_word_names | _UNITS | _KINDS_OF_JSON
+    others = {inner(each) for call in read.all(Call) if call.parts[-1] in _NAMING for each in call.arguments[:1]}
     others |= {execute.text for execute in read.all(Execute) if execute.text is not None}
     for name in read.all(Name):
         word = name.parts[0]

@@ -37,7 +37,9 @@ class UnknownNames:
         self.functions: Set[str] = target_functions(target.engine) | functions_everywhere() | routines
         self.of_source: Set[str] = target_functions(catalog.engine)
         self.types: Set[str] = load_engine(target.engine).type_names | frozenset(load_source_types(target.engine))
-        self.operators: frozenset[str] = load_engine(target.engine).operator_names | (_OF_KIN if is_kin else frozenset())
+        self.operators: frozenset[str] = load_engine(target.engine).operator_names | (
+            _OF_KIN if is_kin else frozenset()
+        )
         self.own: Set[str] = {item.name.upper() for item in catalog.objects.values()}
         self.supplied: tuple[str, ...] = () if is_kin else load_engine(catalog.engine).package_prefixes
 

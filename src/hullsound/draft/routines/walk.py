@@ -241,7 +241,7 @@ class Walk(ChangeWalk):
                 condition = self.condition(test)
             branches.append((condition, self.body(body)))
         otherwise = self.body(node.otherwise)
-        if not node.otherwise and self.source != "sqlserver":
+        if not node.otherwise and self.source not in ("sqlserver", "ase"):
             otherwise = self.speech.fail(literal("case not found"))
         return self.speech.branch(branches, otherwise)
 

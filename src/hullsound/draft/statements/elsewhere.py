@@ -5,6 +5,7 @@ from functools import partial
 from typing import Final
 
 from hullsound.analyze.types import NUMBERS, Family
+from hullsound.draft.conversions.ase_values import add_ase_values
 from hullsound.draft.conversions.assigned import add_assigned_values
 from hullsound.draft.conversions.binary_floats import tell_binary_floats
 from hullsound.draft.conversions.case import add_case_points
@@ -106,6 +107,9 @@ def add_for_others(rewriter: Rewriter) -> None:
 
 def _add_by_source(rewriter: Rewriter) -> None:
     engine = rewriter.catalog.engine
+    if engine == "ase":
+        with rewriter.asked_by("convert.ase-text"):
+            add_ase_values(rewriter)
     if engine == "sqlite":
         with rewriter.asked_by("convert.edge-value"):
             add_loose_rows(rewriter)
@@ -121,7 +125,7 @@ def _add_by_source(rewriter: Rewriter) -> None:
         refuse_session_dates(rewriter)
     if engine == "db2" and rewriter.target.engine in ("oracle", "sqlserver"):
         _add_dummies(rewriter)
-    if engine == "sqlserver" or (engine == "db2" and rewriter.target.engine == "oracle"):
+    if engine in ("sqlserver", "ase") or (engine == "db2" and rewriter.target.engine == "oracle"):
         with rewriter.asked_by("convert.division"):
             add_decimal_digits(rewriter)
 
