@@ -192,7 +192,9 @@ def fix_hex_of_bytes(place: Found, rewriter: Rewriter) -> str:
 @fixer("fitting_classes")
 def fix_fitting_classes(place: Found, rewriter: Rewriter) -> str:
     """LIKE with classes of characters of the T-SQL family, whose usual collations do not tell case apart."""
-    return f"REGEXP {quoted(f'{_mode(rewriter)}{_fitting(rewriter.tokens.source(place.last - 1, place.last), rewriter)}')}"
+    return (
+        f"REGEXP {quoted(f'{_mode(rewriter)}{_fitting(rewriter.tokens.source(place.last - 1, place.last), rewriter)}')}"
+    )
 
 
 def _fitting(constant: str, rewriter: Rewriter) -> str:
@@ -209,7 +211,8 @@ def fix_place_of_pattern(place: Found, rewriter: Rewriter) -> str:
         raise CannotDraft("a place of a pattern that is not a constant")
     fitting = _fitting(rewriter.subject.source(pattern), rewriter)
     if rewriter.target.engine == "oracle":
-        return f"REGEXP_INSTR({rewriter.node(value)}, {rewriter.names.text(fitting)}, 1, 1, 0, 'in')"
+        mode = "in" if rewriter.catalog.engine == "sqlserver" else "n"
+        return f"REGEXP_INSTR({rewriter.node(value)}, {rewriter.names.text(fitting)}, 1, 1, 0, '{mode}')"
     return f"REGEXP_INSTR({rewriter.node(value)}, {quoted(f'{_mode(rewriter)}{fitting}')})"
 
 
@@ -285,5 +288,5 @@ def fix_end_of_later_month(place: Found, rewriter: Rewriter) -> str:
 
 
 def _mode(rewriter: Rewriter) -> str:
-    """Return the mode of a pattern: without case as the usual collations of SQL Server compare; else the target's collation counts."""
+    """Return the mode of a pattern: without case, as SQL Server usually compares; else the target's collation counts."""
     return "(?is)" if rewriter.catalog.engine == "sqlserver" else "(?s)"

@@ -57,7 +57,15 @@ def read_letters(mask: str, engine: str) -> list[Piece]:
         before = word
         if engine == "postgresql":
             is_bare = False
-    return pieces
+    return _shown(pieces)
+
+
+def _shown(pieces: list[Piece]) -> list[Piece]:
+    """Leave out quotes with nothing between them. Raises CannotDraft for a mask that shows nothing."""
+    found = [piece for piece in pieces if piece.part is not Part.LITERAL or piece.text]
+    if not found:
+        raise CannotDraft("a mask that shows nothing")
+    return found
 
 
 def _letters_of(word: str) -> Part | None:
@@ -145,7 +153,7 @@ def read_pattern(pattern: str) -> list[Piece]:
             pieces.append(_PATTERNS[word])
         else:
             pieces.append(Piece(Part.LITERAL, word.strip("'") if len(word) > 1 else word))
-    return pieces
+    return _shown(pieces)
 
 
 # --- styles ---

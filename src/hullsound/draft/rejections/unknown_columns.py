@@ -22,6 +22,7 @@ from hullsound.sql.tree import (
     Insert,
     Name,
     Node,
+    Operation,
     Paren,
     SelectItem,
     TableFunction,
@@ -85,7 +86,7 @@ def _missing_anywhere(read: ReadStatement, rewriter: Rewriter) -> Iterator[str]:
         return
     scope = rewriter.subject.scope
     known = columns | {_bare(name) for name in (*scope.declared, *scope.aliases, *scope.locals)}
-    known |= {_bare(item.alias) for item in read.all(SelectItem)}
+    known |= {_bare(item.alias) for item in read.all(SelectItem)} | _aliases_by_equals(read, rewriter)
     known |= {_bare(column) for common in read.all(CommonTable) for column in common.columns}
     known |= {name for alias in (*read.all(DerivedTable), *read.all(TableRef)) for name in _named_behind(alias, read)}
     words = load_engine(rewriter.target.engine).value_word_names | _UNITS | _KINDS_OF_JSON
@@ -114,6 +115,13 @@ def _columns_within(read: ReadStatement, rewriter: Rewriter) -> set[str] | None:
         elif ref.parts[-1] not in rewriter.subject.scope.locals and ref.parts[-1] not in local:
             return None
     return columns
+
+
+def _aliases_by_equals(read: ReadStatement, rewriter: Rewriter) -> set[str]:
+    """Return the aliases that SQL Server takes as name = value."""
+    values = [item.value for item in read.all(SelectItem)] if rewriter.target.engine == "sqlserver" else []
+    tests = [value for value in values if isinstance(value, Operation) and value.operators[0] == "="]
+    return {_bare(test.operands[0].parts[-1]) for test in tests if isinstance(test.operands[0], Name)}
 
 
 def _named_behind(table: Node, read: ReadStatement) -> list[str]:

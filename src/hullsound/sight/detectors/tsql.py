@@ -6,6 +6,7 @@ from typing import Final
 from hullsound.analyze.subject import Subject
 from hullsound.analyze.transactions import rollback_guard
 from hullsound.sight.detector import Found, detector, found
+from hullsound.sight.values import value_of
 from hullsound.sql.literals import has_letters
 from hullsound.sql.tree import (
     Call,
@@ -153,6 +154,19 @@ def see_equal_null(node: Operation, subject: Subject) -> Iterable[Found]:
         is_assignment = any(item.first == node.first for item in subject.all(SelectItem))
         if not is_assignment:
             yield found(node)
+
+
+@detector("null-variable", Operation, texts=("@",))
+def see_null_variable(node: Operation, subject: Subject) -> Iterable[Found]:
+    """A column that can be NULL beside a variable by = or <>, which ASE takes for equal where both are NULL."""
+    if len(node.operands) != 2 or node.operators[0] not in ("=", "<>", "!="):
+        return
+    for value, other in (node.operands, reversed(node.operands)):
+        is_variable = isinstance(other, Name) and other.parts[0].startswith("@") and not other.parts[0].startswith("@@")
+        if is_variable and isinstance(value, Name) and not value.parts[0].startswith("@"):
+            column = value_of(value, subject).column
+            if column is not None:
+                yield found(node, needs=[(*column, "nullable")])
 
 
 @detector("like-class", Statement, texts=("LIKE",))
