@@ -106,7 +106,7 @@ def add_construct_points(rewriter: Rewriter) -> dict[str, str]:
         if stance.fixer in PREPARED:
             prepared[stance.fixer] = hit.construct
         else:
-            rewriter.add(_point(hit, stance))
+            rewriter.answer(_point(hit, stance))
     return prepared
 
 
@@ -177,6 +177,9 @@ def _draft_object(item: Object, rewriter: Rewriter) -> CodeDraft:
         from hullsound.draft.routines.write import write_routine
 
         edits = [Edit(0, len(item.text), write_routine(item, rewriter), "draft.procedural-code")]
+        lost = rewriter.left_out()
+        if lost is not None:
+            raise CannotDraft(f"a part that would be left out: {rewriter.tokens.source(lost.first, lost.last)[:60]}")
         return CodeDraft(item.text, edits, [], _written(item, rewriter))
     if item.type in _PACKAGES and not rewriter.is_partial:
         others = (each.schema for each in rewriter.catalog.with_name(item.name) if each.type is item.type)
@@ -198,6 +201,10 @@ def _draft_object(item: Object, rewriter: Rewriter) -> CodeDraft:
     edits = with_plain_comments(item.text, rewriter.catalog.engine, edits)
     positions = Positions(item.text, item.line)
     lines = [(s.construct, positions.line(read.tokens.starts[s.token]), s.reason) for s in rewriter.skipped]
+    lost = None if lines or rewriter.is_partial else rewriter.left_out()
+    if lost is not None:
+        part = rewriter.tokens.source(lost.first, lost.last)[:60]
+        lines.append((lost.construct, positions.line(read.tokens.starts[lost.first]), f"a part that would be left out: {part}"))
     unseen = unseen_columns(rewriter.types, load_engine_names(rewriter.catalog.engine).supplies)
     return CodeDraft(item.text, edits, lines, _written(item, rewriter), unseen, frozenset(rewriter.by_types))
 

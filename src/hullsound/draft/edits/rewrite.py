@@ -3,7 +3,7 @@
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from functools import cached_property
-from typing import Any, NamedTuple
+from typing import Any, Final, NamedTuple
 
 from hullsound.analyze.columns import Columns
 from hullsound.analyze.infer import Types
@@ -60,6 +60,10 @@ def _belongs(point: Point, first: int, at: int, rendered: int) -> bool:
     return point.first != at or rendered < 0 or point.behind < rendered
 
 
+_WHOLES: Final = frozenset(("", "draft.procedural-code"))
+"""In whose name whole statements and routines are written."""
+
+
 class Rewriter:
     """Applies points to the tokens of one statement.
 
@@ -90,6 +94,12 @@ class Rewriter:
         self.closing: list[Callable[[], None]] = []
         """What breaks up rings of what stands upon the rewriter, once all is written."""
         self._points: list[Point] = []
+        self._answers: list[Point] = []
+        """Those of the points that a construct's own template or fixer writes."""
+        self._spans: list[tuple[int, int]] = []
+        """Tokens whose constructs were read by what is written for them."""
+        self._reached: list[Point] = []
+        """Points that were rendered, each once or more."""
         self._taken: set[tuple[int, int, int]] = set()
         self._is_sorted = True
         """Whether the points stand in the order in which they apply, which finding them by halves needs."""
@@ -128,6 +138,31 @@ class Rewriter:
             self._taken.add(key)
             self._points.append(point)
             self._is_sorted = False
+
+    def answer(self, point: Point) -> None:
+        """Add the point of a construct, which must be reached: what is written around it may not leave it out unseen."""
+        self.add(point)
+        self._answers.append(point)
+
+    def take(self, node: Node) -> None:
+        """Say that whoever writes a node, or leaves it out on purpose, has read the constructs in it."""
+        self._spans.append((node.first, node.last))
+
+    def left_out(self) -> Point | None:
+        """Return the first construct that was never reached, and that nothing but a whole statement or routine stands for.
+
+        What a pass or another construct writes over it has read it: a mask within its call, an interval within a sum.
+        """
+        reached = {id(point) for point in self._reached}
+        kept = {id(point) for point in self._points}
+        for point in self._answers:
+            is_taken = any(first <= point.first and point.last <= last for first, last in self._spans)
+            if is_taken or id(point) in reached or id(point) not in kept:
+                continue
+            covers = (each for each in self._reached if each.first <= point.first and point.last <= each.last)
+            if all(each.construct in _WHOLES for each in covers):
+                return point
+        return None
 
     def replace(self, first: int, last: int, new: str, construct: str = "") -> None:
         self.add(Point(first, last, lambda rewriter: new, construct))
@@ -170,6 +205,8 @@ class Rewriter:
         self.closing.clear()
         self.another = None
         self._points.clear()
+        self._answers.clear()
+        self._reached.clear()
         self.subject.memory.clear()
 
     def _sort(self) -> None:
@@ -304,6 +341,7 @@ class Rewriter:
     def _render(self, point: Point, index: int) -> str | None:
         before, self._after = self._after, index
         self._depth += 1
+        self._reached.append(point)
         try:
             new = point.render(self)
             if new.split() != self.tokens.source(point.first, point.last).split():

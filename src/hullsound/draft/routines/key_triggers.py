@@ -114,6 +114,7 @@ def write_default(item: Object, tree: CreateTrigger, rewriter: Rewriter) -> str:
     if column is None or column.default or column.identity:
         raise CannotDraft("a trigger that numbers rows whose column has a default")
     rewriter.rendered.append((NOTE, tree.first))
+    rewriter.take(tree)
     write = rewriter.names
     value = sequence_value(sequence_name(fills.sequence, rewriter), rewriter.target.engine, is_last=False)
     head = f"ALTER TABLE {write.qualified(*((table.schema,) if table.schema else ()), table.name)}"

@@ -61,11 +61,13 @@ def write_routine(item: Object, rewriter: Rewriter) -> str:
     if not isinstance(tree, CreateRoutine):
         raise CannotDraft("code of a kind that is drafted for PostgreSQL alone")
     if is_trigger_function(tree):
+        rewriter.take(tree)
         return _IN_TRIGGERS
     query = inline_query(tree, rewriter.words)
     if query is not None and rewriter.target.engine in WITHOUT_ROWS:
         query_text(query, {}, rewriter.subject.read, rewriter)
         rewriter.rendered.append(("convert.function-to-query", tree.first))
+        rewriter.take(tree)
         return _IN_QUERIES
     if query is not None and rewriter.catalog.engine == "postgresql" and rewriter.target.engine == "sqlserver":
         return _write_inline(rewriter.names.qualified(item.schema, item.name), tree.routine, query, rewriter)

@@ -75,8 +75,8 @@ def write_print(node: PlainStatement, rewriter: Rewriter) -> str:
     """Write PRINT, whose text may have numbered places for values."""
     assert node.value is not None
     text = text_value_at(node.first + 1, rewriter)
-    values = [value for value in _arguments(node, rewriter) if value.first > node.value.first]
-    if text is None or not values:
+    values = [value for value in _arguments(node, rewriter) if value.first > node.value.last]
+    if text is None or not values or node.value.last == node.last:
         return f"RAISE NOTICE '%', {rewriter.node(node.value)}"
     return f"RAISE NOTICE {_filled(text, values, rewriter)}"
 

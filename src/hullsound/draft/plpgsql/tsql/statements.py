@@ -219,6 +219,7 @@ class TsqlCode:
         """Add the points of a condition; ELSE IF goes on the chain, whose last branch closes it."""
         condition, (statement,) = node.branches[0]
         if self._is_about_transactions(node):
+            self.rewriter.take(node)
             self.rewriter.replace(node.first, self.end_of(node), "")
             return
         self._insert_behind(condition.last, " THEN", node)
@@ -228,6 +229,7 @@ class TsqlCode:
         self._branch(statement, "", node)
         other = node.otherwise[0]
         if isinstance(other, If) and self._is_about_transactions(other):
+            self.rewriter.take(other)
             self.rewriter.replace(other.first - 1, self.end_of(other), closing)
         elif isinstance(other, If):
             self.rewriter.replace(other.first - 1, other.first + 1, "ELSIF")
@@ -325,6 +327,7 @@ class TsqlCode:
             raise CannotDraft("an assignment to something that is no variable")
         target, value = write(node.target), node.value
         if isinstance(value, Operation) and value.first == node.first:  # SET @x += value
+            self.rewriter.take(node)
             left, right = value.operands
             if self.rewriter.types.family(left) in MOMENTS:
                 return f"{target} := {moved(target, Family.TIMESTAMP, value.operators[0], right, self.rewriter)[0]}"
