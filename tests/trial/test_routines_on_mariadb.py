@@ -130,6 +130,17 @@ def test_limits_that_are_expressions(pontoons: Server) -> None:
     assert pontoons.rows("SELECT pontoon_id FROM repairs ORDER BY id") == [(2,), (2,), (8,)]
 
 
+def test_rows_that_a_cursor_stands_on(moorings: Server) -> None:
+    moorings.rows("CALL lighten(1, 5)")  # a cursor whose second parameter has a default
+    moorings.rows("CALL lighten(2, 5)")
+    assert moorings.rows("SELECT id, tons FROM arrivals ORDER BY id") == [
+        (101, Decimal("20.00")),
+        (103, Decimal("45.00")),
+    ]
+    moorings.rows("CALL rename_ships('!')")
+    assert moorings.rows("SELECT ship FROM arrivals ORDER BY id") == [("GULL!",), ("GULL!",)]
+
+
 def test_functions_of_one_query_are_their_query(pontoons: Server) -> None:
     assert pontoons.rows("CALL dear_repairs(2, 10)") == [("b", Decimal("50.00"))]
     assert pontoons.rows("SELECT id FROM second_pontoon") == []  # nothing is at least NULL

@@ -204,7 +204,9 @@ def _draft_object(item: Object, rewriter: Rewriter) -> CodeDraft:
     lost = None if lines or rewriter.is_partial else rewriter.left_out()
     if lost is not None:
         part = rewriter.tokens.source(lost.first, lost.last)[:60]
-        lines.append((lost.construct, positions.line(read.tokens.starts[lost.first]), f"a part that would be left out: {part}"))
+        lines.append(
+            (lost.construct, positions.line(read.tokens.starts[lost.first]), f"a part that would be left out: {part}")
+        )
     unseen = unseen_columns(rewriter.types, load_engine_names(rewriter.catalog.engine).supplies)
     return CodeDraft(item.text, edits, lines, _written(item, rewriter), unseen, frozenset(rewriter.by_types))
 

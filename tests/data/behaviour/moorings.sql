@@ -107,3 +107,29 @@ BEGIN
   RETURN v_sum;
 END;
 /
+CREATE OR REPLACE PROCEDURE lighten (p_mooring IN NUMBER, p_by IN NUMBER) IS
+  CURSOR c (m NUMBER, least NUMBER DEFAULT 30) IS SELECT id, tons FROM arrivals WHERE mooring_id = m AND tons > least FOR UPDATE OF tons;
+BEGIN
+  FOR r IN c(p_mooring) LOOP
+    IF r.tons > 90 THEN
+      DELETE FROM arrivals WHERE CURRENT OF c;
+    ELSE
+      UPDATE arrivals a SET a.tons = r.tons - p_by WHERE CURRENT OF c;
+    END IF;
+  END LOOP;
+END;
+/
+CREATE OR REPLACE PROCEDURE rename_ships (p_mark IN VARCHAR2) IS
+  CURSOR c IS SELECT id, ship FROM arrivals FOR UPDATE;
+  v_id arrivals.id%TYPE;
+  v_ship arrivals.ship%TYPE;
+BEGIN
+  OPEN c;
+  LOOP
+    FETCH c INTO v_id, v_ship;
+    EXIT WHEN c%NOTFOUND;
+    UPDATE arrivals SET ship = UPPER(v_ship) || p_mark WHERE CURRENT OF c;
+  END LOOP;
+  CLOSE c;
+END;
+/

@@ -12,7 +12,6 @@ from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.knowledge.types import choose_type
 from hullsound.sql.tree import (
     Call,
-    Clause,
     CloseCursor,
     ConditionHandler,
     CursorAttribute,
@@ -154,13 +153,7 @@ class Cursors:
         if declared is None or declared.query is None:
             raise CannotDraft("a cursor that is a variable or is not declared in the routine")
         head = self.rewriter.words[declared.first : declared.query.first]
-        tail = {
-            clause.name
-            for clause in self.rewriter.subject.all(Clause)
-            if declared.first <= clause.first < declared.last
-        }
-        is_changed = any(clause.name == "where-current-of" for clause in self.rewriter.subject.all(Clause))
-        if _ODD & set(head) or ("for-update" in tail and is_changed):
+        if _ODD & set(head):
             raise CannotDraft("a cursor that does more than read forwards")
         return declared
 
@@ -212,9 +205,10 @@ class Cursors:
             return
         for name in self.rewriter.subject.all(Name):
             if len(name.parts) == 2 and name.parts[0] == loop.variable and loop.first <= name.first < loop.last:
-                self.rewriter.put(name, self._field(loop, name.parts[1]))
+                self.rewriter.put(name, self.field(loop, name.parts[1]))
 
-    def _field(self, loop: Loop, column: str) -> str:
+    def field(self, loop: Loop, column: str) -> str:
+        """Return the variable for a column of the row that a loop is at."""
         names = [title for title, _ in self.titled(self.query_of(loop))]
         if column not in names:
             raise CannotDraft("a column that the query of a loop does not name")

@@ -28,6 +28,7 @@ from hullsound.sql.tree import (
 
 from .calls import Calls
 from .constant_texts import ConstantTexts
+from .current_rows import CurrentRows
 from .cursor_results import CursorResults
 from .cursors import Cursors
 from .errors import own_errors
@@ -98,6 +99,7 @@ class QueryWalk:
         self.row_variables.add_names()
         self.row_counts.prepare()
         self.cursors.prepare()
+        CurrentRows(rewriter, self.cursors, self.variables).prepare()
         self.temporary.prepare()
         self.limits = LimitVariables(rewriter, self.speech, self.unit).prepare()
         rewriter.edits()  # says what cannot be written at all

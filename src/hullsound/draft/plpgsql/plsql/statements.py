@@ -26,6 +26,7 @@ from hullsound.sql.tree import (
     Loop,
     Merge,
     Name,
+    NamedArgument,
     Node,
     OpenCursor,
     Parameter,
@@ -98,6 +99,8 @@ def add_code_points(rewriter: Rewriter) -> None:
     for cursor in subject.all(CursorDeclaration):
         if cursor.query is not None:
             rewriter.add(Point(cursor.first, cursor.query.first, partial(_cursor_head, cursor)))
+            if any(each.default is not None for each in cursor.parameters):
+                _add_given(cursor, rewriter)
     for statement in subject.all(CallStatement):
         rewriter.add(Point(statement.first, statement.last, partial(_call_statement, statement), rank=1))
     for bind in subject.all(Bind):
@@ -209,6 +212,8 @@ def _parameter(node: Parameter, rewriter: Rewriter) -> str:
     if node.mode != "in" and kind == "text" and node.type.name in ("VARCHAR2", "VARCHAR", "NVARCHAR2"):
         kind = "varchar"  # variables that take the value are varchar(n), and CALL wants the very type
     name = rewriter.names.write(node.name)
+    if rewriter.subject.read.innermost(CursorDeclaration, node) is not None:
+        return f"{name} {kind}"
     if node.default is not None:
         return f"{mode}{name} {kind} DEFAULT {rewriter.node(node.default)}"
     if _follows_default(node, rewriter):
@@ -229,6 +234,38 @@ def _add_loop(loop: Loop, rewriter: Rewriter) -> None:
     if loop.form == "range" and loop.reverse:
         low, high = loop.bounds
         rewriter.add(Point(low.first, high.last, lambda r: f"{r.node(high)}..{r.node(low)}"))
+
+
+def _add_given(cursor: CursorDeclaration, rewriter: Rewriter) -> None:
+    """Give a cursor whatever it is opened without: its parameters have no defaults in PL/pgSQL."""
+    opened: list[Node] = [each.cursor for each in rewriter.subject.all(OpenCursor)]
+    opened += [each.bounds[0] for each in rewriter.subject.all(Loop) if each.form == "cursor" and each.bounds]
+    for node in opened:
+        if _name_of(node) != cursor.name:
+            continue
+        arguments = node.arguments if isinstance(node, Call) else []
+        if any(isinstance(each, NamedArgument) for each in arguments):
+            rewriter.add(Point(node.first, node.last, _refuse_named, rank=3))
+            continue
+        missing = [each.default for each in cursor.parameters[len(arguments) :] if each.default is not None]
+        if missing and arguments:
+            rewriter.add(
+                Point(arguments[-1].last, arguments[-1].last, partial(_further, missing), behind=arguments[-1].first)
+            )
+        elif missing:
+            rewriter.add(Point(node.first, node.last, partial(_given_all, cursor, missing), rank=3))
+
+
+def _further(values: list[Node], rewriter: Rewriter) -> str:
+    return "".join(f", {rewriter.elsewhere(each)}" for each in values)
+
+
+def _given_all(cursor: CursorDeclaration, values: list[Node], rewriter: Rewriter) -> str:
+    return f"{rewriter.names.write(cursor.name)}({', '.join(map(rewriter.elsewhere, values))})"
+
+
+def _refuse_named(rewriter: Rewriter) -> str:
+    raise CannotDraft("a cursor with defaults whose values are given by name")
 
 
 def _cursor_head(cursor: CursorDeclaration, rewriter: Rewriter) -> str:
