@@ -81,7 +81,7 @@ BEGIN FOR r IN c LOOP v := r.id; END LOOP; OPEN c('b'); FETCH c INTO v; CLOSE c;
 
 
 def test_values_of_a_cursor_by_name_beside_defaults_are_not_promised() -> None:
-    code = """CREATE PROCEDURE p IS 
+    code = """CREATE PROCEDURE p IS
 CURSOR c (k VARCHAR2 DEFAULT 'a', n NUMBER DEFAULT 3) IS SELECT id FROM bay WHERE kind = k AND depth > n;
 BEGIN OPEN c(n => 4); CLOSE c; END;"""
     draft = drafted("oracle", "postgresql:18", ORACLE, code)
