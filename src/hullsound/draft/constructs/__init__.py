@@ -37,6 +37,7 @@ _MODULES: Final = (
     "digests",
     "json_texts",
     "json_tests",
+    "array_tests",
     "values_elsewhere",
     "for_sqlserver",
     "for_oracle",

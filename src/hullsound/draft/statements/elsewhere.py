@@ -46,6 +46,7 @@ from hullsound.sql.tree import (
 
 from .class_patterns import add_class_patterns
 from .filtered import add_filtered_aggregates
+from .first_rows import add_first_rows
 from .grouping import complete_groups
 from .inlined_functions import add_inlined_functions
 from .joined_changes import add_joined_changes
@@ -174,6 +175,8 @@ def _add_query_parts(rewriter: Rewriter) -> None:
     for query in subject.all(Query):
         add_limit(query, rewriter)
     add_change_limits(rewriter)
+    if rewriter.catalog.engine == "postgresql":
+        add_first_rows(rewriter)
     add_inlined_functions(rewriter)
     for join in subject.all(Join):
         add_lateral(join, rewriter)

@@ -29,10 +29,11 @@ def add_filtered_aggregates(rewriter: Rewriter) -> None:
 
 def _fitting(value: Node, first: int, last: int, rewriter: Rewriter) -> str:
     is_name = any(each.first == first and each.last == last for each in rewriter.subject.read.inside(Name, first, last))
-    if is_name and rewriter.target.engine in ("sqlserver", "oracle"):
-        raise CannotDraft("a filter that is a truth value")
     counted = "1" if isinstance(value, Star) else rewriter.node(value)
-    return f"CASE WHEN {rewriter.text(first, last)} THEN {counted} END"
+    test = rewriter.text(first, last)
+    if is_name and rewriter.target.engine in ("sqlserver", "oracle"):  # which keep truth values as numbers
+        test = f"{test} <> 0"
+    return f"CASE WHEN {test} THEN {counted} END"
 
 
 def _refuse(_: Rewriter) -> str:

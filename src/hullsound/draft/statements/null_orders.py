@@ -42,6 +42,8 @@ def add_null_orders(rewriter: Rewriter) -> None:
     shown = _shown_values(rewriter)
     for item in rewriter.subject.all(OrderItem):
         value, query = shown.get(item.first, (item.value, None))
+        if item.nulls and rewriter.target.engine == "sqlserver":
+            _say_nulls(item, value, query, rewriter)
         if item.nulls or not _may_be_null(value, rewriter):
             continue
         if rewriter.target.engine in _SAYING:
@@ -88,6 +90,13 @@ def _may_be_null(value: Node, rewriter: Rewriter) -> bool:
     return True
 
 
+def _say_nulls(item: OrderItem, value: Node, query: Query | None, rewriter: Rewriter) -> None:
+    """Write NULLS FIRST and LAST as a key before, unless SQL Server, where NULL sorts low, does so by itself."""
+    rewriter.replace(item.last - 2, item.last, "")
+    if (item.nulls.upper() == "FIRST") == item.descending:
+        rewriter.wrap(item.value, partial(_with_null_key, item, value, query), rank=_RANK)
+
+
 def _with_null_key(item: OrderItem, value: Node, query: Query | None, rewriter: Rewriter) -> str:
     """Write a key before it that sorts NULL as the source does. Raises CannotDraft where a query takes no further keys."""
     text = rewriter.node(item.value)
@@ -98,9 +107,11 @@ def _with_null_key(item: OrderItem, value: Node, query: Query | None, rewriter: 
     is_bound = query is not None and (len(query.blocks) > 1 or (_is_distinct(query, rewriter) and not is_aliased))
     if is_bound:
         raise CannotDraft("the order of NULL beside DISTINCT or UNION")
-    return f"CASE WHEN {tested} IS NULL THEN 1 ELSE 0 END{' DESC' if item.descending else ''}, {text}"
+    is_first = item.nulls.upper() == "FIRST" if item.nulls else item.descending
+    return f"CASE WHEN {tested} IS NULL THEN 1 ELSE 0 END{' DESC' if is_first else ''}, {text}"
 
 
 def _is_distinct(query: Query, rewriter: Rewriter) -> bool:
     block = query.blocks[0]
-    return "DISTINCT" in rewriter.words[block.first : block.first + 3]
+    words = rewriter.words[block.first : block.first + 3]
+    return "DISTINCT" in words and words[-1] != "ON"

@@ -31,12 +31,15 @@ from hullsound.sql.tree import (
     Name,
     NamedArgument,
     Node,
+    Operation,
     Parameter,
+    Paren,
     PlainStatement,
     Prepare,
     Query,
     QueryStatement,
     Raise,
+    Row,
     Select,
     SelectItem,
     Statement,
@@ -325,10 +328,30 @@ def see_plpgsql(node: CreateRoutine, subject: Subject) -> Iterable[Found]:
         yield _head(node, 3)
 
 
+def listed_array(node: Operation) -> Row | None:
+    """Return the values of an array that a test names one by one: x = ANY (ARRAY[...]) or x <> ALL (ARRAY[...])."""
+    if len(node.operands) != 2 or node.operators[0] not in ("= ANY", "= SOME", "<> ALL", "!= ALL"):
+        return None
+    inner = node.operands[1]
+    while isinstance(inner, Paren | Cast):
+        inner = inner.inner if isinstance(inner, Paren) else inner.value
+    return inner if isinstance(inner, Row) else None
+
+
+@detector("array-test", Operation, texts=("ARRAY",))
+def see_array_test(node: Operation, subject: Subject) -> Iterable[Found]:
+    row = listed_array(node)
+    if row is not None and subject.words[row.first] == "ARRAY":
+        yield found(node)
+
+
 @detector("array-use", CreateTable, Select, texts=("[",))
 def see_array(node: CreateTable | Select, subject: Subject) -> Iterable[Found]:
     words = subject.words
+    tests = [test for test in subject.all(Operation) if listed_array(test) is not None]
     for at in range(node.first + 1, node.last):
+        if any(test.first <= at < test.last for test in tests):
+            continue
         if words[at] == "[" and (words[at - 1] == "ARRAY" or subject.tokens.kinds[at - 1] == 1 or words[at - 1] == ")"):
             yield Found(node, at - 1, at + 1)
             return
