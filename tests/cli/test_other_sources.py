@@ -8,6 +8,7 @@ from pathlib import Path
 import pytest
 
 from hullsound.demo import SYSTEMS
+from hullsound.survey.dictionary import TEMPLATE
 
 Run = Callable[..., subprocess.CompletedProcess[str]]
 
@@ -34,8 +35,9 @@ def test_demo_judges_every_system_and_promises_no_draft_it_does_not_write(
 
 
 def test_pairs_without_drafts_say_so(tmp_path: Path, run: Run) -> None:
-    run("demo", "d", "--source", "ase", "--no-trial", "--quiet", cwd=tmp_path)
-    done = run("assess", str(next((tmp_path / "d").glob("*.hull"))), "--to", "oracle:19", cwd=tmp_path)
+    (tmp_path / "fields.csv").write_text(TEMPLATE, encoding="utf-8")
+    run("survey", "fields.csv", "-o", "a.hull", cwd=tmp_path)
+    done = run("assess", "a.hull", "--to", "oracle:19", cwd=tmp_path)
     assert "No drafts are written" in done.stdout
 
 

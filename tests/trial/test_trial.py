@@ -11,6 +11,7 @@ from hullsound.draft.edits.text import quote_name
 from hullsound.draft.files import write_drafts
 from hullsound.draft.write import draft_all
 from hullsound.errors import TargetError
+from hullsound.survey.dictionary import TEMPLATE
 from hullsound.survey.files import ScriptFile
 from hullsound.trial.postgresql import SCRATCH_PREFIX, without_password
 from hullsound.trial.run import Trial, run_trial
@@ -161,12 +162,18 @@ def test_an_unreachable_server_is_named_without_its_password() -> None:
 
 @pytest.mark.parametrize(
     ("engine", "target", "says"),
-    [("oracle", "mysql:8.4", "no MySQL to try"), ("oracle", "sqlserver:2022", "no trial is possible on sqlserver"),
-     ("ase", "mariadb:11.8", "nothing is drafted")],
-)  # fmt: skip
+    [("oracle", "mysql:8.4", "no MySQL to try"), ("oracle", "sqlserver:2022", "no trial is possible on sqlserver")],
+)
 def test_no_trial_is_claimed_where_nothing_can_be_tried(engine: str, target: str, says: str) -> None:
     case = steps.assess_catalog(
         steps.survey_texts([ScriptFile("a.sql", "CREATE TABLE a (x INT);\n", "")], engine), target
     )
     with pytest.raises(TargetError, match=says):
         run_trial(case.catalog, draft_all(case.catalog, case.assessment), target)
+
+
+def test_no_trial_is_claimed_where_nothing_is_drafted(tmp_path: Path) -> None:
+    (tmp_path / "fields.csv").write_text(TEMPLATE, encoding="utf-8")
+    case = steps.assess_catalog(steps.survey_source(tmp_path / "fields.csv"), "mariadb:11.8")
+    with pytest.raises(TargetError, match="nothing is drafted"):
+        run_trial(case.catalog, draft_all(case.catalog, case.assessment), "mariadb:11.8")

@@ -201,7 +201,8 @@ def _draft_object(item: Object, rewriter: Rewriter) -> CodeDraft:
     edits = with_plain_comments(item.text, rewriter.catalog.engine, edits)
     positions = Positions(item.text, item.line)
     lines = [(s.construct, positions.line(read.tokens.starts[s.token]), s.reason) for s in rewriter.skipped]
-    lost = None if lines or rewriter.is_partial else rewriter.left_out()
+    is_declared = item.type is ObjectType.PACKAGE  # whose body has all that it declares
+    lost = None if lines or rewriter.is_partial or is_declared else rewriter.left_out()
     if lost is not None:
         part = rewriter.tokens.source(lost.first, lost.last)[:60]
         lines.append(

@@ -149,7 +149,8 @@ class Rows:
     def _casts(self, nodes: Iterable[Cast], subject: Subject, add: Add) -> None:
         for node in nodes:
             word = subject.words[node.first]
-            construct = self.tables["function"].get(word) if word != "CAST" else None
+            is_call = node.value.first > node.first  # which value::type is not
+            construct = self.tables["function"].get(word) if word != "CAST" and is_call else None
             if construct:
                 add(Hit(construct, _whole(node)))
 

@@ -7,6 +7,7 @@ Reference" (EXTRACT of datetimes, SYS_EXTRACT_UTC); PostgreSQL 18, "Date/Time Fu
 from typing import Final
 
 from hullsound.analyze.types import MOMENTS, Family
+from hullsound.draft.conversions.seconds_between import seconds_of
 from hullsound.draft.conversions.strict_values import moment_of_constant
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.edits.text import text_value
@@ -92,6 +93,8 @@ def fix_part_extracted(place: Found, rewriter: Rewriter) -> str:
     field = rewriter.words[call.opening + 1].strip("'").upper()
     value = call.arguments[-1]
     source = rewriter.catalog.engine
+    if field == "EPOCH" and source == "postgresql" and not is_clock(value):
+        return seconds_of(call, rewriter)
     if rewriter.types.family(value) not in (*MOMENTS, Family.TIME) and not is_clock(value):
         raise CannotDraft("a part of something that is no moment")
     text = rewriter.node(value)
@@ -114,6 +117,8 @@ def fix_part_of_standard(place: Found, rewriter: Rewriter) -> str:
     family = rewriter.types.family(value)
     if field == "EPOCH" and is_clock(value):
         return _UTC_CLOCK_OF_ORACLE
+    if field == "EPOCH" and source == "postgresql" and family is not Family.DATE:
+        return seconds_of(call, rewriter)
     if family not in MOMENTS and not is_clock(value) and field not in _DAY_PARTS:
         raise CannotDraft("a part of something that may be no moment")
     text = rewriter.node(value)

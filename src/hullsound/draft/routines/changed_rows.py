@@ -97,6 +97,7 @@ class ChangedRows:
             if isinstance(test.operands[0], Name) and test.operands[0].parts == ("@@ROWCOUNT",):
                 if test.operators != ["="] or self.subject.source(test.operands[1]) != "0":
                     raise CannotDraft("the number of rows that a statement has changed")
+                self.rewriter.take(test)
                 self._put(test, FAILS)
 
     def _settle_null(self, node: Comparison, variables: dict[str, str]) -> None:

@@ -4,6 +4,7 @@ from functools import partial
 from typing import Final
 
 from hullsound.analyze.types import Family
+from hullsound.draft.conversions.seconds_between import seconds_of
 from hullsound.draft.edits.names import DUMMY_TABLE
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.lexer import WORD
@@ -84,11 +85,11 @@ def _add_lower_names(rewriter: Rewriter) -> None:
 
 
 def _seconds_since_1970(call: Call, rewriter: Rewriter) -> str:
-    """Write EXTRACT(EPOCH FROM now()); of other timestamps, the result depends on the session's time zone."""
+    """Write EXTRACT(EPOCH FROM ...) of the clock, and of timestamps without a zone."""
     value = rewriter.words[call.opening + 3 : call.closing]
-    if value not in (["NOW", "(", ")"], ["CURRENT_TIMESTAMP"]):
-        raise CannotDraft("EXTRACT(EPOCH FROM ...), for which UNIX_TIMESTAMP reads the session's time zone")
-    return "UNIX_TIMESTAMP(CURRENT_TIMESTAMP(6))"
+    if value in (["NOW", "(", ")"], ["CURRENT_TIMESTAMP"]):
+        return "UNIX_TIMESTAMP(CURRENT_TIMESTAMP(6))"
+    return seconds_of(call, rewriter)
 
 
 def add_names_of_derived(rewriter: Rewriter) -> None:

@@ -228,6 +228,68 @@ hs_body: BEGIN
   INSERT INTO moorings (id, name, depth) SELECT s.id, s.name, 3 FROM (SELECT p_id AS id, p_name AS name FROM dual) s WHERE NOT EXISTS (SELECT 1 FROM moorings m WHERE (m.id = s.id));
 END;
 
+-- procedure.lighten: confirm
+CREATE PROCEDURE lighten(IN p_mooring decimal(65,30), IN p_by decimal(65,30))
+MODIFIES SQL DATA
+hs_body: BEGIN
+  DECLARE hs_c_m decimal(65,30);
+  DECLARE hs_c_least decimal(65,30);
+  DECLARE hs_r_id bigint;
+  DECLARE hs_r_tons decimal(8,2);
+  DECLARE hs_rows1_found bigint;
+  DECLARE hs_rows1 CURSOR FOR
+    SELECT id, tons FROM arrivals WHERE mooring_id = hs_c_m AND tons > hs_c_least FOR UPDATE;
+  SET hs_c_m = p_mooring;
+  SET hs_c_least = 30;
+  OPEN hs_rows1;
+  hs_loop1: WHILE 1 = 1 DO
+    BEGIN
+      DECLARE CONTINUE HANDLER FOR NOT FOUND
+      BEGIN
+        SET hs_rows1_found = 0;
+      END;
+      SET hs_rows1_found = 1;
+      FETCH hs_rows1 INTO hs_r_id, hs_r_tons;
+    END;
+    IF hs_rows1_found = 0 THEN
+      LEAVE hs_loop1;
+    END IF;
+    IF hs_r_tons > 90 THEN
+      DELETE FROM arrivals WHERE id = hs_r_id;
+    ELSE
+      UPDATE arrivals a SET a.tons = hs_r_tons - p_by WHERE id = hs_r_id;
+    END IF;
+  END WHILE hs_loop1;
+  CLOSE hs_rows1;
+END;
+
+-- procedure.rename_ships: confirm
+CREATE PROCEDURE rename_ships(IN p_mark longtext)
+MODIFIES SQL DATA
+hs_body: BEGIN
+  DECLARE hs_c_found bigint;
+  DECLARE v_id bigint;
+  DECLARE v_ship varchar(40);
+  DECLARE c CURSOR FOR
+    SELECT id, ship FROM arrivals FOR UPDATE;
+  OPEN c;
+  hs_loop1: WHILE 1 = 1 DO
+    BEGIN
+      DECLARE CONTINUE HANDLER FOR NOT FOUND
+      BEGIN
+        SET hs_c_found = 0;
+      END;
+      SET hs_c_found = 1;
+      FETCH c INTO v_id, v_ship;
+    END;
+    IF hs_c_found = 0 THEN
+      LEAVE hs_loop1;
+    END IF;
+    UPDATE arrivals SET ship = IF(CONCAT_WS('', UPPER(v_ship), p_mark) LIKE '', NULL, CONCAT_WS('', UPPER(v_ship), p_mark)) WHERE id = v_id;
+  END WHILE hs_loop1;
+  CLOSE c;
+END;
+
 -- constraint.moorings_pk: as-is
 ALTER TABLE moorings ADD CONSTRAINT moorings_pk PRIMARY KEY (id);
 

@@ -204,6 +204,81 @@ BEGIN
   WHEN NOT MATCHED THEN INSERT (id, name, depth) VALUES (s.id, s.name, 3);
 END;
 
+-- procedure.lighten: confirm
+CREATE PROCEDURE lighten @p_mooring float(53), @p_by float(53)
+AS
+BEGIN
+  SET NOCOUNT ON;
+  DECLARE @hs_c_m float(53);
+  DECLARE @hs_c_least float(53);
+  DECLARE @hs_r_id bigint;
+  DECLARE @hs_r_tons decimal(8,2);
+  DECLARE @hs_rows1_found bigint;
+  SET @hs_c_m = @p_mooring;
+  SET @hs_c_least = 30;
+  DECLARE hs_rows1 CURSOR LOCAL FORWARD_ONLY STATIC FOR
+    SELECT id, tons FROM arrivals WITH (UPDLOCK, ROWLOCK) WHERE mooring_id = @hs_c_m AND tons > @hs_c_least ;
+  OPEN hs_rows1;
+  WHILE 1 = 1
+  BEGIN
+    FETCH NEXT FROM hs_rows1 INTO @hs_r_id, @hs_r_tons;
+    IF @@FETCH_STATUS = 0
+    BEGIN
+      SET @hs_rows1_found = 1;
+    END
+    ELSE
+    BEGIN
+      SET @hs_rows1_found = 0;
+    END
+    IF @hs_rows1_found = 0
+    BEGIN
+      BREAK;
+    END
+    IF @hs_r_tons > 90
+    BEGIN
+      DELETE FROM arrivals WHERE id = @hs_r_id;
+    END
+    ELSE
+    BEGIN
+      UPDATE a SET a.tons = @hs_r_tons - @p_by FROM arrivals a WHERE id = @hs_r_id;
+    END
+  END
+  CLOSE hs_rows1;
+  DEALLOCATE hs_rows1;
+END;
+
+-- procedure.rename_ships: confirm
+CREATE PROCEDURE rename_ships @p_mark nvarchar(4000)
+AS
+BEGIN
+  SET NOCOUNT ON;
+  DECLARE @hs_c_found bigint;
+  DECLARE @v_id bigint;
+  DECLARE @v_ship nvarchar(40);
+  DECLARE c CURSOR LOCAL FORWARD_ONLY STATIC FOR
+    SELECT id, ship FROM arrivals WITH (UPDLOCK, ROWLOCK) ;
+  OPEN c;
+  WHILE 1 = 1
+  BEGIN
+    FETCH NEXT FROM c INTO @v_id, @v_ship;
+    IF @@FETCH_STATUS = 0
+    BEGIN
+      SET @hs_c_found = 1;
+    END
+    ELSE
+    BEGIN
+      SET @hs_c_found = 0;
+    END
+    IF @hs_c_found = 0
+    BEGIN
+      BREAK;
+    END
+    UPDATE arrivals SET ship = NULLIF(CONCAT(UPPER(@v_ship), @p_mark), '') WHERE id = @v_id;
+  END
+  CLOSE c;
+  DEALLOCATE c;
+END;
+
 -- constraint.moorings_pk: as-is
 ALTER TABLE moorings ADD CONSTRAINT moorings_pk PRIMARY KEY (id);
 

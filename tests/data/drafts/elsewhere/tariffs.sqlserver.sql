@@ -331,7 +331,29 @@ END;
 
 -- function.outer_old: rewrite
 
--- function.top_ship: rewrite
+-- function.top_ship: confirm
+CREATE FUNCTION top_ship()
+RETURNS nvarchar(4000)
+AS
+BEGIN
+  DECLARE @hs_message nvarchar(2048);
+  DECLARE @hs_failed int;
+  DECLARE @hs_rows int;
+  DECLARE @l_ship nvarchar(30);
+  SELECT @l_ship = ship FROM (SELECT TOP (1) ship, SUM(tons) t FROM calls GROUP BY ship ORDER BY t DESC ) AS hs_rows1;
+  SET @hs_rows = @@ROWCOUNT;
+  IF @hs_rows = 0
+  BEGIN
+    SET @hs_message = N'no data found';
+    SET @hs_failed = CAST(@hs_message AS int);
+  END
+  ELSE IF @hs_rows > 1
+  BEGIN
+    SET @hs_message = N'several rows found';
+    SET @hs_failed = CAST(@hs_message AS int);
+  END
+  RETURN @l_ship;
+END;
 
 -- function.decode_status: confirm
 CREATE FUNCTION decode_status(@p_id float(53))
@@ -521,7 +543,37 @@ BEGIN
   WHEN NOT MATCHED THEN INSERT (rate_code, amount, valid_from) VALUES (s.code, s.amount, CAST('2024-01-01' AS date));
 END;
 
--- procedure.cursor_update: rewrite
+-- procedure.cursor_update: confirm
+CREATE PROCEDURE cursor_update
+AS
+BEGIN
+  SET NOCOUNT ON;
+  DECLARE @hs_r_call_id float(53);
+  DECLARE @hs_r_hours decimal(6,2);
+  DECLARE @hs_rows1_found bigint;
+  DECLARE hs_rows1 CURSOR LOCAL FORWARD_ONLY STATIC FOR
+    SELECT call_id, hours FROM calls WITH (UPDLOCK, ROWLOCK) WHERE port_id = 2 ;
+  OPEN hs_rows1;
+  WHILE 1 = 1
+  BEGIN
+    FETCH NEXT FROM hs_rows1 INTO @hs_r_call_id, @hs_r_hours;
+    IF @@FETCH_STATUS = 0
+    BEGIN
+      SET @hs_rows1_found = 1;
+    END
+    ELSE
+    BEGIN
+      SET @hs_rows1_found = 0;
+    END
+    IF @hs_rows1_found = 0
+    BEGIN
+      BREAK;
+    END
+    UPDATE calls SET hours = @hs_r_hours + 1 WHERE call_id = @hs_r_call_id;
+  END
+  CLOSE hs_rows1;
+  DEALLOCATE hs_rows1;
+END;
 
 -- procedure.delete_returning: rewrite
 

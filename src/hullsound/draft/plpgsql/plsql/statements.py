@@ -175,6 +175,7 @@ def _add_savepoints(rewriter: Rewriter) -> None:
     points = {words[n.first + 1]: n for n in subject.all(PlainStatement) if n.words == "savepoint"}
     for node in subject.all(PlainStatement):
         if node.words == "rollback" and words[node.last + 1] == "RAISE":
+            rewriter.take(node)
             rewriter.add(Point(node.first, node.last, lambda r: "NULL", rank=3))  # the error undoes it anyway
         if node.words != "rollback to":
             continue
