@@ -7,6 +7,7 @@ pages of the same functions, of version 10.11.
 import re
 from typing import Final
 
+from hullsound.analyze.types import MOMENTS
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.edits.text import text_value
 from hullsound.draft.masks.mysql import quoted
@@ -32,6 +33,8 @@ _UNITS: Final = {
     "IW": "WEEK", **dict.fromkeys(("D", "DY", "DAY"), "SUNDAY"), **dict.fromkeys(("DD", "DDD", "J"), "DAY"),
     **dict.fromkeys(("HH", "HH24", "HH12"), "HOUR"), "MI": "MINUTE",
 }  # fmt: skip
+_EXTRACTED: Final = ("YEAR", "QUARTER", "MONTH", "DAY", "HOUR", "MINUTE")
+"""Parts that PostgreSQL and MySQL count alike."""
 _PARTS: Final = {
     "year": "YEAR({0})", "quarter": "QUARTER({0})", "month": "MONTH({0})", "day": "DAYOFMONTH({0})", "dayofyear": "DAYOFYEAR({0})",
     "hour": "HOUR({0})", "minute": "MINUTE({0})", "second": "SECOND({0})", "weekday": "DAYOFWEEK({0})", "isoweek": "WEEK({0}, 3)",
@@ -69,6 +72,16 @@ def fix_part_of_moment(place: Found, rewriter: Rewriter) -> str:
         raise CannotDraft(f"the {unit} of a moment")
     part = _PARTS[unit].format(date)
     return f"CAST({part} AS CHAR)" if call.parts[-1] == "DATENAME" else part
+
+
+@fixer("part_by_text")
+def fix_part_by_text(place: Found, rewriter: Rewriter) -> str:
+    """DATE_PART('month', moment) of PostgreSQL."""
+    part, value = call_of(place).arguments
+    field = (text_value(part, rewriter) or "").upper()
+    if field not in _EXTRACTED or rewriter.types.family(value) not in MOMENTS:
+        raise CannotDraft(f"the part {field.lower() or 'that only running code knows'} of a moment")
+    return f"EXTRACT({field} FROM {rewriter.node(value)})"
 
 
 @fixer("greatest_word")

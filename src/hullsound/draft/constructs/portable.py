@@ -9,7 +9,7 @@ from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.masks.writing import moment_operand
 from hullsound.sight.detector import Found
 from hullsound.sql.literals import string_content
-from hullsound.sql.tree import Cast, Literal, Node, Operation, TypedLiteral
+from hullsound.sql.tree import Call, Cast, Literal, NamedArgument, Node, Operation, TypedLiteral
 
 from . import call_of, fixer
 from .dates import interval_parts, unit_of
@@ -29,6 +29,10 @@ _PLACES: Final = re.compile(r"(%.?)", re.DOTALL)
 _MOST_DIGITS: Final = 20
 _POINT_AND_COMMA: Final = "'NLS_NUMERIC_CHARACTERS=''.,'''"
 _MONTHS: Final = {"month": 1, "quarter": 3, "year": 12}
+_SPAN_UNITS: Final = {
+    "YEARS": "year", "MONTHS": "month", "WEEKS": "week", "DAYS": "day", "HOURS": "hour", "MINS": "minute", "SECS": "second",
+}  # fmt: skip
+"""Names of the parts of MAKE_INTERVAL."""
 
 
 def shifted(date: str, amount: str, unit: str, rewriter: Rewriter) -> str:
@@ -113,6 +117,27 @@ def fix_interval_and_date(place: Found, rewriter: Rewriter) -> str:
     amount, unit = interval_parts(span, rewriter)
     text = rewriter.node(amount)
     return shifted(rewriter.node(date), f"-({text})" if node.operators == ["-"] else text, unit, rewriter)
+
+
+@fixer("moved_by_numbers")
+def fix_moved_by_numbers(place: Found, rewriter: Rewriter) -> str:
+    """A timestamp plus or minus MAKE_INTERVAL(days => n) of PostgreSQL."""
+    node = place.node
+    if not isinstance(node, Operation) or rewriter.types.family(node.operands[0]) is not Family.TIMESTAMP:
+        raise CannotDraft("a span by itself, or one that moves something else than a timestamp")
+    span, text = node.operands[1], rewriter.node(node.operands[0])
+    assert isinstance(span, Call)
+    for part in span.arguments:
+        unit = _SPAN_UNITS.get(part.name) if isinstance(part, NamedArgument) else None
+        if (
+            unit is None
+            or not isinstance(part, NamedArgument)
+            or rewriter.types.family(part.value) is not Family.INTEGER
+        ):
+            raise CannotDraft("a span of numbers without names, or of fractions")
+        amount = rewriter.node(part.value)
+        text = shifted(text, f"-({amount})" if node.operators == ["-"] else amount, unit, rewriter)
+    return text
 
 
 @fixer("borders_between")

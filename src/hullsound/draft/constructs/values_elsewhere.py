@@ -30,6 +30,16 @@ _DISTINCT_SINCE: Final = 2022
 """Version of SQL Server that knows IS DISTINCT FROM."""
 _WHOLE: Final = "^ *[-+]?[0-9]+ *$"
 _DECIMAL: Final = "^ *[-+]?([0-9]+[.]?[0-9]*|[.][0-9]+) *$"
+_TRUTH_SINCE: Final = {"oracle": 23, "sqlserver": 9999}
+"""First version whose SQL has truth values."""
+_ENCODED: Final = {
+    ("ENCODE", "hex"): {"mysql": "LOWER(HEX({0}))", "sqlserver": "LOWER(CONVERT(varchar(max), {0}, 2))",
+                        "oracle": "LOWER(RAWTOHEX({0}))"},
+    ("DECODE", "hex"): {"mysql": "UNHEX({0})", "sqlserver": "CONVERT(varbinary(max), {0}, 2)", "oracle": "HEXTORAW({0})"},
+    ("ENCODE", "base64"): {"mysql": "TO_BASE64({0})"},
+    ("DECODE", "base64"): {"mysql": "FROM_BASE64({0})"},
+}  # fmt: skip
+"""Both PostgreSQL and MySQL break lines of base64 after 76 signs."""
 
 
 @fixer("number_padded")
@@ -131,7 +141,15 @@ def fix_without_case(place: Found, rewriter: Rewriter) -> str:
     if not isinstance(node, Comparison) or len(node.operands) > 2:
         raise CannotDraft("ILIKE with a sign of its own that escapes")
     value, pattern = (f"LOWER({rewriter.node(each)})" for each in node.operands)
-    return f"{value} {'NOT ' if node.negated else ''}LIKE {pattern}"
+    return as_asked(f"{value} {'NOT ' if node.negated else ''}LIKE {pattern}", node, rewriter)
+
+
+def as_asked(condition: str, node: Node, rewriter: Rewriter) -> str:
+    """Write a condition as a number where a value is asked for and the target has no truth values."""
+    is_apart = rewriter.target.version < _TRUTH_SINCE.get(rewriter.target.engine, 0)
+    if not is_apart or is_condition(node, rewriter):
+        return condition
+    return f"CASE WHEN {condition} THEN 1 WHEN NOT ({condition}) THEN 0 END"
 
 
 def is_condition(node: Node, rewriter: Rewriter) -> bool:
@@ -160,12 +178,36 @@ def fix_fitting_pattern(place: Found, rewriter: Rewriter) -> str:
         raise CannotDraft("a pattern in a form that is not known")
     value, pattern = node.operands
     if rewriter.target.engine == "oracle":
-        if not is_condition(node, rewriter):
-            raise CannotDraft("whether a pattern fits, as a value")
         text = f"REGEXP_LIKE({rewriter.nodes([value, pattern])}, '{flag}')"
     else:
         text = pattern_test(value, pattern, flag, rewriter)
-    return f"{'NOT ' if is_negated else ''}{text}"
+    return as_asked(f"{'NOT ' if is_negated else ''}{text}", node, rewriter)
+
+
+@fixer("beginning_test")
+def fix_beginning_test(place: Found, rewriter: Rewriter) -> str:
+    """STARTS_WITH(text, beginning) of PostgreSQL."""
+    call = call_of(place)
+    text, beginning = (rewriter.node(each) for each in call.arguments)
+    test = {
+        "sqlserver": f"LEFT({text}, LEN({beginning} + 'x') - 1) = {beginning}",
+        "oracle": f"SUBSTR({text}, 1, LENGTH({beginning})) = {beginning}",
+    }.get(rewriter.target.engine, f"(LEFT({text}, CHAR_LENGTH({beginning})) = {beginning})")
+    return as_asked(test, call, rewriter)
+
+
+@fixer("encoded_bytes")
+def fix_encoded_bytes(place: Found, rewriter: Rewriter) -> str:
+    """ENCODE(bytes, form) and DECODE(text, form) of PostgreSQL, for hexadecimal digits and, on MySQL and MariaDB, base64."""
+    call = call_of(place)
+    form = (text_value(call.arguments[-1], rewriter) or "").lower() if len(call.arguments) > 1 else ""
+    templates = _ENCODED.get((call.parts[-1], form), {})
+    template = templates.get("mysql" if rewriter.target.engine == "mariadb" else rewriter.target.engine)
+    if template is None or (
+        call.parts[-1] == "ENCODE" and rewriter.types.family(call.arguments[0]) is not Family.BYTES
+    ):
+        raise CannotDraft("an encoding that the target has no function for, or of something that is no bytes")
+    return template.format(rewriter.node(call.arguments[0]))
 
 
 @fixer("hex_of_bytes")

@@ -21,6 +21,7 @@ from hullsound.sql.tree import Call, Cast, Literal, Node, Operation
 
 from .assigned import cut_digits, fits
 from .decimal_digits import is_money
+from .truth import is_truth
 
 _CUTTING: Final = frozenset(("sqlserver", "ase", "db2", "sqlite", "teradata"))
 """Engines whose casts to whole numbers cut digits off; the others round."""
@@ -252,9 +253,25 @@ def cast_in_words(cast: Cast, rewriter: Rewriter) -> str:
         if moment:
             return moment
     value, kind = rewriter.types.family(cast.value), rewriter.types.family(cast)
+    if kind is Family.TEXT and rewriter.catalog.engine == "postgresql" and not cast.type.arguments:
+        return _text_of_postgresql(cast.value, value, rewriter)
     if kind is Family.BOOLEAN and value in NUMBERS and rewriter.target.engine in ("oracle", *_MYSQL):
         text = rewriter.node(cast.value)
         return f"CASE WHEN {text} = 0 THEN 0 WHEN {text} <> 0 THEN 1 END"
+    return ""
+
+
+def _text_of_postgresql(value: Node, family: Family, rewriter: Rewriter) -> str:
+    """Return a truth value as true or false, and for Oracle a whole number or a date as its text; '' for other values."""
+    engine = rewriter.target.engine
+    text = rewriter.node(value)
+    if isinstance(value, Literal) and value.form in ("true", "false"):
+        return f"'{value.form}'"
+    if family is Family.BOOLEAN:
+        test = text if is_truth(value) or engine in _MYSQL else f"{text} <> 0"
+        return f"CASE WHEN {test} THEN 'true' WHEN NOT ({test}) THEN 'false' END"
+    if engine == "oracle" and family in (Family.INTEGER, Family.DATE):
+        return f"TO_CHAR({text}, 'YYYY-MM-DD')" if family is Family.DATE else f"TO_CHAR({text})"
     return ""
 
 

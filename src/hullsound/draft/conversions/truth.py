@@ -40,6 +40,8 @@ from .row_values import inserted_literals, inserted_types
 
 NUMBERS_AS_TRUTH: Final = frozenset(("mysql", "mariadb", "sqlite"))
 BITS_AS_TRUTH: Final = frozenset(("sqlserver", "ase"))
+_PATTERNS: Final = frozenset(("~", "~*", "!~", "!~*"))
+"""Tests of patterns in PostgreSQL; ~ before a value turns its bits around."""
 _CONNECTIVES: Final = frozenset(("AND", "OR", "NOT", "&&", "!", "XOR"))
 _SIGNS: Final = ("=", "==", "<>", "!=", "<", ">", "<=", ">=", "<=>")
 _COMPARED: Final = frozenset((*_SIGNS, *(f"{sign} {word}" for sign in _SIGNS for word in ("ANY", "ALL", "SOME"))))
@@ -141,9 +143,11 @@ def is_truth(node: Node) -> bool:
     if isinstance(node, Paren):
         return is_truth(node.inner)
     if isinstance(node, Operation):
-        return bool(set(node.operators) & (_COMPARED | _CONNECTIVES))
+        is_pattern = len(node.operands) > 1 and node.operators[0] in _PATTERNS
+        signs = {operator.partition(" ")[0] for operator in node.operators}  # = ANY is a comparison as well
+        return is_pattern or bool(signs & (_COMPARED | _CONNECTIVES))
     if isinstance(node, Call):
-        return node.parts in (("ISNULL",), ("REGEXP_LIKE",)) and len(node.arguments) < 3
+        return node.parts in (("ISNULL",), ("REGEXP_LIKE",), ("STARTS_WITH",)) and len(node.arguments) < 3
     return (isinstance(node, Comparison) and not _is_search(node)) or (
         isinstance(node, Subquery) and node.form == "EXISTS"
     )

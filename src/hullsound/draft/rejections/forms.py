@@ -39,6 +39,7 @@ _TRUTH_SINCE: Final = {"oracle": 23, "sqlserver": 9999}
 _WIDER_TRIM_SINCE: Final = 2022
 _SHORT_SUBSTRING_SINCE: Final = 2025
 _CONDITIONS: Final = frozenset(("AND", "OR", "NOT", "=", "<>", "!=", "<", ">", "<=", ">="))
+_COMPARED: Final = _CONDITIONS - {"AND", "OR", "NOT"}
 _CURRENT_DATE_SINCE: Final = 2025
 _SHIFTS_SINCE: Final = {"sqlserver": 2022}
 _ONE_QUOTED: Final = 3
@@ -58,7 +59,7 @@ def refused_form(read: ReadStatement, item: Object, target: Target, source: str)
     rules = _RULES.get(target.engine, ())
     # PL/SQL has truth values of its own, Transact-SQL has none.
     if (item.type in _QUERIES or target.engine == "sqlserver") and target.version < _TRUTH_SINCE.get(target.engine, 0):
-        rules = (*rules, _truth_value)
+        rules = (*rules, _truth_value, _compared_condition)
         if source not in ("sqlserver", "ase"):  # which write an alias by a sign of equality
             rules = (*rules, _shown_condition)
     return next(filter(None, (rule(read, target) for rule in rules)), "")
@@ -92,6 +93,23 @@ def _shown_condition(read: ReadStatement, target: Target) -> str:
         if is_test and not read.tokens.words[item.first].startswith("@"):
             return "a condition in the place of a value"
     return ""
+
+
+def _compared_condition(read: ReadStatement, target: Target) -> str:
+    """A condition that is compared as if it were a value: a = b <> 0, or REGEXP_LIKE(a, b) = 1."""
+    for operation in read.all(Operation):
+        is_comparison = not _COMPARED.isdisjoint(operation.operators)
+        if is_comparison and (len(operation.operators) > 1 or any(map(_is_test, operation.operands))):
+            return "a condition in the place of a value"
+    return ""
+
+
+def _is_test(node: Node) -> bool:
+    while isinstance(node, Paren):
+        node = node.inner
+    if isinstance(node, Operation):
+        return not _CONDITIONS.isdisjoint(node.operators)
+    return isinstance(node, Comparison) or (isinstance(node, Call) and node.parts == ("REGEXP_LIKE",))
 
 
 def _is_bare(test: Node | None) -> bool:

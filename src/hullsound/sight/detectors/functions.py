@@ -274,3 +274,11 @@ def see_session_context(node: Call, subject: Subject) -> Iterable[Found]:
 
 COVERED: Final = frozenset((("DBMS_LOB", "GETLENGTH"), ("DBMS_OUTPUT", "PUT_LINE"), ("DBMS_RANDOM", "VALUE")))
 """Members of supplied packages that have a construct of their own beside that of the package."""
+
+
+@detector("made-interval", Call, names=("MAKE_INTERVAL",))
+def see_made_interval(node: Call, subject: Subject) -> Iterable[Found]:
+    """A span made of numbers, with the sum that it moves a moment by."""
+    around = subject.read.parent(node)
+    is_moved = isinstance(around, Operation) and around.operators in (["+"], ["-"]) and around.operands[-1] is node
+    yield found(around if around is not None and is_moved else node)
