@@ -82,8 +82,6 @@ _TABLE = "CREATE TABLE t (id int PRIMARY KEY, f {number}(12,2), s varchar(40), d
 @pytest.mark.parametrize(
     ("source", "target", "expression"),
     [
-        ("postgresql", "oracle:19", "extract(epoch from ts)"),
-        ("postgresql", "oracle:19", "id::text"),
         ("mysql", "sqlserver:2022", "LENGTH(s)"),
         ("mysql", "sqlserver:2019", "TRIM(LEADING '0' FROM s)"),
     ],
