@@ -67,7 +67,7 @@ def load_constructs(engine: str) -> dict[str, Construct]:
             continue
         constructs[f"{engine}.{key}"] = msgspec.structs.replace(
             wider, id=f"{engine}.{key}", match=msgspec.structs.replace(wider.match, where=part.where), unlike="",
-            example=part.example, file=file_name, topic=part.topic, wider=wider.id,
+            example=part.example, file=file_name, topic=part.topic, wider=wider.id, meaning=part.meaning or wider.meaning,
         )  # fmt: skip
     faults.raise_any()
     return constructs

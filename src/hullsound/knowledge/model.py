@@ -118,6 +118,8 @@ class NarrowerRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """Name of a condition in sight/."""
     example: str
     topic: str = ""
+    meaning: str = ""
+    """What is meant here, where it is another thing than the wider construct says."""
 
 
 class Construct(msgspec.Struct, frozen=True):
