@@ -143,7 +143,7 @@ def _point(hit: Hit, stance: Stance) -> Point:
         else partial(_render_fixer, stance.fixer, place)
     )
     # A cast goes around what else becomes of the same tokens.
-    rank = 2 if stance.fixer.startswith("cast_to_") else 0
+    rank = 2 if stance.fixer.startswith("cast_to_") or stance.fixer == "predicate_as_number" else 0
     return Point(place.first, place.last, render, hit.construct, rank=rank)
 
 

@@ -10,7 +10,6 @@ from hullsound.sight.detectors.shared import listed_array
 from hullsound.sql.tree import Operation
 
 from . import fixer
-from .values_elsewhere import as_asked
 
 
 @fixer("array_test")
@@ -22,4 +21,4 @@ def fix_array_test(place: Found, rewriter: Rewriter) -> str:
     if row is None or not row.items:
         raise CannotDraft("a test against an array that is not written out")
     word = "NOT IN" if node.operators[0].endswith("ALL") else "IN"
-    return as_asked(f"{rewriter.node(node.operands[0])} {word} ({rewriter.nodes(row.items)})", node, rewriter)
+    return f"{rewriter.node(node.operands[0])} {word} ({rewriter.nodes(row.items)})"

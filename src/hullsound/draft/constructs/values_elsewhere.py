@@ -8,7 +8,6 @@ from typing import Final
 
 from hullsound.analyze.types import NUMBERS, Family
 from hullsound.draft.conversions.dividing import whole_quotient
-from hullsound.draft.conversions.truth import conditions_of, connectives
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.edits.text import pattern_as_regex, text_value
 from hullsound.draft.masks.mysql import quoted
@@ -17,7 +16,7 @@ from hullsound.draft.masks.writing import moment_operand, write_number
 from hullsound.knowledge.types import logical_type
 from hullsound.sight.detector import Found
 from hullsound.sql.literals import string_content
-from hullsound.sql.tree import Cast, Comparison, Literal, Node, Operation, Paren
+from hullsound.sql.tree import Cast, Comparison, Literal, Node, Operation
 
 from . import call_of, fixer
 from .for_mysql import pattern_test
@@ -30,8 +29,6 @@ _DISTINCT_SINCE: Final = 2022
 """Version of SQL Server that knows IS DISTINCT FROM."""
 _WHOLE: Final = "^ *[-+]?[0-9]+ *$"
 _DECIMAL: Final = "^ *[-+]?([0-9]+[.]?[0-9]*|[.][0-9]+) *$"
-_TRUTH_SINCE: Final = {"oracle": 23, "sqlserver": 9999}
-"""First version whose SQL has truth values."""
 _ENCODED: Final = {
     ("ENCODE", "hex"): {"mysql": "LOWER(HEX({0}))", "sqlserver": "LOWER(CONVERT(varchar(max), {0}, 2))",
                         "oracle": "LOWER(RAWTOHEX({0}))"},
@@ -141,24 +138,7 @@ def fix_without_case(place: Found, rewriter: Rewriter) -> str:
     if not isinstance(node, Comparison) or len(node.operands) > 2:
         raise CannotDraft("ILIKE with a sign of its own that escapes")
     value, pattern = (f"LOWER({rewriter.node(each)})" for each in node.operands)
-    return as_asked(f"{value} {'NOT ' if node.negated else ''}LIKE {pattern}", node, rewriter)
-
-
-def as_asked(condition: str, node: Node, rewriter: Rewriter) -> str:
-    """Write a condition as a number where a value is asked for and the target has no truth values."""
-    is_apart = rewriter.target.version < _TRUTH_SINCE.get(rewriter.target.engine, 0)
-    if not is_apart or is_condition(node, rewriter):
-        return condition
-    return f"CASE WHEN {condition} THEN 1 WHEN NOT ({condition}) THEN 0 END"
-
-
-def is_condition(node: Node, rewriter: Rewriter) -> bool:
-    """Whether a condition is asked for where a node stands."""
-    while isinstance(parent := rewriter.subject.read.parent(node), Paren):
-        node = parent
-    if isinstance(parent, Operation) and set(parent.operators) <= connectives(rewriter):
-        return is_condition(parent, rewriter)
-    return any(each is node for each in conditions_of(rewriter))
+    return f"{value} {'NOT ' if node.negated else ''}LIKE {pattern}"
 
 
 @fixer("fitting_pattern")
@@ -181,7 +161,7 @@ def fix_fitting_pattern(place: Found, rewriter: Rewriter) -> str:
         text = f"REGEXP_LIKE({rewriter.nodes([value, pattern])}, '{flag}')"
     else:
         text = pattern_test(value, pattern, flag, rewriter)
-    return as_asked(f"{'NOT ' if is_negated else ''}{text}", node, rewriter)
+    return f"{'NOT ' if is_negated else ''}{text}"
 
 
 @fixer("beginning_test")
@@ -189,11 +169,10 @@ def fix_beginning_test(place: Found, rewriter: Rewriter) -> str:
     """STARTS_WITH(text, beginning) of PostgreSQL."""
     call = call_of(place)
     text, beginning = (rewriter.node(each) for each in call.arguments)
-    test = {
+    return {
         "sqlserver": f"LEFT({text}, LEN({beginning} + 'x') - 1) = {beginning}",
         "oracle": f"SUBSTR({text}, 1, LENGTH({beginning})) = {beginning}",
     }.get(rewriter.target.engine, f"(LEFT({text}, CHAR_LENGTH({beginning})) = {beginning})")
-    return as_asked(test, call, rewriter)
 
 
 @fixer("encoded_bytes")

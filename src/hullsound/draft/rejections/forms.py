@@ -84,13 +84,7 @@ def _truth_value(read: ReadStatement, target: Target) -> str:
 def _shown_condition(read: ReadStatement, target: Target) -> str:
     """A condition in the place of a value; a variable that a query of SQL Server fills looks like one."""
     for item in read.all(SelectItem):
-        value = item.value
-        while isinstance(value, Paren):
-            value = value.inner
-        is_test = isinstance(value, Comparison) or (
-            isinstance(value, Operation) and not _CONDITIONS.isdisjoint(value.operators)
-        )
-        if is_test and not read.tokens.words[item.first].startswith("@"):
+        if _is_test(item.value) and not read.tokens.words[item.first].startswith("@"):
             return "a condition in the place of a value"
     return ""
 

@@ -43,6 +43,10 @@ from .rownum import rownum_limits
 
 _EQUAL: Final = frozenset(("=", "<>", "!=", "<=>"))
 _ORDERED: Final = frozenset(("<", ">", "<=", ">="))
+_PATTERNS: Final = ("~", "~*", "!~", "!~*")
+"""Tests of patterns in PostgreSQL."""
+_TESTS: Final = (("STARTS_WITH",), ("REGEXP_LIKE",))
+"""Functions that are conditions."""
 _PREDICATES: Final = _EQUAL | _ORDERED | {"AND", "OR", "NOT", "&&", "XOR", "!", "=="}
 _SAME_SCALE: Final = frozenset(("SUM", "MIN", "MAX", "AVG", "COALESCE", "NVL", "IFNULL", "NULLIF", "ABS"))
 _LIMITS: Final = frozenset(
@@ -101,7 +105,11 @@ def _is_predicate(node: Node) -> bool:
         return node.form == "EXISTS"
     if isinstance(node, Comparison):
         return node.operator != "MATCH"
-    return isinstance(node, Operation) and set(node.operators) <= _PREDICATES
+    if isinstance(node, Call):
+        return node.parts in _TESTS
+    if not isinstance(node, Operation) or (len(node.operands) > 1 and node.operators[0] in _PATTERNS):
+        return isinstance(node, Operation)
+    return {operator.partition(" ")[0] for operator in node.operators} <= _PREDICATES  # = ANY as well
 
 
 def _stands_in_exists(item: SelectItem, subject: Subject) -> bool:

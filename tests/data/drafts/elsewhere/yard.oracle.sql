@@ -611,7 +611,13 @@ BEGIN
   RETURN TO_CHAR(v_n, 'FM999G999G999G999G999G999G990D00', 'NLS_NUMERIC_CHARACTERS=''.,''');
 END;
 
--- function.f_regexp: rewrite
+-- function.f_regexp: confirm
+CREATE OR REPLACE FUNCTION f_regexp(p IN varchar2)
+RETURN number
+AS
+BEGIN
+  RETURN CASE WHEN REGEXP_LIKE(p, '^[a-c]+$', 'i') THEN 1 WHEN NOT (REGEXP_LIKE(p, '^[a-c]+$', 'i')) THEN 0 END;
+END;
 
 -- function.f_like: drafted
 CREATE OR REPLACE FUNCTION f_like(p IN varchar2)

@@ -5,6 +5,7 @@ from functools import partial
 from hullsound.catalog.model import Object
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.plpgsql.parameters import cast_in_defaults, cast_where_read
+from hullsound.draft.plpgsql.reentry import WITHOUT_REENTRY, entered, fires_itself, left, setting_of
 from hullsound.draft.plpgsql.results import Shape, result_name
 from hullsound.draft.plpgsql.shared import (
     dollar_quote,
@@ -196,7 +197,13 @@ def _add_trigger(tree: CreateTrigger, item: Object, rewriter: Rewriter) -> None:
     if tree.level == "statement" and tree.timing.lower() == "instead of":
         raise CannotDraft("a trigger that takes the place of a whole statement on a view")
     body = _body(tree.block, rewriter)
-    result = _result(tree)
+    result, table = _result(tree), rewriter.catalog.objects.get(item.table)
+    is_alone = rewriter.catalog.engine in WITHOUT_REENTRY and table is not None and tree.level == "row"
+    if is_alone and table is not None and body and fires_itself(tree, item, table, rewriter):
+        given = result.removesuffix(";").removeprefix("RETURN ")
+        inside = body[0].body if isinstance(body[0], Block) else body
+        rewriter.insert(inside[0].first, entered(setting_of(item), given).lstrip())
+        result = f"{left(setting_of(item))}{result}"
     code = PsmCode(rewriter, body, result.removesuffix(";"), result)
     if code.result_count:
         raise CannotDraft(f"a trigger that gives out {result_name(1)}")

@@ -6,11 +6,11 @@ from typing import Final
 
 from hullsound.analyze.types import MOMENTS, Family
 from hullsound.draft.conversions.sums import moved
-from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.edits.variables import FETCH_STATUS, ROW_COUNT, Variables
 from hullsound.draft.plpgsql.fetches import KEPT, kept_targets
 from hullsound.draft.plpgsql.jumps import Jumps
+from hullsound.draft.plpgsql.reentry import left
 from hullsound.draft.plpgsql.results import STATUS, Results, called_procedure, output_clause
 from hullsound.draft.plpgsql.shared import guarded, kept_size, sized, temporary_table, write_type
 from hullsound.draft.statements.change_parts import add_temporary_names, local_table
@@ -434,8 +434,7 @@ class TsqlCode:
         """Return what ends a trigger: nothing more is done to the row."""
         if self.is_for_event:
             return "RETURN"
-        left = f"PERFORM set_config({literal(self.entered)}, '', true); " if self.entered else ""
-        return f"{left}RETURN NULL"
+        return f"{left(self.entered) if self.entered else ''}RETURN NULL"
 
     def _raise(self, node: Raise) -> str:
         return raise_statement(node, self.rewriter)

@@ -1,26 +1,22 @@
 """Triggers of Transact-SQL: they fire once for a statement and see its rows as the tables inserted and deleted."""
 
-import re
 from functools import partial
 from typing import Final
 
 from hullsound.catalog.model import Object, ObjectType
-from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.edits.variables import ROW_COUNT
+from hullsound.draft.plpgsql.reentry import entered, fires_itself, setting_of
 from hullsound.draft.plpgsql.shared import dollar_quote, shares_line, trigger_function
 from hullsound.sql.tree import (
     Block,
     Call,
     CreateTrigger,
-    Delete,
-    Insert,
     Name,
     Node,
     Operation,
     Paren,
     TableRef,
-    Update,
 )
 
 from .filling import prepare_executes
@@ -40,8 +36,8 @@ def add_trigger(tree: CreateTrigger, item: Object, rewriter: Rewriter) -> None:
     code = TsqlCode(rewriter, statements, item.name.lower(), "trigger")
     if code.result_count:
         raise CannotDraft("a trigger that gives out a result")
-    if by_row and table.type is ObjectType.TABLE and _writes_again(tree, item, table, rewriter):
-        code.entered = f"hull.in_{re.sub(r'[^a-z0-9]', '_', item.name.lower())}"
+    if table.type is ObjectType.TABLE and fires_itself(tree, item, table, rewriter):
+        code.entered = setting_of(item)
     used = {t.parts[-1] for t in rewriter.subject.all(TableRef)} & {"INSERTED", "DELETED"}
     asked = [call for call in rewriter.subject.all(Call) if call.parts == ("UPDATE",)]
     masked = [
@@ -105,10 +101,7 @@ def _head(
             " ON COMMIT DROP; END IF;\n"
         )
     if code.entered:
-        # What the trigger writes to its own table is not handed to it again.
-        setting = literal(code.entered)
-        text += f"  IF current_setting({setting}, true) = 'yes' THEN RETURN COALESCE(NEW, OLD); END IF;\n"
-        text += f"  PERFORM set_config({setting}, 'yes', true);\n"
+        text += entered(code.entered, "COALESCE(NEW, OLD)" if by_row else "NULL")
     if code.counts_rows and not by_row:
         text += f"  {ROW_COUNT} := {_changed_rows(events)};\n"
     return text if shares_line(start, rewriter) else text.rstrip("\n")
@@ -120,20 +113,6 @@ def _changed_rows(events: list[str]) -> str:
     if "delete" not in events:
         return inserted
     return deleted if events == ["delete"] else f"CASE TG_OP WHEN 'DELETE' THEN {deleted} ELSE {inserted} END"
-
-
-def _writes_again(tree: CreateTrigger, item: Object, table: Object, rewriter: Rewriter) -> bool:
-    """Whether a trigger that stands for a change of its table makes the same kind of change to it."""
-    kinds: dict[str, type[Insert | Update | Delete]] = {"insert": Insert, "update": Update, "delete": Delete}
-    for event in tree.events:
-        for change in rewriter.subject.all(kinds[event]):
-            named = change.table
-            if isinstance(named, TableRef) and rewriter.catalog.table(named.parts, item.default_schema) in (
-                table,
-                None,
-            ):
-                return True
-    return False
 
 
 def _tail(tree: CreateTrigger, item: Object, table: Object, used: set[str], code: TsqlCode, rewriter: Rewriter) -> str:
