@@ -41,6 +41,7 @@ def value(target: str, expression: str) -> str:
         ("seen + make_interval(days => n)", ("TIMESTAMPADD(DAY, n, seen)", "DATEADD(day, n, seen)",
                                              "(seen + NUMTODSINTERVAL(n, 'DAY'))")),
         ("make_interval(days => n)", ("", "", "")),
+        ("seen + make_interval(years => 1, months => n)", ("", "", "")),
         ("date_part('month', seen)", ("EXTRACT(MONTH FROM seen)", "DATEPART(month, seen)", "EXTRACT(MONTH FROM seen)")),
         ("extract(epoch from (seen - seen))", (
             "(CAST(TIMESTAMPDIFF(MICROSECOND, seen, seen) AS DECIMAL(30, 6)) / 1000000)",
@@ -82,6 +83,8 @@ def test_first_rows_of_groups(target: str) -> None:
     assert "FROM bay b WHERE n > 2" in text
     assert not written(target, "SELECT DISTINCT ON (kind) kind FROM bay ORDER BY kind LIMIT 3")
     assert not written(target, "SELECT DISTINCT ON (kind) kind, n + 1 FROM bay ORDER BY kind")
+    assert not written(target, "SELECT DISTINCT ON (1) kind, n FROM bay ORDER BY 1, 2")
+    assert not written(target, "SELECT DISTINCT ON (k) kind AS k, n FROM bay ORDER BY k, n")
 
 
 def test_first_rows_that_are_read_in_their_order_are_sorted_again() -> None:

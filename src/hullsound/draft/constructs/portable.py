@@ -32,7 +32,7 @@ _MONTHS: Final = {"month": 1, "quarter": 3, "year": 12}
 _SPAN_UNITS: Final = {
     "YEARS": "year", "MONTHS": "month", "WEEKS": "week", "DAYS": "day", "HOURS": "hour", "MINS": "minute", "SECS": "second",
 }  # fmt: skip
-"""Names of the parts of MAKE_INTERVAL."""
+"""Names of the parts of MAKE_INTERVAL, in the order in which they move a moment."""
 
 
 def shifted(date: str, amount: str, unit: str, rewriter: Rewriter) -> str:
@@ -127,16 +127,19 @@ def fix_moved_by_numbers(place: Found, rewriter: Rewriter) -> str:
         raise CannotDraft("a span by itself, or one that moves something else than a timestamp")
     span, text = node.operands[1], rewriter.node(node.operands[0])
     assert isinstance(span, Call)
+    amounts: dict[str, str] = {}
     for part in span.arguments:
-        unit = _SPAN_UNITS.get(part.name) if isinstance(part, NamedArgument) else None
-        if (
-            unit is None
-            or not isinstance(part, NamedArgument)
-            or rewriter.types.family(part.value) is not Family.INTEGER
-        ):
-            raise CannotDraft("a span of numbers without names, or of fractions")
-        amount = rewriter.node(part.value)
-        text = shifted(text, f"-({amount})" if node.operators == ["-"] else amount, unit, rewriter)
+        if not isinstance(part, NamedArgument) or part.name not in _SPAN_UNITS:
+            raise CannotDraft("a span of numbers without names")
+        if rewriter.types.family(part.value) is not Family.INTEGER:
+            raise CannotDraft("a span of fractions")
+        amounts[part.name] = rewriter.node(part.value)
+    if {"YEARS", "MONTHS"} <= set(amounts):
+        raise CannotDraft("a span of years and months, which count together")
+    for name, unit in _SPAN_UNITS.items():
+        if name in amounts:
+            amount = amounts[name]
+            text = shifted(text, f"-({amount})" if node.operators == ["-"] else amount, unit, rewriter)
     return text
 
 

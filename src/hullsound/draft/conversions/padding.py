@@ -75,9 +75,7 @@ def _padded(node: Node, rewriter: Rewriter) -> Iterator[tuple[Node, int]]:
         source = rewriter.types.source_type(node)
         logical = logical_type(rewriter.catalog.engine, source) if source is not None else None
         column = rewriter.columns.column(node) if rewriter.catalog.engine == "ase" else None
-        is_varying = (
-            column is not None and column.nullable
-        )  # ASE keeps those of the columns that take NULL without blanks
+        is_varying = column is not None and column.nullable  # ASE keeps these without blanks
         if logical is not None and logical.kind == "fixed-text" and logical.length > 1 and not is_varying:
             yield node, logical.length
     else:

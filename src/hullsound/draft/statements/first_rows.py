@@ -11,6 +11,7 @@ from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import (
     Clause,
     CreateView,
+    Literal,
     Name,
     Node,
     OrderItem,
@@ -45,7 +46,9 @@ def _first_rows(query: Query, clause: Clause, rewriter: Rewriter) -> str:
     if len(query.blocks) > 1 or query.common or not isinstance(block, Select) or behind != query.last or block.group:
         raise CannotDraft("DISTINCT ON in a query with a limit, a group or several blocks")
     items = _items(block, rewriter)
-    keys = _keys(clause, rewriter)
+    distinct = _distinct(clause, rewriter)
+    _refuse_titles(block, [*distinct, *(each.value for each in query.order if isinstance(each, OrderItem))])
+    keys = [rewriter.elsewhere(each) for each in distinct]
     within = rewriter.nodes(query.order) if query.order else ", ".join(keys)
     number = f"ROW_NUMBER() OVER (PARTITION BY {', '.join(keys)} ORDER BY {within}) AS {_NUMBER}"
     listed = ", ".join(f"{value} AS {title}" for title, value in items)
@@ -82,13 +85,21 @@ def _only_table(block: Select, rewriter: Rewriter) -> list[Column]:
     return table.columns
 
 
-def _keys(clause: Clause, rewriter: Rewriter) -> list[str]:
+def _distinct(clause: Clause, rewriter: Rewriter) -> list[Node]:
     """Return what is to be distinct; the keys of ORDER BY begin with it."""
     inside = rewriter.subject.read.inside(Node, clause.first, clause.last)
     outer = next((each for each in inside if isinstance(each, Row | Paren)), None)
     if outer is None:
         raise CannotDraft("DISTINCT ON in a form that is not known")
-    return [rewriter.elsewhere(each) for each in (outer.items if isinstance(outer, Row) else [outer.inner])]
+    return outer.items if isinstance(outer, Row) else [outer.inner]
+
+
+def _refuse_titles(block: Select, keys: list[Node]) -> None:
+    """Raise CannotDraft for keys that mean a column of the result by its place or title, which no window knows."""
+    for key in keys:
+        own = [item for item in block.items if isinstance(key, Name) and key.parts == (item.alias,)]
+        if isinstance(key, Literal) or any(not isinstance(i.value, Name) or i.value.parts[-1] != i.alias for i in own):
+            raise CannotDraft("DISTINCT ON by the place or the title of a column")
 
 
 def _outer_order(query: Query, rewriter: Rewriter) -> tuple[list[str], str]:
