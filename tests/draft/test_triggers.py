@@ -241,6 +241,21 @@ BEGIN
   DELETE FROM dbo.Sailing WHERE BookingID = @id AND Taken = 0
 END
 GO
+CREATE TRIGGER dbo.tr_walk ON dbo.Booking AFTER INSERT AS
+BEGIN
+  DECLARE @id int
+  DECLARE rows_in CURSOR FOR SELECT i.BookingID FROM inserted i ORDER BY i.BookingID
+  OPEN rows_in
+  FETCH NEXT FROM rows_in INTO @id
+  WHILE @@FETCH_STATUS = 0
+  BEGIN
+    INSERT INTO dbo.Journal (What, BookingID) VALUES ('walked', @id)
+    FETCH NEXT FROM rows_in INTO @id
+  END
+  CLOSE rows_in
+  DEALLOCATE rows_in
+END
+GO
 """
 
 
@@ -257,6 +272,7 @@ def test_triggers_of_statements_do_for_each_row_what_they_did_for_all(mariadb_so
         cursor.execute("SELECT What, BookingID, OldPlaces, NewPlaces FROM journal")
         assert sorted(cursor.fetchall(), key=str) == [
             ("changed", 7, 4, 5), ("changed", 8, 0, 1), ("gone", 8, 1, None), ("new", 7, None, 4), ("new", 8, None, 0),
+            ("walked", 7, None, None), ("walked", 8, None, None),
         ]  # fmt: skip
         cursor.execute("SELECT * FROM booking")
         assert cursor.fetchall() == ((7, 5, "A", 1),)
@@ -276,7 +292,17 @@ def test_what_is_settled_by_the_kind_of_change_is_left_out() -> None:
         ("INSERT INTO dbo.Journal (What, BookingID) SELECT 'n', COUNT(*) FROM inserted", "counts"),
         ("UPDATE b SET Touched = 1 FROM dbo.Booking b JOIN inserted i ON b.Status = i.Status", "other rows"),
         ("IF (SELECT SUM(Places) FROM inserted) > 4 PRINT 'many'", "counts"),
-        ("DECLARE c CURSOR FOR SELECT BookingID FROM inserted", "read"),
+        (
+            "DECLARE c CURSOR FOR SELECT COUNT(*) FROM inserted DECLARE @n int OPEN c FETCH NEXT FROM c INTO @n",
+            "counts",
+        ),
+        ("INSERT INTO dbo.Journal (What) VALUES ('changed')", "once for all rows"),
+        (
+            "IF EXISTS (SELECT 1 FROM inserted WHERE Places > 4) "
+            "INSERT INTO dbo.Journal (What, BookingID) SELECT 'n', BookingID FROM inserted",
+            "decides about each",
+        ),
+        ("IF (SELECT COUNT(*) FROM dbo.Booking) > 9 PRINT 'full'", "its own table"),
     ],
 )
 def test_what_needs_all_changed_rows_at_once_is_not_promised(body: str, reason: str) -> None:
@@ -285,6 +311,18 @@ def test_what_needs_all_changed_rows_at_once_is_not_promised(body: str, reason: 
     case = steps.assess_catalog(steps.survey_texts([ScriptFile("a.sql", text, "")], "sqlserver"), "mariadb:10.11")
     trigger = next(each for each in case.document.objects if each.type == "trigger")
     assert trigger.outcome in ("rewrite", "blocked")
+    assert any(reason in finding.message for finding in case.document.findings if finding.object == trigger.id)
+
+
+def test_what_asks_nothing_of_the_rows_fires_once_for_a_statement_on_oracle() -> None:
+    tables = TSQL.partition("CREATE TRIGGER")[0]
+    head = f"{tables}CREATE TRIGGER dbo.tr ON dbo.Booking AFTER INSERT AS BEGIN "
+    told = "INSERT INTO dbo.Journal (What) VALUES ('changed')"
+    text = text_of(f"{head}IF (SELECT COUNT(*) FROM dbo.Booking) > 9 {told} END\nGO\n", "sqlserver", "oracle:19", "tr")
+    assert "AFTER INSERT ON dbo.booking\n" in text and "FOR EACH ROW" not in text
+    counted = f"{head}IF @@ROWCOUNT = 0 RETURN; {told} END\nGO\n"
+    case = steps.assess_catalog(steps.survey_texts([ScriptFile("a.sql", counted, "")], "sqlserver"), "oracle:19")
+    assert next(each for each in case.document.objects if each.type == "trigger").outcome == "rewrite"
 
 
 def test_changes_through_a_join() -> None:

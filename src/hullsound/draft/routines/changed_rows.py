@@ -16,6 +16,7 @@ from hullsound.sql.tree import (
     Call,
     Clause,
     Comparison,
+    CursorDeclaration,
     Delete,
     Join,
     Name,
@@ -23,6 +24,7 @@ from hullsound.sql.tree import (
     Operation,
     Query,
     Select,
+    Star,
     Subquery,
     TableRef,
     Update,
@@ -35,6 +37,17 @@ _ROWS: Final[dict[tuple[str, ...], str]] = {("INSERTED",): "NEW", ("DELETED",): 
 _OF_EVENT: Final = {"insert": ("NEW",), "update": ("NEW", "OLD"), "delete": ("OLD",)}
 _LIMITS: Final = frozenset(("top", "distinct", "limit", "offset", "fetch-first"))
 _AGGREGATES: Final = frozenset(("COUNT", "COUNT_BIG", "SUM", "MIN", "MAX", "AVG", "STRING_AGG"))
+
+
+def reads_rows(source: TableRef) -> bool:
+    """Whether a source is one of the tables of changed rows."""
+    return source.parts in _ROWS
+
+
+def asks_rows(rewriter: Rewriter) -> bool:
+    """Whether the code of a trigger asks for changed rows, or for their number."""
+    is_counted = any(name.parts == ("@@ROWCOUNT",) for name in rewriter.subject.all(Name))
+    return is_counted or any(map(reads_rows, rewriter.subject.all(TableRef)))
 
 
 @dataclass
@@ -81,12 +94,17 @@ class ChangedRows:
         for comparison in self.subject.all(Comparison):
             self._settle_null(comparison, variables)
             inner = comparison.operands[-1] if comparison.operator == "IN" else None
-            if isinstance(inner, Subquery) and self._reads_rows(inner.query):
+            if isinstance(inner, Subquery) and self.reads_rows(inner.query):
                 self.rewriter.add(Point(comparison.first, comparison.last, partial(self._member, comparison), rank=6))
         for subquery in self.subject.all(Subquery):
-            if self._reads_rows(subquery.query):
+            if self.reads_rows(subquery.query):
                 render = self._existence if subquery.form == "EXISTS" else self._value
                 self.rewriter.add(Point(subquery.first, subquery.last, partial(render, subquery), rank=5))
+        for cursor in self.subject.all(CursorDeclaration):
+            if cursor.query is not None and self.reads_rows(cursor.query):
+                self.rewriter.add(
+                    Point(cursor.query.first, cursor.query.last, partial(self._rows_of_cursor, cursor.query), rank=5)
+                )
         for call in self.subject.all(Call):
             if call.parts == ("UPDATE",) and len(call.arguments) == 1 and isinstance(call.arguments[0], Name):
                 column = self.rewriter.names.write(call.arguments[0].parts[-1])
@@ -124,7 +142,7 @@ class ChangedRows:
             return ""
         inside = [each for each in self.subject.all(Select) if each.first <= name.first and name.last <= each.last]
         block = min(inside, key=lambda each: each.last - each.first, default=None)
-        if block is None or not all(isinstance(each, TableRef) and each.parts in _ROWS for each in block.sources):
+        if block is None or not all(isinstance(each, TableRef) and reads_rows(each) for each in block.sources):
             return ""
         is_column = any(column.name == name.parts[0] for column in self.table.columns)
         return _ROWS[block.sources[0].parts] if is_column and len(block.sources) == 1 else ""  # type: ignore[attr-defined]
@@ -205,19 +223,20 @@ class ChangedRows:
 
     def _lone_column(self, node: Node) -> Node | None:
         """Return the column of (SELECT column FROM inserted)."""
-        if not isinstance(node, Subquery) or not self._reads_rows(node.query):
+        if not isinstance(node, Subquery) or not self.reads_rows(node.query):
             return None
         block = node.query.blocks[0]
         assert isinstance(block, Select)
         is_plain = len(block.items) == 1 and block.where is None and not self.of_select(block).tables
         return block.items[0].value if is_plain else None
 
-    def _reads_rows(self, query: Query) -> bool:
+    def reads_rows(self, query: Query) -> bool:
+        """Whether a query of one block reads changed rows."""
         block = query.blocks[0] if len(query.blocks) == 1 else None
         if not isinstance(block, Select):
             return False
         inner = (source for each in block.sources for source, _, _ in _flattened(each))
-        return any(isinstance(each, TableRef) and each.parts in _ROWS for each in inner)
+        return any(isinstance(each, TableRef) and reads_rows(each) for each in inner)
 
     # --- queries as values ---
 
@@ -233,7 +252,7 @@ class ChangedRows:
     def is_of_row(self, node: Subquery) -> bool:
         """Whether a query reads the changed row and no table."""
         block = node.query.blocks[0]
-        return self._reads_rows(node.query) and isinstance(block, Select) and not self.of_select(block).tables
+        return self.reads_rows(node.query) and isinstance(block, Select) and not self.of_select(block).tables
 
     def _existence(self, node: Subquery, rewriter: Rewriter) -> str:
         block = node.query.blocks[0]
@@ -256,6 +275,18 @@ class ChangedRows:
         if read.tables:
             return f"(SELECT {value} FROM {self.tables(read)} WHERE {conditions or HOLDS})"
         return f"(CASE WHEN {conditions} THEN {value} END)" if conditions else value
+
+    def _rows_of_cursor(self, query: Query, rewriter: Rewriter) -> str:
+        """Write the query of a cursor, which goes through the changed row or what is joined with it."""
+        block = query.blocks[0]
+        assert isinstance(block, Select)
+        read = self.of_select(block)
+        if query.common or any(isinstance(item.value, Star) for item in block.items):
+            raise CannotDraft("a cursor over changed rows that does not name their columns")
+        source = self.tables(read) if read.tables and read.has_rows else "dual"
+        conditions = self.conditions(read) if read.has_rows else FAILS
+        order = f" ORDER BY {rewriter.nodes(query.order)}" if query.order and read.tables else ""
+        return f"SELECT {rewriter.nodes(block.items)} FROM {source} WHERE {conditions or HOLDS}{order}"
 
     def _member(self, node: Comparison, rewriter: Rewriter) -> str:
         inner = node.operands[-1]

@@ -59,9 +59,11 @@ class PlsqlSpeech(Speech):
     keeps_parameters = True
     fires_for_columns = True
 
-    def fires(self, timing: str, events: list[str], columns: list[str], table: str) -> str:
+    fires_for_statements = True
+
+    def fires(self, timing: str, events: list[str], columns: list[str], table: str, by_row: bool = True) -> str:
         told = [f"UPDATE OF {', '.join(columns)}" if each == "update" and columns else each.upper() for each in events]
-        return f"{timing.upper()} {' OR '.join(told)} ON {table} FOR EACH ROW"
+        return f"{timing.upper()} {' OR '.join(told)} ON {table}{' FOR EACH ROW' if by_row else ''}"
 
     def updates(self, column: str) -> str:
         name = column.strip('"') if column.startswith('"') else column.upper()

@@ -241,8 +241,11 @@ class Speech(ABC):
     guard_note = ""
     """Construct that tells how far `updates` is from such a head; '' where it is the same."""
 
-    def fires(self, timing: str, events: list[str], columns: list[str], table: str) -> str:
-        """Write when a trigger fires, and on which table."""
+    fires_for_statements = False
+    """Whether a trigger can fire once for a statement."""
+
+    def fires(self, timing: str, events: list[str], columns: list[str], table: str, by_row: bool = True) -> str:
+        """Write when a trigger fires, and on which table: for each row, or once for a statement."""
         return f"{timing.upper()} {' OR '.join(events).upper()} ON {table} FOR EACH ROW"
 
     def updates(self, column: str) -> str:

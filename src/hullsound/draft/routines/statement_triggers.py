@@ -9,7 +9,10 @@ from hullsound.sql.tree import (
     Block,
     CreateTrigger,
     Delete,
+    Execute,
+    If,
     Insert,
+    Merge,
     Name,
     Node,
     Operation,
@@ -24,7 +27,7 @@ from hullsound.sql.tree import (
     Variable,
 )
 
-from .changed_rows import ChangedRows, Read
+from .changed_rows import ChangedRows, Read, asks_rows, reads_rows
 from .cursors import Cursors
 from .declarations import declare, handle
 from .rows import settled
@@ -35,10 +38,14 @@ from .walk import Walk
 
 _EVENTS: Final = ("insert", "update", "delete")
 _NOTE: Final = "convert.trigger-row-by-row"
+_ACTING: Final = (Insert, Update, Delete, Merge, Execute)
 
 
 def write_statement_trigger(item: Object, tree: CreateTrigger, head: Rewriter, speech: Speech) -> str:
-    """Return a row trigger for each kind of change. Raises CannotDraft for what needs all changed rows at once."""
+    """Return a trigger for each kind of change. Raises CannotDraft for what needs all changed rows at once.
+
+    It fires for each row, or once for a statement where the target can do that and the code asks nothing of the rows.
+    """
     if tree.timing != "after" or not isinstance(tree.block, Block) or not set(tree.events) <= set(_EVENTS):
         raise CannotDraft("a trigger of a kind that is not drafted")
     table = head.table(tree.table)
@@ -46,7 +53,7 @@ def write_statement_trigger(item: Object, tree: CreateTrigger, head: Rewriter, s
         raise CannotDraft("a trigger of a table that was not surveyed")
     keys = [each.constraint.columns for each in head.catalog.belonging(table.id) if each.constraint is not None
             and each.constraint.form == "primary key"]  # fmt: skip
-    written = []
+    written, by_row = [], not speech.fires_for_statements or asks_rows(head)
     for number, event in enumerate(tree.events):
         if number:
             assert head.another is not None
@@ -54,11 +61,12 @@ def write_statement_trigger(item: Object, tree: CreateTrigger, head: Rewriter, s
         else:
             rewriter = head
         rows = ChangedRows(table, tuple(keys[0] if keys else ()), event, speech, rewriter)
-        text = _Writer(tree, tree.block, event, item, rewriter, speech, rows).text()
+        text = _Writer(tree, tree.block, event, item, rewriter, speech, rows, by_row).text()
         written += [text] if text else []
     if not written:
         raise CannotDraft("a trigger that does nothing for any kind of change")
-    head.rendered.append((_NOTE, tree.first))
+    if by_row:
+        head.rendered.append((_NOTE, tree.first))
     return several(written, head.target.engine)
 
 
@@ -66,10 +74,11 @@ class _Writer:
     """Writes the row trigger for one kind of change."""
 
     def __init__(
-        self, tree: CreateTrigger, block: Block, event: str, item: Object, rewriter: Rewriter, speech: Speech, rows: ChangedRows
+        self, tree: CreateTrigger, block: Block, event: str, item: Object, rewriter: Rewriter, speech: Speech, rows: ChangedRows,
+        by_row: bool,
     ) -> None:  # fmt: skip
         self.tree, self.block, self.event, self.item = tree, block, event, item
-        self.rewriter, self.speech, self.rows = rewriter, speech, rows
+        self.rewriter, self.speech, self.rows, self.by_row = rewriter, speech, rows, by_row
 
     def text(self) -> str:
         """Return the statement, or '' where the trigger does nothing for this kind of change."""
@@ -78,7 +87,7 @@ class _Writer:
         unit = Unit("trigger", trigger_name(self.item, [self.event], self.tree, rewriter), [], "")
         cursors = Cursors(rewriter, speech, unit)
         walk = _RowWalk(rewriter, speech, unit, variables, cursors)
-        walk.rows = self.rows
+        walk.rows, walk.by_row = self.rows, self.by_row
         self.rows.prepare(variables)
         walk.prepare()
         declare(self.block, unit, walk)
@@ -91,7 +100,8 @@ class _Writer:
         if all(line.lstrip().startswith("--") for line in lines):
             return ""
         timing = "before" if walk.sets_row else "after"
-        unit.fires = speech.fires(timing, [self.event], [], rewriter.names.qualified(table.schema, table.name))
+        name = rewriter.names.qualified(table.schema, table.name)
+        unit.fires = speech.fires(timing, [self.event], [], name, self.by_row)
         return speech.unit(unit, lines)
 
 
@@ -103,11 +113,16 @@ class _RowWalk(Walk):
     """The statements of a trigger, told of one changed row."""
 
     rows: ChangedRows
+    by_row = True
     sets_row = False
     """Whether columns of the changed row itself are set, which only a BEFORE trigger can do."""
     changes_others = False
 
     def _statement(self, node: Node, start: int, label: str) -> Lines:
+        if self.by_row and isinstance(node, _ACTING) and not self._is_of_row(node):
+            raise CannotDraft("what is done once for all rows of a statement")
+        if isinstance(node, If) and self._decides_for_all(node):
+            raise CannotDraft("a test of all changed rows that decides about each")
         match node:
             case Insert() if node.query is not None and self._reads(node.query):
                 return self._insert(node, node.query)
@@ -120,6 +135,23 @@ class _RowWalk(Walk):
             case PlainStatement() if node.words == "rollback":
                 return []  # the error that is raised beside it undoes the statement
         return super()._statement(node, start, label)
+
+    def _is_of_row(self, node: Node) -> bool:
+        """Whether a statement asks for columns of the changed rows, or for variables that may have been filled from them."""
+        inside = self.rewriter.subject.read.inside
+        names = inside(Name, node.first, node.last)
+        is_told = any(name.parts[0].startswith("@") or name.parts[0] in self.rows.aliases for name in names)
+        return is_told or any(reads_rows(each) for each in inside(TableRef, node.first, node.last))
+
+    def _decides_for_all(self, node: If) -> bool:
+        """Whether rows are changed for all changed rows where some of them are such that they pass a test."""
+        inside = self.rewriter.subject.read.inside
+        if not any(True for kind in _ACTING for _ in inside(kind, node.first, node.last)):
+            return False
+        tests = [each for test, _ in node.branches for each in inside(Subquery, test.first, test.last)]
+        tested = [each.query.blocks[0] for each in tests if each.form == "EXISTS" and self.rows.reads_rows(each.query)]
+        reads = [self.rows.of_select(block) for block in tested if isinstance(block, Select)]
+        return any(read.has_rows and (read.conditions or read.tables) for read in reads)
 
     def _asks(self, node: Node) -> bool:
         inside = self.rewriter.subject.read.inside(Subquery, node.first, node.last)

@@ -39,7 +39,7 @@ class TsqlTriggerSpeech(TsqlSpeech):
         """Say what the trigger belongs to, and whether it works on all rows at once or on one after the other."""
         self.table, self.event, self.as_set = table, events[0], as_set
 
-    def fires(self, timing: str, events: list[str], columns: list[str], table: str) -> str:
+    def fires(self, timing: str, events: list[str], columns: list[str], table: str, by_row: bool = True) -> str:
         return f"ON {table} AFTER {', '.join(events).upper()}"
 
     def updates(self, column: str) -> str:
