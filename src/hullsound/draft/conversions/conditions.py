@@ -27,7 +27,6 @@ from .truth import conditions_of, connectives, is_truth
 
 _TRUTH_SINCE: Final = {"oracle": 23, "sqlserver": 9999}
 """First version whose SQL has truth values."""
-_EMPTINESS: Final = {"=": "IS NULL", "<>": "IS NOT NULL", "!=": "IS NOT NULL"}
 _SOURCES: Final = frozenset(("mysql", "mariadb", "sqlite", "postgresql"))
 _CONDITIONAL: Final = (("IF",), ("IIF",))
 """Functions whose first argument is a condition."""
@@ -83,21 +82,6 @@ def _values_of_conditions(rewriter: Rewriter) -> Iterator[Node]:
 
 def _counted(node: Node, rewriter: Rewriter) -> str:
     return f"({predicate_as_number(node, rewriter)})"
-
-
-def add_emptiness(rewriter: Rewriter) -> None:
-    """Write a comparison with an empty text as one with NULL, which is what Oracle keeps in its place."""
-    if rewriter.target.engine != "oracle" or rewriter.catalog.engine == "oracle":
-        return
-    for node in rewriter.subject.all(Operation):
-        tests = _EMPTINESS.get(node.operators[0]) if len(node.operators) == 1 and len(node.operands) == 2 else None
-        for value, other in (node.operands, node.operands[::-1]) if tests else ():
-            if isinstance(other, Literal) and other.form == "string" and rewriter.words[other.first] in ("''", "N''"):
-                rewriter.add(Point(node.first, node.last, partial(_tested, value, tests or ""), "draft.query", rank=1))
-
-
-def _tested(value: Node, test: str, rewriter: Rewriter) -> str:
-    return f"{rewriter.node(value)} {test}"
 
 
 def _add_condition(node: Node, rewriter: Rewriter) -> None:

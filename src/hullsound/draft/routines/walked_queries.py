@@ -52,6 +52,8 @@ _PSM: Final = frozenset(("mysql", "mariadb"))
 _TRUTH_VALUES: Final = frozenset((Family.INTEGER, Family.NUMBER, Family.BOOLEAN))
 _UNTYPED: Final = frozenset(("sqlserver", "oracle"))
 """Targets where a truth value is neither a number nor a value."""
+_WITHOUT_TRUTH: Final = ("sqlserver", "ase")
+"""Sources whose functions give no truth values, so that one that stands for a condition is a predicate."""
 
 
 class QueryWalk:
@@ -333,7 +335,8 @@ class QueryWalk:
             return all(self._is_condition(each) for each in node.operands)
         if isinstance(node, Operation):
             return bool(set(node.operators) & _COMPARING)
-        return node in self.row_counts.tests or not isinstance(node, Name | Call | Literal)
+        is_predicate = isinstance(node, Call) and self.source in _WITHOUT_TRUTH  # UPDATE(column)
+        return is_predicate or node in self.row_counts.tests or not isinstance(node, Name | Call | Literal)
 
 
 def _is_true(node: Node, rewriter: Rewriter) -> str:

@@ -10,9 +10,10 @@ from hullsound.draft.conversions.assigned import add_assigned_values
 from hullsound.draft.conversions.binary_floats import tell_binary_floats
 from hullsound.draft.conversions.case import add_case_points
 from hullsound.draft.conversions.casts import add_casts, check_texts, text_operand
-from hullsound.draft.conversions.conditions import add_conditions, add_emptiness
+from hullsound.draft.conversions.conditions import add_conditions
 from hullsound.draft.conversions.decimal_digits import add_decimal_digits
 from hullsound.draft.conversions.dividing import add_whole_quotients
+from hullsound.draft.conversions.empty_tests import add_empty_tests
 from hullsound.draft.conversions.empty_texts import add_empty_texts
 from hullsound.draft.conversions.inserted_values import add_inserted_values
 from hullsound.draft.conversions.kept_values import add_kept_values
@@ -84,7 +85,8 @@ def add_for_others(rewriter: Rewriter) -> None:
         add_padded_constants(rewriter)
     with rewriter.asked_by("convert.truth-value"):
         add_conditions(rewriter)
-    add_emptiness(rewriter)
+    with rewriter.asked_by("draft.query"):
+        add_empty_tests(rewriter)
     add_joined_changes(rewriter)
     add_merges(rewriter)
     if rewriter.target.engine in ("mysql", "mariadb"):
