@@ -45,3 +45,7 @@ def test_cases_and_blanks_are_folded_inside() -> None:
     assert written("ISNULL(a, '') <> ISNULL(b, '')", "sqlserver") == (
         "NVL(lower(rtrim(NVL(a, ''))), CHR(0)) <> NVL(lower(rtrim(NVL(b, ''))), CHR(0));"
     )
+
+
+def test_an_empty_text_of_ase_is_a_blank() -> None:
+    assert written("a = ''", "ase") == "a = ' ';"

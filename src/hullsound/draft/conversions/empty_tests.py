@@ -10,6 +10,8 @@ from typing import Final
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import Call, Case, Comparison, Literal, Node, Operation, Paren, Row
 
+_WITHOUT_EMPTY: Final = ("oracle", "ase")
+"""Sources that keep NULL or a blank in the place of an empty text."""
 _EMPTINESS: Final = {
     "=": "IS NULL", "<=": "IS NULL", "<>": "IS NOT NULL", "!=": "IS NOT NULL", ">": "IS NOT NULL",
 }  # fmt: skip
@@ -24,13 +26,11 @@ _RANK: Final = 7
 
 def add_empty_tests(rewriter: Rewriter) -> None:
     """Write comparisons with empty texts as tests for NULL, and keep tests of what may be empty from being unknown."""
-    if rewriter.target.engine != "oracle" or rewriter.catalog.engine == "oracle":
+    if rewriter.target.engine != "oracle" or rewriter.catalog.engine in _WITHOUT_EMPTY:
         return
     for node in rewriter.subject.all(Operation):
         if len(node.operands) == 2 and node.operators[0] in _COMPARING:
             _add_compared(node, rewriter)
-    if rewriter.catalog.engine == "ase":  # where an empty text is a blank
-        return
     for test in rewriter.subject.all(Comparison):
         _add_test(test, rewriter)
     for choice in rewriter.subject.all(Case):
@@ -45,9 +45,8 @@ def _add_compared(node: Operation, rewriter: Rewriter) -> None:
             asked = _EMPTINESS.get(_TURNED.get(sign, sign) if place else sign)
             rewriter.add(Point(node.first, node.last, partial(_tested, value, asked), "draft.query", rank=1))
             return
-    if rewriter.catalog.engine != "ase":
-        for value in node.operands:
-            _keep_known(value, rewriter)
+    for value in node.operands:
+        _keep_known(value, rewriter)
 
 
 def _add_test(test: Comparison, rewriter: Rewriter) -> None:
