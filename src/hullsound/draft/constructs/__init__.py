@@ -32,6 +32,7 @@ _MODULES: Final = (
     "joined_rows",
     "joined_documents",
     "text_places",
+    "text_lengths",
     "calendar",
     "listed",
     "digests",

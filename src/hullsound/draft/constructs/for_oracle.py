@@ -6,7 +6,6 @@ Sources: Oracle Database 19c, "SQL Language Reference"; PostgreSQL 18, "POSIX Re
 import re
 from typing import Final
 
-from hullsound.analyze.types import Family
 from hullsound.draft.conversions.kept_lengths import cut_length
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
@@ -22,17 +21,6 @@ _OWN_ESCAPE: Final = re.compile(r"\\[^dDsSwW.^$*+?()\[\]{}|\\/-]|\(\?|\[\[[.=:][
 """What Oracle reads otherwise or not at all: escapes for words, constraints, options in the pattern."""
 _DEFAULT_SIZE: Final = "30"
 """Length of a text type without one in CONVERT (Transact-SQL reference, "char and varchar")."""
-
-
-@fixer("length_without_blanks")
-def fix_length_without_blanks(place: Found, rewriter: Rewriter) -> str:
-    """LEN(text) of SQL Server: 0 for blanks alone, which RTRIM makes NULL in Oracle, and NULL for NULL."""
-    (value,) = call_of(place).arguments
-    text = rewriter.node(value)
-    if rewriter.types.family(value) is Family.INTEGER:
-        return f"LENGTH({text})"
-    length = f"NVL(LENGTH(RTRIM({text})), 0)"
-    return length if rewriter.types.is_never_null(value) else f"NVL2({text}, {length}, NULL)"
 
 
 @fixer("borders_of_oracle")

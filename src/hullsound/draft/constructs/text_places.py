@@ -325,5 +325,6 @@ def fix_joined_with_separator(place: Found, rewriter: Rewriter) -> str:
         raise CannotDraft("values joined by a separator that is no constant")
     check_texts(values, rewriter)
     written = rewriter.names.text(separator)
-    parts = [f"NVL2({text}, {written} || {text}, NULL)" for text in (text_operand(each, rewriter) for each in values)]
+    form = "CASE WHEN {0} IS NOT NULL THEN {1} || {0} END" if rewriter.is_code else "NVL2({0}, {1} || {0}, NULL)"
+    parts = [form.format(text_operand(each, rewriter), written) for each in values]
     return f"SUBSTR({' || '.join(parts)}, {len(separator) + 1})"

@@ -125,7 +125,8 @@ def fix_null_safe(place: Found, rewriter: Rewriter) -> str:
     if rewriter.target.engine in _MYSQL:
         return f"({a} <=> {b})" if is_equal else f"(NOT ({a} <=> {b}))"
     if rewriter.target.engine == "oracle":
-        return f"DECODE({a}, {b}, 1, 0) = {1 if is_equal else 0}"
+        same = f"CASE WHEN {a} = {b} OR ({a} IS NULL AND {b} IS NULL) THEN 1 ELSE 0 END"
+        return f"{same if rewriter.is_code else f'DECODE({a}, {b}, 1, 0)'} = {1 if is_equal else 0}"
     if rewriter.target.version >= _DISTINCT_SINCE:
         return f"{a} IS {'NOT ' if is_equal else ''}DISTINCT FROM {b}"
     return f"{'' if is_equal else 'NOT '}EXISTS (SELECT {a} INTERSECT SELECT {b})"

@@ -8,7 +8,20 @@ from functools import partial
 from typing import Final
 
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
-from hullsound.sql.tree import Call, Case, Comparison, Literal, Node, Operation, Paren, Row
+from hullsound.sql.tree import (
+    Assign,
+    Call,
+    Case,
+    Comparison,
+    Literal,
+    Name,
+    Node,
+    Operation,
+    Paren,
+    Row,
+    SelectItem,
+    Variable,
+)
 
 _WITHOUT_EMPTY: Final = ("oracle", "ase")
 """Sources that keep NULL or a blank in the place of an empty text."""
@@ -61,13 +74,13 @@ def _add_test(test: Comparison, rewriter: Rewriter) -> None:
         rewriter.wrap(test, _refuse_test, rank=_RANK)
     elif test.operator in ("IN", "BETWEEN"):
         _keep_known(value, rewriter)
-    elif test.operator == "LIKE" and test.negated and _may_be_filled(value, rewriter):
+    elif test.operator == "LIKE" and test.negated and may_be_filled(value, rewriter):
         rewriter.wrap(test, partial(_unlike, test), rank=_RANK)
 
 
 def _keep_known(value: Node, rewriter: Rewriter) -> None:
     """Let a value that is empty rather than NULL in the source be compared as such."""
-    if _may_be_filled(value, rewriter):
+    if may_be_filled(value, rewriter):
         rewriter.wrap(value, partial(_known, value), rank=_RANK)
 
 
@@ -75,18 +88,36 @@ def _is_empty(node: Node, rewriter: Rewriter) -> bool:
     return isinstance(node, Literal) and node.form == "string" and rewriter.words[node.first] in ("''", "N''")
 
 
-def _may_be_filled(node: Node, rewriter: Rewriter) -> bool:
-    """Whether a value has an empty text in the place of NULL."""
+def may_be_filled(node: Node, rewriter: Rewriter) -> bool:
+    """Whether a value may be an empty text where its maker would else have NULL, or nothing yet."""
     if isinstance(node, Paren):
-        return _may_be_filled(node.inner, rewriter)
+        return may_be_filled(node.inner, rewriter)
+    if isinstance(node, Name):
+        return len(node.parts) == 1 and node.parts[0] in _emptied(rewriter)
     if isinstance(node, Case):
         values = [value for _, value in node.branches]
         return any(_is_empty(each, rewriter) for each in (*values, *([node.otherwise] if node.otherwise else ())))
     if not isinstance(node, Call) or not node.arguments:
         return False
     if node.parts[-1] in _SHORTENING:
-        return _may_be_filled(node.arguments[0], rewriter)
+        return may_be_filled(node.arguments[0], rewriter)
     return node.parts[-1] in _FILLING and _is_empty(node.arguments[-1], rewriter)
+
+
+def _emptied(rewriter: Rewriter) -> frozenset[str]:
+    """Return the variables of a routine that are given empty texts."""
+    if not rewriter.is_code:
+        return frozenset()
+    found = rewriter.subject.memory.get("emptied variables")
+    if not isinstance(found, frozenset):
+        given: list[tuple[Node, Node]] = [(each.target, each.value) for each in rewriter.subject.all(Assign)]
+        sums = [item.value for item in rewriter.subject.all(SelectItem) if isinstance(item.value, Operation)]
+        given += [(each.operands[0], each.operands[1]) for each in sums if each.operators == ["="]]
+        names = {each.parts[-1] for each, value in given if isinstance(each, Name) and _is_empty(value, rewriter)}
+        declared = [(each.name, each.default) for each in rewriter.subject.all(Variable)]
+        names |= {name for name, value in declared if value is not None and _is_empty(value, rewriter)}
+        found = rewriter.subject.memory["emptied variables"] = frozenset(names)
+    return found
 
 
 def _known(value: Node, rewriter: Rewriter) -> str:

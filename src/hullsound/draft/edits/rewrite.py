@@ -13,7 +13,7 @@ from hullsound.catalog.model import Object
 from hullsound.knowledge.engine_model import Target
 from hullsound.sql.edit import Edit, apply_edits
 from hullsound.sql.script import ReadStatement
-from hullsound.sql.tree import Node, Parts
+from hullsound.sql.tree import AnonymousBlock, CreatePackage, CreateRoutine, CreateTrigger, Node, Parts
 
 from .names import names_of
 
@@ -138,6 +138,11 @@ class Rewriter:
             self._taken.add(key)
             self._points.append(point)
             self._is_sorted = False
+
+    @property
+    def is_code(self) -> bool:
+        """Whether the statement creates or runs code, in which an expression may stand outside of all SQL statements."""
+        return isinstance(self.subject.tree, CreateRoutine | CreateTrigger | CreatePackage | AnonymousBlock)
 
     def answer(self, point: Point) -> None:
         """Add the point of a construct, which must be reached: what is written around it may not leave it out unseen."""

@@ -11,15 +11,21 @@ from hullsound.catalog.model import Object, ObjectType
 from hullsound.knowledge.engine_model import Target
 from hullsound.sql.script import ReadStatement
 from hullsound.sql.tree import (
+    AnonymousBlock,
     Call,
     Case,
     Cast,
     Comparison,
+    CreatePackage,
+    CreateRoutine,
+    CreateTrigger,
     Delete,
     If,
+    Insert,
     Join,
     Literal,
     Loop,
+    Merge,
     Name,
     Node,
     Operation,
@@ -52,6 +58,11 @@ _FRAMES_SINCE: Final = {"oracle": 21, "sqlserver": 9999, "mysql": 9999, "mariadb
 """First version with frames of GROUPS and with EXCLUDE."""
 _NULLS_PASSED_SINCE: Final = {"sqlserver": 2022, "mysql": 9999, "mariadb": 9999}
 _LONG_CONCAT_SINCE: Final = 23
+_IN_SQL_ALONE: Final = frozenset(
+    """NVL2 DECODE DUMP LNNVL BIN_TO_NUM WIDTH_BUCKET SYS_CONNECT_BY_PATH SYS_TYPEID CUBE_TABLE STANDARD_HASH ORA_HASH
+    VALIDATE_CONVERSION LISTAGG XMLAGG XMLELEMENT XMLFOREST COUNT SUM MIN MAX AVG""".split()
+)
+"""Functions that are no part of PL/SQL expressions (Oracle Database 19c PL/SQL Language Reference, "SQL Functions in PL/SQL")."""
 
 
 def refused_form(read: ReadStatement, item: Object, target: Target, source: str) -> str:
@@ -230,10 +241,25 @@ def _lone_interval(read: ReadStatement, target: Target) -> str:
     return "INTERVAL as a value" if befores - {"+", "-", ",", "BETWEEN", "AND", "RANGE", "EVERY"} else ""
 
 
+def _outside_of_sql(read: ReadStatement, target: Target) -> str:
+    """A function that PL/SQL knows in SQL statements alone."""
+    kinds: tuple[type[Node], ...] = (Select, Insert, Update, Delete, Merge)
+    if not isinstance(read.tree, CreateRoutine | CreateTrigger | CreatePackage | AnonymousBlock):
+        return ""
+    for call in read.all(Call):
+        if (
+            len(call.parts) == 1
+            and call.parts[0] in _IN_SQL_ALONE
+            and not any(read.innermost(kind, call) for kind in kinds)
+        ):
+            return f"{call.parts[0]} outside of SQL statements"
+    return ""
+
+
 _OF_ALL: Final = (refused_call, _window_frame)
 _OF_BOTH: Final = (unknown_word, _several_trimmed, _tested_truth, _collation, _shifted_bits, _zone_shift)
 _OF_ORACLE: Final[tuple[Callable[[ReadStatement, Target], str], ...]] = (
-    *_OF_ALL, *_OF_BOTH, _large_cast, _epoch, _long_round, _long_concat, _tilde, *query_forms.OF_ORACLE,
+    *_OF_ALL, *_OF_BOTH, _outside_of_sql, _large_cast, _epoch, _long_round, _long_concat, _tilde, *query_forms.OF_ORACLE,
 )  # fmt: skip
 _OF_SQLSERVER: Final[tuple[Callable[[ReadStatement, Target], str], ...]] = (
     *_OF_ALL, *_OF_BOTH, _substring, _trim, _current_date, *query_forms.OF_SQLSERVER,
