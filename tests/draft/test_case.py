@@ -239,3 +239,14 @@ def test_rows_that_a_trigger_compares_have_the_columns_of_its_table() -> None:
     case = steps.assess_catalog(steps.survey_texts([ScriptFile("a.sql", script, "")], "sqlserver"), "postgresql:18")
     trigger = next(each.text for each in case.drafts.drafts if each.object.type.value == "trigger")
     assert "lower(rtrim(i.name)) <> lower(rtrim(d.name))" in trigger
+
+
+@pytest.mark.parametrize("target", ["postgresql:18", "oracle:19"])
+def test_a_list_of_one_value_stays_a_list(target: str) -> None:
+    script = (
+        "CREATE TABLE dbo.stay (id int NOT NULL PRIMARY KEY, a varchar(10), b varchar(10));\nGO\n"
+        "CREATE VIEW dbo.v AS SELECT id FROM dbo.stay WHERE b NOT IN ('X') AND a IN (b);\nGO\n"
+    )
+    case = steps.assess_catalog(steps.survey_texts([ScriptFile("a.sql", script, "")], "sqlserver"), target)
+    view = next(each for each in steps.draft_case(case).drafts if each.object.name.lower() == "v")
+    assert "lower(rtrim(b)) NOT IN ('x') AND lower(rtrim(a)) IN (lower(rtrim(b)))" in view.text

@@ -64,8 +64,7 @@ def _add_compared(node: Operation, rewriter: Rewriter) -> None:
 
 def _add_test(test: Comparison, rewriter: Rewriter) -> None:
     value, others = test.operands[0], test.operands[1:]
-    row = others[0] if len(others) == 1 else None
-    listed = row.items if isinstance(row, Row) else [row.inner] if isinstance(row, Paren) else others
+    listed = others[0].items if others and isinstance(others[0], Row) else others
     has_empty = any(_is_empty(each, rewriter) for each in listed)
     if test.operator == "IN" and has_empty:
         rest = [each for each in listed if not _is_empty(each, rewriter)]

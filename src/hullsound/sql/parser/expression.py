@@ -10,6 +10,9 @@ from hullsound.sql.tree import (
     Node,
     Operation,
     OrderItem,
+    Paren,
+    Row,
+    Subquery,
 )
 
 _SECOND_LEVEL: Final = frozenset(("ALL", "ANY", "SOME"))
@@ -112,7 +115,7 @@ class ExpressionParser(OperandParser):
             operands.append(self.expression(COMPARE))
         elif word == "IN":
             self.pos += 1
-            operands.append(self.expression(COMPARE))
+            operands.append(self._listed(self.expression(COMPARE)))
         elif word in ("MEMBER", "SUBMULTISET", "MULTISET", "SOUNDS"):
             if words[self.pos + 1] not in ("OF", "UNION", "EXCEPT", "INTERSECT", "LIKE"):
                 self.pos = start
@@ -134,6 +137,13 @@ class ExpressionParser(OperandParser):
         node = Comparison(first, self.pos, operator, negated, operands)
         self.nodes.append(node)
         return node
+
+    def _listed(self, node: Node) -> Node:
+        """Return what stands behind IN: a list of one value is a list, too."""
+        if not isinstance(node, Paren) or isinstance(node.inner, Subquery) or self.nodes[-1] is not node:
+            return node
+        self.nodes[-1] = Row(node.first, node.last, [node.inner])
+        return self.nodes[-1]
 
     def _is_operand(self, operands: list[Node]) -> str:
         """Read what stands behind IS [NOT]; return the operator's words."""

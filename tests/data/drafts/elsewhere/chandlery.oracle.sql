@@ -147,7 +147,7 @@ BEGIN
   v_out := LOWER(v_text);
   v_index := 1;
   <<hs_loop1>>
-  WHILE v_index <= NVL2(v_text, NVL(LENGTH(RTRIM(v_text)), 0), NULL) LOOP
+  WHILE v_index <= (CASE WHEN v_text IS NOT NULL THEN NVL(LENGTH(RTRIM(v_text)), 0) END) LOOP
     v_char := SUBSTR(v_text, v_index, 1);
     v_prev := CASE WHEN v_index = 1 THEN ' ' ELSE SUBSTR(v_text, v_index - 1, 1) END;
     IF v_prev IN (' ', ';', ':', '-') THEN
@@ -898,7 +898,16 @@ GROUP BY c.CustomerId, c.LastName;
 
 -- dbo.view.vbest: rewrite
 
--- dbo.trigger.tritemprice: rewrite
+-- dbo.trigger.tritemprice: confirm
+CREATE OR REPLACE TRIGGER dbo.tritemprice AFTER UPDATE ON dbo.item FOR EACH ROW
+BEGIN
+  IF NOT UPDATING('PRICE') THEN
+    RETURN;
+  END IF;
+  IF :NEW.price <> :OLD.price THEN
+    INSERT INTO dbo.AuditLog (What, KeyValue) VALUES ('price ' || CAST(TO_CHAR(:OLD.price, 'FM999999999999999990D00', 'NLS_NUMERIC_CHARACTERS=''.,''') AS varchar2(12 char)) || ' to ' || CAST(TO_CHAR(:NEW.price, 'FM999999999999999990D00', 'NLS_NUMERIC_CHARACTERS=''.,''') AS varchar2(12 char)), :NEW.sku);
+  END IF;
+END;
 
 -- dbo.trigger.trcustomerdelete: rewrite
 

@@ -105,7 +105,7 @@ CREATE OR REPLACE FUNCTION f_concat_ws(a IN varchar2, b IN varchar2)
 RETURN varchar2
 AS
 BEGIN
-  RETURN SUBSTR(NVL2(a, '-' || a, NULL) || NVL2(b, '-' || b, NULL), 2);
+  RETURN SUBSTR(CASE WHEN a IS NOT NULL THEN '-' || a END || CASE WHEN b IS NOT NULL THEN '-' || b END, 2);
 END;
 
 -- function.f_ifnull: drafted
@@ -167,7 +167,7 @@ CREATE OR REPLACE FUNCTION f_null_safe(a IN number, b IN number)
 RETURN number
 AS
 BEGIN
-  RETURN CASE WHEN DECODE(a, b, 1, 0) = 1 THEN 1 WHEN NOT (DECODE(a, b, 1, 0) = 1) THEN 0 END;
+  RETURN CASE WHEN CASE WHEN a = b OR (a IS NULL AND b IS NULL) THEN 1 ELSE 0 END = 1 THEN 1 WHEN NOT (CASE WHEN a = b OR (a IS NULL AND b IS NULL) THEN 1 ELSE 0 END = 1) THEN 0 END;
 END;
 
 -- function.f_isnull: drafted
@@ -651,13 +651,7 @@ BEGIN
   RETURN TO_CHAR(n, 'FMXXXXXXXXXXXXXXXX');
 END;
 
--- function.f_md5: drafted
-CREATE OR REPLACE FUNCTION f_md5(p IN varchar2)
-RETURN varchar2
-AS
-BEGIN
-  RETURN LOWER(RAWTOHEX(STANDARD_HASH(p, 'MD5')));
-END;
+-- function.f_md5: rewrite
 
 -- function.f_while: drafted
 CREATE OR REPLACE FUNCTION f_while(n IN number)
