@@ -8,6 +8,7 @@ from hullsound.sql.script import ReadStatement
 
 from .forms import refused_form
 from .own_tables import own_table_use
+from .side_effects import side_effect
 
 _SHOWN: Final = 60
 
@@ -24,4 +25,5 @@ def unread_part(read: ReadStatement) -> str:
 def refused_part(read: ReadStatement, item: Object, target: Target, source: str) -> str:
     """Return the first form of a draft that the target refuses, as words; '' where there is none. `source` is an engine."""
     form = refused_form(read, item, target, source) or own_table_use(read, target, source)
+    form = form or (side_effect(read) if target.engine == "sqlserver" else "")
     return f"what the target refuses: {form}" if form else ""
