@@ -302,7 +302,17 @@ def test_what_is_settled_by_the_kind_of_change_is_left_out() -> None:
             "INSERT INTO dbo.Journal (What, BookingID) SELECT 'n', BookingID FROM inserted",
             "decides about each",
         ),
+        (
+            "DECLARE @op char(1) SET @op = CASE WHEN EXISTS (SELECT * FROM inserted) THEN 'I' ELSE 'D' END "
+            "INSERT INTO dbo.Journal (What) VALUES (@op)",
+            "once for all rows",
+        ),
         ("IF (SELECT COUNT(*) FROM dbo.Booking) > 9 PRINT 'full'", "its own table"),
+        (
+            "UPDATE s SET Taken = s.Taken + (SELECT COUNT(*) FROM dbo.Booking) "
+            "FROM dbo.Sailing s JOIN inserted i ON s.BookingID = i.BookingID",
+            "its own table",
+        ),
     ],
 )
 def test_what_needs_all_changed_rows_at_once_is_not_promised(body: str, reason: str) -> None:
@@ -312,6 +322,18 @@ def test_what_needs_all_changed_rows_at_once_is_not_promised(body: str, reason: 
     trigger = next(each for each in case.document.objects if each.type == "trigger")
     assert trigger.outcome in ("rewrite", "blocked")
     assert any(reason in finding.message for finding in case.document.findings if finding.object == trigger.id)
+
+
+def test_a_query_inside_a_change_finds_the_changed_table_by_its_name() -> None:
+    tables = TSQL.partition("CREATE TRIGGER")[0]
+    body = (
+        "UPDATE s SET Taken = (SELECT COUNT(*) FROM dbo.Booking b WHERE b.BookingID = s.BookingID) "
+        "FROM dbo.Sailing s JOIN inserted i ON s.BookingID = i.BookingID"
+    )
+    text = f"{tables}CREATE TRIGGER dbo.tr ON dbo.Booking AFTER INSERT AS BEGIN {body} END\nGO\n"
+    assert "b.BookingID = sailing.bookingid) WHERE bookingid = NEW.bookingid;" in text_of(
+        text, "sqlserver", "mariadb:10.11", "tr"
+    )
 
 
 def test_what_asks_nothing_of_the_rows_fires_once_for_a_statement_on_oracle() -> None:

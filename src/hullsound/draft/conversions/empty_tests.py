@@ -1,7 +1,7 @@
 """Tests of texts that may be empty, for Oracle, which keeps NULL in the place of an empty text.
 
-Source: Oracle Database 19c, SQL Language Reference, "Nulls": a character value with a length of zero is NULL. CHR(0), which no
-text of a source holds, stands for an empty text where the source compares it with other texts.
+Source: Oracle Database 19c, SQL Language Reference, "Nulls": a character value with a length of zero is NULL. CHR(0), which
+texts hardly ever are, stands for an empty text where the source compares it with other texts.
 """
 
 from functools import partial

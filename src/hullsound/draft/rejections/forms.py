@@ -62,7 +62,8 @@ _IN_SQL_ALONE: Final = frozenset(
     """NVL2 DECODE DUMP LNNVL BIN_TO_NUM WIDTH_BUCKET SYS_CONNECT_BY_PATH SYS_TYPEID CUBE_TABLE STANDARD_HASH ORA_HASH
     VALIDATE_CONVERSION LISTAGG XMLAGG XMLELEMENT XMLFOREST COUNT SUM MIN MAX AVG""".split()
 )
-"""Functions that are no part of PL/SQL expressions (Oracle Database 19c PL/SQL Language Reference, "SQL Functions in PL/SQL")."""
+"""Functions that are no part of PL/SQL expressions (Oracle Database 19c PL/SQL Language Reference, "SQL Functions in PL/SQL
+Expressions"), and the digests and VALIDATE_CONVERSION, of which it does not say that they are."""
 
 
 def refused_form(read: ReadStatement, item: Object, target: Target, source: str) -> str:

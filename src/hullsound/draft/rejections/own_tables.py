@@ -8,7 +8,7 @@ from typing import Final
 
 from hullsound.knowledge.engine_model import Target
 from hullsound.sql.script import ReadStatement
-from hullsound.sql.tree import CreateTrigger, Delete, Insert, Merge, TableRef, Update
+from hullsound.sql.tree import CreateTrigger, Delete, Insert, Merge, Name, Node, TableRef, Update
 
 _BY_STATEMENT: Final = ("sqlserver", "ase")
 _ROWS: Final = (("INSERTED",), ("DELETED",))
@@ -39,9 +39,17 @@ def own_table_use(read: ReadStatement, target: Target, source: str) -> str:
         return ""
     if any(id(each) in changed for each in own):
         return "a trigger that changes its own table"
-    # What is computed anew for each row is right behind the last one.
-    computed = [value for update in read.all(Update) for _, value in update.assignments]
+    # What is computed anew for each row is right behind the last one; what is added to what was there is not.
+    computed = [
+        value for update in read.all(Update) for column, value in update.assignments if not _adds(column, value, read)
+    ]
     if all(any(value.first <= each.first < value.last for value in computed) for each in own):
         return ""
     sees_all = source in _BY_STATEMENT or (source in _BEHIND_STATEMENT and tree.timing == "after")
     return "a trigger that reads its own table while not all rows are changed" if sees_all else ""
+
+
+def _adds(column: Node, value: Node, read: ReadStatement) -> bool:
+    """Whether a value is made of what the column has held."""
+    held = column.parts[-1] if isinstance(column, Name) else ""
+    return any(name.parts[-1] == held for name in read.inside(Name, value.first, value.last))

@@ -13,11 +13,13 @@ from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.statements.change_parts import roots_of
 from hullsound.sight.detectors.conditions import conjuncts
 from hullsound.sql.tree import (
+    Assign,
     Call,
     Clause,
     Comparison,
     CursorDeclaration,
     Delete,
+    Fetch,
     Join,
     Name,
     Node,
@@ -146,6 +148,35 @@ class ChangedRows:
             return ""
         is_column = any(column.name == name.parts[0] for column in self.table.columns)
         return _ROWS[block.sources[0].parts] if is_column and len(block.sources) == 1 else ""  # type: ignore[attr-defined]
+
+    def variables(self) -> frozenset[str]:
+        """Return the variables that hold values of the changed rows, or what was made of such values."""
+        given: list[tuple[str, Node]] = []
+        given += [
+            (each.target.parts[-1], each.value) for each in self.subject.all(Assign) if isinstance(each.target, Name)
+        ]
+        found = {name for fetch in self.subject.all(Fetch) for name in map(_variable, fetch.into)}
+        for select in self.subject.all(Select):
+            reads = any(
+                isinstance(each, TableRef) and reads_rows(each)
+                for root in select.sources
+                for each, _, _ in _flattened(root)
+            )
+            for item in select.items:
+                if isinstance(item.value, Operation) and item.value.operators == ["="]:
+                    name = _variable(item.value.operands[0])
+                    found |= {name} if reads else set()
+                    given.append((name, item.value))
+        while more := {name for name, value in given if name not in found and self._holds(value, found)}:
+            found |= more
+        return frozenset(found - {""})
+
+    def _holds(self, value: Node, known: set[str]) -> bool:
+        """Whether a value is made of known variables, or of a query that asks changed rows for more than whether there are any."""
+        inside = self.subject.read.inside
+        queries = inside(Subquery, value.first, value.last)
+        is_asked = any(each.form != "EXISTS" and self.reads_rows(each.query) for each in queries)
+        return is_asked or any(name.parts[0] in known for name in inside(Name, value.first, value.last))
 
     # --- what is read ---
 
@@ -301,6 +332,10 @@ class ChangedRows:
         same = f"{rewriter.node(node.operands[0])} = {rewriter.node(block.items[0].value)}"
         test = f"{same} AND {conditions}" if conditions else same
         return f"NOT ({test})" if node.negated else test
+
+
+def _variable(node: Node) -> str:
+    return node.parts[0] if isinstance(node, Name) and node.parts[0].startswith("@") else ""
 
 
 def _constant(text: str) -> Callable[[Rewriter], str]:

@@ -87,7 +87,7 @@ class _Writer:
         unit = Unit("trigger", trigger_name(self.item, [self.event], self.tree, rewriter), [], "")
         cursors = Cursors(rewriter, speech, unit)
         walk = _RowWalk(rewriter, speech, unit, variables, cursors)
-        walk.rows, walk.by_row = self.rows, self.by_row
+        walk.rows, walk.by_row, walk.of_row = self.rows, self.by_row, self.rows.variables()
         self.rows.prepare(variables)
         walk.prepare()
         declare(self.block, unit, walk)
@@ -114,6 +114,8 @@ class _RowWalk(Walk):
 
     rows: ChangedRows
     by_row = True
+    of_row: frozenset[str] = frozenset()
+    """Variables that hold values of the changed rows."""
     sets_row = False
     """Whether columns of the changed row itself are set, which only a BEFORE trigger can do."""
     changes_others = False
@@ -137,10 +139,10 @@ class _RowWalk(Walk):
         return super()._statement(node, start, label)
 
     def _is_of_row(self, node: Node) -> bool:
-        """Whether a statement asks for columns of the changed rows, or for variables that may have been filled from them."""
+        """Whether a statement asks for columns of the changed rows, or for variables that are filled from them."""
         inside = self.rewriter.subject.read.inside
         names = inside(Name, node.first, node.last)
-        is_told = any(name.parts[0].startswith("@") or name.parts[0] in self.rows.aliases for name in names)
+        is_told = any(name.parts[0] in self.of_row or name.parts[0] in self.rows.aliases for name in names)
         return is_told or any(reads_rows(each) for each in inside(TableRef, node.first, node.last))
 
     def _decides_for_all(self, node: If) -> bool:
@@ -193,10 +195,10 @@ class _RowWalk(Walk):
             raise CannotDraft("a change that reads several tables")
         self.changes_others = True
         alias = target.alias or target.parts[-1]
-        self._bare(alias)
         item = self.rewriter.table(target.parts)
         if item is None:
             raise CannotDraft("a change of a table that was not surveyed")
+        self._bare(alias, item.name)
         name = self.rewriter.names.qualified(item.schema, item.name)
         where = self.rows.conditions(read)
         tail = f" WHERE {where}" if where else ""
@@ -220,11 +222,17 @@ class _RowWalk(Walk):
             raise CannotDraft("an assignment to something that is no column")
         return self.rewriter.names.write(node.parts[-1])
 
-    def _bare(self, alias: str) -> None:
-        """Leave out the alias before columns of the one table that is changed, which no target needs."""
-        for name in self.rewriter.subject.all(Name):
+    def _bare(self, alias: str, table: str) -> None:
+        """Leave out the alias before columns of the one table that is changed; a query inside finds them by its name."""
+        subject = self.rewriter.subject
+        for name in subject.all(Name):
             if len(name.parts) == 2 and name.parts[0] == alias:
-                self.rewriter.put(name, self.rewriter.names.write(name.parts[1]))
+                column, query = self.rewriter.names.write(name.parts[1]), subject.read.innermost(Subquery, name)
+                read = subject.read.inside(TableRef, query.first, query.last) if query is not None else ()
+                if any(each.parts[-1] == table for each in read):
+                    raise CannotDraft("a change whose value is a query over the table that is changed")
+                is_inside = query is not None
+                self.rewriter.put(name, f"{self.rewriter.names.write(table)}.{column}" if is_inside else column)
         self.rewriter.edits()
 
     def _set_row(self, node: Update | Delete, read: Read, target: TableRef) -> Lines:
