@@ -54,7 +54,7 @@ def session_text(drafts: DraftSet, catalog: Catalog, engine: str) -> str:
         make = "CREATE ROLE IF NOT EXISTS" if catalog.engine not in ("mysql", "mariadb") else "-- Create first: user"
         roles = "".join(f"{make} {names.write(role) if make[0] == 'C' else role};\n" for role in roles_of(catalog))
         default = f"USE {names.write(drafts.schemas[0])};\n" if len(drafts.schemas) == 1 else ""
-        return f"{roles}SET foreign_key_checks = 0;\n{default}"
+        return f"{roles}{_collation_text(drafts)}SET foreign_key_checks = 0;\n{default}"
     if engine != "postgresql":
         return ""
     lines = []
@@ -66,6 +66,15 @@ def session_text(drafts: DraftSet, catalog: Catalog, engine: str) -> str:
     alter = literal(f"ALTER DATABASE %I SET search_path = {path.replace('%', '%%')}")
     lines.append(f"DO $hull$ BEGIN EXECUTE format({alter}, current_database()); END $hull$;\n")
     return "".join(lines) + f"SET search_path = {path};\n"
+
+
+def _collation_text(drafts: DraftSet) -> str:
+    """Let the database in which names without one are looked up, and constants of this session, compare as the tables do."""
+    _, told, collation = drafts.database_options.partition("COLLATE ")
+    if not told:
+        return ""
+    alter = "" if drafts.schemas else f"ALTER DATABASE {drafts.database_options};\n"
+    return f"{alter}SET NAMES utf8mb4 COLLATE {collation};\n"
 
 
 def search_path(drafts: DraftSet, engine: str) -> list[str]:

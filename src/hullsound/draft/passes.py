@@ -68,6 +68,8 @@ _SQLITE: Final = frozenset(("sqlite",))
 _DB2: Final = frozenset(("db2",))
 _TERADATA: Final = frozenset(("teradata",))
 _BESIDE_ORACLE: Final = _TSQL | _MYSQL | _SQLITE | _DB2 | _TERADATA
+_FIXED_TEXTS: Final = _ORACLE | _TSQL | _DB2 | _TERADATA
+"""Engines that keep the blanks at the end of a text of fixed length."""
 _ALL: Final = _BESIDE_ORACLE | _ORACLE
 
 
@@ -122,7 +124,7 @@ TO_POSTGRESQL: Final = (
     Pass("convert.null", add_null_results, _ALL),
     Pass("convert.product", add_products, _ORACLE | _MYSQL | _SQLITE),
     Pass("convert.padded-text", add_padded_constants, _ALL - _ORACLE),
-    Pass("convert.padded-text", add_padding, _ORACLE | _TSQL | _DB2 | _TERADATA),
+    Pass("convert.padded-text", add_padding, _FIXED_TEXTS),
     Pass("draft.query", add_refusals, _ALL),
     Pass("convert.rounding", add_rounding_points, _ALL),
     Pass("convert.rounding", add_assigned_values, _TSQL | _MYSQL | _DB2 | _TERADATA),
@@ -167,6 +169,9 @@ def add_passes(rewriter: Rewriter) -> None:
                 add_session_words(rewriter)
             add_for_others(rewriter)
             add_joined_documents(rewriter)
+        if target in _MYSQL and source in _FIXED_TEXTS:
+            with rewriter.asked_by("convert.padded-text"):
+                add_padding(rewriter)
     elif source != "postgresql":
         for each in _passes_from(source):
             with rewriter.asked_by(each.construct):

@@ -43,6 +43,7 @@ _MODULES: Final = (
     "for_sqlserver",
     "for_oracle",
     "spans",
+    "named_units",
     "sqlite_moments",
     "casts",
     "for_mysql",

@@ -13,6 +13,7 @@ from hullsound.sight.detector import Found
 from hullsound.sql.tree import Cast, Node
 
 from . import call_of, fixer
+from .db2 import digits_of, width_as_char
 
 _MYSQL: Final = ("mysql", "mariadb")
 _WHOLE: Final = {"INT": "int", "INTEGER": "int", "BIGINT": "bigint", "SMALLINT": "smallint"}
@@ -49,7 +50,43 @@ def fix_type_as_function(place: Found, rewriter: Rewriter) -> str:
         return f"CAST({text} AS {kinds.get(engine, 'DOUBLE')})"
     if name == "VARCHAR" and family in (Family.TEXT, Family.INTEGER):
         return _text(text, family, sizes[0] if sizes else "", engine)
+    if name in ("VARCHAR", "CHAR", "DIGITS") and not sizes and family in NUMBERS:
+        return _number_as_text(name, value, rewriter)
     raise CannotDraft(f"{name} as a function")
+
+
+def _number_as_text(name: str, value: Node, rewriter: Rewriter) -> str:
+    """VARCHAR, CHAR, which fills up with blanks, and DIGITS, which leaves sign and point away, of a number."""
+    engine, text = rewriter.target.engine, rewriter.node(value)
+    precision, scale = digits_of(value, rewriter)
+    if name == "DIGITS":
+        whole = f"ABS({text})" + (f" * {10**scale}" if scale else "")
+        if engine == "sqlserver":
+            return f"RIGHT(REPLICATE('0', {precision}) + CAST(CAST({whole} AS decimal({precision})) AS varchar(40)), {precision})"
+        kept = f"TO_CHAR({whole})" if engine == "oracle" else f"CAST(CAST({whole} AS DECIMAL({precision})) AS CHAR)"
+        return f"LPAD({kept}, {precision}, '0')"
+    if engine == "oracle" and scale:
+        written = f"TO_CHAR({text}, 'FM{'9' * (precision - scale - 1)}0.{'0' * scale}')"
+    elif engine == "sqlserver":
+        written = f"CAST({text} AS varchar(40))"
+    else:
+        written = f"TO_CHAR({text})" if engine == "oracle" else f"CAST({text} AS CHAR)"
+    if name == "VARCHAR":
+        return written
+    width = width_as_char(value, rewriter)
+    return f"CAST({written} AS char({width}))" if engine == "sqlserver" else f"RPAD({written}, {width}, ' ')"
+
+
+@fixer("plain_text")
+def fix_plain_text(place: Found, rewriter: Rewriter) -> str:
+    """TO_CHAR(value) without a mask."""
+    (value,) = call_of(place).arguments
+    family, text = rewriter.types.family(value), rewriter.node(value)
+    if family not in (Family.TEXT, Family.INTEGER):
+        raise CannotDraft("a value as text without a mask, whose form the source chooses")
+    if rewriter.target.engine == "postgresql":
+        return text if family is Family.TEXT else f"CAST({text} AS text)"
+    return _text(text, family, "", rewriter.target.engine)
 
 
 def _cut(number: str, scale: str, engine: str) -> str:

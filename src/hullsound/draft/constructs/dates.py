@@ -222,7 +222,11 @@ def fix_date_difference_parts(place: Found, rewriter: Rewriter) -> str:
 def fix_whole_units_between(place: Found, rewriter: Rewriter) -> str:
     """Count whole units between two moments, as TIMESTAMPDIFF does."""
     part, start, end = call_of(place).arguments
-    unit = unit_of(part, rewriter)
+    return whole_units_between(start, end, unit_of(part, rewriter), rewriter)
+
+
+def whole_units_between(start: Node, end: Node, unit: str, rewriter: Rewriter) -> str:
+    """Write how many whole units lie between two moments. Raises CannotDraft for a unit that is not counted."""
     first, last = timestamp_of(start, rewriter), timestamp_of(end, rewriter)
     if unit in _SECONDS:
         return f"CAST(trunc(EXTRACT(EPOCH FROM {last}::timestamp - {first}::timestamp) / {_SECONDS[unit]}) AS bigint)"

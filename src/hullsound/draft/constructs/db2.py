@@ -45,17 +45,28 @@ def form_of_moment(value: Node, form: str, rewriter: Rewriter) -> str:
 
 def digits(value: Node, rewriter: Rewriter) -> str:
     """Write DIGITS: the digits of a number as its type holds them, with zeros in front and without a sign or point."""
-    kind = rewriter.types.source_type(value)
-    if kind is None or (kind.name not in _DIGITS and kind.name not in ("DECIMAL", "DEC", "NUMERIC")):
-        raise CannotDraft("DIGITS of a number whose type is not known")
+    precision, scale = digits_of(value, rewriter)
     text = f"abs({rewriter.node(value)})"
-    if kind.name in _DIGITS:
-        return f"lpad(CAST({text} AS text), {_DIGITS[kind.name]}, '0')"
-    precision, scale = (int(each) for each in (*kind.arguments, "5", "0")[:2])
-    if len(kind.arguments) == 1:
-        scale = 0
     shifted = f"trunc({text} * {10**scale})" if scale else text
     return f"lpad(CAST({shifted} AS text), {precision}, '0')"
+
+
+def digits_of(value: Node, rewriter: Rewriter) -> tuple[int, int]:
+    """Return precision and scale of a number in Db2 by its type. Raises CannotDraft for another type."""
+    kind = rewriter.types.source_type(value)
+    if kind is not None and kind.name in _DIGITS:
+        return _DIGITS[kind.name], 0
+    if kind is None or kind.name not in ("DECIMAL", "DEC", "NUMERIC"):
+        raise CannotDraft("a number as text whose type is not known")
+    precision, scale = (*map(int, kind.arguments), *(5, 0)[len(kind.arguments) :])[:2]
+    return precision, scale
+
+
+def width_as_char(value: Node, rewriter: Rewriter) -> int:
+    """Return how many characters CHAR of a number has in Db2: sign and point included. Raises CannotDraft for a type not known."""
+    precision, _ = digits_of(value, rewriter)
+    kind = rewriter.types.source_type(value)
+    return precision + (1 if kind is not None and kind.name in _DIGITS else 2)
 
 
 @fixer("units_of_duration")
@@ -115,10 +126,12 @@ def fix_translated_letters(place: Found, rewriter: Rewriter) -> str:
     arguments = call_of(place).arguments
     if len(arguments) == 1:
         return f"upper({rewriter.node(arguments[0])})"
-    new, old = (text_value(each, rewriter) for each in arguments[1:3]) if len(arguments) == 3 else (None, None)
-    if new is None or old is None:
+    texts = [text_value(each, rewriter) for each in arguments[1:]]
+    new, old = texts[:2] if len(texts) > 1 else (None, None)
+    fill = texts[2] if len(texts) > 2 else " "
+    if new is None or old is None or fill is None or len(fill) != 1:
         raise CannotDraft("TRANSLATE with letters that are not constants")
-    return f"translate({rewriter.node(arguments[0])}, {literal(old)}, {literal(new.ljust(len(old))[: len(old)])})"
+    return f"translate({rewriter.node(arguments[0])}, {literal(old)}, {literal(new.ljust(len(old), fill)[: len(old)])})"
 
 
 @fixer("seconds_of_day")
@@ -142,19 +155,6 @@ def fix_duration_of_dates(place: Found, rewriter: Rewriter) -> str:
     age = f"age({', '.join(rewriter.node(each) for each in node.operands)})"
     parts = f"EXTRACT(YEAR FROM {age}) * 10000 + EXTRACT(MONTH FROM {age}) * 100 + EXTRACT(DAY FROM {age})"
     return f"CAST({parts} AS numeric(8))"
-
-
-_TRIMS: Final = {"LEADING": "ltrim", "L": "ltrim", "TRAILING": "rtrim", "T": "rtrim", "BOTH": "btrim", "B": "btrim"}
-
-
-@fixer("stripped_sign")
-def fix_stripped_sign(place: Found, rewriter: Rewriter) -> str:
-    """STRIP(text, side, character)."""
-    text, side, *sign = call_of(place).arguments
-    name = _TRIMS.get(rewriter.subject.source(side).upper())
-    if name is None:
-        raise CannotDraft("STRIP at a side that is not known")
-    return f"{name}({rewriter.nodes([text, *sign])})"
 
 
 @fixer("register_of_database")

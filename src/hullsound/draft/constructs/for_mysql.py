@@ -63,8 +63,12 @@ def fix_cut_moment(place: Found, rewriter: Rewriter) -> str:
 
 @fixer("part_of_moment")
 def fix_part_of_moment(place: Found, rewriter: Rewriter) -> str:
-    """DATEPART(unit, date) and DATENAME(unit, date); weeks begin on Sunday."""
+    """DATEPART(unit, date), DATENAME(unit, date), DAYNAME and MONTHNAME; weeks begin on Sunday."""
     call = call_of(place)
+    if call.parts[-1] in ("DAYNAME", "MONTHNAME") and len(call.arguments) == 1:
+        return f"{call.parts[-1]}({rewriter.nodes(call.arguments)})"
+    if len(call.arguments) != 2 or not call.parts[-1].startswith("DATE"):
+        raise CannotDraft(f"{call.parts[-1]} in a language that is named")
     unit, date = unit_of(call.arguments[0], rewriter), rewriter.node(call.arguments[1])
     if call.parts[-1] == "DATENAME" and unit in ("month", "weekday"):
         return f"{'MONTHNAME' if unit == 'month' else 'DAYNAME'}({date})"

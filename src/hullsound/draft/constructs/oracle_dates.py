@@ -110,6 +110,8 @@ def fix_next_day(place: Found, rewriter: Rewriter) -> str:
         raise CannotDraft("NEXT_DAY with a day that is not a constant in English")
     date = rewriter.node(day)
     ahead = f"(CAST({_DAYS.index(word) + 7} - EXTRACT(ISODOW FROM {date}) AS integer) % 7 + 1)"
+    if rewriter.types.family(day) is Family.DATE:
+        return f"({date} + {ahead})"
     return f"({date} + {ahead} * interval '1 day')"
 
 

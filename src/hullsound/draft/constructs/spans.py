@@ -9,6 +9,7 @@ from hullsound.analyze.types import Family
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.masks.writing import moment_operand
 from hullsound.sight.detector import Found
+from hullsound.sql.tree import Node
 
 from . import call_of, fixer
 from .dates import interval_parts, unit_of
@@ -41,7 +42,11 @@ def fix_interval_added(place: Found, rewriter: Rewriter) -> str:
 def fix_whole_units(place: Found, rewriter: Rewriter) -> str:
     """TIMESTAMPDIFF(unit, a, b) of MySQL: whole units, cut towards zero."""
     unit_node, first, last = call_of(place).arguments
-    unit = unit_of(unit_node, rewriter)
+    return whole_units(first, last, unit_of(unit_node, rewriter), rewriter)
+
+
+def whole_units(first: Node, last: Node, unit: str, rewriter: Rewriter) -> str:
+    """Write how many whole units lie between two moments. Raises CannotDraft for a unit that is not counted."""
     a, b = moment_operand(first, rewriter), moment_operand(last, rewriter)
     if unit in _SECONDS:
         return _whole_seconds(a, b, _SECONDS[unit], rewriter)

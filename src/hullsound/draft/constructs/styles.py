@@ -14,7 +14,7 @@ from hullsound.sight.detector import Found
 from hullsound.sql.tree import Cast, Literal, Node
 
 from . import call_of, fixer
-from .db2 import digits, form_of_moment
+from .db2 import digits, form_of_moment, width_as_char
 from .loose import cast_of_loose_text
 from .texts import as_text
 
@@ -133,10 +133,6 @@ def fix_try_convert(place: Found, rewriter: Rewriter) -> str:
     return f"(CASE {empty}WHEN pg_input_is_valid({value}, {literal(kind)}) THEN CAST({value} AS {kind}) END)"
 
 
-_WIDTHS: Final = {"SMALLINT": 6, "INTEGER": 11, "INT": 11, "BIGINT": 20}
-"""Characters of a whole number as CHAR in Db2, by its type."""
-
-
 @fixer("type_function")
 def fix_type_function(place: Found, rewriter: Rewriter) -> str:
     """Write a type used as a function as a cast."""
@@ -163,9 +159,7 @@ def fix_type_function(place: Found, rewriter: Rewriter) -> str:
         value = f"trunc({value})"
     if name == "numeric" and source is Family.NUMBER and len(sizes) > 1:
         value = f"trunc({value}, {sizes[1]})"
-    if call.parts[-1] == "CHAR" and not sizes and source is Family.INTEGER:
-        kind = rewriter.types.source_type(call.arguments[0])
-        width = _WIDTHS.get(kind.name if kind is not None else "")
-        if width is not None:
-            return f"rpad(CAST({value} AS text), {width})"
+    if call.parts[-1] == "CHAR" and not sizes and source in NUMBERS:
+        width = width_as_char(call.arguments[0], rewriter)
+        return f"rpad(CAST({value} AS text), {width})"
     return f"CAST({value} AS {name}{'(' + ', '.join(sizes) + ')' if sizes else ''})"

@@ -232,27 +232,85 @@ def fix_part_of_dotted_name(place: Found, rewriter: Rewriter) -> str:
     return f"(CASE WHEN {dots} BETWEEN {int(count) - 1} AND 3 THEN {part} END)"
 
 
+# --- texts within texts ---
+
+
+@fixer("text_overlaid")
+def fix_text_overlaid(place: Found, rewriter: Rewriter) -> str:
+    """OVERLAY(text, new, place, length) of Db2, also with PLACING, FROM and FOR."""
+    call = call_of(place)
+    words = rewriter.words
+    if len(call.arguments) > 1:
+        if len(call.arguments) != 4:
+            raise CannotDraft("OVERLAY without a length, or counted in other units than characters")
+        text, new, start, length = (rewriter.node(each) for each in call.arguments)
+    else:
+        places = [at for at in range(call.opening, call.closing) if words[at] in ("PLACING", "FROM", "FOR")]
+        if [words[at] for at in places] != ["PLACING", "FROM", "FOR"]:
+            raise CannotDraft("OVERLAY without a length")
+        ends = [*places, call.closing]
+        text = rewriter.node(call.arguments[0])
+        new, start, length = (rewriter.text(ends[at] + 1, ends[at + 1]).strip() for at in range(3))
+    if rewriter.target.engine in _MYSQL:
+        return f"INSERT({text}, {start}, {length}, {new})"
+    if rewriter.target.engine == "sqlserver":
+        return f"STUFF({text}, {start}, {length}, {new})"
+    if rewriter.target.engine == "oracle":
+        return f"(SUBSTR({text}, 1, {start} - 1) || {new} || SUBSTR({text}, {start} + {length}))"
+    return f"overlay({text} placing {new} from {start} for {length})"
+
+
 # --- signs ---
+
+
+_SIDES: Final = {"LEADING": "LEADING", "L": "LEADING", "TRAILING": "TRAILING", "T": "TRAILING", "BOTH": "BOTH", "B": "BOTH"}
+_SIDED_SINCE: Final = 2022
+"""Version of SQL Server whose TRIM takes a side."""
+
+
+@fixer("stripped_sign")
+def fix_stripped_sign(place: Found, rewriter: Rewriter) -> str:
+    """STRIP(text, side, character) of Db2."""
+    text, side, *sign = call_of(place).arguments
+    name = _SIDES.get(rewriter.subject.source(side).upper())
+    if name is None or len(sign) > 1:
+        raise CannotDraft("STRIP at a side that is not known")
+    if rewriter.target.engine == "postgresql":
+        function = {"LEADING": "ltrim", "TRAILING": "rtrim", "BOTH": "btrim"}[name]
+        return f"{function}({rewriter.nodes([text, *sign])})"
+    if rewriter.target.engine == "sqlserver" and name != "BOTH" and rewriter.target.version < _SIDED_SINCE:
+        raise CannotDraft("a sign taken off at one side, before version 2022")
+    taken = rewriter.node(sign[0]) if sign else "' '"
+    words = taken if rewriter.target.engine == "sqlserver" and name == "BOTH" else f"{name} {taken}"
+    return f"TRIM({words} FROM {rewriter.node(text)})"
 
 
 @fixer("signs_translated")
 def fix_signs_translated(place: Found, rewriter: Rewriter) -> str:
-    """TRANSLATE(text, from, to): signs without a like go.
+    """TRANSLATE(text, from, to): signs without a like go. Db2 has the new signs first, and fills them up with blanks.
 
     MySQL and MariaDB get a REPLACE for each sign, SQL Server one for each that goes.
 
     Raises CannotDraft where signs would be replaced twice.
     """
     text, *signs = call_of(place).arguments
-    taken, given = (text_value(each, rewriter) for each in signs)
+    if rewriter.catalog.engine == "db2" and not signs:
+        return f"UPPER({rewriter.node(text)})"
+    taken, given, *fill = (text_value(each, rewriter) for each in signs)
+    if rewriter.catalog.engine == "db2" and taken is not None and given is not None:
+        if fill and (fill[0] is None or len(fill[0]) != 1):
+            raise CannotDraft("TRANSLATE by a character that is no constant")
+        taken, given = given, taken.ljust(len(given), (fill[0] if fill else None) or " ")[: len(given)]
     if taken is None or given is None or (rewriter.catalog.engine == "oracle" and not given):
         raise CannotDraft("TRANSLATE by characters that are no constants, or to none")
     pairs: dict[str, str] = {}
     for at, sign in enumerate(taken):
         pairs.setdefault(sign, given[at : at + 1])
     value = rewriter.node(text)
+    if rewriter.target.engine == "oracle":
+        return f"TRANSLATE({value}, {rewriter.names.text(taken)}, {rewriter.names.text(given)})"
     if rewriter.target.engine == "sqlserver" and len(taken) == len(given) == len(pairs):
-        return rewriter.text(place.first, place.last)
+        return f"TRANSLATE({value}, {rewriter.names.text(taken)}, {rewriter.names.text(given)})"
     if rewriter.target.engine == "sqlserver":
         for sign in (each for each, new in pairs.items() if not new):
             value = f"REPLACE({value}, {rewriter.names.text(sign)}, '')"

@@ -18,6 +18,10 @@ _LOOSE_BY_DEFAULT: Final = frozenset(("sqlserver", "ase", "mysql", "mariadb"))
 _TEXTS: Final = ("varchar", "char", "text")
 _SINCE: Final = 18
 """First version in which LIKE and searches take a collation that is not deterministic (release notes of PostgreSQL 18)."""
+_EXACT_SOURCES: Final = frozenset(("oracle", "postgresql", "db2", "sqlite", "ase"))
+"""Engines whose texts tell case apart unless something else is said."""
+_WITHOUT_BLANKS: Final = frozenset(("db2", "ase"))
+"""Those of them to which blanks at the end of a text make no difference."""
 _COMPARED: Final = frozenset(("=", "<>", "!=", "<", ">", "<=", ">=", "LIKE", "IN"))
 
 
@@ -34,6 +38,19 @@ def loose_collation(table: Object, column: Column, kind: str, engine: str, targe
     if is_searched and target.version < _SINCE:
         raise CannotDraft("text that ignores case, which LIKE takes since version 18")
     return f' COLLATE public."{IGNORING_CASE}"'
+
+
+def exact_collation(engine: str, target: Target) -> str:
+    """Return the collation by which texts compare as exactly as in the source, for MySQL and MariaDB; '' where none is needed.
+
+    Db2 and ASE take no notice of blanks at the end. Sources: MySQL 8.4 Reference Manual, "Unicode Character Sets"; MariaDB Server
+    documentation, "Supported Character Sets and Collations".
+    """
+    if target.engine not in ("mysql", "mariadb") or engine not in _EXACT_SOURCES:
+        return ""
+    if engine in _WITHOUT_BLANKS:
+        return "utf8mb4_bin"
+    return "utf8mb4_0900_bin" if target.engine == "mysql" else "utf8mb4_nopad_bin"
 
 
 def is_exact(table: Object, column: str) -> bool:

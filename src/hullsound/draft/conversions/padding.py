@@ -1,4 +1,5 @@
-"""Texts of fixed length, whose blanks at the end count in the source: PostgreSQL drops them wherever a char becomes a text.
+"""Texts of fixed length, whose blanks at the end count in the source: PostgreSQL drops them wherever a char becomes a text,
+MySQL and MariaDB wherever one is read.
 
 PostgreSQL 18, "Character Types"; Oracle SQL Language Reference, "Data Type Comparison Rules"; Transact-SQL reference, "char and
 varchar"; Db2 11.5 SQL Reference, "Character strings".
@@ -12,10 +13,13 @@ from hullsound.analyze.signatures import choices_of, signature_of
 from hullsound.analyze.types import Family
 from hullsound.catalog.model import DataType
 from hullsound.draft.edits.rewrite import Rewriter
+from hullsound.draft.edits.text import text_value
 from hullsound.knowledge.types import logical_type
-from hullsound.sql.tree import Call, Cast, Literal, Name, Node, Operation, Paren
+from hullsound.sql.tree import Call, Cast, Comparison, Literal, Name, Node, Operation, Paren
 
 _COMPARED: Final = frozenset(("=", "<>", "!=", "<", ">", "<=", ">="))
+_MYSQL: Final = ("mysql", "mariadb")
+_TSQL: Final = ("sqlserver", "ase")
 _FIXED: Final = frozenset(("CHAR", "NCHAR", "CHARACTER"))
 _TRIMMING: Final = frozenset(("TRIM", "RTRIM", "LEN"))
 """Functions that drop blanks at the end themselves."""
@@ -23,24 +27,52 @@ _TRIMMING: Final = frozenset(("TRIM", "RTRIM", "LEN"))
 
 def add_padding(rewriter: Rewriter) -> None:
     """Write the blanks of fixed-length columns that are joined, taken apart, measured or compared with other texts."""
+    filled: set[int] = set()
     for value in _used(rewriter):
         for name, length in _padded(value, rewriter):
-            rewriter.wrap(name, partial(_filled, name, length), rank=8)
+            if id(name) not in filled:
+                filled.add(id(name))
+                rewriter.wrap(name, partial(_filled, name, length), rank=8)
+    if rewriter.target.engine in _MYSQL:
+        _add_bare_constants(rewriter)
+    elif rewriter.catalog.engine in _TSQL:
+        for value in _searched(rewriter):
+            if _ends_bare(value, rewriter) and any(_padded(value, rewriter)):
+                rewriter.wrap(value, partial(_bare, value), rank=8)
 
 
 def _filled(name: Node, length: int, rewriter: Rewriter) -> str:
+    if rewriter.target.engine in _MYSQL:
+        return f"RPAD({rewriter.node(name)}, {length}, ' ')"
     return f"rpad({rewriter.node(name)}, {length})"
+
+
+def _add_bare_constants(rewriter: Rewriter) -> None:
+    """Take the blanks off the end of constants beside texts of fixed length, which are read without theirs."""
+    for node in rewriter.subject.all(Operation):
+        if not set(node.operators) <= _COMPARED or len(node.operands) != 2:
+            continue
+        for value, other in (node.operands, node.operands[::-1]):
+            text = text_value(other, rewriter) if isinstance(other, Literal) else None
+            if text is not None and text.endswith(" ") and any(_padded(value, rewriter)):
+                rewriter.wrap(other, partial(_stripped, text), rank=8)
+
+
+def _stripped(text: str, rewriter: Rewriter) -> str:
+    return rewriter.names.text(text.rstrip(" "))
 
 
 def _used(rewriter: Rewriter) -> Iterator[Node]:
     """Yield the values whose blanks at the end matter."""
-    is_tsql = rewriter.catalog.engine in ("sqlserver", "ase")
+    is_tsql = rewriter.catalog.engine in _TSQL
     for node in rewriter.subject.all(Operation):
         operators = set(node.operators)
         if operators == {"||"} or (is_tsql and operators == {"+"}):
             yield from node.operands
         elif rewriter.catalog.engine == "oracle" and operators <= _COMPARED and len(node.operands) == 2:
             yield from _unlike(node.operands, rewriter)
+    if rewriter.target.engine in _MYSQL:
+        yield from (value for value in _searched(rewriter) if not is_tsql or not _ends_bare(value, rewriter))
     for call in rewriter.subject.all(Call):
         signature = signature_of(call, rewriter.catalog.engine)
         if signature is None or call.parts[0] in _TRIMMING:
@@ -48,6 +80,20 @@ def _used(rewriter: Rewriter) -> Iterator[Node]:
         for taken, argument in zip(signature.takes, call.arguments, strict=False):
             if taken == "text":
                 yield argument
+
+
+def _searched(rewriter: Rewriter) -> Iterator[Node]:
+    return (test.operands[0] for test in rewriter.subject.all(Comparison) if test.operator.endswith("LIKE"))
+
+
+def _ends_bare(value: Node, rewriter: Rewriter) -> bool:
+    """Whether LIKE of T-SQL takes no notice of blanks at the end of a value: of char, not of nchar (reference, "LIKE")."""
+    kind = rewriter.types.source_type(value)
+    return isinstance(value, Name) and kind is not None and kind.name in ("CHAR", "CHARACTER")
+
+
+def _bare(name: Node, rewriter: Rewriter) -> str:
+    return f"CAST({rewriter.node(name)} AS text)"
 
 
 def _unlike(operands: list[Node], rewriter: Rewriter) -> Iterator[Node]:

@@ -158,9 +158,11 @@ def truncate_unit(node: Call, subject: Subject) -> str | None:
     return mask.upper() if mask and mask.upper() in _TRUNCATE_UNITS else None
 
 
-@detector("truncate-date", Call, names=("TRUNC",))
+@detector("truncate-date", Call, names=("TRUNC", "TRUNC_TIMESTAMP"))
 def see_truncate_date(node: Call, subject: Subject) -> Iterable[Found]:
-    if node.parts == ("TRUNC",) and node.arguments:
+    if node.parts == ("TRUNC_TIMESTAMP",):
+        yield found(node)
+    elif node.parts == ("TRUNC",) and node.arguments:
         needs = _date_needs(value_of(node.arguments[0], subject))
         if truncate_unit(node, subject) is None:
             return
