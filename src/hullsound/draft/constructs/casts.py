@@ -8,16 +8,17 @@ from typing import Final
 
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.draft.conversions.conditions import predicate_as_number
+from hullsound.draft.conversions.db2_values import AS_TEXT, by_letters, moment_as_number
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sight.detector import Found
 from hullsound.sql.tree import Cast, Node
 
 from . import call_of, fixer
-from .db2 import digits_of, width_as_char
+from .db2 import digits_of, form_of_moment, width_as_char
 
 _MYSQL: Final = ("mysql", "mariadb")
 _WHOLE: Final = {"INT": "int", "INTEGER": "int", "BIGINT": "bigint", "SMALLINT": "smallint"}
-_FLOATS: Final = ("DOUBLE", "FLOAT")
+_FLOATS: Final = ("DOUBLE", "FLOAT", "REAL")
 _DEFAULT_DECIMAL: Final = ("15", "0")
 _WIDEST: Final = {
     "mysql": "DECIMAL(65,20)",
@@ -35,6 +36,12 @@ def fix_type_as_function(place: Found, rewriter: Rewriter) -> str:
     name, value = call.parts[-1], call.arguments[0]
     sizes = [rewriter.subject.source(each) for each in call.arguments[1:]]
     family, text = rewriter.types.family(value), rewriter.node(value)
+    if name in ("CHAR", "VARCHAR") and len(sizes) == 1 and not sizes[0].isdigit():
+        return form_of_moment(value, sizes[0].upper(), rewriter)
+    if name in ("CHAR", "VARCHAR") and family is Family.TIMESTAMP and not sizes:
+        return by_letters(value, AS_TEXT, rewriter)
+    if name in (*_WHOLE, "DECIMAL", "DEC") and family in (*MOMENTS, Family.TIME) and not sizes:
+        return moment_as_number(value, has_fraction=name not in _WHOLE, rewriter=rewriter)
     if not all(size.isdigit() for size in sizes) or family not in (*NUMBERS, Family.TEXT):
         raise CannotDraft(f"{name} as a function of a value of another kind")
     engine = rewriter.target.engine
@@ -46,8 +53,11 @@ def fix_type_as_function(place: Found, rewriter: Rewriter) -> str:
         kind = "number" if engine == "oracle" else "decimal"
         return f"CAST({_cut(number, scale, engine)} AS {kind}({precision},{scale}))"
     if name in _FLOATS and not sizes:
-        kinds = {"sqlserver": "float", "oracle": "BINARY_DOUBLE"}
-        return f"CAST({text} AS {kinds.get(engine, 'DOUBLE')})"
+        if name == "REAL":
+            kinds = {"sqlserver": "real", "oracle": "BINARY_FLOAT", "mysql": "FLOAT"}
+        else:
+            kinds = {"sqlserver": "float", "oracle": "BINARY_DOUBLE"}
+        return f"CAST({text} AS {kinds.get(engine, 'FLOAT' if name == 'REAL' else 'DOUBLE')})"
     if name == "VARCHAR" and family in (Family.TEXT, Family.INTEGER):
         return _text(text, family, sizes[0] if sizes else "", engine)
     if name in ("VARCHAR", "CHAR", "DIGITS") and not sizes and family in NUMBERS:

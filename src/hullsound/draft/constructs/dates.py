@@ -159,9 +159,9 @@ def fix_date_plus_interval(place: Found, rewriter: Rewriter) -> str:
     if isinstance(node, Operation) and node.operators == ["INTERVAL"]:
         return interval_of(*interval_parts(node, rewriter), rewriter)
     # A labelled duration: the sign, the number and the unit.
-    sign, number = rewriter.words[place.first], rewriter.tokens.source(place.first + 1, place.last - 1)
+    sign, number = rewriter.words[place.first], rewriter.text(place.first + 1, place.last - 1).strip()
     unit = _UNITS.get(rewriter.words[place.last - 1])
-    if unit is None or not re.fullmatch(r"\w+", number):
+    if unit is None or not number:
         raise CannotDraft("a span of time that is not known")
     return f"{sign} {number} * interval '1 {unit}'" if not number.isdigit() else f"{sign} interval '{number} {unit}s'"
 
@@ -412,6 +412,7 @@ def fix_time_added(place: Found, rewriter: Rewriter) -> str:
 
 
 _CUT_TO: Final = {
+    **dict.fromkeys(("HH", "HH12", "HH24"), "hour"), "MI": "minute",
     **dict.fromkeys(("MM", "MON", "MONTH"), "month"), **dict.fromkeys(("YY", "YYYY", "YEAR"), "year"),
     **dict.fromkeys(("DD", "DDD", "J"), "day"), "Q": "quarter", "IW": "week",
 }  # fmt: skip
@@ -420,7 +421,7 @@ _CUT_TO: Final = {
 def add_truncated_dates(rewriter: Rewriter) -> None:
     """Write TRUNC (date, 'MM') of Db2 and Teradata, which gives a date for a date."""
     for call in rewriter.subject.all(Call):
-        if call.parts[-1] == "TRUNC" and rewriter.types.family(call.arguments[0]) in MOMENTS:
+        if call.parts[-1] in ("TRUNC", "TRUNC_TIMESTAMP") and rewriter.types.family(call.arguments[0]) in MOMENTS:
             rewriter.add(Point(call.first, call.last, partial(_truncated, call)))
 
 

@@ -6,7 +6,8 @@ Source: Db2 11.5 for LUW, SQL Reference, "Built-in functions" and "String repres
 import re
 from typing import Final
 
-from hullsound.analyze.types import NUMBERS, Family
+from hullsound.analyze.types import MOMENTS, NUMBERS, Family
+from hullsound.draft.conversions.db2_values import add_db2_values, by_letters
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.edits.text import text_value
@@ -16,6 +17,7 @@ from hullsound.sql.tree import Call, DerivedTable, Literal, Name, Node, Operatio
 
 from . import call_of, fixer
 from .dates import timestamp_of
+from .spans import whole_units
 
 _FORMS: Final = {
     "date": {"ISO": "YYYY-MM-DD", "JIS": "YYYY-MM-DD", "EUR": "DD.MM.YYYY", "USA": "MM/DD/YYYY"},
@@ -24,23 +26,17 @@ _FORMS: Final = {
 _DIGITS: Final = {"SMALLINT": 5, "INTEGER": 10, "INT": 10, "BIGINT": 19}
 _SECONDS: Final = {"1": 0.000001, "2": 1, "4": 60, "8": 3600, "16": 86400, "32": 604800}
 """Seconds of the units that TIMESTAMPDIFF numbers."""
-_MOMENT: Final = re.compile(r"'(\d{4}-\d\d-\d\d)-(\d\d\.\d\d\.\d\d)((?:\.\d+)?)'")
-"""The form in which Db2 shows a timestamp, which PostgreSQL does not read."""
+_UNITS: Final = {"2": "second", "4": "minute", "8": "hour", "16": "day", "32": "week"}
 _NUMBER_MASK: Final = re.compile(r"(?:FM)?[S$]?[09,.]+(?:MI|PR|S)?", re.IGNORECASE)
 
 
 def form_of_moment(value: Node, form: str, rewriter: Rewriter) -> str:
     """Write a date or time as text in a named form: ISO, USA, EUR or JIS. Raises CannotDraft for others."""
-    kind = rewriter.types.family(value)
-    if kind is Family.TIME:
-        mask = _FORMS["time"].get(form, "")
-        text = f"CAST('2000-01-01' AS date) + {rewriter.node(value)}"
-    else:
-        mask = _FORMS["date"].get(form, "") if kind is Family.DATE else ""
-        text = rewriter.node(value)
+    kind = {Family.TIME: "time", Family.DATE: "date"}.get(rewriter.types.family(value), "")
+    mask = _FORMS.get(kind, {}).get(form, "")
     if not mask:
         raise CannotDraft("a moment as text in a form that is not known")
-    return f"to_char({text}, '{mask}')"
+    return by_letters(value, mask, rewriter)
 
 
 def digits(value: Node, rewriter: Rewriter) -> str:
@@ -73,14 +69,25 @@ def width_as_char(value: Node, rewriter: Rewriter) -> int:
 def fix_units_of_duration(place: Found, rewriter: Rewriter) -> str:
     """Write TIMESTAMPDIFF (unit, CHAR (later - earlier)) as whole units of the time between."""
     call = call_of(place)
-    seconds = _SECONDS.get(rewriter.subject.source(call.arguments[0]))
+    number = rewriter.subject.source(call.arguments[0])
+    seconds = _SECONDS.get(number)
     duration = call.arguments[1] if len(call.arguments) == 2 else None
     between = duration.arguments[0] if isinstance(duration, Call) and duration.arguments else None
     if not isinstance(between, Operation) or between.operators != ["-"] or seconds is None:
         raise CannotDraft("TIMESTAMPDIFF in months, or of something that is no difference")
+    if rewriter.target.engine != "postgresql":
+        return _units_elsewhere(*between.operands, _UNITS.get(number, ""), rewriter)
     later, earlier = (f"CAST({rewriter.node(each)} AS timestamp)" for each in between.operands)
     unit = f" / {seconds}" if seconds >= 1 else " * 1000000"
     return f"CAST(trunc(EXTRACT(EPOCH FROM {later} - {earlier}){'' if seconds == 1 else unit}) AS integer)"
+
+
+def _units_elsewhere(later: Node, earlier: Node, unit: str, rewriter: Rewriter) -> str:
+    if not unit or any(rewriter.types.family(each) not in MOMENTS for each in (later, earlier)):
+        raise CannotDraft("TIMESTAMPDIFF in millionths of a second, or of what may be no moments")
+    if rewriter.target.engine in ("mysql", "mariadb"):
+        return f"TIMESTAMPDIFF({unit.upper()}, {rewriter.node(earlier)}, {rewriter.node(later)})"
+    return whole_units(earlier, later, unit, rewriter)
 
 
 @fixer("moment_or_number_by_mask")
@@ -165,6 +172,7 @@ def fix_register_of_database(place: Found, rewriter: Rewriter) -> str:
 
 def add_db2_points(rewriter: Rewriter) -> None:
     """Write TABLE (query) and TABLE (function) among sources, and names of tables of the session."""
+    add_db2_values(rewriter)
     subject = rewriter.subject
     for query in subject.all(DerivedTable):
         if rewriter.words[query.first] == "TABLE":
@@ -173,20 +181,6 @@ def add_db2_points(rewriter: Rewriter) -> None:
         if rewriter.words[function.first] == "TABLE" and isinstance(function.call, Call):
             rewriter.replace(function.first, function.call.first, "")
             rewriter.replace(function.call.last, function.call.last + 1, "")
-    for call in subject.all(Call):
-        unit = call.arguments[-1] if len(call.arguments) > 1 else None
-        if isinstance(unit, Name) and unit.parts[-1] == "CODEUNITS32":
-            rewriter.replace(unit.first - 1, unit.last, "")
-        elif isinstance(unit, Name) and unit.parts[-1] in ("CODEUNITS16", "OCTETS"):
-            rewriter.add(Point(call.first, call.last, _refuse_units))
-    for constant in subject.all(Literal):
-        moment = _MOMENT.fullmatch(subject.source(constant)) if constant.form == "string" else None
-        if moment is not None:
-            rewriter.replace(constant.first, constant.last, f"'{moment[1]} {moment[2].replace('.', ':')}{moment[3]}'")
     for table in subject.all(TableRef):
         if table.parts[0] == "SESSION" and len(table.parts) == 2:
             rewriter.replace(table.first, table.first + 2, "")
-
-
-def _refuse_units(rewriter: Rewriter) -> str:
-    raise CannotDraft("a text that is counted in bytes or units of UTF-16")

@@ -7,7 +7,7 @@ pages of the same functions, of version 10.11.
 import re
 from typing import Final
 
-from hullsound.analyze.types import MOMENTS
+from hullsound.analyze.types import MOMENTS, Family
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.edits.text import text_value
 from hullsound.draft.masks.mysql import quoted
@@ -54,7 +54,8 @@ def fix_cut_moment(place: Found, rewriter: Rewriter) -> str:
         raise CannotDraft("a unit that is not known")
     cut = _CUTS[unit].format(rewriter.node(value))
     if call.parts[-1] != "DATE_TRUNC":
-        return cut
+        is_moment = rewriter.catalog.engine in ("db2", "teradata") and rewriter.types.family(value) is Family.TIMESTAMP
+        return f"CAST({cut} AS DATETIME)" if is_moment and unit not in ("HOUR", "MINUTE") else cut
     source = rewriter.types.source_type(value)
     if source is None or source.name not in ("TIMESTAMP", "TIMESTAMP WITHOUT TIME ZONE"):
         raise CannotDraft("a moment with a time zone that is cut, or a date, which is cut to one")

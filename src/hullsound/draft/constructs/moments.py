@@ -51,7 +51,7 @@ _MONDAY: Final = {"sqlserver": "((DATEPART(weekday, {0}) + @@DATEFIRST - 2) % 7)
 _FIELDS: Final = {
     "sqlserver": {
         "HOUR": "DATEPART(hour, {0})", "MINUTE": "DATEPART(minute, {0})", "SECOND": "DATEPART(second, {0})",
-        "QUARTER": "DATEPART(quarter, {0})", "DAYOFYEAR": "DATEPART(dayofyear, {0})", "WEEK_ISO": "DATEPART(iso_week, {0})",
+        "MICROSECOND": "DATEPART(microsecond, {0})", "QUARTER": "DATEPART(quarter, {0})", "DAYOFYEAR": "DATEPART(dayofyear, {0})", "WEEK_ISO": "DATEPART(iso_week, {0})",
     },
     "oracle": {
         "HOUR": "TO_NUMBER(TO_CHAR({0}, 'HH24'))", "MINUTE": "TO_NUMBER(TO_CHAR({0}, 'MI'))",
@@ -151,6 +151,19 @@ def fix_field_of_moment(place: Found, rewriter: Rewriter) -> str:
     if template is None or len(call.arguments) > 1 or not is_known:
         raise CannotDraft(f"{name.lower()} of a value of another kind, or counted in a way of its own")
     return template.format(text)
+
+
+@fixer("as_timestamp")
+def fix_as_timestamp(place: Found, rewriter: Rewriter) -> str:
+    """TIMESTAMP(value) of Db2: of a date, a timestamp or a constant text."""
+    (value,) = call_of(place).arguments
+    kind = "timestamp" if rewriter.target.engine == "oracle" else "datetime2(6)"
+    if rewriter.types.family(value) in MOMENTS:
+        return f"CAST({rewriter.node(value)} AS {kind})"
+    if rewriter.target.engine == "oracle":
+        text = rewriter.node(value)
+        return f"CAST({moment_of_constant(text)} AS {kind})"
+    return f"CAST({rewriter.node(value)} AS {kind})"
 
 
 @fixer("day_of_moment")

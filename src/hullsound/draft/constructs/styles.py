@@ -3,11 +3,12 @@
 import re
 from typing import Final
 
-from hullsound.analyze.types import NUMBERS, Family
+from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.draft.conversions.casts import digits_prefix, is_bytes
 from hullsound.draft.conversions.decimal_digits import is_money
 from hullsound.draft.conversions.moment_texts import by_style, mask_of_style, plain_text_of
 from hullsound.draft.conversions.sums import cast_of_moment
+from hullsound.draft.conversions.db2_values import AS_TEXT, by_letters, moment_as_number
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sight.detector import Found
@@ -152,13 +153,16 @@ def fix_type_function(place: Found, rewriter: Rewriter) -> str:
     source = rewriter.types.family(call.arguments[0])
     value = rewriter.node(call.arguments[0])
     if name in ("text", "varchar") and source is Family.TIMESTAMP and not sizes:
-        return f"to_char({value}, 'YYYY-MM-DD-HH24.MI.SS.US')"
+        return by_letters(call.arguments[0], AS_TEXT, rewriter)
+    if name in ("integer", "bigint", "numeric") and source in (*MOMENTS, Family.TIME) and not sizes:
+        return moment_as_number(call.arguments[0], has_fraction=name == "numeric", rewriter=rewriter)
     if name in ("text", "varchar") and source in (Family.DATE, Family.TIMESTAMP, Family.TIME):
         raise CannotDraft("a date as text, whose form the database sets")
     if name in ("integer", "bigint", "smallint") and source is Family.NUMBER:
         value = f"trunc({value})"
-    if name == "numeric" and source is Family.NUMBER and len(sizes) > 1:
-        value = f"trunc({value}, {sizes[1]})"
+    if name == "numeric" and source in (Family.NUMBER, Family.TEXT):
+        text = f"CAST({value} AS numeric)" if source is Family.TEXT else value
+        value = f"trunc({text}, {sizes[1] if len(sizes) > 1 else 0})"
     if call.parts[-1] == "CHAR" and not sizes and source in NUMBERS:
         width = width_as_char(call.arguments[0], rewriter)
         return f"rpad(CAST({value} AS text), {width})"

@@ -11,6 +11,7 @@ from hullsound.draft.conversions.binary_floats import tell_binary_floats
 from hullsound.draft.conversions.case import add_case_points
 from hullsound.draft.conversions.casts import add_casts, check_texts, text_operand
 from hullsound.draft.conversions.conditions import add_conditions
+from hullsound.draft.conversions.db2_values import add_db2_values
 from hullsound.draft.conversions.decimal_digits import add_decimal_digits
 from hullsound.draft.conversions.dividing import add_whole_quotients
 from hullsound.draft.conversions.empty_tests import add_empty_tests
@@ -126,6 +127,8 @@ def _add_by_source(rewriter: Rewriter) -> None:
         with rewriter.asked_by("convert.number-as-text"):
             add_plain_numbers(rewriter)
         refuse_session_dates(rewriter)
+    if engine == "db2":
+        add_db2_values(rewriter)
     if engine == "db2" and rewriter.target.engine in ("oracle", "sqlserver"):
         _add_dummies(rewriter)
     if engine in ("sqlserver", "ase") or (engine == "db2" and rewriter.target.engine == "oracle"):

@@ -352,10 +352,16 @@ def see_cursor_expression(node: Subquery, subject: Subject) -> Iterable[Found]:
         yield found(node)
 
 
+def _is_measured(node: Operation, subject: Subject) -> bool:
+    """Whether a difference stands in TIMESTAMPDIFF(n, CHAR(a - b)) of Db2, which counts its units."""
+    words = subject.words
+    return words[node.first - 2 : node.first] == ["CHAR", "("] and "TIMESTAMPDIFF" in words[max(node.first - 6, 0) : node.first]
+
+
 @detector("date-less-date", Operation, texts=("-",))
 def see_date_less_date(node: Operation, subject: Subject) -> Iterable[Found]:
     """A date less another one, where both are known to be dates or times."""
-    if node.operators == ["-"] and len(node.operands) == 2:
+    if node.operators == ["-"] and len(node.operands) == 2 and not _is_measured(node, subject):
         needs: list[Need] = []
         for operand in node.operands:
             value = value_of(operand, subject)

@@ -1,6 +1,6 @@
 """Predicates that several engines share: whole statements, and clauses that any of them may lack."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 
 from hullsound.analyze.subject import Subject
 from hullsound.sight.detector import Found, detector, found
@@ -272,8 +272,21 @@ def see_labeled_duration(node: Statement, subject: Subject) -> Iterable[Found]:
         "SECONDS",
     )
     for at in range(subject.read.first + 2, subject.read.last):
-        if words[at] in units and words[at - 2] in ("+", "-") and words[at - 1] not in ("(", ")"):
-            yield Found(node, at - 2, at + 1)
+        if words[at] in units:
+            start = _start_of_operand(words, at - 1, subject.read.first)
+            if words[start - 1] in ("+", "-"):
+                yield Found(node, start - 1, at + 1)
+
+
+def _start_of_operand(words: Sequence[str], last: int, first: int) -> int:
+    """Return where the operand begins that ends with a token: a word, or a bracket with the function before it."""
+    if words[last] != ")":
+        return last
+    depth, at = 1, last
+    while depth and at > first:
+        at -= 1
+        depth += (words[at] == ")") - (words[at] == "(")
+    return at - 1 if words[at - 1].isidentifier() else at
 
 
 @detector("macro", Statement, texts=("MACRO",))
