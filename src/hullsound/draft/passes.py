@@ -18,7 +18,7 @@ from .constructs.mysql import add_number_points
 from .constructs.oracle import add_oracle_points
 from .constructs.sqlite import add_sqlite_points
 from .constructs.styles import cast_of
-from .constructs.teradata import add_session_words, add_teradata_points
+from .constructs.teradata import add_teradata_points, add_teradata_values
 from .conversions.arguments import add_argument_points, add_call_points
 from .conversions.ase_values import add_ase_values
 from .conversions.assigned import add_assigned_values
@@ -166,7 +166,7 @@ def add_passes(rewriter: Rewriter) -> None:
             add_durations(rewriter)
         with rewriter.asked_by("draft.query"):
             if source == "teradata":
-                add_session_words(rewriter)
+                add_teradata_values(rewriter)
             add_for_others(rewriter)
             add_joined_documents(rewriter)
         if target in _MYSQL and source in _FIXED_TEXTS:

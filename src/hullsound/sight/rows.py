@@ -92,6 +92,8 @@ class Rows:
         self.calls_without_brackets = engine in ("oracle", "mariadb", "db2", "teradata")
         self.tables = {key: Table() for key in _KEYS}
         self.sequences = WordSequences()
+        self.prefixes = ("TD_",) if engine == "teradata" else ()
+        """How names of functions begin that the engine alone has."""
         self.lacking = lacking
         """Functions of the engine that some target lacks and no construct speaks of."""
         self.narrower: dict[tuple[str, str], list[tuple[Condition, ConstructId]]] = {}
@@ -125,7 +127,7 @@ class Rows:
             if len(parts) == 1:
                 name = parts[0]
                 construct = functions(name)
-                if construct is None and name not in self.lacking:
+                if construct is None and name not in self.lacking and not (self.prefixes and name.startswith(self.prefixes)):
                     continue
             else:
                 construct = self._package(parts)

@@ -54,6 +54,8 @@ _MODULES: Final = (
     "sqlite",
     "db2",
     "teradata",
+    "teradata_formats",
+    "teradata_functions",
     "teradata_names",
     "tsql",
     "json_paths",

@@ -8,8 +8,9 @@ from typing import Final
 
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.draft.conversions.conditions import predicate_as_number
-from hullsound.draft.conversions.db2_values import AS_TEXT, by_letters, moment_as_number
+from hullsound.draft.conversions.db2_values import AS_TEXT
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.draft.masks.letters import by_letters, moment_as_number
 from hullsound.sight.detector import Found
 from hullsound.sql.tree import Cast, Node
 

@@ -7,13 +7,14 @@ import re
 from typing import Final
 
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
-from hullsound.draft.conversions.db2_values import add_db2_values, by_letters
+from hullsound.draft.conversions.db2_values import add_db2_values
 from hullsound.draft.edits.names import literal
-from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.edits.text import text_value
+from hullsound.draft.masks.letters import by_letters
 from hullsound.sight.detector import Found
 from hullsound.sight.detectors.functions import is_date_mask
-from hullsound.sql.tree import Call, DerivedTable, Literal, Name, Node, Operation, TableFunction, TableRef
+from hullsound.sql.tree import Call, DerivedTable, Node, Operation, TableFunction, TableRef
 
 from . import call_of, fixer
 from .dates import timestamp_of
@@ -111,7 +112,8 @@ def fix_moment_read_by_mask(place: Found, rewriter: Rewriter) -> str:
     mask = text_value(call.arguments[1], rewriter) if len(call.arguments) == 2 else None
     if mask is None or not is_date_mask(mask):
         raise CannotDraft("a mask that is not known")
-    return f"CAST(to_timestamp({rewriter.node(call.arguments[0])}, {literal(mask)}) AS timestamp)"
+    kind = "date" if call.parts[-1] == "TO_DATE" and rewriter.catalog.engine == "teradata" else "timestamp"
+    return f"CAST(to_timestamp({rewriter.node(call.arguments[0])}, {literal(mask)}) AS {kind})"
 
 
 @fixer("last_day_kept")

@@ -74,7 +74,7 @@ def fix_text_by_mask(place: Found, rewriter: Rewriter) -> str:
         return _number_of(value, mask, rewriter)
     if name not in _READING or not mask:
         raise CannotDraft(f"{name.lower()} in the session's format")
-    is_date = name == "TO_DATE" and rewriter.catalog.engine == "postgresql"
+    is_date = name == "TO_DATE" and rewriter.catalog.engine in ("postgresql", "teradata")
     return read_moment(value, read_letters(mask, rewriter.catalog.engine), rewriter, is_date)
 
 

@@ -51,7 +51,8 @@ _MONDAY: Final = {"sqlserver": "((DATEPART(weekday, {0}) + @@DATEFIRST - 2) % 7)
 _FIELDS: Final = {
     "sqlserver": {
         "HOUR": "DATEPART(hour, {0})", "MINUTE": "DATEPART(minute, {0})", "SECOND": "DATEPART(second, {0})",
-        "MICROSECOND": "DATEPART(microsecond, {0})", "QUARTER": "DATEPART(quarter, {0})", "DAYOFYEAR": "DATEPART(dayofyear, {0})", "WEEK_ISO": "DATEPART(iso_week, {0})",
+        "MICROSECOND": "DATEPART(microsecond, {0})",
+        "QUARTER": "DATEPART(quarter, {0})", "DAYOFYEAR": "DATEPART(dayofyear, {0})", "WEEK_ISO": "DATEPART(iso_week, {0})",
     },
     "oracle": {
         "HOUR": "TO_NUMBER(TO_CHAR({0}, 'HH24'))", "MINUTE": "TO_NUMBER(TO_CHAR({0}, 'MI'))",

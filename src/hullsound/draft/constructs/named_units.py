@@ -5,7 +5,7 @@ Source: Db2 11.5 for LUW, SQL Reference, "Built-in scalar functions".
 
 from typing import Final
 
-from hullsound.analyze.types import MOMENTS
+from hullsound.analyze.types import MOMENTS, Family
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sight.detector import Found
 from hullsound.sql.tree import Call
@@ -42,8 +42,16 @@ def fix_units_between_by_name(place: Found, rewriter: Rewriter) -> str:
     if any(rewriter.types.family(each) not in MOMENTS for each in (later, earlier)):
         raise CannotDraft("units between what may be texts")
     unit = _unit(call, ends="_BETWEEN")
+    if unit == "day" and all(rewriter.types.family(each) is Family.DATE for each in (later, earlier)):
+        return _days_between(rewriter.node(later), rewriter.node(earlier), rewriter.target.engine)
     if rewriter.target.engine == "postgresql":
         return dates.whole_units_between(earlier, later, unit, rewriter)
     if rewriter.target.engine in _MYSQL:
         return f"TIMESTAMPDIFF({unit.upper()}, {rewriter.node(earlier)}, {rewriter.node(later)})"
     return whole_units(earlier, later, unit, rewriter)
+
+
+def _days_between(later: str, earlier: str, engine: str) -> str:
+    if engine in _MYSQL:
+        return f"DATEDIFF({later}, {earlier})"
+    return f"DATEDIFF(day, {earlier}, {later})" if engine == "sqlserver" else f"({later} - {earlier})"

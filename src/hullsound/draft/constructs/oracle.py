@@ -44,7 +44,8 @@ def fix_round_date(place: Found, rewriter: Rewriter) -> str:
     template = _HALVES.get(_ALIKE.get(mask, mask))
     if template is None:
         raise CannotDraft("a date rounded to a unit that is not known")
-    return template.format(rewriter.node(arguments[0]))
+    text = template.format(rewriter.node(arguments[0]))
+    return f"CAST({text} AS date)" if rewriter.types.family(arguments[0]) is Family.DATE else text
 
 
 @fixer("standard_hash")

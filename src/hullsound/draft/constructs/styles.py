@@ -5,12 +5,13 @@ from typing import Final
 
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.draft.conversions.casts import digits_prefix, is_bytes
+from hullsound.draft.conversions.db2_values import AS_TEXT
 from hullsound.draft.conversions.decimal_digits import is_money
 from hullsound.draft.conversions.moment_texts import by_style, mask_of_style, plain_text_of
 from hullsound.draft.conversions.sums import cast_of_moment
-from hullsound.draft.conversions.db2_values import AS_TEXT, by_letters, moment_as_number
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.draft.masks.letters import by_letters, moment_as_number
 from hullsound.sight.detector import Found
 from hullsound.sql.tree import Cast, Literal, Node
 

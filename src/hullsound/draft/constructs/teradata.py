@@ -3,35 +3,29 @@
 Source: Teradata Database, "SQL Data Manipulation Language" and "SQL Data Types and Literals", versions 16 and 17.
 """
 
-import re
 from functools import partial
 from typing import Final
 
-from hullsound.analyze.types import MOMENTS, Family
-from hullsound.draft.edits.names import literal
+from hullsound.analyze.types import Family
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
-from hullsound.knowledge.types import choose_type, parse_type
 from hullsound.sight.detector import Found
-from hullsound.sql.literals import string_content
 from hullsound.sql.tree import (
     Bind,
     Call,
-    Cast,
     Clause,
     Comparison,
     Literal,
     Name,
-    Node,
     Operation,
     Paren,
     Row,
     Select,
-    SelectItem,
 )
 
-from . import call_of, fixer
+from . import fixer
 from .clocks import clock
-from .dates import timestamp_of
+from .teradata_formats import add_formats
+from .teradata_functions import tests_of_patterns
 from .teradata_names import _add_qualify
 
 _SHORT: Final = {"SEL": "SELECT", "INS": "INSERT", "UPD": "UPDATE", "DEL": "DELETE"}
@@ -42,84 +36,7 @@ _SESSION_WORDS: Final = {
     "DATE": "CURRENT_DATE", "TIME": "CURRENT_TIME", "SESSION": "pg_backend_pid()", "DATABASE": "current_schema()",
 }  # fmt: skip
 _UNITS: Final = ("DAY", "HOUR", "MINUTE", "SECOND")
-_ELEMENT: Final = re.compile(
-    r"(YYYY|Y4)|(YY|Y2)|(MMMM|M4)|(MMM|M3)|(MM)|(DDD|D3)|(DD)|(HH)|(MI)|(SS)|(T)|(B)|(E4|EEEE)|(E3|EEE)|([-/:., ])"
-)
-_WRITTEN: Final = (
-    "YYYY", "YY", "FMMonth", "Mon", "MM", "DDD", "DD", "HH24", "MI", "SS", "AM", " ", "FMDay", "Dy",
-)  # fmt: skip
 
-
-# --- formats and types behind values ---
-
-
-def mask_of(form: str) -> str:
-    """Return to_char's pattern for a FORMAT of moments. Raises CannotDraft for other formats."""
-    pattern, at = "", 0
-    form = form.upper()
-    while at < len(form):
-        found = _ELEMENT.match(form, at)
-        if found is None or found.lastindex is None:
-            raise CannotDraft(f"the format {form[:30]}")
-        pattern += found[0] if found.lastindex > len(_WRITTEN) else _WRITTEN[found.lastindex - 1]
-        at = found.end()
-    return pattern
-
-
-def _format_in(first: int, last: int, rewriter: Rewriter) -> str:
-    """Return the text behind FORMAT among some tokens; '' for none."""
-    for at in range(first, last - 1):
-        if rewriter.words[at] == "FORMAT":
-            return string_content(rewriter.tokens.source(at + 1, at + 2), rewriter.catalog.engine)
-    return ""
-
-
-def _value_before(clause: Clause, rewriter: Rewriter) -> Node | None:
-    """Return the value that a phrase in brackets stands behind."""
-    ending = [
-        n for n in rewriter.subject.read.nodes if n.last == clause.first and not isinstance(n, Clause | SelectItem)
-    ]
-    return min(ending, key=lambda node: node.first, default=None)
-
-
-def _as_text(value: Node, form: str, kind: str, rewriter: Rewriter) -> str:
-    """Write a moment as text by a FORMAT."""
-    if rewriter.types.family(value) not in (Family.DATE, Family.TIMESTAMP, Family.UNKNOWN):
-        raise CannotDraft("a number as text by a format")
-    return f"CAST(to_char({timestamp_of(value, rewriter)}, {literal(mask_of(form))}) AS {kind})"
-
-
-def _typed(clause: Clause, rewriter: Rewriter) -> str:
-    """Return the target's type for the one that stands in brackets behind a value."""
-    source = parse_type(rewriter.tokens.source(clause.first + 1, clause.last - 1))
-    choice = choose_type(rewriter.catalog.engine, source, rewriter.target)
-    if choice is None or not choice.text:
-        raise CannotDraft(f"the type {source}")
-    return choice.text
-
-
-@fixer("type_behind_value")
-def fix_type_behind_value(place: Found, rewriter: Rewriter) -> str:
-    """Write value (TYPE) as value::type; what a format stands before is written as a whole elsewhere."""
-    clause = place.node
-    assert isinstance(clause, Clause)
-    value = _value_before(clause, rewriter)
-    is_text = rewriter.words[clause.first + 1] in ("CHAR", "CHARACTER", "VARCHAR")
-    if value is None or (is_text and rewriter.types.family(value) in (Family.DATE, Family.TIMESTAMP, Family.TIME)):
-        raise CannotDraft("a moment as text without a format")
-    return f"::{_typed(clause, rewriter)}"
-
-
-@fixer("phrase_behind_value")
-def fix_phrase_behind_value(place: Found, rewriter: Rewriter) -> str:
-    """Leave out FORMAT and TITLE, which only say how a value is shown; write NAMED as an alias."""
-    words = rewriter.words
-    word = words[place.first + 1]
-    if word == "NAMED":
-        return f" AS {rewriter.names.write(words[place.first + 2])}"
-    if word not in ("FORMAT", "TITLE", "CASESPECIFIC", "CS"):
-        raise CannotDraft(f"{word} behind a value")
-    return ""
 
 
 @fixer("power_of")
@@ -137,20 +54,11 @@ def fix_short_word(place: Found, rewriter: Rewriter) -> str:
     return _SHORT[rewriter.words[place.first]]
 
 
-@fixer("text_function_of_teradata")
-def fix_text_function(place: Found, rewriter: Rewriter) -> str:
-    """Write OREPLACE and OTRANSLATE; texts that are left out mean that what is sought goes."""
-    call = call_of(place)
-    name = {"OREPLACE": "replace", "OTRANSLATE": "translate"}.get(call.parts[-1])
-    if name is None or not 2 <= len(call.arguments) <= 3:
-        raise CannotDraft(f"the function {call.parts[-1].lower()}")
-    rest = "" if len(call.arguments) == 3 else ", ''"
-    return f"{name}({rewriter.nodes(call.arguments)}{rest})"
-
-
 @fixer("any_of_patterns")
 def fix_any_of_patterns(place: Found, rewriter: Rewriter) -> str:
-    """Write LIKE ANY ('a', 'b'); the list becomes an array elsewhere."""
+    """Write LIKE ANY ('a', 'b'): on PostgreSQL the list becomes an array, on other targets the whole several tests."""
+    if rewriter.target.engine != "postgresql":
+        return rewriter.text(place.first, place.last)
     if rewriter.words[place.first + 2] != "(" or rewriter.words[place.first + 3] in ("SELECT", "SEL", "WITH"):
         raise CannotDraft("LIKE ANY over the rows of a query")
     return "LIKE ALL" if rewriter.words[place.first + 1] == "ALL" else "LIKE ANY"
@@ -204,7 +112,9 @@ def _add_dates_as_numbers(rewriter: Rewriter) -> None:
                 digits = rewriter.subject.source(value) if isinstance(value, Literal) else ""
                 if digits.isdigit():
                     day = str(int(digits) + 19000000)
-                    rewriter.replace(value.first, value.last, f"DATE '{day[:-4]}-{day[-4:-2]}-{day[-2:]}'")
+                    text = f"'{day[:-4]}-{day[-4:-2]}-{day[-2:]}'"
+                    is_cast = rewriter.target.engine == "sqlserver"
+                    rewriter.replace(value.first, value.last, f"CAST({text} AS date)" if is_cast else f"DATE {text}")
 
 
 def _add_durations(rewriter: Rewriter) -> None:
@@ -249,13 +159,23 @@ def _converted(call: Call, kind: str, rewriter: Rewriter) -> str:
     return f"CAST({rewriter.node(call.arguments[0])} AS {kind})"
 
 
-# --- names of the select list ---
-
-
-# --- QUALIFY ---
-
-
 # --- structure ---
+
+
+def _is_of_several(test: Comparison) -> bool:
+    behind = test.operands[1]
+    return isinstance(behind, Operation) and behind.operators[0] in ("ANY", "SOME", "ALL")
+
+
+def add_teradata_values(rewriter: Rewriter) -> None:
+    """Add what every target gets: words of the session, numbers that mean dates, formats and types behind values."""
+    add_session_words(rewriter)
+    _add_dates_as_numbers(rewriter)
+    add_formats(rewriter)
+    if rewriter.target.engine != "postgresql":
+        for test in rewriter.subject.all(Comparison):
+            if test.operator == "LIKE" and _is_of_several(test):
+                rewriter.wrap(test, partial(tests_of_patterns, test), rank=7)
 
 
 def add_teradata_points(rewriter: Rewriter) -> None:
@@ -265,8 +185,7 @@ def add_teradata_points(rewriter: Rewriter) -> None:
         raise CannotDraft("values that a client's record gives")
     _add_qualify(rewriter)
     _add_lists_of_patterns(rewriter)
-    add_session_words(rewriter)
-    _add_dates_as_numbers(rewriter)
+    add_teradata_values(rewriter)
     _add_conversions(rewriter)
     _add_durations(rewriter)
     for block in subject.all(Select):
@@ -275,77 +194,3 @@ def add_teradata_points(rewriter: Rewriter) -> None:
     for bind in subject.all(Bind):
         if not bind.parts[0].isdigit():
             rewriter.replace(bind.first, bind.last, ".".join(map(rewriter.names.write, bind.parts)))
-    clauses = {clause.first: clause for clause in subject.all(Clause) if clause.name == "attribute-cast"}
-    for phrase in subject.all(Clause):
-        is_cast = phrase.name == "cast-format"
-        form = _format_in(phrase.first, phrase.last, rewriter) if is_cast or phrase.name == "attribute-phrase" else ""
-        kind = clauses.get(phrase.last)
-        value = _value_of(phrase, is_cast=is_cast, rewriter=rewriter)
-        if form and kind is not None and value is not None and rewriter.words[kind.first + 1] in ("CHAR", "VARCHAR"):
-            rewriter.add(Point(min(phrase.first, value.first), kind.last, partial(_shown, value, form, kind), rank=3))
-        elif phrase.name == "attribute-cast" and _cuts(phrase, rewriter):
-            value = _value_before(phrase, rewriter)
-            if value is not None:
-                rewriter.add(Point(value.first, phrase.last, partial(_cut, value, phrase), rank=3))
-        elif is_cast and value is not None:
-            rewriter.add(Point(phrase.first, phrase.last, partial(_bare, value), rank=3))
-    for cast in subject.all(Cast):
-        form = _format_in(cast.value.first, cast.last, rewriter)
-        if form:
-            rewriter.add(Point(cast.first, cast.last, partial(_cast_by_format, cast, form), rank=3))
-
-
-def _value_of(phrase: Clause, *, is_cast: bool, rewriter: Rewriter) -> Node | None:
-    if not is_cast:
-        return _value_before(phrase, rewriter)
-    inside = [n for n in rewriter.subject.read.nodes if n.first == phrase.first + 2 and n.last < phrase.last]
-    return max(inside, key=lambda node: node.last, default=None)
-
-
-def _shown(value: Node, form: str, kind: Clause, rewriter: Rewriter) -> str:
-    return _as_text(value, form, _typed(kind, rewriter), rewriter)
-
-
-def _cuts(phrase: Clause, rewriter: Rewriter) -> bool:
-    """Whether a number loses its fraction, which PostgreSQL would round."""
-    value = _value_before(phrase, rewriter)
-    is_number = value is not None and rewriter.types.family(value) is Family.NUMBER
-    return is_number and rewriter.words[phrase.first + 1] in ("INTEGER", "INT", "SMALLINT", "BYTEINT", "BIGINT")
-
-
-def _cut(value: Node, phrase: Clause, rewriter: Rewriter) -> str:
-    return f"CAST(trunc({rewriter.node(value)}) AS {_typed(phrase, rewriter)})"
-
-
-def _bare(value: Node, rewriter: Rewriter) -> str:
-    return f"({rewriter.node(value)})"
-
-
-def _cast_by_format(cast: Cast, form: str, rewriter: Rewriter) -> str:
-    """Write CAST (moment (FORMAT '...') AS VARCHAR (n)) and CAST (text AS DATE FORMAT '...')."""
-    value = cast.value
-    while isinstance(value, Paren):
-        value = value.inner
-    if cast.type.name in ("CHAR", "VARCHAR", "CHARACTER"):
-        choice = choose_type(rewriter.catalog.engine, parse_type(rewriter.subject.source(cast.type)), rewriter.target)
-        return _as_text(value, form, choice.text if choice is not None else "text", rewriter)
-    if cast.type.name not in ("DATE", "TIMESTAMP"):
-        raise CannotDraft("a conversion by a format")
-    if rewriter.types.family(value) in MOMENTS:
-        return f"CAST({rewriter.node(value)} AS {cast.type.name.lower()})"  # the format only says how it is shown
-    if rewriter.types.family(value) not in (Family.TEXT, Family.UNKNOWN):
-        raise CannotDraft("a conversion by a format")
-    read = f"to_timestamp({rewriter.node(value)}, {literal(mask_of(form))})"
-    return f"CAST({read} AS {cast.type.name.lower()})"
-
-
-_CALENDAR: Final = {
-    "TD_DAY_OF_MONTH": "DAY", "TD_DAY_OF_YEAR": "DOY", "TD_MONTH_OF_YEAR": "MONTH", "TD_QUARTER_OF_YEAR": "QUARTER",
-    "TD_YEAR_OF_CALENDAR": "YEAR",
-}  # fmt: skip
-
-
-@fixer("calendar_part")
-def fix_calendar_part(place: Found, rewriter: Rewriter) -> str:
-    call = call_of(place)
-    return f"CAST(EXTRACT({_CALENDAR[call.parts[-1]]} FROM {rewriter.node(call.arguments[0])}) AS integer)"

@@ -60,7 +60,8 @@ def add_case_points(rewriter: Rewriter) -> None:
         if call.parts == ("NULLIF",) and len(call.arguments) == 2 and _may_differ(call.arguments, rewriter):
             rewriter.wrap(call, partial(_null_if_same, call), rank=6)
     for comparison in rewriter.subject.all(Comparison):
-        if comparison.operator != "LIKE" or not _may_differ(comparison.operands[:2], rewriter):
+        is_exact_test = comparison.operator != "LIKE" or _is_case_specific(comparison, rewriter)
+        if is_exact_test or not _may_differ(comparison.operands[:2], rewriter):
             continue
         if rewriter.target.engine == "oracle":
             for value in comparison.operands[:2]:
@@ -82,6 +83,8 @@ def _groups(rewriter: Rewriter) -> Iterator[tuple[list[Node], bool]]:
     for node in rewriter.subject.all(Operation):
         if node in items:  # title = value, or @variable = value
             continue
+        if _is_case_specific(node, rewriter):
+            continue
         if len(node.operators) == 1 and node.operators[0].partition(" ")[0] in _EQUAL and len(node.operands) == 2:
             yield node.operands, False
     for comparison in rewriter.subject.all(Comparison):
@@ -94,6 +97,16 @@ def _groups(rewriter: Rewriter) -> Iterator[tuple[list[Node], bool]]:
     for call in rewriter.subject.all(Call):
         if len(call.parts) == 1 and call.parts[0] in searching and len(call.arguments) > 1:
             yield (call.arguments if call.parts[0] == "FIELD" else call.arguments[:2]), True
+
+
+def _is_case_specific(node: Node, rewriter: Rewriter) -> bool:
+    """Whether (CASESPECIFIC) of Teradata stands behind a compared value."""
+    words = rewriter.words
+    if rewriter.catalog.engine != "teradata":
+        return False
+    return any(
+        words[at] in ("CASESPECIFIC", "CS") and words[at - 1] == "(" for at in range(node.first, min(node.last + 2, len(words)))
+    )
 
 
 def _values(node: Node) -> list[Node]:

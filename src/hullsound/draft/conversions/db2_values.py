@@ -1,6 +1,6 @@
 """Values that Db2 writes in forms of its own: constants of moments, units in which texts are counted, moments as texts and numbers.
 
-Source: Db2 11.5 for LUW, SQL Reference, "String representations of datetime values", "Character string units", "CAST specification".
+Source: Db2 11.5 for LUW, SQL Reference, "String representations of datetime values", "Character string units", "CAST".
 """
 
 import re
@@ -8,10 +8,8 @@ from functools import partial
 from typing import Final
 
 from hullsound.analyze.types import MOMENTS, Family
-from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
-from hullsound.draft.masks.reading import read_letters
-from hullsound.draft.masks.writing import write_moment
+from hullsound.draft.masks.letters import by_letters
 from hullsound.sql.tree import Call, Cast, Literal, Name, Node
 
 from .implicit import compared
@@ -25,10 +23,6 @@ AS_TEXT: Final = "YYYY-MM-DD-HH24.MI.SS.FF6"
 """A timestamp as text."""
 _LENGTH: Final = 26
 """Characters of a timestamp as text."""
-_AS_NUMBER: Final = {
-    Family.DATE: "YYYYMMDD", Family.TIME: "HH24MISS", Family.TIMESTAMP: "YYYYMMDDHH24MISS",
-}  # fmt: skip
-"""A moment as a number."""
 _RANK: Final = 4
 
 
@@ -43,14 +37,17 @@ def add_db2_values(rewriter: Rewriter) -> None:
         day = _day(call.arguments[0], rewriter) if call.parts == ("DATE",) and len(call.arguments) == 1 else ""
         if day:
             rewriter.replace(call.arguments[0].first, call.arguments[0].last, f"'{day}'")
+    tested = {id(value): other for other, value in compared(rewriter)}
+    words = rewriter.target.engine == "oracle"  # which reads texts by the format of the session
     for constant in subject.all(Literal):
+        other = tested.get(id(constant))
         moment = _MOMENT.fullmatch(subject.source(constant)) if constant.form == "string" else None
+        day = _day(constant, rewriter) if other is not None and rewriter.types.family(other) in MOMENTS else ""
         if moment is not None:
-            rewriter.replace(constant.first, constant.last, f"'{moment[1]} {moment[2].replace('.', ':')}{moment[3]}'")
-    for other, value in compared(rewriter):
-        day = _day(value, rewriter) if rewriter.types.family(other) in MOMENTS else ""
-        if day:
-            rewriter.replace(value.first, value.last, f"'{day}'")
+            text = f"'{moment[1]} {moment[2].replace('.', ':')}{moment[3]}'"
+            rewriter.replace(constant.first, constant.last, f"TIMESTAMP {text}" if other is not None and words else text)
+        elif day:
+            rewriter.replace(constant.first, constant.last, f"DATE '{day}'" if words else f"'{day}'")
 
 
 def _add_units(call: Call, rewriter: Rewriter) -> None:
@@ -77,29 +74,6 @@ def _day(value: Node, rewriter: Rewriter) -> str:
         return ""
     month, day, year = (found[1], found[2], found[3]) if found[1] else (found[5], found[4], found[6])
     return f"{year}-{month:0>2}-{day:0>2}"
-
-
-def by_letters(value: Node, mask: str, rewriter: Rewriter) -> str:
-    """Write a moment as text by a mask of letters, on any target. Raises CannotDraft where the target cannot."""
-    if rewriter.target.engine != "postgresql":
-        return write_moment(value, read_letters(mask, "oracle"), rewriter)
-    text = rewriter.node(value)
-    if rewriter.types.family(value) is Family.TIME:
-        text = f"CAST('2000-01-01' AS date) + {text}"
-    return f"to_char({text}, {literal(mask.replace('FF6', 'US'))})"
-
-
-def moment_as_number(value: Node, *, has_fraction: bool, rewriter: Rewriter) -> str:
-    """Write a date, time or timestamp as the number of its digits. Raises CannotDraft for another value."""
-    family = rewriter.types.family(value)
-    mask = _AS_NUMBER.get(family)
-    if mask is None:
-        raise CannotDraft("a value as number that is no moment")
-    if has_fraction and family is Family.TIMESTAMP:
-        kind = {"postgresql": "numeric", "oracle": "number"}.get(rewriter.target.engine, "decimal")
-        return f"CAST({by_letters(value, f'{mask}.FF6', rewriter)} AS {kind}(20, 6))"
-    kind = {"postgresql": "bigint", "sqlserver": "bigint", "oracle": "number(14)"}.get(rewriter.target.engine, "SIGNED")
-    return f"CAST({by_letters(value, mask, rewriter)} AS {kind})"
 
 
 def _text_of_moment(cast: Cast, rewriter: Rewriter) -> str:

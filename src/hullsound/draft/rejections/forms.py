@@ -267,5 +267,5 @@ _OF_SQLSERVER: Final[tuple[Callable[[ReadStatement, Target], str], ...]] = (
 )  # fmt: skip
 _RULES: Final[dict[str, tuple[Callable[[ReadStatement, Target], str], ...]]] = {
     "oracle": _OF_ORACLE, "sqlserver": _OF_SQLSERVER, "mysql": (*_OF_ALL, _lone_interval, *query_forms.OF_MYSQL),
-    "mariadb": (*_OF_ALL, _lone_interval, *query_forms.OF_MARIADB),
+    "mariadb": (*_OF_ALL, _lone_interval, *query_forms.OF_MARIADB), "postgresql": (refused_call,),
 }  # fmt: skip

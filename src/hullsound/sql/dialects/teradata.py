@@ -21,6 +21,7 @@ DIALECT: Final = Dialect(
         quoted('"', is_name=True),
     ),
     token_patterns=(
+        r"(?i:NOT=)",
         WORD,
         NUMBER,
         r":[^\W\d][\w$#]*|\?[^\W\d]\w*",
@@ -34,7 +35,7 @@ DIALECT: Final = Dialect(
         """SAMPLE EXPAND NORMALIZE END DO LOOP UNTIL RANDOMIZED DATA NO PRIMARY MINUS AND ELSE""".split()
     ),
     operators={
-        **dict.fromkeys((*_COMPARISONS, "^=", "~="), COMPARE),
+        **dict.fromkeys((*_COMPARISONS, "^=", "~=", "NOT="), COMPARE),
         **dict.fromkeys(
             ("OVERLAPS", "CONTAINS", "PRECEDES", "SUCCEEDS", "MEETS", "EQUALS", "P_INTERSECT", "P_NORMALIZE", "LDIFF", "RDIFF"),
             COMPARE,

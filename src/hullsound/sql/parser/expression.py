@@ -128,7 +128,7 @@ class ExpressionParser(OperandParser):
             self.pos += 1
             operator = "IS NULL"
             negated = negated or word == "NOTNULL"
-        elif word in self.levels and word != "NOT" and word != "IS":
+        elif word in self.levels and word != "NOT" and word != "IS" and (word[0].isalpha() or not negated):
             self.pos += 1
             operands.append(self.expression(COMPARE))
         else:
