@@ -179,8 +179,7 @@ class Findings:
         objects = self.catalog.objects.values()
         has_keys = is_loosened and any(o.constraint is not None and o.constraint.form == "unique" for o in objects)
         if texts and (has_keys or any(item.type in _COMPARING for item in objects)):
-            loosened = "assess.text-tells-case" if target == "sqlserver" else "assess.text-exact-by-collation"
-            key = "assess.text-ignores-case" if is_tightened else loosened
+            key = "assess.text-ignores-case" if is_tightened else "assess.text-tells-case"
             place = Sighting(key, DATABASE, "", 0, 0, 0, 0, "")
             self._add_own(key, place, f"{len(texts)} column{'' if len(texts) == 1 else 's'}")
 

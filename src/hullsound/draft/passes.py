@@ -26,6 +26,7 @@ from .conversions.case import add_case_points
 from .conversions.collations import add_collation_points
 from .conversions.constant_numbers import add_constant_numbers
 from .conversions.decimal_digits import add_decimal_digits
+from .conversions.domains import add_domains
 from .conversions.edge_values import add_edge_values, add_oracle_remainders
 from .conversions.empty_texts import add_empty_texts
 from .conversions.fractions import add_fraction_points
@@ -117,6 +118,7 @@ TO_POSTGRESQL: Final = (
     Pass("convert.division", add_decimal_digits, _SQLSERVER | _DB2),
     Pass("convert.argument", add_number_points, _MYSQL),
     Pass("convert.edge-value", add_edge_values, _MYSQL),
+    Pass("convert.edge-value", add_domains, _MYSQL | _SQLITE),
     Pass("convert.moment", prepare_dates, _BESIDE_ORACLE),
     Pass("draft.type", _add_casts, _BESIDE_ORACLE),
     Pass("convert.argument", add_call_points, _ALL),

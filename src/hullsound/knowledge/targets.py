@@ -190,7 +190,7 @@ def target_functions(engine: str) -> frozenset[str]:
 
     What its later versions took out is none of them.
     """
-    constructs = [construct for construct in load_constructs(engine).values() if construct.file != _HISTORY]
+    constructs = [each for each in load_constructs(engine).values() if each.file != _HISTORY and not each.common]
     return load_engine(engine).function_names | {n for each in constructs for n in each.match.names("function")}
 
 

@@ -78,6 +78,12 @@ def fix_months_and_weekdays(place: Found, rewriter: Rewriter) -> str:
     call = call_of(place)
     if call.parts[-1] == "MONTHS_BETWEEN" and len(call.arguments) == 2:
         first, second = _moments(call.arguments, rewriter)
+        if rewriter.target.engine == "sqlserver":  # whose dates have no hours
+            dates = [rewriter.types.family(each) is Family.DATE for each in call.arguments]
+            first, second = (
+                f"CAST({text} AS datetime2(0))" if is_date else text
+                for text, is_date in zip((first, second), dates, strict=True)
+            )
         return _months_between(first, second, rewriter)
     if call.parts[-1] == "NEXT_DAY":
         return _next_day(call, rewriter)

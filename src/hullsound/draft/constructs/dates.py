@@ -356,7 +356,9 @@ def fix_seconds_since_1970(place: Found, rewriter: Rewriter) -> str:
     arguments = call_of(place).arguments
     if not arguments:
         return "CAST(EXTRACT(EPOCH FROM date_trunc('second', CURRENT_TIMESTAMP)) AS bigint)"
-    return f"EXTRACT(EPOCH FROM {rewriter.node(arguments[0])})"
+    seconds = f"EXTRACT(EPOCH FROM CAST({timestamp_of(arguments[0], rewriter)} AS timestamptz))"
+    kind = rewriter.types.source_type(arguments[0])
+    return seconds if kind is None or kind.arguments else f"CAST({seconds} AS bigint)"
 
 
 @fixer("seconds_as_time")

@@ -77,7 +77,8 @@ def fix_date_cut(place: Found, rewriter: Rewriter) -> str:
         return _CLOCK_CUTS[unit].format(value)
     if unit not in _CUTS:
         raise CannotDraft("a unit that is not known")
-    return f"CAST({_CUTS[unit].format(value)} AS datetime2(0))"
+    is_date = rewriter.catalog.engine != "oracle" and rewriter.types.family(call.arguments[0]) is Family.DATE
+    return _CUTS[unit].format(value) if is_date else f"CAST({_CUTS[unit].format(value)} AS datetime2(0))"
 
 
 @fixer("divided_exactly")

@@ -12,7 +12,7 @@ from hullsound.draft.edits.text import text_value
 from hullsound.sight.detector import Found
 from hullsound.sql.tree import Call, Cast, Literal, Node, Operation, Paren
 
-from . import fixer
+from . import call_of, fixer
 
 _KEY: Final = re.compile(r"[A-Za-z_]\w*")
 _PATH: Final = re.compile(r"\$(?:\.(?:[A-Za-z_]\w*|\"[^\"\\]+\")|\[\d+\])+")
@@ -62,6 +62,8 @@ def _read(node: Node, rewriter: Rewriter) -> tuple[str, str]:
         inner = node.arguments[0]
         if isinstance(inner, Call) and inner.parts[-1] == "JSON_EXTRACT" and len(inner.arguments) == 2:
             return _document(inner.arguments[0], rewriter), text_value(inner.arguments[1], rewriter) or ""
+    if rewriter.catalog.engine == "sqlite" and isinstance(node, Call) and node.parts[-1] == "JSON_EXTRACT":
+        return _document(node.arguments[0], rewriter), text_value(node.arguments[1], rewriter) or ""
     raise CannotDraft("JSON that is taken out as JSON")
 
 
@@ -74,6 +76,23 @@ def fix_json_text(place: Found, rewriter: Rewriter) -> str:
     if not _PATH.fullmatch(path):
         raise CannotDraft("a path that is not a row of names and places")
     return f"JSON_VALUE({document}, '{path}')"
+
+
+@fixer("json_elsewhere")
+def fix_json_elsewhere(place: Found, rewriter: Rewriter) -> str:
+    """JSON_EXTRACT of one path, JSON_VALID and JSON_ARRAY_LENGTH of SQLite, for targets other than PostgreSQL."""
+    call = call_of(place)
+    engine, name = rewriter.target.engine, call.parts[-1]
+    if name == "JSON_EXTRACT" and len(call.arguments) == 2:
+        return fix_json_text(place, rewriter)
+    text = rewriter.node(call.arguments[0])
+    if name == "JSON_VALID" and len(call.arguments) == 1:
+        if engine == "oracle":
+            return f"(CASE WHEN {text} IS JSON THEN 1 WHEN {text} IS NOT NULL THEN 0 END)"
+        return f"ISJSON({text})" if engine == "sqlserver" else f"JSON_VALID({text})"
+    if name == "JSON_ARRAY_LENGTH" and len(call.arguments) == 1 and engine in ("mysql", "mariadb"):
+        return f"(CASE WHEN JSON_TYPE({text}) = 'ARRAY' THEN JSON_LENGTH({text}) WHEN {text} IS NOT NULL THEN 0 END)"
+    raise CannotDraft(f"{name} of SQLite")
 
 
 @fixer("json_inside")

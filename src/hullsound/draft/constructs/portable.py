@@ -6,7 +6,9 @@ from typing import Final
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.draft.conversions.casts import cast_in_words, check_texts, text_operand
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
-from hullsound.draft.masks.writing import moment_operand
+from hullsound.draft.edits.text import text_value
+from hullsound.draft.masks.pieces import NumberForm
+from hullsound.draft.masks.writing import moment_operand, write_number
 from hullsound.sight.detector import Found
 from hullsound.sql.literals import string_content
 from hullsound.sql.tree import Call, Cast, Literal, NamedArgument, Node, Operation, TypedLiteral
@@ -198,6 +200,44 @@ def fix_filled_places(place: Found, rewriter: Rewriter) -> str:
     if rewriter.target.engine == "oracle":
         return f"({' || '.join(written)})"
     return f"CONCAT({', '.join(written if len(written) > 1 else [*written, rewriter.names.text('')])})"
+
+
+_PRINTED: Final = re.compile(r"%(0?)(\d*)(?:\.(\d+))?([dsfi%])|([^%]+)")
+
+
+@fixer("printed_text")
+def fix_printed_text(place: Found, rewriter: Rewriter) -> str:
+    """PRINTF of SQLite with places for whole numbers, texts and fractions; NULL counts as empty, or as 0."""
+    pattern, *values = call_of(place).arguments
+    text, rest = text_value(pattern, rewriter), iter(values)
+    if text is None or "".join(match[0] for match in _PRINTED.finditer(text)) != text:
+        raise CannotDraft("PRINTF by a pattern that is not a constant, or in a form that is not known")
+    if rewriter.target.engine == "oracle":
+        raise CannotDraft("a text that may be empty, which is NULL there")
+    pieces = []
+    for zero, width, digits, letter, plain in _PRINTED.findall(text):
+        if plain or letter == "%":
+            pieces.append(rewriter.names.text(plain or "%"))
+            continue
+        value = next(rest, None)
+        if value is None or (width and not zero):
+            raise CannotDraft("PRINTF with fewer values than places, or a width without zeros")
+        pieces.append(_printed(value, letter, width, digits, rewriter))
+    return f"CONCAT({', '.join(pieces if len(pieces) > 1 else [*pieces, rewriter.names.text('')])})"
+
+
+def _printed(value: Node, letter: str, width: str, digits: str, rewriter: Rewriter) -> str:
+    family = rewriter.types.family(value)
+    if letter == "s" and not width:
+        return _filling(value, rewriter)
+    if letter == "f" and family in NUMBERS and not width:
+        count = int(digits or 6)
+        nothing = f"0.{'0' * count}" if count else "0"
+        return f"COALESCE({write_number(value, NumberForm(0, 1, count, count), rewriter)}, '{nothing}')"
+    if letter in "di" and family is Family.INTEGER:
+        least = int(width or 1)
+        return f"COALESCE({write_number(value, NumberForm(0, least, 0, 0), rewriter)}, '{'0' * least}')"
+    raise CannotDraft("PRINTF of a value of another kind than its place")
 
 
 def _filling(value: Node, rewriter: Rewriter) -> str:

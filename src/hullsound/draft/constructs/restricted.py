@@ -12,7 +12,7 @@ from hullsound.sql.tree import Insert, Operation, Select
 
 from . import call_of, fixer
 
-_AVERAGED: Final = {"sqlserver": "decimal(38, 10)", "mysql": "DECIMAL(65, 26)", "mariadb": "DECIMAL(65, 26)"}
+AVERAGED: Final = {"sqlserver": "decimal(38, 10)", "mysql": "DECIMAL(65, 26)", "mariadb": "DECIMAL(65, 26)"}
 """Decimals whose average has as many digits as the target can give; MySQL and MariaDB add four."""
 _NARROW: Final = ("tinyint", "smallint", "int", "integer")
 """Types of SQL Server whose sums an INT holds: Transact-SQL reference, "SUM"."""
@@ -56,7 +56,7 @@ def fix_decimal_average(place: Found, rewriter: Rewriter) -> str:
     call = call_of(place)
     tail = rewriter.text(call.closing, place.last)
     quantifier = f"{call.quantifier} " if call.quantifier else ""
-    return f"AVG({quantifier}CAST({rewriter.node(call.arguments[0])} AS {_AVERAGED[rewriter.target.engine]}){tail}"
+    return f"AVG({quantifier}CAST({rewriter.node(call.arguments[0])} AS {AVERAGED[rewriter.target.engine]}){tail}"
 
 
 @fixer("quotient_of_scale")
@@ -76,7 +76,7 @@ def fix_quotient_of_scale(place: Found, rewriter: Rewriter) -> str:
         scale = max(scale, other)
         if min(scales) < 0 or scale == 0:
             raise CannotDraft("a quotient of numbers whose digits are not known, or of whole ones among others")
-        wider = _AVERAGED.get(rewriter.target.engine)
+        wider = AVERAGED.get(rewriter.target.engine)
         text = f"ROUND({f'CAST({text} AS {wider})' if wider else text} / {rewriter.node(operand)}, {scale})"
     return text
 

@@ -21,6 +21,7 @@ from .mysql import fix_characters
 
 _NOW: Final = "(now() AT TIME ZONE 'UTC')"
 _SPAN: Final = re.compile(r"\s*([+-]?)\s*(\d+(?:\.\d+)?)\s*(second|minute|hour|day|month|year)s?\s*", re.IGNORECASE)
+_WEEKDAY: Final = re.compile(r"\s*weekday\s+([0-6])\s*", re.IGNORECASE)
 _START: Final = re.compile(r"\s*start of (day|month|year)\s*", re.IGNORECASE)
 _TEXTS: Final = {"DATE": "YYYY-MM-DD", "TIME": "HH24:MI:SS", "DATETIME": "YYYY-MM-DD HH24:MI:SS"}
 _LETTERS: Final = {
@@ -103,6 +104,9 @@ def _modified(moment: str, modifier: Node, text: str | None, rewriter: Rewriter)
     start = _START.fullmatch(text)
     if start is not None:
         return f"date_trunc('{start[1].lower()}', {moment})"
+    weekday = _WEEKDAY.fullmatch(text)
+    if weekday is not None:
+        return f"({moment} + (({weekday[1]} - CAST(EXTRACT(DOW FROM {moment}) AS integer) + 7) % 7) * interval '1 day')"
     span = _SPAN.fullmatch(text)
     if span is None:
         raise CannotDraft(f"the modifier {text}")
@@ -164,14 +168,29 @@ def fix_file_pattern(place: Found, rewriter: Rewriter) -> str:
         raise CannotDraft("a pattern in a form that is not known")
     value, pattern = node.operands
     sign = "!~" if node.negated else "~"
-    if node.operator == "REGEXP":
+    if node.operator == "REGEXP" and rewriter.target.engine == "postgresql":
         return f"{rewriter.node(value)} {sign} {rewriter.node(pattern)}"
     text = text_value(pattern, rewriter)
+    if node.operator == "GLOB" and text is not None and rewriter.target.engine != "postgresql":
+        return _like(node, text, rewriter)
     if node.operator != "GLOB" or text is None:
         raise CannotDraft("GLOB by a pattern that is not a constant, or MATCH")
     pieces = re.findall(r"\[\^?[^\]]+\]|[\s\S]", text)
     regex = "".join({"*": ".*", "?": "."}.get(p, p if len(p) > 1 else re.sub(r"([^\w\s])", r"\\\1", p)) for p in pieces)
     return f"{rewriter.node(value)} {sign} {literal(f'^{regex}$')}"
+
+
+def _like(node: Comparison, pattern: str, rewriter: Rewriter) -> str:
+    """Write GLOB as LIKE, which tells case apart by the collation that is named. Raises CannotDraft for classes of characters."""
+    if "[" in pattern:
+        raise CannotDraft("GLOB with a class of characters")
+    is_escaped = bool(re.search(r"[%_!]", pattern))
+    text = re.sub(r"[%_!]", r"!\g<0>", pattern).replace("*", "%").replace("?", "_")
+    engine = rewriter.target.engine
+    exact = {"sqlserver": " COLLATE Latin1_General_100_BIN2", "oracle": ""}.get(engine, " COLLATE utf8mb4_bin")
+    word = "NOT LIKE" if node.negated else "LIKE"
+    behind = " ESCAPE '!'" if is_escaped else ""
+    return f"{rewriter.node(node.operands[0])} {word} {rewriter.names.text(text)}{exact}{behind}"
 
 
 @fixer("joined_of_two")

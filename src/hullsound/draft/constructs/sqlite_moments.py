@@ -30,6 +30,41 @@ _STARTS: Final = {
     "oracle": {"month": "TRUNC({0}, 'MM')", "year": "TRUNC({0}, 'YYYY')", "day": "TRUNC({0})"},
 }  # fmt: skip
 _SHIFT: Final = re.compile(r"([+-]?\d+) (day|hour|minute|second|month|year)s?")
+_ROLLED: Final = {
+    "mysql": "(CAST(DATE_FORMAT({0}, '%Y-%m-01') AS DATETIME) + INTERVAL {1} MONTH + INTERVAL (DAYOFMONTH({0}) - 1) DAY + "
+    "INTERVAL TIME_TO_SEC(TIME({0})) SECOND)",
+    "sqlserver": "DATEADD(second, DATEDIFF(second, DATEFROMPARTS(YEAR({0}), MONTH({0}), 1), {0}), "
+    "DATEADD(month, {1}, CAST(DATEFROMPARTS(YEAR({0}), MONTH({0}), 1) AS datetime2(0))))",
+    "oracle": "(ADD_MONTHS(TRUNC({0}, 'MM'), {1}) + (CAST({0} AS DATE) - TRUNC({0}, 'MM')))",
+}
+"""A moment moved by months; a day that the month lacks goes over into the next one."""
+_WEEKDAYS: Final = {
+    "mysql": "({0} + INTERVAL MOD({1} - DAYOFWEEK({0}) + 8, 7) DAY)",
+    "sqlserver": "DATEADD(day, ({1} - (DATEPART(weekday, {0}) + @@DATEFIRST - 1) % 7 + 7) % 7, {0})",
+    "oracle": "({0} + MOD({1} - MOD(TO_NUMBER(TO_CHAR({0}, 'J')) + 1, 7) + 7, 7))",
+}
+"""The next moment on a day of the week, 0 for Sunday, or the moment itself."""
+_NUMBERS: Final = {
+    "JULIANDAY": {
+        "mysql": "(TO_DAYS({0}) + 1721059.5e0 + TIME_TO_SEC(TIME({0})) / 86400e0)",
+        "sqlserver": "(DATEDIFF(day, CAST('0001-01-01' AS date), {0}) + 1721425.5e0 + "
+        "DATEDIFF(second, CAST({0} AS date), {0}) / 86400e0)",
+        "oracle": "(TO_NUMBER(TO_CHAR({0}, 'J')) - 0.5 + TO_NUMBER(TO_CHAR({0}, 'SSSSS')) / 86400)",
+    },
+    "UNIXEPOCH": {
+        "mysql": "TIMESTAMPDIFF(SECOND, '1970-01-01', {0})", "sqlserver": "DATEDIFF_BIG(second, CAST('1970-01-01' AS date), {0})",
+        "oracle": "ROUND((CAST({0} AS DATE) - DATE '1970-01-01') * 86400)",
+    },
+    "%w": {
+        "mysql": "(DAYOFWEEK({0}) - 1)", "sqlserver": "((DATEPART(weekday, {0}) + @@DATEFIRST - 1) % 7)",
+        "oracle": "MOD(TO_NUMBER(TO_CHAR({0}, 'J')) + 1, 7)",
+    },
+}  # fmt: skip
+_DIGITS: Final = {"mysql": "CAST({0} AS CHAR)", "sqlserver": "CAST({0} AS nvarchar(20))", "oracle": "TO_CHAR({0})"}
+_CLOCK: Final = {"mysql": "TIME({0})", "sqlserver": "CAST({0} AS time(0))", "oracle": "TO_CHAR({0}, 'HH24:MI:SS')"}
+_CONSTANT: Final = re.compile(r"\d{4}-\d\d-\d\d(?:[ T]\d\d:\d\d(?::\d\d)?)?")
+_CONSTANTS: Final = {"mysql": "CAST({0} AS DATETIME)", "sqlserver": "CAST({0} AS datetime2(0))", "oracle": "TIMESTAMP {0}"}
+_WEEKDAY: Final = re.compile(r"weekday ([0-6])")
 _LETTERS: Final = {
     "mysql": {"Y": "%Y", "m": "%m", "d": "%d", "H": "%H", "M": "%i", "S": "%s", "j": "%j"},
     "sqlserver": {"Y": "yyyy", "m": "MM", "d": "dd", "H": "HH", "M": "mm", "S": "ss"},
@@ -64,11 +99,18 @@ def fix_moment_of_sqlite(place: Found, rewriter: Rewriter) -> str:
     call = call_of(place)
     name, arguments = call.parts[-1], list(call.arguments)
     mask = text_value(arguments.pop(0), rewriter) if name == "STRFTIME" and arguments else ""
-    if name not in ("DATE", "DATETIME", "STRFTIME") or mask is None:
+    if name not in ("DATE", "DATETIME", "TIME", "STRFTIME", "JULIANDAY", "UNIXEPOCH") or mask is None:
         raise CannotDraft(f"{name.lower()} of SQLite")
+    family = _family(rewriter)
     if mask == "%s" and [text_value(each, rewriter) for each in arguments] == ["now"]:
         return seconds_now(rewriter.target.engine)
     moment = _shifted(_base(arguments[:1], rewriter), arguments[1:], rewriter)
+    if name in _NUMBERS:
+        return _NUMBERS[name][family].format(moment)
+    if mask in ("%s", "%w"):
+        return _DIGITS[family].format(_NUMBERS["UNIXEPOCH" if mask == "%s" else mask][family].format(moment))
+    if name == "TIME":
+        return _CLOCK[family].format(moment)
     if name == "DATE":
         return _DAY[rewriter.target.engine].format(moment)
     return moment if name == "DATETIME" else _written(moment, mask, rewriter)
@@ -77,6 +119,11 @@ def fix_moment_of_sqlite(place: Found, rewriter: Rewriter) -> str:
 def _base(first: list[Node], rewriter: Rewriter) -> str:
     if not first or text_value(first[0], rewriter) == "now":
         return _NOW[rewriter.target.engine]
+    constant = text_value(first[0], rewriter)
+    if constant is not None and _CONSTANT.fullmatch(constant):
+        day, _, time = constant.replace("T", " ").partition(" ")
+        clock = f"{time}:00" if time.count(":") == 1 else time or "00:00:00"
+        return _CONSTANTS[_family(rewriter)].format(literal(f"{day} {clock}"))
     if rewriter.types.family(first[0]) not in MOMENTS:
         raise CannotDraft("a moment that is kept as text or as a number")
     return rewriter.node(first[0])
@@ -90,8 +137,12 @@ def _shifted(moment: str, modifiers: list[Node], rewriter: Rewriter) -> str:
         if text.startswith("start of ") and text.removeprefix("start of ") in _STARTS[family]:
             moment = _STARTS[family][text.removeprefix("start of ")].format(moment)
             is_first_day = is_first_day or not text.endswith("day")
-        elif shift is not None and (shift[2] not in ("month", "year") or is_first_day):
-            # A day that the month lacks goes over into the next one there, which no target does.
+        elif shift is not None and shift[2] in ("month", "year") and not is_first_day:
+            months = int(shift[1]) * (12 if shift[2] == "year" else 1)
+            moment = _ROLLED[family].format(moment, months)
+        elif (weekday := _WEEKDAY.fullmatch(text)) is not None:
+            moment, is_first_day = _WEEKDAYS[family].format(moment, weekday[1]), False
+        elif shift is not None:
             moment = shifted(moment, shift[1].lstrip("+"), shift[2], rewriter)
             is_first_day = is_first_day and shift[2] in ("month", "year")
         else:

@@ -25,7 +25,7 @@ from hullsound.sql.tree import (
 from . import fixer
 from .clocks import clock
 from .teradata_formats import add_formats
-from .teradata_functions import tests_of_patterns
+from .teradata_functions import has_loose_pattern, tests_of_patterns
 from .teradata_names import _add_qualify
 
 _SHORT: Final = {"SEL": "SELECT", "INS": "INSERT", "UPD": "UPDATE", "DEL": "DELETE"}
@@ -61,7 +61,10 @@ def fix_any_of_patterns(place: Found, rewriter: Rewriter) -> str:
         return rewriter.text(place.first, place.last)
     if rewriter.words[place.first + 2] != "(" or rewriter.words[place.first + 3] in ("SELECT", "SEL", "WITH"):
         raise CannotDraft("LIKE ANY over the rows of a query")
-    return "LIKE ALL" if rewriter.words[place.first + 1] == "ALL" else "LIKE ANY"
+    tests = (test for test in rewriter.subject.all(Comparison) if test.first < place.first < test.last)
+    is_loose = any(has_loose_pattern(test, rewriter) for test in tests)
+    word = "ILIKE" if is_loose else "LIKE"
+    return f"{word} ALL" if rewriter.words[place.first + 1] == "ALL" else f"{word} ANY"
 
 
 def _add_lists_of_patterns(rewriter: Rewriter) -> None:

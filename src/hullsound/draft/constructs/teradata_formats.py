@@ -17,7 +17,7 @@ from hullsound.draft.masks.writing import read_moment, write_moment, write_numbe
 from hullsound.knowledge.types import choose_type, parse_type
 from hullsound.sight.detector import Found
 from hullsound.sql.literals import string_content
-from hullsound.sql.tree import Cast, Clause, Node, Paren, SelectItem
+from hullsound.sql.tree import Cast, Clause, Node, Operation, Paren, SelectItem
 
 from . import fixer
 from .dates import timestamp_of
@@ -183,6 +183,10 @@ def add_formats(rewriter: Rewriter) -> None:
         form = _format_in(cast.value.first, cast.last, rewriter)
         if form:
             rewriter.add(Point(cast.first, cast.last, partial(_cast_by_format, cast, form), rank=3))
+        elif cast.type.name in _TEXTS and rewriter.types.family(cast.value) is Family.DATE:
+            rewriter.add(Point(cast.first, cast.last, _refuse_text, rank=_RANK))
+        elif cast.type.name in _WHOLE and _is_span(cast.value):
+            rewriter.add(Point(cast.first, cast.last, _refuse_span, rank=_RANK))
         elif cast.type.name in _WHOLE and rewriter.types.family(cast.value) is Family.DATE:
             rewriter.add(Point(cast.first, cast.last, partial(_number_of_date, cast.value), rank=_RANK))
 
@@ -196,6 +200,18 @@ def _value_of(phrase: Clause, *, is_cast: bool, rewriter: Rewriter) -> Node | No
 
 def _shown(value: Node, form: str, kind: Clause, rewriter: Rewriter) -> str:
     return _as_text(value, form, _typed(kind, rewriter), rewriter)
+
+
+def _is_span(value: Node) -> bool:
+    return isinstance(value, Operation) and value.operators[0].startswith("INTERVAL")
+
+
+def _refuse_text(_rewriter: Rewriter) -> str:
+    raise CannotDraft("a date as text without a format, whose form the system sets")
+
+
+def _refuse_span(_rewriter: Rewriter) -> str:
+    raise CannotDraft("a span of time as a number of its units")
 
 
 def _shows(cast: Cast, phrase: Clause, rewriter: Rewriter) -> bool:

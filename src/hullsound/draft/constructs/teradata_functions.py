@@ -6,6 +6,7 @@ Source: Teradata Database, "SQL Functions, Operators, Expressions, and Predicate
 import re
 from typing import Final
 
+from hullsound.draft.conversions.case import ignores_case, may_differ
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.edits.text import text_value
 from hullsound.sight.detector import Found
@@ -132,6 +133,17 @@ def tests_of_patterns(test: Comparison, rewriter: Rewriter) -> str:
         raise CannotDraft("LIKE ANY over the rows of a query")
     kind, patterns = known
     value, word = rewriter.node(test.operands[0]), "NOT LIKE" if test.negated else "LIKE"
+    texts = [rewriter.node(each) for each in patterns]
+    if rewriter.target.engine == "oracle" and has_loose_pattern(test, rewriter):
+        value, texts = f"LOWER({value})", [f"LOWER({each})" for each in texts]
     # NOT LIKE ANY holds where one pattern does not fit, NOT LIKE ALL where none does.
     joint = " AND " if kind == "ALL" else " OR "
-    return f"({joint.join(f'{value} {word} {rewriter.node(each)}' for each in patterns)})"
+    return f"({joint.join(f'{value} {word} {each}' for each in texts)})"
+
+
+def has_loose_pattern(test: Comparison, rewriter: Rewriter) -> bool:
+    """Whether case makes a difference to one of several patterns that the source compares without case."""
+    known = several_patterns(test)
+    if known is None or not ignores_case(rewriter):
+        return False
+    return any(may_differ([test.operands[0], each], rewriter) for each in known[1])

@@ -7,9 +7,9 @@ from typing import Final
 
 from hullsound.analyze.types import Family
 from hullsound.draft.conversions.empty_tests import may_be_filled
-from hullsound.draft.edits.rewrite import Rewriter
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sight.detector import Found
-from hullsound.sql.tree import Call, Literal, Name, Node, Paren
+from hullsound.sql.tree import Call, Literal, Name, Node, Operation, Paren
 
 from . import call_of, fixer
 
@@ -22,10 +22,39 @@ _SHORTENING: Final = frozenset(
 @fixer("length_of_text")
 def fix_length_of_text(place: Found, rewriter: Rewriter) -> str:
     """CHAR_LENGTH(text): 0 where a text that is not NULL has become empty; of a column itself nobody can tell."""
-    (value,) = call_of(place).arguments
+    value = _measured(call_of(place))
     length = f"LENGTH({rewriter.node(value)})"
     is_shown = isinstance(value, Name) and not may_be_filled(value, rewriter)
     return length if is_shown or _root(value) is value else _unless_null(value, length, rewriter)
+
+
+@fixer("length_with_blanks")
+def fix_length_with_blanks(place: Found, rewriter: Rewriter) -> str:
+    """CHAR_LENGTH(text), for SQL Server, whose LEN leaves blanks at the end out."""
+    value = _measured(call_of(place))
+    family, text = rewriter.types.family(value), rewriter.node(value)
+    if family is Family.INTEGER and rewriter.catalog.engine != "db2":
+        return f"LEN(CAST({text} AS nvarchar(20)))"
+    if family not in (Family.TEXT, Family.UNKNOWN):
+        raise CannotDraft("the length of something that is no text")
+    return f"(LEN({f'({text})' if isinstance(value, Operation) else text} + 'x') - 1)"
+
+
+@fixer("length_in_code_units")
+def fix_length_in_code_units(place: Found, rewriter: Rewriter) -> str:
+    """LENGTH(text) of Db2, which counts the bytes in which other values are kept; for MySQL and MariaDB."""
+    value = _measured(call_of(place))
+    if rewriter.types.family(value) not in (Family.TEXT, Family.UNKNOWN):
+        raise CannotDraft("the bytes in which a value is kept that is no text")
+    return f"LENGTH({rewriter.node(value)})"
+
+
+def _measured(call: Call) -> Node:
+    """Return the text that is measured. Raises CannotDraft for one that is counted in other units than characters."""
+    value, *units = call.arguments
+    if any(not isinstance(each, Name) or each.parts[-1] != "CODEUNITS32" for each in units):
+        raise CannotDraft("a text that is counted in bytes or units of UTF-16")
+    return value
 
 
 @fixer("length_without_blanks")

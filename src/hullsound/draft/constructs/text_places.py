@@ -123,7 +123,9 @@ def fix_place_found(place: Found, rewriter: Rewriter) -> str:
         part, text = values[0].operands
         return _found(rewriter.node(part), rewriter.node(text), "1", rewriter)
     first, second, *more = values
-    part, text = (first, second) if call.parts[-1] in ("LOCATE", "CHARINDEX") else (second, first)
+    if call.parts[-1] == "POSITION" and len(more) == 1 and rewriter.subject.source(more[0]).upper() == "CODEUNITS32":
+        more = []
+    part, text = (first, second) if call.parts[-1] in ("LOCATE", "CHARINDEX", "POSITION") else (second, first)
     needle, given = rewriter.node(part), rewriter.node(text)
     start = rewriter.subject.source(more[0]).replace(" ", "") if more else "1"
     count = rewriter.subject.source(more[1]) if len(more) > 1 else "1"

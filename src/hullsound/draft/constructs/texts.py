@@ -13,6 +13,7 @@ from hullsound.sql.literals import has_letters
 from hullsound.sql.tree import Call, Comparison, Node, Operation, OrderItem, TableFunction
 
 from . import call_of, fixer
+from .restricted import AVERAGED, fix_decimal_average
 
 
 def as_text(node: Node, rewriter: Rewriter) -> str:
@@ -270,6 +271,8 @@ def fix_count_wide(place: Found, rewriter: Rewriter) -> str:
 def fix_aggregate_alias(place: Found, rewriter: Rewriter) -> str:
     call = call_of(place)
     name = {"AVE": "AVG", "AVERAGE": "AVG", "MAXIMUM": "MAX", "MINIMUM": "MIN"}[call.parts[-1]]
+    if name == "AVG" and rewriter.target.engine in AVERAGED:
+        return fix_decimal_average(place, rewriter)
     return f"{name}({rewriter.text(call.opening + 1, call.closing)}){_tail(call, rewriter)}"
 
 

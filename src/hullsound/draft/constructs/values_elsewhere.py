@@ -206,8 +206,8 @@ def fix_hex_of_bytes(place: Found, rewriter: Rewriter) -> str:
         return {"sqlserver": f"FORMAT({text}, 'X')", "oracle": f"TO_CHAR({text}, 'FMXXXXXXXXXXXXXXXX')"}.get(
             engine, f"HEX({text})"
         )
-    is_text_of_db2 = family is Family.TEXT and rewriter.catalog.engine == "db2" and engine in ("mysql", "mariadb")
-    if family is not Family.BYTES and not is_text_of_db2:
+    is_kept = family is Family.TEXT and rewriter.catalog.engine in ("db2", "sqlite") and engine in ("mysql", "mariadb")
+    if family is not Family.BYTES and not is_kept:
         raise CannotDraft("hexadecimal digits of something that is neither bytes nor a whole number")
     return {"sqlserver": f"CONVERT(varchar(max), {text}, 2)", "oracle": f"RAWTOHEX({text})"}.get(engine, f"HEX({text})")
 

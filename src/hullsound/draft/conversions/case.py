@@ -53,15 +53,15 @@ def add_case_points(rewriter: Rewriter) -> None:
         return
     for group, is_search in _groups(rewriter):
         values = [value for each in group for value in _values(each)]
-        if _may_differ(values, rewriter) and (is_search or not any(_is_served(each, rewriter) for each in values)):
+        if may_differ(values, rewriter) and (is_search or not any(_is_served(each, rewriter) for each in values)):
             for value in values:
                 _fold(value, rewriter, is_padded=not is_search and rewriter.catalog.engine in _PADDING)
     for call in rewriter.subject.all(Call):
-        if call.parts == ("NULLIF",) and len(call.arguments) == 2 and _may_differ(call.arguments, rewriter):
+        if call.parts == ("NULLIF",) and len(call.arguments) == 2 and may_differ(call.arguments, rewriter):
             rewriter.wrap(call, partial(_null_if_same, call), rank=6)
     for comparison in rewriter.subject.all(Comparison):
         is_exact_test = comparison.operator != "LIKE" or _is_case_specific(comparison, rewriter)
-        if is_exact_test or not _may_differ(comparison.operands[:2], rewriter):
+        if is_exact_test or not may_differ(comparison.operands[:2], rewriter):
             continue
         if rewriter.target.engine == "oracle":
             for value in comparison.operands[:2]:
@@ -116,7 +116,7 @@ def _values(node: Node) -> list[Node]:
     return list(node.items) if isinstance(node, Row) else [node]
 
 
-def _may_differ(values: list[Node], rewriter: Rewriter) -> bool:
+def may_differ(values: list[Node], rewriter: Rewriter) -> bool:
     """Whether all values are texts, and case may make a difference to whether they are equal."""
     texts = [text_value(each, rewriter) for each in values]
     others = [each for each, text in zip(values, texts, strict=True) if text is None]

@@ -292,7 +292,8 @@ def _moment_of_oracle(cast: Cast, rewriter: Rewriter) -> str:
 def _check_difference(node: Operation, rewriter: Rewriter) -> None:
     """Refuse one moment less another where the target has no such difference, or another one."""
     families = [rewriter.types.family(each) for each in node.operands]
-    is_alike = rewriter.target.engine == "oracle" and rewriter.catalog.engine == "postgresql"
+    are_days = rewriter.catalog.engine == "teradata" and families == [Family.DATE, Family.DATE]
+    is_alike = rewriter.target.engine == "oracle" and (rewriter.catalog.engine == "postgresql" or are_days)
     if node.operators == ["-"] and all(family in MOMENTS for family in families) and not is_alike:
         rewriter.add(Point(node.first, node.last, partial(_refuse, "one moment less another")))
     kinds = [rewriter.types.source_type(each) for each in node.operands]

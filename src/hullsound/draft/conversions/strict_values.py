@@ -45,10 +45,11 @@ _MOMENT: Final = re.compile(r"N?'(\d{4})(-?)(\d\d)\2(\d\d)[ T](\d\d:\d\d)(:\d\d)
 
 def add_strict_values(rewriter: Rewriter) -> None:
     """Write or refuse what the source converts by itself: quotients, texts in arithmetic, choices of several kinds, moments."""
+    if rewriter.catalog.engine in (*_MYSQL, "sqlite"):
+        add_dividing_edges(rewriter)
     if rewriter.catalog.engine in _MYSQL:
         with rewriter.asked_by("convert.division"):
             add_strict_scales(rewriter)
-        add_dividing_edges(rewriter)
         for node in (each for each in rewriter.subject.all(Operation) if each.operators == ["~"]):
             rewriter.add(
                 Point(node.first, node.last, partial(_refuse, "~, which gives 64 bits without a sign"), rank=9)
@@ -175,6 +176,12 @@ def _refuse(reason: str, rewriter: Rewriter) -> str:
     raise CannotDraft(reason)
 
 
+def _is_meant(node: Node, families: frozenset[Family], rewriter: Rewriter) -> bool:
+    """Whether a value is of some families, or a moment as text of SQLite, which targets get as a moment."""
+    is_moment = rewriter.catalog.engine == "sqlite" and isinstance(node, Call) and node.parts in (("DATE",), ("DATETIME",))
+    return rewriter.types.family(node) in families or (is_moment and families == MOMENTS)
+
+
 def _beside(families: frozenset[Family], rewriter: Rewriter) -> Iterator[Node]:
     """Yield constant texts that the source reads as values of some families, because of what stands beside them."""
     subject = rewriter.subject
@@ -189,7 +196,7 @@ def _beside(families: frozenset[Family], rewriter: Rewriter) -> Iterator[Node]:
         if default is not None and rewriter.types.family_of(kind) in families and _is_constant_text(default, rewriter):
             yield default
     for nodes in groups:
-        if any(rewriter.types.family(node) in families for node in nodes):
+        if any(_is_meant(node, families, rewriter) for node in nodes):
             yield from (node for node in nodes if _is_constant_text(node, rewriter))
     for insert in subject.all(Insert):
         kinds = [rewriter.types.family_of(each) for each in inserted_types(insert, rewriter)]

@@ -110,6 +110,8 @@ def _comparison_reasons(comparison: Comparison, rewriter: Rewriter) -> Iterator[
         for other in others:
             for value in other.items if isinstance(other, Row) else [other]:
                 yield from _pair_reason(first, value, rewriter)
+    elif comparison.operator in ("IS TRUE", "IS FALSE", "IS UNKNOWN"):
+        yield from _condition_reason(first, rewriter)
     elif comparison.operator in ("LIKE", "ILIKE", "SIMILAR"):
         for operand in comparison.operands:
             kind = _kind(operand, rewriter)

@@ -14,6 +14,7 @@ from hullsound.draft.conversions.conditions import add_conditions
 from hullsound.draft.conversions.db2_values import add_db2_values
 from hullsound.draft.conversions.decimal_digits import add_decimal_digits
 from hullsound.draft.conversions.dividing import add_whole_quotients
+from hullsound.draft.conversions.domains import add_domains
 from hullsound.draft.conversions.empty_tests import add_empty_tests
 from hullsound.draft.conversions.empty_texts import add_empty_texts
 from hullsound.draft.conversions.inserted_values import add_inserted_values
@@ -118,6 +119,9 @@ def _add_by_source(rewriter: Rewriter) -> None:
         with rewriter.asked_by("convert.edge-value"):
             add_loose_rows(rewriter)
             add_places(rewriter)
+    if engine in ("mysql", "mariadb", "sqlite") and rewriter.target.engine not in ("mysql", "mariadb"):
+        with rewriter.asked_by("convert.edge-value"):
+            add_domains(rewriter)
     add_lexical_points(rewriter)
     with rewriter.asked_by("convert.null"):
         add_null_results(rewriter)

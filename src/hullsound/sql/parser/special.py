@@ -209,6 +209,8 @@ class SpecialFormParser(ValueParser):
         if self.accept("FROM"):
             modified = True
             arguments.append(self.expression())
+        while self.accept(","):  # the signs to take off stand behind the text
+            arguments.append(self.expression())
         return modified
 
     def _loose_arguments(self, arguments: list[Node]) -> bool:
