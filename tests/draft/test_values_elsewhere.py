@@ -334,7 +334,7 @@ REFUSED_BY_ORACLE: Final = [
     ("sqlserver", "{d '2024-01-31'}", "braces"),
     ("mysql", "date(s)", "a format of its own"),
     ("postgresql", "date_trunc('hour', tz)", "time zone"),
-    ("teradata", "CAST(d AS DATE FORMAT 'YYYY-MM-DD')", "a cast by a format"),
+    ("teradata", "CAST(d AS CHAR(10))", "without a format"),
     ("teradata", "DATABASE", "what the session knows"),
     ("sqlserver", "LEN(g)", "as a text"),
     ("sqlserver", "LEFT(d, 4)", "as a text"),

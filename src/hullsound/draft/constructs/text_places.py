@@ -312,6 +312,8 @@ def fix_signs_translated(place: Found, rewriter: Rewriter) -> str:
     if rewriter.target.engine == "oracle":
         return f"TRANSLATE({value}, {rewriter.names.text(taken)}, {rewriter.names.text(given)})"
     if rewriter.target.engine == "sqlserver" and len(taken) == len(given) == len(pairs):
+        if call_of(place).parts == ("TRANSLATE",) and rewriter.catalog.engine != "db2":
+            return rewriter.text(place.first, place.last)
         return f"TRANSLATE({value}, {rewriter.names.text(taken)}, {rewriter.names.text(given)})"
     if rewriter.target.engine == "sqlserver":
         for sign in (each for each, new in pairs.items() if not new):
