@@ -117,8 +117,10 @@ def _as_promised(stance: Stance) -> Stance:
 def _rows_on(source: str, target: Target, constructs: Mapping[str, Construct], faults: Faults) -> dict[str, StanceRow]:
     """Return the rows of the target's files on a source engine and its families, by construct id."""
     rows: dict[str, StanceRow] = {}
+    like = load_target(target.engine).like
+    folders = (like, target.engine) if like and source not in (like, target.engine) else (target.engine,)
     for name in (*reversed(load_engine(source).families), source):
-        for file in toml_files("targets", target.engine):
+        for file in (each for folder in folders for each in toml_files("targets", folder)):
             if file.name == f"from-{name}.toml" or file.name.startswith(f"from-{name}-"):
                 for key, row in read_rows(file, StanceRow, faults).items():
                     if f"{source}.{key}" not in constructs:

@@ -89,7 +89,7 @@ class Rows:
     """The rows of one engine, by the kind of node that shows them."""
 
     def __init__(self, constructs: Iterable[Construct], lacking: frozenset[str], engine: str) -> None:
-        self.calls_without_brackets = engine in ("oracle", "mariadb", "db2", "teradata")
+        self.calls_without_brackets = engine in ("oracle", "mariadb")
         self.tables = {key: Table() for key in _KEYS}
         self.sequences = WordSequences()
         self.prefixes = ("TD_",) if engine == "teradata" else ()

@@ -166,10 +166,21 @@ def fix_duration_of_dates(place: Found, rewriter: Rewriter) -> str:
     return f"CAST({parts} AS numeric(8))"
 
 
+_REGISTERS: Final = {
+    "postgresql": {"SCHEMA": "current_schema", "SERVER": "current_database()", "USER": "current_user"},
+    "mysql": {"SCHEMA": "DATABASE()", "SERVER": "DATABASE()", "USER": "SUBSTRING_INDEX(USER(), '@', 1)"},
+    "sqlserver": {"SCHEMA": "SCHEMA_NAME()", "SERVER": "DB_NAME()", "USER": "USER_NAME()"},
+    "oracle": {
+        "SCHEMA": "SYS_CONTEXT('USERENV', 'CURRENT_SCHEMA')", "SERVER": "SYS_CONTEXT('USERENV', 'DB_NAME')", "USER": "USER",
+    },
+}  # fmt: skip
+
+
 @fixer("register_of_database")
 def fix_register_of_database(place: Found, rewriter: Rewriter) -> str:
-    words = {"SCHEMA": "current_schema", "SERVER": "current_database()", "USER": "current_user"}
-    return words[rewriter.words[place.first + 1]]
+    """CURRENT SCHEMA, CURRENT SERVER and CURRENT USER."""
+    engine = "mysql" if rewriter.target.engine == "mariadb" else rewriter.target.engine
+    return _REGISTERS[engine][rewriter.words[place.first + 1]]
 
 
 def add_db2_points(rewriter: Rewriter) -> None:

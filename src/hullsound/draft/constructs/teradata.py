@@ -26,7 +26,7 @@ from . import fixer
 from .clocks import clock
 from .teradata_formats import add_formats
 from .teradata_functions import has_loose_pattern, tests_of_patterns
-from .teradata_names import _add_qualify
+from .teradata_names import add_qualify
 
 _SHORT: Final = {"SEL": "SELECT", "INS": "INSERT", "UPD": "UPDATE", "DEL": "DELETE"}
 _COMPARED: Final = frozenset(
@@ -172,9 +172,13 @@ def _is_of_several(test: Comparison) -> bool:
 
 def add_teradata_values(rewriter: Rewriter) -> None:
     """Add what every target gets: words of the session, numbers that mean dates, formats and types behind values."""
+    add_qualify(rewriter)
     add_session_words(rewriter)
     _add_dates_as_numbers(rewriter)
     add_formats(rewriter)
+    for block in rewriter.subject.all(Select):
+        if rewriter.words[block.first] == "SEL":
+            rewriter.replace(block.first, block.first + 1, "SELECT")
     if rewriter.target.engine != "postgresql":
         for test in rewriter.subject.all(Comparison):
             if test.operator == "LIKE" and _is_of_several(test):
@@ -186,14 +190,10 @@ def add_teradata_points(rewriter: Rewriter) -> None:
     subject = rewriter.subject
     if any(clause.name == "using-request" for clause in subject.all(Clause)):
         raise CannotDraft("values that a client's record gives")
-    _add_qualify(rewriter)
     _add_lists_of_patterns(rewriter)
     add_teradata_values(rewriter)
     _add_conversions(rewriter)
     _add_durations(rewriter)
-    for block in subject.all(Select):
-        if rewriter.words[block.first] == "SEL":
-            rewriter.replace(block.first, block.first + 1, "SELECT")
     for bind in subject.all(Bind):
         if not bind.parts[0].isdigit():
             rewriter.replace(bind.first, bind.last, ".".join(map(rewriter.names.write, bind.parts)))

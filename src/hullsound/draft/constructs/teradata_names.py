@@ -19,6 +19,8 @@ from hullsound.sql.tree import (
 from . import fixer
 
 _KEPT: Final = "hs_kept"
+_WITHOUT_TRUTH: Final = ("sqlserver", "oracle")
+"""Targets whose columns hold no truth values."""
 
 
 @fixer("alias_written_out")
@@ -46,10 +48,12 @@ def _written_out(item: SelectItem, rewriter: Rewriter) -> str:
 @fixer("qualified_rows")
 def fix_qualified_rows(place: Found, rewriter: Rewriter) -> str:
     """Close the query inside, in which a column says whether a row is kept."""
-    return f") AS hs_rows\nWHERE {_KEPT}"
+    engine = rewriter.target.engine
+    kept = f"{_KEPT} = 1" if engine in _WITHOUT_TRUTH else _KEPT
+    return f"){'' if engine == 'oracle' else ' AS'} hs_rows\nWHERE {kept}"
 
 
-def _add_qualify(rewriter: Rewriter) -> None:
+def add_qualify(rewriter: Rewriter) -> None:
     for clause in rewriter.subject.all(Clause):
         if clause.name != "qualify":
             continue
@@ -74,7 +78,10 @@ def _add_names_behind(block: Select, clause: Clause, rewriter: Rewriter) -> None
 
 def _kept(clause: Clause, rewriter: Rewriter) -> str:
     """Write the condition as a column."""
-    return f", ({rewriter.text(clause.first + 1, clause.last)}) AS {_KEPT}"
+    condition = rewriter.text(clause.first + 1, clause.last)
+    if rewriter.target.engine in _WITHOUT_TRUTH:
+        return f", CASE WHEN {condition} THEN 1 ELSE 0 END AS {_KEPT}"
+    return f", ({condition}) AS {_KEPT}"
 
 
 def _names_of(block: Select, clause: Clause, rewriter: Rewriter) -> str:

@@ -28,7 +28,8 @@ def add_padded_constants(rewriter: Rewriter) -> None:
     for place, value in compared(rewriter):
         if isinstance(value, Literal) and value.form == "string" and not isinstance(place, Literal):
             text = text_value(value, rewriter)
-            if text is not None and text.endswith(" "):
+            # What consists of blanks alone would become the empty text, which the targets tell from a blank.
+            if text is not None and text.endswith(" ") and text.strip():
                 rewriter.wrap(value, partial(_stripped, text), rank=_RANK)
 
 

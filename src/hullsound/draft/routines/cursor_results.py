@@ -1,17 +1,32 @@
-"""Cursors that a routine of PL/SQL opens for its caller: the rows become a result set, and the parameter for the cursor goes.
+"""Cursors that a routine opens for its caller: the rows become a result set, and the parameter for the cursor goes.
+
+PL/SQL gives them out as parameters or values, Db2 and Teradata declare them WITH RETURN.
 
 Sources: Oracle Database 19c, "PL/SQL Language Reference", "Cursor Variables"; MySQL 8.4 Reference Manual, "CALL Statement";
 Transact-SQL reference, "Return data from a stored procedure".
 """
 
+import itertools
 from typing import Final
 
 from hullsound.analyze.records import declaration_of
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
-from hullsound.sql.tree import CloseCursor, Fetch, Loop, Name, Node, OpenCursor, Routine, TypeName, Variable
+from hullsound.sql.tree import (
+    CloseCursor,
+    CursorDeclaration,
+    Fetch,
+    Loop,
+    Name,
+    Node,
+    OpenCursor,
+    Routine,
+    TypeName,
+    Variable,
+)
 
 from .speech import Lines, Speech
 
+_RETURNING: Final = ("db2", "teradata")
 _TARGETS: Final = frozenset(("mysql", "mariadb", "sqlserver"))
 NOTE: Final = "convert.cursor-to-rows"
 
@@ -35,8 +50,13 @@ class CursorResults:
         self.parameters = {each.name for each in parameters if is_cursor_type(each.type, rewriter)}
         self.is_returned = routine is not None and is_cursor_type(routine.returns, rewriter)
         own = {each.name for each in rewriter.subject.all(Variable) if is_cursor_type(each.type, rewriter)}
-        self.names = self.parameters | own
-        if self.names and rewriter.target.engine not in _TARGETS:
+        self.returned = {
+            each.name: each.query
+            for each in rewriter.subject.all(CursorDeclaration)
+            if rewriter.catalog.engine in _RETURNING and _is_returned(each, rewriter)
+        }
+        self.names = self.parameters | own | set(self.returned)
+        if self.parameters | own and rewriter.target.engine not in _TARGETS:
             raise CannotDraft("a cursor that is passed on")
         if own and not self.is_returned:
             raise CannotDraft("a cursor variable of the routine's own")
@@ -61,9 +81,15 @@ class CursorResults:
 
     def result(self, node: OpenCursor) -> Lines:
         """Give out the rows of the query for which a cursor is opened."""
-        if node.query is None or node.using:
+        query = node.query or self.returned.get(_name(node.cursor))
+        if query is None or node.using:
             raise CannotDraft("a cursor that is opened for a text")
-        return self.speech.result(self.rewriter.node(node.query))
+        return self.speech.result(self.rewriter.node(query))
+
+
+def _is_returned(cursor: CursorDeclaration, rewriter: Rewriter) -> bool:
+    head = rewriter.words[cursor.first : cursor.query.first] if cursor.query is not None else []
+    return ("WITH", "RETURN") in itertools.pairwise(head)
 
 
 def _name(node: Node) -> str:

@@ -37,7 +37,8 @@ _STATUS: Final = "@@FETCH_STATUS"
 _MET: Final = {"FOUND": "> 0", "NOTFOUND": "= 0"}
 """What SQL%FOUND and SQL%NOTFOUND say of the rows that the statement before has changed."""
 _TSQL: Final = frozenset(("sqlserver", "ase"))
-_MYSQL: Final = frozenset(("mysql", "mariadb"))
+_WITH_HANDLERS: Final = frozenset(("mysql", "mariadb", "db2", "teradata"))
+"""Sources where a handler tells that no row is left."""
 _NOT_FOUND: Final = frozenset(("NOT FOUND", "SQLSTATE '02000'", "1329"))
 _ODD: Final = frozenset(("SCROLL", "DYNAMIC", "KEYSET", "GLOBAL", "UPDATE", "HOLD", "RETURN"))
 """Words of a declaration that ask for more than reading forwards."""
@@ -107,7 +108,7 @@ class Cursors:
         words = self.rewriter.words[node.first : node.cursor.first]
         if node.bulk or node.limit is not None or set(words) - {"FETCH", "NEXT", "FROM", "IN"}:
             raise CannotDraft("a fetch of several rows, or of one that is not the next")
-        if self.source in _MYSQL:
+        if self.source in _WITH_HANDLERS:
             return self.speech.fetch(self._name(cursor), targets, [], missed)
         status = self._variable(_STATUS if self.source in _TSQL else node.cursor.parts[-1])  # type: ignore[attr-defined]
         met, none = ("0", "-1") if self.source in _TSQL else ("1", "0")

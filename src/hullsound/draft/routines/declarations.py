@@ -1,6 +1,6 @@
 """Declares what a routine works with: its variables with their types, and the handlers of errors."""
 
-from hullsound.draft.edits.rewrite import CannotDraft
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sql.tree import Block, CursorDeclaration, ExceptionDeclaration, Loop, Variable
 
 from .errors import handlers_of, is_exit_handler
@@ -14,6 +14,7 @@ from .walk import Walk
 def declare(block: Block, unit: Unit, walk: Walk) -> None:
     """Declare the variables; those that the source declares among its statements get their values there."""
     rewriter = walk.rewriter
+    refuse_statuses(rewriter)
     heads = {node.first for node in block.declarations if isinstance(node, Variable)}
     if any(
         not isinstance(node, Variable | CursorDeclaration | ExceptionDeclaration)
@@ -34,6 +35,13 @@ def declare(block: Block, unit: Unit, walk: Walk) -> None:
             counted = Declared(walk.variables[loop.variable], walk.speech.integer)
             if counted not in unit.variables:
                 unit.variables.append(counted)
+
+
+def refuse_statuses(rewriter: Rewriter) -> None:
+    """Refuse the variables of Db2 and Teradata that every statement sets: SQL Reference 11.5, "SQLSTATE and SQLCODE variables"."""
+    names = {each.name for each in rewriter.subject.all(Variable)} & {"SQLSTATE", "SQLCODE"}
+    if rewriter.catalog.engine in ("db2", "teradata") and names:
+        raise CannotDraft(f"the variable {min(names)}, which every statement sets")
 
 
 def handle(block: Block, unit: Unit, walk: Walk) -> None:

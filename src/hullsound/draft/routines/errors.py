@@ -68,6 +68,8 @@ def raised_message(node: Raise, rewriter: Rewriter, variables: dict[str, str]) -
         at = node.first + words.index("MESSAGE_TEXT") + 2
         end = next((i for i in range(at, node.last) if rewriter.words[i] == ","), node.last)
         return rewriter.text_elsewhere(at, end).strip()
+    if head == "SIGNAL" and words[-1] == ")" and "(" in words and words[1] == "SQLSTATE":
+        return rewriter.text_elsewhere(node.first + words.index("(") + 1, node.last - 1).strip()
     if head == "RAISE" and "EXCEPTION" in words[:3]:
         return _of_postgresql(node, rewriter)
     raise CannotDraft("an error that is raised again, or by its name")

@@ -12,7 +12,7 @@ from hullsound.sql.tree import Assign, Call, Insert, Name, Node, Operation, Quer
 
 from .key_triggers import KeyFilling, changes_given_rows, filling_of
 
-_ASKING: Final = frozenset(("SCOPE_IDENTITY", "LAST_INSERT_ID"))
+_ASKING: Final = frozenset(("SCOPE_IDENTITY", "LAST_INSERT_ID", "IDENTITY_VAL_LOCAL"))
 
 
 class Given(NamedTuple):

@@ -115,11 +115,14 @@ class RowCounts:
         return is_inside and words[use.first - 1] in _BEFORE_TEST and words[use.last] in _BEHIND_TEST
 
     def asked(self, node: PlainStatement | OtherStatement) -> Lines:
-        """Write GET DIAGNOSTICS variable = ROW_COUNT of PL/pgSQL. Raises CannotDraft for what else it tells."""
+        """Write GET DIAGNOSTICS variable = ROW_COUNT. Raises CannotDraft for what else it tells."""
         words = self.rewriter.words
-        if self.kept and node.last - node.first == 5 and words[node.last - 1] == "ROW_COUNT":
-            target = next(each for each in self.rewriter.subject.all(Name) if each.first == node.first + 2)
-            return self.speech.assign(self.rewriter.node(target), self.kept)
+        is_count = node.last - node.first == 5 and words[node.last - 1] == "ROW_COUNT"
+        counted = self.kept or (self.counted if self._follows_change(node) else "")
+        target = next((n for n in self.rewriter.subject.all(Name) if n.first == node.first + 2), None)
+        if is_count and counted and target is not None:
+            self.unit.notes += [self.speech.rows_note] if self.speech.rows_note and not self.kept else []
+            return self.speech.assign(self.rewriter.node(target), counted)
         raise CannotDraft("GET DIAGNOSTICS of other than the count of rows, or in a block of its own")
 
     def met(self, select: Select) -> Lines:
@@ -167,3 +170,7 @@ class RowCounts:
             return []
         # A query without tables gives one row, and is written as assignments, which count none.
         return self.speech.assign(self.kept, self.counted if filling.from_at >= 0 else "1")
+
+    def _follows_change(self, node: Node) -> bool:
+        """Whether the statement right before has changed rows, so that no other has set the count anew."""
+        return any(change.last == node.first - 1 for kind in _CHANGES for change in self.rewriter.subject.all(kind))

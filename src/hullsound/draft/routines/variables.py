@@ -8,6 +8,7 @@ from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.statements.queries import assigns
 from hullsound.sql.tree import (
     Assign,
+    Bind,
     Call,
     CallStatement,
     CreateRoutine,
@@ -112,7 +113,7 @@ def assigned_names(rewriter: Rewriter) -> set[str]:
     ):
         arguments = call.arguments  # type: ignore[attr-defined]
         targets += [each.value if isinstance(each, NamedArgument) else each for each in arguments]
-    return {each.parts[0] for each in targets if isinstance(each, Name)}
+    return {each.parts[0] for each in targets if isinstance(each, Name | Bind)}
 
 
 def add_names(variables: dict[str, str], speech: Speech, rewriter: Rewriter) -> None:
@@ -134,6 +135,9 @@ def add_names(variables: dict[str, str], speech: Speech, rewriter: Rewriter) -> 
         if len(name.parts) == 1 and name.parts[0] in variables and name not in columns:
             _refuse_column(name, rewriter)
             rewriter.put(name, variables[name.parts[0]])
+    for bind in rewriter.subject.all(Bind) if rewriter.catalog.engine == "teradata" else ():
+        if len(bind.parts) == 1 and bind.parts[0] in variables:
+            rewriter.put(bind, variables[bind.parts[0]])
     for call in rewriter.subject.all(Call):
         if rewriter.catalog.engine == "sqlserver" and len(call.parts) == 1 and call.parts[0].startswith("ERROR_"):
             rewriter.put(call, caught_fact(call, speech, rewriter))

@@ -12,6 +12,7 @@ from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.statements.limits import take_first_row
 from hullsound.draft.statements.queries import assigns
 from hullsound.sql.tree import (
+    Bind,
     Call,
     Comparison,
     Literal,
@@ -48,7 +49,7 @@ _AGGREGATES: Final = frozenset(("COUNT", "SUM", "MIN", "MAX", "AVG", "COUNT_BIG"
 _FILLING: Final = frozenset(("COALESCE", "NVL", "IFNULL", "ISNULL"))
 _TRUTHS: Final = frozenset(("AND", "OR", "NOT"))
 _COMPARING: Final = frozenset(("=", "<>", "!=", "<", ">", "<=", ">=", "<=>", "IS", "LIKE", "IN", "BETWEEN"))
-_PSM: Final = frozenset(("mysql", "mariadb"))
+_PSM: Final = frozenset(("mysql", "mariadb", "db2", "teradata"))
 _TRUTH_VALUES: Final = frozenset((Family.INTEGER, Family.NUMBER, Family.BOOLEAN))
 _UNTYPED: Final = frozenset(("sqlserver", "oracle"))
 """Targets where a truth value is neither a number nor a value."""
@@ -122,7 +123,7 @@ class QueryWalk:
         column = row_column(node, self.unit.rows, self.speech, self.rewriter)
         if column:
             return column
-        if not isinstance(node, Name) or len(node.parts) != 1 or node.parts[0] not in self.variables:
+        if not isinstance(node, Name | Bind) or len(node.parts) != 1 or node.parts[0] not in self.variables:
             raise CannotDraft("an assignment to something that is no variable of the routine")
         return self.variables[node.parts[0]]
 

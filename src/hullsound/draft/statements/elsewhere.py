@@ -60,10 +60,12 @@ from .mysql import add_mysql_points, add_names_of_derived
 from .null_orders import add_null_orders
 from .own_calls import add_own_calls
 from .queries import add_clause, add_item, add_modifiers, add_rollup
+from .recursion import add_recursion
 from .row_locks import add_row_locks
 from .split_merges import add_split_merges
 from .table_aliases import leave_out_as
 from .titles import add_titles
+from .values_tables import add_values_tables
 
 _MOMENT: Final = re.compile(r"N?'(\d{4})-?([01]\d)-?([0-3]\d) ([0-2]\d:[0-5]\d(?::[0-5]\d(?:\.\d+)?)?)(?::(\d{3}))?'")
 _BY_ITSELF: Final = ("ROWVERSION", "TIMESTAMP")
@@ -89,6 +91,8 @@ def add_for_others(rewriter: Rewriter) -> None:
         add_conditions(rewriter)
     with rewriter.asked_by("draft.query"):
         add_empty_tests(rewriter)
+    add_values_tables(rewriter)
+    add_recursion(rewriter)
     add_joined_changes(rewriter)
     add_merges(rewriter)
     if rewriter.target.engine in ("mysql", "mariadb"):

@@ -31,6 +31,7 @@ from hullsound.sql.tree import (
 from .grouping import add_any_values, add_locked_groups
 from .null_orders import add_null_orders
 from .numbering import add_counted_rows
+from .recursion import names_itself, say_recursive
 from .row_locks import end_of_tables
 
 _LOCK_IN_SHARE_MODE: Final = 4
@@ -320,15 +321,9 @@ def limit_of_top(clause: Clause, rewriter: Rewriter) -> str:
 
 def _add_recursion(common: CommonTable, rewriter: Rewriter) -> None:
     """Say RECURSIVE where a common table names itself."""
-    inside = (t for t in rewriter.subject.all(TableRef) if common.first < t.first < common.last)
-    if not any(table.parts == (common.name,) for table in inside):
+    if not names_itself(common, rewriter):
         return
-    at, depth = common.first - 1, 0
-    while at >= 0 and (depth or rewriter.words[at] != "WITH"):
-        depth += (rewriter.words[at] == ")") - (rewriter.words[at] == "(")
-        at -= 1
-    if at >= 0 and rewriter.words[at + 1] != "RECURSIVE":
-        rewriter.insert(at + 1, "RECURSIVE ")
+    say_recursive(common, rewriter)
     _add_types_of_null(common, rewriter)
 
 

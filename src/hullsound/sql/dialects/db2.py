@@ -24,7 +24,7 @@ DIALECT: Final = Dialect(
         r":[^\W\d][\w$#]*",
         r":=|\|\||<>|!=|\^=|¬=|<=|>=|=>|->|\.\.|!>|!<|¬>|¬<|\*\*",
     ),
-    reserved=RESERVED | frozenset(("CURSOR", "DECLARE", "END", "FETCH", "IF", "BEGIN", "RETURN", "CALL", "ELSEIF", "LEAVE",
+    reserved=RESERVED | frozenset(("CURSOR", "DECLARE", "END", "FETCH", "IF", "BEGIN", "RETURN", "ELSEIF", "LEAVE",
                                    "ITERATE", "SIGNAL", "RESIGNAL", "UNTIL", "WHILE", "LOOP")) - {"SOME", "CHECK", "ASC", "DESC"},
     aliases_stop=ALIASES_STOP | frozenset(
         """OPTIMIZE QUERYNO SKIP READ WAIT CONCAT DO UR CS RS RR DATA INCLUDING EXCLUDING DEFINITION SELECTIVITY END LOOP

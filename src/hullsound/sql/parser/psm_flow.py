@@ -13,6 +13,7 @@ from hullsound.sql.tree import (
     Jump,
     Label,
     Loop,
+    Name,
     Node,
     Parts,
     PlainStatement,
@@ -25,6 +26,8 @@ _IF_STOPS: Final = frozenset(("END", "ELSEIF", "ELSE"))
 _CASE_STOPS: Final = frozenset(("END", "WHEN", "ELSE"))
 _END_STOPS: Final = frozenset(("END",))
 _UNTIL_STOPS: Final = frozenset(("UNTIL",))
+_LONGEST_ASKING: Final = 60
+"""Tokens of a GET DIAGNOSTICS that are looked at for what it fills."""
 _OPENING_WORDS: Final = frozenset(("IF", "LOOP", "CASE", "BEGIN", "WHILE", "REPEAT"))
 
 
@@ -281,6 +284,11 @@ class PsmFlowParser(DefinitionParser):
     def diagnostics(self) -> Node:
         first = self.pos
         self.clause("get-diagnostics", first)
+        for at in range(first, self.pos + _LONGEST_ASKING):
+            if self.words[at] in (";", ""):
+                break
+            if self.words[at + 1] == "=" and self.kinds[at] == WORD and not self.words[at].startswith("@"):
+                self.nodes.append(Name(at, at + 1, (self.words[at],)))
         return self.whole_statement(first, "get diagnostics")
 
     def transaction(self) -> Node:

@@ -1,0 +1,63 @@
+"""VALUES lists among the sources of a query, for MySQL, MariaDB and Oracle: a SELECT for each row.
+
+Sources: MySQL 8.4 Reference Manual, "VALUES Statement", which wants ROW before each row; MariaDB Server documentation, "VALUES",
+whose columns take no names; Oracle Database 19c, "SQL Language Reference", SELECT.
+"""
+
+from functools import partial
+from typing import Final
+
+from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
+from hullsound.sql.tree import Clause, DerivedTable
+
+_TARGETS: Final = ("mysql", "mariadb", "oracle")
+_RANK: Final = 6
+
+
+def add_values_tables(rewriter: Rewriter) -> None:
+    """Write (VALUES (a, b), ...) AS t (x, y) as a union of queries. Raises CannotDraft for columns without names."""
+    if rewriter.target.engine not in _TARGETS or rewriter.target.engine == rewriter.catalog.engine:
+        return
+    lists = [clause for clause in rewriter.subject.all(Clause) if clause.name == "values-query"]
+    for table in rewriter.subject.all(DerivedTable):
+        inside = [each for each in lists if table.first < each.first <= table.query.first and each.last <= table.query.last]
+        if inside:
+            rewriter.add(Point(table.first, table.last, partial(_union, table, inside[0]), rank=_RANK))
+
+
+def _union(table: DerivedTable, values: Clause, rewriter: Rewriter) -> str:
+    rows = [_items(first + 1, last - 1, rewriter) for first, last in _split(values.first + 1, values.last, rewriter)]
+    names = _names(table, rewriter)
+    if not names or any(len(row) != len(names) for row in rows):
+        raise CannotDraft("a list of rows whose columns have no names")
+    tail = " FROM DUAL" if rewriter.target.engine == "oracle" else ""
+    first, *others = rows
+    titled = ", ".join(f"{value} AS {name}" for value, name in zip(first, names, strict=True))
+    queries = [f"SELECT {titled}{tail}", *(f"SELECT {', '.join(row)}{tail}" for row in others)]
+    alias = rewriter.names.write(table.alias)
+    return f"({' UNION ALL '.join(queries)}){' ' if rewriter.target.engine == 'oracle' else ' AS '}{alias}"
+
+
+def _split(first: int, last: int, rewriter: Rewriter) -> list[tuple[int, int]]:
+    """Return the places between commas that stand in no brackets."""
+    cuts, depth = [first - 1], 0
+    for at in range(first, last):
+        depth += (rewriter.words[at] == "(") - (rewriter.words[at] == ")")
+        if rewriter.words[at] == "," and depth == 0:
+            cuts.append(at)
+    return [(a + 1, b) for a, b in zip(cuts, [*cuts[1:], last], strict=True)]
+
+
+def _items(first: int, last: int, rewriter: Rewriter) -> list[str]:
+    if rewriter.words[first - 1] != "(":
+        return [rewriter.text_elsewhere(first - 1, last + 1).strip()]
+    return [rewriter.text_elsewhere(a, b).strip() for a, b in _split(first, last, rewriter)]
+
+
+def _names(table: DerivedTable, rewriter: Rewriter) -> list[str]:
+    """Return the names of the columns that stand in brackets behind the alias, as the target writes them."""
+    words = rewriter.words
+    if not table.alias or words[table.last - 1] != ")" or "(" not in words[table.query.last + 1 : table.last]:
+        return []
+    opening = words.index("(", table.query.last + 1, table.last)
+    return [rewriter.text(a, b).strip() for a, b in _split(opening + 1, table.last - 1, rewriter)]
