@@ -20,6 +20,8 @@ TABLES: Final = {
     "i DATE, k CHAR(6)",
     "db2": "id INTEGER NOT NULL, a INTEGER, b INTEGER, e DECIMAL(10,2), g DOUBLE, c VARCHAR(50), z VARCHAR(50), "
     "d TIMESTAMP, i DATE, k CHAR(6)",
+    "teradata": "id INTEGER NOT NULL, a INTEGER, b INTEGER, e DECIMAL(10,2), g FLOAT, c VARCHAR(50), z VARCHAR(50), "
+    "d TIMESTAMP(6), i DATE, k CHAR(6)",
     "mysql": "id INT NOT NULL, a INT, b INT, e DECIMAL(10,2), g DOUBLE, f TINYINT(1), c VARCHAR(50), z VARCHAR(50), "
     "d DATETIME, i DATE, m INT",
     "sqlite": "id INTEGER NOT NULL, a INTEGER, b INTEGER, e REAL, c TEXT, z TEXT, d DATETIME, i DATE",
@@ -30,6 +32,7 @@ MORE: Final[dict[str, dict[str, str]]] = {
     "oracle": {"i": "'2024-03-15 18:30:00'", "g": "2.5", "n": "7.5", "k": "'ab'", "s": "9999", "m": "999999999"},
     "sqlserver": {"i": "'2024-03-15'", "g": "2.5", "f": "{true}", "h": "{false}", "k": "'ab'"},
     "db2": {"i": "'2024-03-15'", "g": "2.5", "k": "'ab'"},
+    "teradata": {"i": "'2024-03-15'", "g": "2.5", "k": "'ab'"},
     "mysql": {"i": "'2024-03-15'", "g": "2.5", "f": "1", "m": "2000000000"},
     "sqlite": {"i": "'2024-03-15'"},
 }

@@ -41,6 +41,8 @@ from .types import NUMBERS, Family, family_of_logical
 
 _MOVING: Final = frozenset(("DATE_ADD", "DATE_SUB", "ADDDATE", "SUBDATE"))
 _WHOLE_DAYS: Final = ("DAY", "WEEK", "MONTH", "QUARTER", "YEAR")
+_REGISTERS: Final = {"CURRENT DATE": Family.DATE, "CURRENT TIME": Family.TIME, "CURRENT TIMESTAMP": Family.TIMESTAMP}
+"""Special registers of Db2 that tell the time, written with a blank."""
 _OF_METHOD: Final = {"GETLEVEL": Family.INTEGER, "ISDESCENDANTOF": Family.BOOLEAN, "TOSTRING": Family.TEXT}
 """Methods of paths in a tree, and the families of their values."""
 _VALUE: Final = re.compile(r"-?\d+(\.\d+)?|\d{4}-\d\d-\d\d( \d\d:\d\d(:\d\d)?)?|\d{1,2}:\d\d(:\d\d)?")
@@ -126,6 +128,7 @@ class Types:
             return Family.INTEGER
         built_in = load_signatures(self.engine).get(node.parts[0]) if len(node.parts) == 1 else None
         bare = family_of_logical(built_in.gives) if built_in is not None and built_in.bare else Family.UNKNOWN
+        bare = _REGISTERS.get(node.parts[-1], bare)
         return self._family_in_record(node) or self._family_in_query(node) or bare
 
     def _family_of_call(self, node: Call) -> Family:

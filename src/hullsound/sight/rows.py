@@ -127,7 +127,11 @@ class Rows:
             if len(parts) == 1:
                 name = parts[0]
                 construct = functions(name)
-                if construct is None and name not in self.lacking and not (self.prefixes and name.startswith(self.prefixes)):
+                if (
+                    construct is None
+                    and name not in self.lacking
+                    and not (self.prefixes and name.startswith(self.prefixes))
+                ):
                     continue
             else:
                 construct = self._package(parts)

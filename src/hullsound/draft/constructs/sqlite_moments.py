@@ -63,7 +63,11 @@ _NUMBERS: Final = {
 _DIGITS: Final = {"mysql": "CAST({0} AS CHAR)", "sqlserver": "CAST({0} AS nvarchar(20))", "oracle": "TO_CHAR({0})"}
 _CLOCK: Final = {"mysql": "TIME({0})", "sqlserver": "CAST({0} AS time(0))", "oracle": "TO_CHAR({0}, 'HH24:MI:SS')"}
 _CONSTANT: Final = re.compile(r"\d{4}-\d\d-\d\d(?:[ T]\d\d:\d\d(?::\d\d)?)?")
-_CONSTANTS: Final = {"mysql": "CAST({0} AS DATETIME)", "sqlserver": "CAST({0} AS datetime2(0))", "oracle": "TIMESTAMP {0}"}
+_CONSTANTS: Final = {
+    "mysql": "CAST({0} AS DATETIME)",
+    "sqlserver": "CAST({0} AS datetime2(0))",
+    "oracle": "TIMESTAMP {0}",
+}
 _WEEKDAY: Final = re.compile(r"weekday ([0-6])")
 _LETTERS: Final = {
     "mysql": {"Y": "%Y", "m": "%m", "d": "%d", "H": "%H", "M": "%i", "S": "%s", "j": "%j"},

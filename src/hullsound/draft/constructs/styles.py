@@ -1,6 +1,7 @@
 """Conversions of T-SQL with a style, and conversions that give NULL instead of an error."""
 
 import re
+from contextlib import suppress
 from typing import Final
 
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
@@ -165,6 +166,6 @@ def fix_type_function(place: Found, rewriter: Rewriter) -> str:
         text = f"CAST({value} AS numeric)" if source is Family.TEXT else value
         value = f"trunc({text}, {sizes[1] if len(sizes) > 1 else 0})"
     if call.parts[-1] == "CHAR" and not sizes and source in NUMBERS:
-        width = width_as_char(call.arguments[0], rewriter)
-        return f"rpad(CAST({value} AS text), {width})"
+        with suppress(CannotDraft):  # of a type that is not known the blanks are left to the remedy
+            return f"rpad(CAST({value} AS text), {width_as_char(call.arguments[0], rewriter)})"
     return f"CAST({value} AS {name}{'(' + ', '.join(sizes) + ')' if sizes else ''})"

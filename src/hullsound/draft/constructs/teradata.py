@@ -38,7 +38,6 @@ _SESSION_WORDS: Final = {
 _UNITS: Final = ("DAY", "HOUR", "MINUTE", "SECOND")
 
 
-
 @fixer("power_of")
 def fix_power_of(place: Found, rewriter: Rewriter) -> str:
     node = place.node

@@ -35,7 +35,9 @@ _EXACT: Final = {
     "mysql": " COLLATE utf8mb4_bin", "mariadb": " COLLATE utf8mb4_bin", "sqlserver": " COLLATE Latin1_General_100_BIN2",
 }  # fmt: skip
 """What makes a comparison tell case apart on targets that do not by themselves."""
-_READ_AS_TEXT: Final = frozenset(("TRIM", "LTRIM", "RTRIM", "SUBSTR", "SUBSTRING", "CHARACTER_LENGTH", "CHAR_LENGTH", "LPAD"))
+_READ_AS_TEXT: Final = frozenset(
+    ("TRIM", "LTRIM", "RTRIM", "SUBSTR", "SUBSTRING", "CHARACTER_LENGTH", "CHAR_LENGTH", "LPAD")
+)
 """Functions of texts, to which a number is the text that its format makes of it."""
 _RANK: Final = 9
 _REPEATED: Final = re.compile(r"([9Z])\((\d{1,2})\)")
@@ -96,7 +98,12 @@ def _number_text(value: Node, form: NumberForm, rewriter: Rewriter) -> str:
     if rewriter.target.engine != "postgresql":
         return write_number(value, form, rewriter)
     text = rewriter.node(value)
-    mask = "FM" + "9" * (form.places - form.least) + "0" * form.least + ("." + "0" * form.decimals if form.decimals else "")
+    mask = (
+        "FM"
+        + "9" * (form.places - form.least)
+        + "0" * form.least
+        + ("." + "0" * form.decimals if form.decimals else "")
+    )
     written = f"to_char({text}, '{mask}')"
     if form.width:
         written = f"lpad({written}, {form.width})"
@@ -290,5 +297,3 @@ def _cast_by_format(cast: Cast, form: str, rewriter: Rewriter) -> str:
     if rewriter.target.engine == "postgresql":
         return f"CAST(to_timestamp({rewriter.node(value)}, {literal(mask_of(form))}) AS {kind})"
     return read_moment(value, read_letters(mask_of(form), "postgresql"), rewriter, is_date=kind == "date")
-
-

@@ -13,6 +13,7 @@ from hullsound.sight.detector import Found
 from hullsound.sql.tree import Call, Comparison, Node, Operation, Paren, Row, Select
 
 from . import call_of, fixer
+from .dates import timestamp_of
 
 _MYSQL: Final = ("mysql", "mariadb")
 _CLASS_SIGNS: Final = re.compile(r"([\\\]^-])")
@@ -42,7 +43,8 @@ def fix_calendar_part(place: Found, rewriter: Rewriter) -> str:
     if len(call.arguments) != 1:
         raise CannotDraft("a part of a date by a calendar that is named")
     engine = rewriter.target.engine
-    text = _PARTS[call.parts[-1]][_COLUMNS[engine]].format(rewriter.node(call.arguments[0]))
+    value = timestamp_of(call.arguments[0], rewriter) if engine == "postgresql" else rewriter.node(call.arguments[0])
+    text = _PARTS[call.parts[-1]][_COLUMNS[engine]].format(value)
     return f"CAST({text} AS integer)" if engine == "postgresql" else text
 
 
@@ -54,7 +56,9 @@ def fix_token_of_text(place: Found, rewriter: Rewriter) -> str:
     number = rewriter.node(more[1]) if len(more) > 1 else "1"
     engine = rewriter.target.engine
     if not signs or engine == "mariadb" or (engine == "postgresql" and rewriter.target.version < _PATTERNS_SINCE):
-        raise CannotDraft("a token of a text by separators that are no constant, or on a target that finds the first one alone")
+        raise CannotDraft(
+            "a token of a text by separators that are no constant, or on a target that finds the first one alone"
+        )
     escape = r"\\\\\1" if engine == "mysql" else r"\\\1"
     pattern = rewriter.names.text(f"[^{_CLASS_SIGNS.sub(escape, signs)}]+")
     name = "regexp_substr" if engine == "postgresql" else "REGEXP_SUBSTR"
@@ -118,7 +122,11 @@ def _is_grouped(call: Call, rewriter: Rewriter) -> bool:
 def several_patterns(test: Comparison) -> tuple[str, list[Node]] | None:
     """Return ANY or ALL and the patterns of LIKE ANY ('a', 'b'); None for another test, or for the rows of a query."""
     list_of = test.operands[1] if len(test.operands) == 2 else None
-    if test.operator != "LIKE" or not isinstance(list_of, Operation) or list_of.operators[0] not in ("ANY", "SOME", "ALL"):
+    if (
+        test.operator != "LIKE"
+        or not isinstance(list_of, Operation)
+        or list_of.operators[0] not in ("ANY", "SOME", "ALL")
+    ):
         return None
     (among,) = list_of.operands
     if isinstance(among, Row):

@@ -265,7 +265,14 @@ def fix_text_overlaid(place: Found, rewriter: Rewriter) -> str:
 # --- signs ---
 
 
-_SIDES: Final = {"LEADING": "LEADING", "L": "LEADING", "TRAILING": "TRAILING", "T": "TRAILING", "BOTH": "BOTH", "B": "BOTH"}
+_SIDES: Final = {
+    "LEADING": "LEADING",
+    "L": "LEADING",
+    "TRAILING": "TRAILING",
+    "T": "TRAILING",
+    "BOTH": "BOTH",
+    "B": "BOTH",
+}
 _SIDED_SINCE: Final = 2022
 """Version of SQL Server whose TRIM takes a side."""
 

@@ -105,7 +105,8 @@ def _is_case_specific(node: Node, rewriter: Rewriter) -> bool:
     if rewriter.catalog.engine != "teradata":
         return False
     return any(
-        words[at] in ("CASESPECIFIC", "CS") and words[at - 1] == "(" for at in range(node.first, min(node.last + 2, len(words)))
+        words[at] in ("CASESPECIFIC", "CS") and words[at - 1] == "("
+        for at in range(node.first, min(node.last + 2, len(words)))
     )
 
 

@@ -20,8 +20,6 @@ _SINCE: Final = 18
 """First version in which LIKE and searches take a collation that is not deterministic (release notes of PostgreSQL 18)."""
 _EXACT_SOURCES: Final = frozenset(("oracle", "postgresql", "db2", "sqlite", "ase"))
 """Engines whose texts tell case apart unless something else is said."""
-_WITHOUT_BLANKS: Final = frozenset(("db2", "ase"))
-"""Those of them to which blanks at the end of a text make no difference."""
 _COMPARED: Final = frozenset(("=", "<>", "!=", "<", ">", "<=", ">=", "LIKE", "IN"))
 
 
@@ -41,16 +39,12 @@ def loose_collation(table: Object, column: Column, kind: str, engine: str, targe
 
 
 def exact_collation(engine: str, target: Target) -> str:
-    """Return the collation by which texts compare as exactly as in the source, for MySQL and MariaDB; '' where none is needed.
+    """Return the collation by which texts tell case apart as in the source, for MySQL and MariaDB; '' where none is needed.
 
-    Db2 and ASE take no notice of blanks at the end. Sources: MySQL 8.4 Reference Manual, "Unicode Character Sets"; MariaDB Server
-    documentation, "Supported Character Sets and Collations".
+    Every version of both has it, and mixes it with others (MySQL 8.4 Reference Manual, "Collation Coercibility in Expressions"). It
+    takes no notice of blanks at the end, as Db2 and ASE do; Oracle, PostgreSQL and SQLite count them.
     """
-    if target.engine not in ("mysql", "mariadb") or engine not in _EXACT_SOURCES:
-        return ""
-    if engine in _WITHOUT_BLANKS:
-        return "utf8mb4_bin"
-    return "utf8mb4_0900_bin" if target.engine == "mysql" else "utf8mb4_nopad_bin"
+    return "utf8mb4_bin" if target.engine in ("mysql", "mariadb") and engine in _EXACT_SOURCES else ""
 
 
 def is_exact(table: Object, column: str) -> bool:

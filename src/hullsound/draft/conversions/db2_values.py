@@ -45,7 +45,9 @@ def add_db2_values(rewriter: Rewriter) -> None:
         day = _day(constant, rewriter) if other is not None and rewriter.types.family(other) in MOMENTS else ""
         if moment is not None:
             text = f"'{moment[1]} {moment[2].replace('.', ':')}{moment[3]}'"
-            rewriter.replace(constant.first, constant.last, f"TIMESTAMP {text}" if other is not None and words else text)
+            rewriter.replace(
+                constant.first, constant.last, f"TIMESTAMP {text}" if other is not None and words else text
+            )
         elif day:
             rewriter.replace(constant.first, constant.last, f"DATE '{day}'" if words else f"'{day}'")
 

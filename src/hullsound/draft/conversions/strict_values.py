@@ -178,7 +178,9 @@ def _refuse(reason: str, rewriter: Rewriter) -> str:
 
 def _is_meant(node: Node, families: frozenset[Family], rewriter: Rewriter) -> bool:
     """Whether a value is of some families, or a moment as text of SQLite, which targets get as a moment."""
-    is_moment = rewriter.catalog.engine == "sqlite" and isinstance(node, Call) and node.parts in (("DATE",), ("DATETIME",))
+    is_moment = (
+        rewriter.catalog.engine == "sqlite" and isinstance(node, Call) and node.parts in (("DATE",), ("DATETIME",))
+    )
     return rewriter.types.family(node) in families or (is_moment and families == MOMENTS)
 
 

@@ -20,7 +20,9 @@ def add_values_tables(rewriter: Rewriter) -> None:
         return
     lists = [clause for clause in rewriter.subject.all(Clause) if clause.name == "values-query"]
     for table in rewriter.subject.all(DerivedTable):
-        inside = [each for each in lists if table.first < each.first <= table.query.first and each.last <= table.query.last]
+        inside = [
+            each for each in lists if table.first < each.first <= table.query.first and each.last <= table.query.last
+        ]
         if inside:
             rewriter.add(Point(table.first, table.last, partial(_union, table, inside[0]), rank=_RANK))
 

@@ -355,7 +355,10 @@ def see_cursor_expression(node: Subquery, subject: Subject) -> Iterable[Found]:
 def _is_measured(node: Operation, subject: Subject) -> bool:
     """Whether a difference stands in TIMESTAMPDIFF(n, CHAR(a - b)) of Db2, which counts its units."""
     words = subject.words
-    return words[node.first - 2 : node.first] == ["CHAR", "("] and "TIMESTAMPDIFF" in words[max(node.first - 6, 0) : node.first]
+    return (
+        words[node.first - 2 : node.first] == ["CHAR", "("]
+        and "TIMESTAMPDIFF" in words[max(node.first - 6, 0) : node.first]
+    )
 
 
 @detector("date-less-date", Operation, texts=("-",))
