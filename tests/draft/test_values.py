@@ -1,6 +1,9 @@
 """Values that expressions have in their own engine, stated by hand from its manual: drafts give the same on real servers."""
 
+from collections.abc import Iterator
+from contextlib import ExitStack
 from decimal import Decimal, InvalidOperation
+from functools import cache
 from pathlib import Path
 from typing import Any, Final
 
@@ -52,11 +55,17 @@ def cases(target: str) -> list[Any]:
     return found
 
 
+@cache
+def case_of(engine: str, target: str) -> steps.Case:
+    """Return the one table of an engine, drafted for a target."""
+    script = ScriptFile("t.sql", end_statement(f"CREATE TABLE t ({TABLES[engine]})", engine), "")
+    return steps.assess_catalog(steps.survey_texts([script], engine), target)
+
+
 def drafted(engine: str, target: str, expression: str) -> list[str]:
     """Return the drafts of the table and of a query for the value of an expression."""
-    script = ScriptFile("t.sql", end_statement(f"CREATE TABLE t ({TABLES[engine]})", engine), "")
-    case = steps.assess_catalog(steps.survey_texts([script], engine), target)
-    table = next(d.text for d in steps.draft_case(case).drafts if d.object.type.value == "table")
+    case = case_of(engine, target)
+    table = next(d.text for d in case.drafts.drafts if d.object.type.value == "table")
     query = draft_text(f"SELECT {expression} AS r FROM t", case.catalog, parse_target(target))
     return [text.replace("dbo.", "") for text in (table, query)]
 
@@ -80,23 +89,47 @@ def is_same(given: Any, stated: str) -> bool:
         return False
 
 
-@pytest.mark.server
-@pytest.mark.parametrize(("engine", "expression", "value"), cases("postgresql"))
-def test_value_on_postgresql(engine: str, expression: str, value: str, server_url: str) -> None:
+@pytest.fixture(scope="module")
+def connections(server_url: str) -> Iterator[dict[str, Any]]:
+    """Open a database for each source engine, which holds its one table with its row."""
     from hullsound.trial.postgresql import scratch_database
 
-    table, query = drafted(engine, "postgresql:18", expression)
-    with scratch_database(server_url) as connection:
-        connection.execute(table.encode())
-        connection.execute(row_of(engine, "TRUE", "FALSE").encode())
-        given = connection.execute(query.encode()).fetchall()[0][0]
-        assert is_same(given, value), (given, query)
+    with ExitStack() as stack:
+        opened = {}
+        for engine in TABLES:
+            connection = stack.enter_context(scratch_database(server_url))
+            connection.execute(drafted(engine, "postgresql:18", "1")[0].encode())
+            connection.execute(row_of(engine, "TRUE", "FALSE").encode())
+            opened[engine] = connection
+        yield opened
+
+
+@pytest.mark.server
+@pytest.mark.parametrize(("engine", "expression", "value"), cases("postgresql"))
+def test_value_on_postgresql(engine: str, expression: str, value: str, connections: dict[str, Any]) -> None:
+    query = drafted(engine, "postgresql:18", expression)[1]
+    with connections[engine].transaction():
+        given = connections[engine].execute(query.encode()).fetchall()[0][0]
+    assert is_same(given, value), (given, query)
+
+
+@pytest.fixture(scope="module")
+def yards(mariadb: Any) -> dict[str, str]:
+    """Make a database for each source engine, which holds its one table with its row; return their names."""
+    made = {}
+    for engine in TABLES:
+        if engine not in ("mysql",):
+            made[engine] = f"yard_of_{engine}"
+            options = case_of(engine, "mariadb:10.11").drafts.database_options or "CHARACTER SET utf8mb4"
+            start = f"CREATE OR REPLACE DATABASE {made[engine]} {options}\x01USE {made[engine]}"
+            table = drafted(engine, "mariadb:10.11", "1")[0]
+            mariadb.value("\x01".join((start, table, row_of(engine, "1", "0"), "SELECT 1")))
+    return made
 
 
 @pytest.mark.parametrize(("engine", "expression", "value"), cases("mariadb"))
-def test_value_on_mariadb(engine: str, expression: str, value: str, mariadb: Any) -> None:
-    table, query = drafted(engine, "mariadb:10.11", expression)
-    start = "CREATE OR REPLACE DATABASE yard_of_values\x01USE yard_of_values"
-    text = mariadb.value("\x01".join((start, table, row_of(engine, "1", "0"), query)))
+def test_value_on_mariadb(engine: str, expression: str, value: str, mariadb: Any, yards: dict[str, str]) -> None:
+    query = drafted(engine, "mariadb:10.11", expression)[1]
+    text = mariadb.value(f"USE {yards[engine]}\x01{query}")
     given: Any = Decimal(text) if text.replace(".", "", 1).isdigit() and not value.startswith("0") else text
     assert is_same(given, value) or text == value, (text, query)

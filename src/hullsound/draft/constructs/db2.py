@@ -77,7 +77,7 @@ def fix_units_of_duration(place: Found, rewriter: Rewriter) -> str:
     if not isinstance(between, Operation) or between.operators != ["-"] or seconds is None:
         raise CannotDraft("TIMESTAMPDIFF in months, or of something that is no difference")
     if rewriter.target.engine != "postgresql":
-        return _units_elsewhere(*between.operands, _UNITS.get(number, ""), rewriter)
+        return _units_elsewhere(between.operands[0], between.operands[1], _UNITS.get(number, ""), rewriter)
     later, earlier = (f"CAST({rewriter.node(each)} AS timestamp)" for each in between.operands)
     unit = f" / {seconds}" if seconds >= 1 else " * 1000000"
     return f"CAST(trunc(EXTRACT(EPOCH FROM {later} - {earlier}){'' if seconds == 1 else unit}) AS integer)"
