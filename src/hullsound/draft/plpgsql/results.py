@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from typing import Final
 from weakref import WeakKeyDictionary
 
+from hullsound.analyze.raised import raising_query
 from hullsound.catalog.catalog import Catalog
 from hullsound.catalog.model import Object, ObjectType
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
@@ -89,7 +90,8 @@ class Results:
 
     def _count(self, node: Node) -> int:
         if isinstance(node, QueryStatement):
-            return len(result_queries([node]))
+            is_raised = self.catalog.engine == "sqlite" and raising_query(node, self.read) is not None
+            return 0 if is_raised else len(result_queries([node]))
         if isinstance(node, Insert | Update | Delete | Merge):
             return int(output_clause(node, self.read.all(Clause), self.read.tokens.words) is not None)
         if isinstance(node, OpenCursor):

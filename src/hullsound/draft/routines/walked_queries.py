@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.raised import RaisingQuery, raising_query
 from hullsound.analyze.types import Family
 from hullsound.catalog.model import Object
 from hullsound.draft.conversions.conditions import predicate_as_number
@@ -152,13 +153,19 @@ class QueryWalk:
         rest = self.rewriter.text(block.from_at, node.query.last).strip()
         return [*self.speech.fill([result.name], [self.value(value)], rest), *self.speech.give_back(result.name)]
 
-    def raised_where(self, block: Select) -> Lines:
-        """Write SELECT RAISE(ABORT, text) WHERE condition, the way in which triggers of SQLite raise an error."""
-        words, first = self.rewriter.words, block.items[0].first
-        if words[first + 2 : first + 3] != ["ABORT"] or block.from_at >= 0:
-            raise CannotDraft("RAISE that passes over a row or ends the transaction")
-        raised = self.speech.fail(self.rewriter.text_elsewhere(first + 4, block.items[0].last - 1).strip())
-        return self.speech.branch([(self.condition(block.where), raised)], []) if block.where is not None else raised
+    def raised_where(self, raising: RaisingQuery) -> Lines:
+        """Write what a query raises, the way in which triggers of SQLite raise an error."""
+        if any(each.action not in ("ABORT", "") for each in raising.branches) or raising.source != (0, 0):
+            raise CannotDraft("RAISE that passes over a row, keeps changes or ends the transaction, or that a table decides about")
+        tested, otherwise = [], []
+        for each in raising.branches:
+            lines = self.speech.fail(self.rewriter.text_elsewhere(*each.message).strip()) if each.action else []
+            if each.condition is None:
+                otherwise = lines
+            else:
+                tested.append((self.condition(each.condition), lines))
+        raised = self.speech.branch(tested, otherwise) if tested else otherwise
+        return self.speech.branch([(self.condition(raising.where), raised)], []) if raising.where is not None else raised
 
     def _query(self, node: QueryStatement) -> Lines:
         return self.limits.get(node, []) + self._queried(node)
@@ -168,8 +175,9 @@ class QueryWalk:
         block = node.query.blocks[0]
         if not isinstance(block, Select) or (len(node.query.blocks) > 1 and self._fills(block)):
             raise CannotDraft("a query that fills variables from several queries")
-        if self.source == "sqlite" and self.rewriter.words[block.items[0].first] == "RAISE":
-            return self.raised_where(block)
+        raising = raising_query(node, self.rewriter.subject.read) if self.source == "sqlite" else None
+        if raising is not None:
+            return self.raised_where(raising)
         made = self.temporary.fill(node.query, block)
         if made is not None:
             return made

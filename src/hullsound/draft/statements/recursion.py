@@ -5,6 +5,7 @@ from typing import Final
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import CommonTable, TableRef
 
+_WITHOUT_WORD: Final = ("sqlserver", "oracle")
 _WITH_WORD: Final = ("mysql", "mariadb", "postgresql")
 
 
@@ -32,6 +33,8 @@ def add_recursion(rewriter: Rewriter) -> None:
     for common in rewriter.subject.all(CommonTable):
         if not names_itself(common, rewriter):
             continue
+        if rewriter.target.engine in _WITHOUT_WORD and rewriter.words[common.first - 1] == "RECURSIVE":
+            rewriter.replace(common.first - 1, common.first, "")
         if rewriter.target.engine == "oracle" and not common.columns:
             rewriter.add(Point(common.first, common.last, _refuse))
         if rewriter.target.engine in _WITH_WORD and not told:

@@ -36,6 +36,7 @@ from hullsound.sql.tree import (
     Variable,
 )
 
+from .raising import add_raising_queries
 from .statements import PsmCode
 
 _MODES = {"in": "", "out": "OUT ", "in out": "INOUT "}
@@ -204,6 +205,8 @@ def _add_trigger(tree: CreateTrigger, item: Object, rewriter: Rewriter) -> None:
         inside = body[0].body if isinstance(body[0], Block) else body
         rewriter.insert(inside[0].first, entered(setting_of(item), given).lstrip())
         result = f"{left(setting_of(item))}{result}"
+    if rewriter.catalog.engine == "sqlite":
+        add_raising_queries(tree, rewriter)
     code = PsmCode(rewriter, body, result.removesuffix(";"), result)
     if code.result_count:
         raise CannotDraft(f"a trigger that gives out {result_name(1)}")
