@@ -1,7 +1,7 @@
 """The types of the expressions of one statement, each found once, with the catalogue at hand."""
 
 import re
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from functools import partial
 from typing import Final
 
@@ -37,7 +37,7 @@ from .columns import Columns
 from .records import declared_type, field_type
 from .signatures import choices_of, is_null, signature_of
 from .subject import Subject
-from .types import NUMBERS, Family, family_of_logical
+from .types import CUTTING, NUMBERS, Family, family_of_logical
 
 _MOVING: Final = frozenset(("DATE_ADD", "DATE_SUB", "ADDDATE", "SUBDATE"))
 _WHOLE_DAYS: Final = ("DAY", "WEEK", "MONTH", "QUARTER", "YEAR")
@@ -54,6 +54,12 @@ _LITERALS: Final = {
 }  # fmt: skip
 _TYPED_LITERALS: Final = {"DATE": Family.DATE, "TIMESTAMP": Family.TIMESTAMP, "TIME": Family.TIME}
 _MOMENTS: Final = (Family.TIMESTAMP, Family.DATE)
+_ROUNDED: Final = frozenset(("FLOOR", "CEIL", "CEILING"))
+_ROUNDED_TO_FLOATS: Final = frozenset(("postgresql",))
+"""Engines in which whole numbers that are rounded become floating-point numbers."""
+_COUNTING: Final = frozenset(("COUNT", "SUM", "ROW_NUMBER", "RANK", "DENSE_RANK"))
+_LONG: Final = frozenset(("BIGINT", "INT8", "BIGSERIAL", "SERIAL8"))
+"""What counts in eight bytes in PostgreSQL, and types of them."""
 _NEVER_NULL: Final = frozenset(("SYSDATE", "SYSTIMESTAMP", "CURRENT_DATE", "CURRENT_TIMESTAMP", "USER"))
 _REPLACING: Final = frozenset(("NVL", "COALESCE", "IFNULL", "ISNULL", "VALUE"))
 
@@ -137,6 +143,11 @@ class Types:
             return _OF_METHOD[name]
         if name == "EXTRACT" and node.opening >= 0 and self.subject.words[node.opening + 1] == "SECOND":
             return Family.NUMBER
+        if name in _ROUNDED and self.engine in CUTTING and node.arguments:
+            is_whole = self.family(node.arguments[0]) is Family.INTEGER and self.engine not in _ROUNDED_TO_FLOATS
+            return Family.INTEGER if is_whole else Family.NUMBER
+        if name == "SUM" and self.engine in CUTTING and node.arguments:
+            return self._family_of_sum(node.arguments[0])
         signature = signature_of(node, self.engine)
         if signature is not None and signature.argument < 0:
             first = self.family(node.arguments[0]) if name == "ROUND" and node.arguments else Family.UNKNOWN
@@ -188,7 +199,9 @@ class Types:
                 return Family.TIMESTAMP if moves else wanted
         if Family.TEXT in families and set(node.operators) == {"+"} and NUMBERS.isdisjoint(families):
             return Family.TEXT  # beside a number, the text is read as one
-        is_whole = bool(families) and set(families) == {Family.INTEGER} and "/" not in node.operators
+        is_whole = bool(families) and set(families) == {Family.INTEGER}
+        if "/" in node.operators and self.engine not in CUTTING:
+            is_whole = False
         return Family.INTEGER if is_whole else Family.NUMBER
 
     def _counts_hours(self, span: Node) -> bool:
@@ -221,43 +234,55 @@ class Types:
                 return self.family_of(found[0])
         for query in queries:
             inner = query.query if isinstance(query, Subquery) else query
-            family = self._family_of_item(name.parts[1], [], inner) if inner is not None else Family.UNKNOWN
+            item = _item(name.parts[1], [], inner) if inner is not None else None
+            family = self.family(item) if item is not None else Family.UNKNOWN
             if family:
                 return family
         return Family.UNKNOWN
 
     def _family_in_query(self, name: Name) -> Family:
         """Return the family of a column that a common table or a derived table of the statement gives."""
-        subject = self.subject
-        alias = name.parts[-2] if len(name.parts) > 1 else ""
         key = ".".join(name.parts)
         if key in self._asked:
             return Family.UNKNOWN
         self._asked.add(key)
         try:
-            tables: list[tuple[str, list[str], Node]] = [(t.name, t.columns, t.query) for t in subject.all(CommonTable)]
-            tables += [(t.alias, [], t.query) for t in subject.all(DerivedTable)]
-            names = {t.alias: t.parts[-1] for t in subject.scope.tables if t.alias}
-            for title, columns, query in tables:
-                if alias and title not in (alias, names.get(alias)):
-                    continue
-                family = self._family_of_item(name.parts[-1], columns, query)
-                if family:
-                    return family
-            return Family.UNKNOWN
+            return next(filter(None, map(self.family, self._items_in_query(name))), Family.UNKNOWN)
         finally:
             self._asked.discard(key)
 
-    def _family_of_item(self, column: str, columns: list[str], query: Node) -> Family:
-        """Return the family of a column that a query gives; `columns` are the names that stand before the query."""
-        block = query.blocks[0] if isinstance(query, Query) and query.blocks else None
-        if not isinstance(block, Select):
-            return Family.UNKNOWN
-        for place, item in enumerate(block.items):
-            own = item.value.parts[-1] if isinstance(item.value, Name) else ""
-            if (columns[place] if place < len(columns) else item.alias or own) == column:
-                return self.family(item.value)
-        return Family.UNKNOWN
+    def _items_in_query(self, name: Name) -> Iterator[Node]:
+        """Yield the values that common tables and derived tables of the statement give under a name."""
+        subject = self.subject
+        alias = name.parts[-2] if len(name.parts) > 1 else ""
+        tables: list[tuple[str, list[str], Node]] = [(t.name, t.columns, t.query) for t in subject.all(CommonTable)]
+        tables += [(t.alias, [], t.query) for t in subject.all(DerivedTable)]
+        names = {t.alias: t.parts[-1] for t in subject.scope.tables if t.alias}
+        for title, columns, query in tables:
+            item = _item(name.parts[-1], columns, query) if not alias or title in (alias, names.get(alias)) else None
+            if item is not None:
+                yield item
+
+    def _family_of_sum(self, value: Node) -> Family:
+        """The sum of whole numbers is whole; PostgreSQL sums those of eight bytes up as decimal numbers."""
+        family = self.family(value)
+        is_whole = family is Family.INTEGER and not (self.engine == "postgresql" and self._may_be_long(value))
+        return Family.INTEGER if is_whole else Family.NUMBER
+
+    def _may_be_long(self, value: Node) -> bool:
+        """Whether whole numbers of eight bytes are among what a value is made of."""
+        subject = self.subject
+        inside = [each for kind in (Name, Call, Cast) for each in subject.all(kind)
+                  if value.first <= each.first and each.last <= value.last]  # fmt: skip
+        for each in inside:
+            if isinstance(each, Call) and each.parts[-1] in _COUNTING:
+                return True
+            kind = self.source_type(each)
+            if kind is not None and kind.name in _LONG:
+                return True
+            if kind is None and isinstance(each, Name) and any(map(self._may_be_long, self._items_in_query(each))):
+                return True
+        return False
 
     # --- types of the source ---
 
@@ -329,6 +354,18 @@ class Types:
                 column = self.columns.column(node)
                 return column is not None and not column.nullable
         return False
+
+
+def _item(column: str, columns: list[str], query: Node) -> Node | None:
+    """Return the value that a query gives under a name; `columns` are the names that stand before the query."""
+    block = query.blocks[0] if isinstance(query, Query) and query.blocks else None
+    if not isinstance(block, Select):
+        return None
+    for place, item in enumerate(block.items):
+        own = item.value.parts[-1] if isinstance(item.value, Name) else ""
+        if (columns[place] if place < len(columns) else item.alias or own) == column:
+            return item.value
+    return None
 
 
 def _types_within(catalog: Catalog, subject: Subject, view: Object) -> Callable[[Node], DataType | None]:

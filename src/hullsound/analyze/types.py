@@ -30,6 +30,8 @@ class Family(Enum):
 
 
 NUMBERS: Final = frozenset((Family.INTEGER, Family.NUMBER))
+CUTTING: Final = frozenset(("sqlserver", "ase", "postgresql", "db2", "sqlite", "teradata"))
+"""Engines in which a quotient of whole numbers is a whole number, and in which what is rounded keeps its type."""
 MOMENTS: Final = frozenset((Family.DATE, Family.TIMESTAMP))
 """Families with a calendar day."""
 

@@ -19,6 +19,7 @@ from .constructs.oracle import add_oracle_points
 from .constructs.sqlite import add_sqlite_points
 from .constructs.styles import cast_of
 from .constructs.teradata import add_teradata_points, add_teradata_values
+from .conversions.affinity import add_affinity
 from .conversions.arguments import add_argument_points, add_call_points
 from .conversions.ase_values import add_ase_values
 from .conversions.assigned import add_assigned_values
@@ -26,6 +27,7 @@ from .conversions.case import add_case_points
 from .conversions.collations import add_collation_points
 from .conversions.constant_numbers import add_constant_numbers
 from .conversions.decimal_digits import add_decimal_digits
+from .conversions.dividing import add_whole_parts
 from .conversions.domains import add_domains
 from .conversions.edge_values import add_edge_values, add_oracle_remainders
 from .conversions.empty_texts import add_empty_texts
@@ -107,6 +109,7 @@ TO_POSTGRESQL: Final = (
     Pass("convert.constant", add_constant_numbers, _ALL),
     Pass("convert.pattern", add_like_operands, _BESIDE_ORACLE),
     Pass("draft.query", add_sqlite_points, _SQLITE),
+    Pass("convert.unlike-types", add_affinity, _SQLITE),
     Pass("convert.edge-value", add_loose_numbers, _SQLITE),
     Pass("convert.edge-value", add_loose_rows, _SQLITE),
     Pass("convert.edge-value", add_places, _SQLITE),
@@ -116,6 +119,7 @@ TO_POSTGRESQL: Final = (
     Pass("convert.division", add_fraction_points, _MYSQL),
     Pass("convert.division", add_scale_points, _MYSQL),
     Pass("convert.division", add_decimal_digits, _SQLSERVER | _DB2),
+    Pass("convert.division", add_whole_parts, _DB2 | _TERADATA),
     Pass("convert.argument", add_number_points, _MYSQL),
     Pass("convert.edge-value", add_edge_values, _MYSQL),
     Pass("convert.edge-value", add_domains, _MYSQL | _SQLITE),

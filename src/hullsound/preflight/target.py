@@ -4,6 +4,7 @@ import re
 from typing import Any, Final
 
 from hullsound.errors import SourceError
+from hullsound.knowledge.collations import exact_collation
 from hullsound.knowledge.engine_model import Target
 from hullsound.survey.catalogues.model import Capture, Rows, load_queries
 from hullsound.survey.live.model import Address
@@ -19,8 +20,6 @@ _WIDE: Final = frozenset(("UTF8", "utf8mb4"))
 _EXTENSIONS: Final = ("citext", "hstore", "ltree", "pgcrypto", "postgis", "uuid-ossp", "vector")
 """Extensions of PostgreSQL that drafts or remedies may ask for."""
 _MIB: Final = 2**20
-_MINDING_CASE: Final = frozenset(("oracle", "postgresql", "db2", "sqlite"))
-"""Engines that tell capital from small letters unless they are told otherwise."""
 _ABSENT: Final = re.compile(r"(?i)database .* does not exist|unknown database")
 
 
@@ -51,8 +50,9 @@ def create_database_text(address: Address, source: Capture) -> str:
     name = address.database
     if address.engine in ("mysql", "mariadb"):
         theirs = next((value for key in _COLLATIONS if (value := source.settings().get(key))), "").lower()
-        keeps_case = theirs.endswith(("_cs", "_bin", "_as_cs")) or source.engine in _MINDING_CASE
-        collation = "utf8mb4_bin" if keeps_case else "utf8mb4_unicode_ci"
+        keeps_case = theirs.endswith(("_cs", "_bin", "_as_cs"))
+        exact = exact_collation(source.engine, address.engine)
+        collation = exact or ("utf8mb4_bin" if keeps_case else "utf8mb4_unicode_ci")
         quoted = "`" + name.replace("`", "``") + "`"
         return f"CREATE DATABASE {quoted} CHARACTER SET utf8mb4 COLLATE {collation}"
     quoted = '"' + name.replace('"', '""') + '"'

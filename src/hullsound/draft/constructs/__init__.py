@@ -27,6 +27,7 @@ _MODULES: Final = (
     "ase",
     "numbers",
     "portable",
+    "day_sums",
     "moments",
     "masked",
     "joined_rows",

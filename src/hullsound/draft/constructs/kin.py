@@ -3,8 +3,8 @@
 from typing import Final
 
 from hullsound.catalog.catalog import Catalog
-from hullsound.draft.conversions.collations import exact_collation
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.knowledge.collations import exact_collation
 from hullsound.knowledge.engine_model import Target
 from hullsound.sight.detector import Found
 from hullsound.sql.tree import ColumnDefinition, Operation
@@ -45,7 +45,7 @@ def fix_character_set(place: Found, rewriter: Rewriter) -> str:
 
 def database_options(catalog: Catalog, target: Target) -> str:
     """Return what CREATE DATABASE must say so that tables without a word of their own, and variables, compare as in the source."""
-    exact = exact_collation(catalog.engine, target)
+    exact = exact_collation(catalog.engine, target.engine)
     if exact:
         return f"CHARACTER SET utf8mb4 COLLATE {exact}"
     if catalog.engine != "mysql" or target.engine != "mariadb" or catalog.version.startswith("5."):

@@ -12,7 +12,7 @@ from hullsound.draft.conversions.strict_values import moment_of_constant
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.edits.text import text_value
 from hullsound.sight.detector import Found
-from hullsound.sql.tree import Call, Name, Node, Operation
+from hullsound.sql.tree import Call, Name, Node
 
 from . import call_of, fixer
 from .dates import unit_of
@@ -237,25 +237,6 @@ def fix_moment_in_utc(place: Found, rewriter: Rewriter) -> str:
     if rewriter.target.engine != "sqlserver":
         raise CannotDraft("a moment with a zone of its own")
     return f"CAST(SWITCHOFFSET({rewriter.node(value)}, '+00:00') AS datetime2)"
-
-
-@fixer("days_between_moments")
-def fix_days_between_moments(place: Found, rewriter: Rewriter) -> str:
-    """One date of Oracle minus another: days, with their fraction."""
-    node = place.node
-    if not isinstance(node, Operation) or node.operators != ["-"]:
-        raise CannotDraft("several dates and numbers in a row")
-    later, earlier = (rewriter.node(each) for each in node.operands)
-    is_whole = all(
-        isinstance(each, Call) and each.parts == ("TRUNC",) and len(each.arguments) == 1 for each in node.operands
-    )
-    if rewriter.target.engine == "sqlserver":
-        if is_whole:
-            return f"DATEDIFF(day, {earlier}, {later})"
-        return f"(CAST(DATEDIFF_BIG(second, {earlier}, {later}) AS decimal(38, 20)) / 86400)"
-    if is_whole:
-        return f"DATEDIFF({later}, {earlier})"
-    return f"(CAST(TIMESTAMPDIFF(SECOND, {earlier}, {later}) AS DECIMAL(30,12)) / 86400)"
 
 
 def is_clock(node: Node) -> bool:

@@ -3,7 +3,7 @@
 import re
 from typing import Final
 
-from hullsound.analyze.types import MOMENTS, NUMBERS, Family
+from hullsound.analyze.types import NUMBERS, Family
 from hullsound.draft.conversions.casts import cast_in_words, check_texts, text_operand
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.edits.text import text_value
@@ -82,26 +82,6 @@ def _moment(node: Node, rewriter: Rewriter) -> str:
     if rewriter.target.engine not in _MYSQL or rewriter.types.family(node) not in NUMBERS:
         return text
     return "CAST('1900-01-01' AS DATETIME)" if text == "0" else f"TIMESTAMPADD(DAY, {text}, '1900-01-01')"
-
-
-@fixer("date_and_days")
-def fix_date_and_days(place: Found, rewriter: Rewriter) -> str:
-    """A date and a number of days, as Oracle adds them."""
-    node = place.node
-    if not isinstance(node, Operation) or len(node.operands) != 2:
-        raise CannotDraft("several dates and numbers in a row")
-    date, number = node.operands
-    if rewriter.types.family(number) in MOMENTS:
-        date, number = number, date
-    amount = rewriter.node(number)
-    if rewriter.types.family(date) not in MOMENTS:
-        raise CannotDraft("a date and a number of which it is not clear which is which")
-    sign = "-" if node.operators == ["-"] else ""
-    if isinstance(number, Literal) and rewriter.subject.source(number).isdigit():
-        return shifted(rewriter.node(date), sign + amount, "day", rewriter)
-    # A day may have a fraction, and moves by whole units do not.
-    seconds = f"{sign}CAST(ROUND(({amount}) * 86400, 0) AS {'SIGNED' if rewriter.target.engine in _MYSQL else 'int'})"
-    return shifted(rewriter.node(date), seconds, "second", rewriter)
 
 
 @fixer("interval_and_date")

@@ -2,6 +2,7 @@
 
 from typing import Final
 
+from hullsound.analyze.types import Family
 from hullsound.draft.conversions.mysql_common import is_float
 from hullsound.draft.conversions.scales import scale_of
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
@@ -90,7 +91,8 @@ def fix_wide_sum(place: Found, rewriter: Rewriter) -> str:
     value = call.arguments[0]
     source = rewriter.types.source_type(value)
     choice = choose_type(rewriter.catalog.engine, source, rewriter.target) if source is not None else None
-    wider = "bigint" if choice is not None and choice.text in _NARROW else "decimal(38, 0)"
+    is_narrow = choice is not None and choice.text in _NARROW
+    wider = "bigint" if is_narrow or rewriter.types.family(call) is Family.INTEGER else "decimal(38, 0)"
     return f"SUM({quantifier}CAST({rewriter.node(value)} AS {wider}){tail}"
 
 

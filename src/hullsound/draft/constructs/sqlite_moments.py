@@ -6,7 +6,7 @@ Source: SQLite documentation, "Date And Time Functions": 'now' is the clock in U
 import re
 from typing import Final
 
-from hullsound.analyze.types import MOMENTS
+from hullsound.analyze.types import MOMENTS, Family
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.edits.text import text_value
@@ -108,7 +108,11 @@ def fix_moment_of_sqlite(place: Found, rewriter: Rewriter) -> str:
     family = _family(rewriter)
     if mask == "%s" and [text_value(each, rewriter) for each in arguments] == ["now"]:
         return seconds_now(rewriter.target.engine)
-    moment = _shifted(_base(arguments[:1], rewriter), arguments[1:], rewriter)
+    base, modifiers = _base(arguments[:1], rewriter), arguments[1:]
+    is_day = bool(arguments) and rewriter.types.family(arguments[0]) is Family.DATE
+    if is_day and (name == "DATETIME" or any(_moves_clock(each, rewriter) for each in modifiers)):
+        base = _CONSTANTS[family].format(base) if family != "oracle" else base  # a DATE of Oracle has a time
+    moment = _shifted(base, modifiers, rewriter)
     if name in _NUMBERS:
         return _NUMBERS[name][family].format(moment)
     if mask in ("%s", "%w"):
@@ -118,6 +122,11 @@ def fix_moment_of_sqlite(place: Found, rewriter: Rewriter) -> str:
     if name == "DATE":
         return _DAY[rewriter.target.engine].format(moment)
     return moment if name == "DATETIME" else _written(moment, mask, rewriter)
+
+
+def _moves_clock(modifier: Node, rewriter: Rewriter) -> bool:
+    shift = _SHIFT.fullmatch((text_value(modifier, rewriter) or "").lower())
+    return shift is not None and shift[2] in ("hour", "minute", "second")
 
 
 def _base(first: list[Node], rewriter: Rewriter) -> str:

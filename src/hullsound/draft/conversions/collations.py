@@ -18,8 +18,6 @@ _LOOSE_BY_DEFAULT: Final = frozenset(("sqlserver", "ase", "mysql", "mariadb"))
 _TEXTS: Final = ("varchar", "char", "text")
 _SINCE: Final = 18
 """First version in which LIKE and searches take a collation that is not deterministic (release notes of PostgreSQL 18)."""
-_EXACT_SOURCES: Final = frozenset(("oracle", "postgresql", "db2", "sqlite", "ase"))
-"""Engines whose texts tell case apart unless something else is said."""
 _COMPARED: Final = frozenset(("=", "<>", "!=", "<", ">", "<=", ">=", "LIKE", "IN"))
 
 
@@ -36,15 +34,6 @@ def loose_collation(table: Object, column: Column, kind: str, engine: str, targe
     if is_searched and target.version < _SINCE:
         raise CannotDraft("text that ignores case, which LIKE takes since version 18")
     return f' COLLATE public."{IGNORING_CASE}"'
-
-
-def exact_collation(engine: str, target: Target) -> str:
-    """Return the collation by which texts tell case apart as in the source, for MySQL and MariaDB; '' where none is needed.
-
-    Every version of both has it, and mixes it with others (MySQL 8.4 Reference Manual, "Collation Coercibility in Expressions"). It
-    takes no notice of blanks at the end, as Db2 and ASE do; Oracle, PostgreSQL and SQLite count them.
-    """
-    return "utf8mb4_bin" if target.engine in ("mysql", "mariadb") and engine in _EXACT_SOURCES else ""
 
 
 def is_exact(table: Object, column: str) -> bool:

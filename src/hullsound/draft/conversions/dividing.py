@@ -1,15 +1,17 @@
 """Divisors: where zero gives NULL, and where it is an error; quotients of whole numbers."""
 
+from collections.abc import Iterator
 from functools import partial
 from typing import Final
 
-from hullsound.analyze.types import Family
+from hullsound.analyze.types import CUTTING, Family
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
-from hullsound.sql.tree import Assign, Call, Literal, Node, Operation, Query, Return
+from hullsound.sql.tree import Assign, Call, Literal, Node, Operation, Paren, Query, Return
 
-_CUTTING: Final = frozenset(("sqlserver", "ase", "postgresql", "db2", "sqlite", "teradata"))
-"""Engines in which a quotient of whole numbers is a whole number."""
 _WHOLE_AVERAGES: Final = ("sqlserver", "ase", "db2")
+_ARITHMETIC: Final = frozenset(("+", "-", "*", "/", "MOD", "%", "**"))
+_WHOLE_ON_SQLSERVER: Final = frozenset(("EXTRACT", "DATE_PART", "FLOOR", "CEIL", "CEILING", "ROUND", "TRUNC", "SIGN"))
+"""Functions that SQL Server gives whole numbers of whole numbers (Transact-SQL reference, "Mathematical functions")."""
 _MYSQL: Final = ("mysql", "mariadb")
 
 
@@ -33,7 +35,7 @@ def not_zero(node: Node, text: str, rewriter: Rewriter) -> str:
 
 def add_whole_quotients(rewriter: Rewriter) -> None:
     """Keep quotients and powers of whole numbers whole where the target gives a fraction and no construct has seen them."""
-    if rewriter.catalog.engine not in _CUTTING or rewriter.target.engine not in ("oracle", *_MYSQL):
+    if rewriter.catalog.engine not in CUTTING or rewriter.target.engine not in ("oracle", *_MYSQL):
         return
     for node in rewriter.subject.all(Operation):
         is_whole = "/" in node.operators and all(_is_whole(each, rewriter) for each in node.operands)
@@ -44,6 +46,44 @@ def add_whole_quotients(rewriter: Rewriter) -> None:
     for call in rewriter.subject.all(Call):
         if call.parts == ("POWER",) and rewriter.types.family(call.arguments[0]) is Family.INTEGER:
             rewriter.wrap(call, partial(_whole_power, call), rank=2)
+
+
+def add_fractions(rewriter: Rewriter) -> None:
+    """Divide what PostgreSQL gives as a number with a fraction, and SQL Server as a whole one, with one."""
+    if rewriter.catalog.engine != "postgresql" or rewriter.target.engine != "sqlserver":
+        return
+    for node in rewriter.subject.all(Operation):
+        for each in node.operands if "/" in node.operators else ():
+            for part in _terms(each):
+                if isinstance(part, Call) and part.parts[-1] in _WHOLE_ON_SQLSERVER and _becomes_whole(part, rewriter):
+                    rewriter.wrap(part, lambda r, part=part: f"CAST({r.node(part)} AS float)", rank=4)  # type: ignore[misc]
+
+
+def _becomes_whole(call: Call, rewriter: Rewriter) -> bool:
+    is_part = call.parts[-1] in ("EXTRACT", "DATE_PART")
+    return is_part or any(rewriter.types.family(each) is Family.INTEGER for each in call.arguments[:1])
+
+
+def add_whole_parts(rewriter: Rewriter) -> None:
+    """Keep the whole numbers that EXTRACT gives whole among others: that of PostgreSQL gives decimal ones."""
+    for node in rewriter.subject.all(Operation):
+        if not set(node.operators) <= _ARITHMETIC:
+            continue
+        for each in node.operands:
+            for part in _terms(each):
+                if isinstance(part, Call) and part.parts == ("EXTRACT",) and _is_whole(part, rewriter):
+                    rewriter.wrap(part, lambda r, part=part: f"CAST({r.node(part)} AS integer)", rank=4)  # type: ignore[misc]
+
+
+def _terms(node: Node) -> Iterator[Node]:
+    """Yield what an operand is calculated from."""
+    if isinstance(node, Paren):
+        yield from _terms(node.inner)
+    elif isinstance(node, Operation):
+        for each in node.operands:
+            yield from _terms(each)
+    else:
+        yield node
 
 
 def _is_whole(node: Node, rewriter: Rewriter) -> bool:

@@ -33,7 +33,7 @@ from hullsound.sql.tree import (
 from .row_values import inserted_types
 from .value_texts import add_text
 
-_COMPARED: Final = frozenset(("=", "==", "<>", "!=", "<", ">", "<=", ">=", "!<", "!>"))
+COMPARED: Final = frozenset(("=", "==", "<>", "!=", "<", ">", "<=", ">=", "!<", "!>"))
 _ARITHMETIC: Final = frozenset(("+", "-", "*", "/"))
 _MOMENTS: Final = {Family.DATE: "date", Family.TIMESTAMP: "timestamp", Family.TIME: "time"}
 _NUMBERS: Final = dict.fromkeys(NUMBERS, "numeric")
@@ -117,7 +117,7 @@ def _is_text(node: Node, rewriter: Rewriter) -> bool:
 def compared(rewriter: Rewriter) -> Iterator[tuple[Node, Node]]:
     """Yield the pairs of values that are compared, each way round."""
     for node in rewriter.subject.all(Operation):
-        if len(node.operands) == 2 and node.operators[0] in _COMPARED:
+        if len(node.operands) == 2 and node.operators[0] in COMPARED:
             yield from _both(node.operands[0], node.operands[1])
     for comparison in rewriter.subject.all(Comparison):
         if comparison.operator in ("IN", "BETWEEN"):

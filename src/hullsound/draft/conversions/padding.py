@@ -17,7 +17,8 @@ from hullsound.draft.edits.text import text_value
 from hullsound.knowledge.types import logical_type
 from hullsound.sql.tree import Call, Cast, Comparison, Literal, Name, Node, Operation, Paren
 
-_COMPARED: Final = frozenset(("=", "<>", "!=", "<", ">", "<=", ">="))
+from .implicit import COMPARED, compared
+
 _MYSQL: Final = ("mysql", "mariadb")
 _TSQL: Final = ("sqlserver", "ase")
 _FIXED: Final = frozenset(("CHAR", "NCHAR", "CHARACTER"))
@@ -49,13 +50,10 @@ def _filled(name: Node, length: int, rewriter: Rewriter) -> str:
 
 def _add_bare_constants(rewriter: Rewriter) -> None:
     """Take the blanks off the end of constants beside texts of fixed length, which are read without theirs."""
-    for node in rewriter.subject.all(Operation):
-        if not set(node.operators) <= _COMPARED or len(node.operands) != 2:
-            continue
-        for value, other in (node.operands, node.operands[::-1]):
-            text = text_value(other, rewriter) if isinstance(other, Literal) else None
-            if text is not None and text.endswith(" ") and any(_padded(value, rewriter)):
-                rewriter.wrap(other, partial(_stripped, text), rank=8)
+    for value, other in compared(rewriter):
+        text = text_value(other, rewriter) if isinstance(other, Literal) else None
+        if text is not None and text.endswith(" ") and any(_padded(value, rewriter)):
+            rewriter.wrap(other, partial(_stripped, text), rank=8)
 
 
 def _stripped(text: str, rewriter: Rewriter) -> str:
@@ -69,7 +67,7 @@ def _used(rewriter: Rewriter) -> Iterator[Node]:
         operators = set(node.operators)
         if operators == {"||"} or (is_tsql and operators == {"+"}):
             yield from node.operands
-        elif rewriter.catalog.engine == "oracle" and operators <= _COMPARED and len(node.operands) == 2:
+        elif rewriter.catalog.engine == "oracle" and operators <= COMPARED and len(node.operands) == 2:
             yield from _unlike(node.operands, rewriter)
     if rewriter.target.engine in _MYSQL:
         yield from (value for value in _searched(rewriter) if not is_tsql or not _ends_bare(value, rewriter))

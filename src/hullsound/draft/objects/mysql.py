@@ -7,8 +7,8 @@ from typing import Final
 from hullsound.assess.widths import width_of
 from hullsound.catalog.model import Column, Constraint, Object
 from hullsound.draft.constructs.sequences import counter_name
-from hullsound.draft.conversions.collations import exact_collation
 from hullsound.draft.edits.rewrite import CannotDraft
+from hullsound.knowledge.collations import exact_collation
 from hullsound.knowledge.engine_model import TargetLimits
 from hullsound.knowledge.targets import load_target
 from hullsound.knowledge.types import value_class
@@ -69,7 +69,7 @@ class MysqlWriter(ObjectWriter):
 
     def table_tail(self, item: Object) -> str:
         start = next((self.first_number(c.identity, item)[0] for c in item.columns if c.identity), "1")
-        exact = exact_collation(self.catalog.engine, self.target)
+        exact = exact_collation(self.catalog.engine, self.target.engine)
         has_texts = any(value_class(self.catalog.engine, c.type.name) == "text" for c in item.columns)
         collation = f" COLLATE = {exact}" if exact and has_texts else ""
         counted = f" AUTO_INCREMENT = {start}" if start not in ("1", "0") and start.isdigit() else ""

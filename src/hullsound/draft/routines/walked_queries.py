@@ -156,7 +156,9 @@ class QueryWalk:
     def raised_where(self, raising: RaisingQuery) -> Lines:
         """Write what a query raises, the way in which triggers of SQLite raise an error."""
         if any(each.action not in ("ABORT", "") for each in raising.branches) or raising.source != (0, 0):
-            raise CannotDraft("RAISE that passes over a row, keeps changes or ends the transaction, or that a table decides about")
+            raise CannotDraft(
+                "RAISE that passes over a row, keeps changes or ends the transaction, or that a table decides about"
+            )
         tested, otherwise = [], []
         for each in raising.branches:
             lines = self.speech.fail(self.rewriter.text_elsewhere(*each.message).strip()) if each.action else []
@@ -165,7 +167,9 @@ class QueryWalk:
             else:
                 tested.append((self.condition(each.condition), lines))
         raised = self.speech.branch(tested, otherwise) if tested else otherwise
-        return self.speech.branch([(self.condition(raising.where), raised)], []) if raising.where is not None else raised
+        return (
+            self.speech.branch([(self.condition(raising.where), raised)], []) if raising.where is not None else raised
+        )
 
     def _query(self, node: QueryStatement) -> Lines:
         return self.limits.get(node, []) + self._queried(node)

@@ -5,6 +5,7 @@ from functools import partial
 from typing import Final
 
 from hullsound.analyze.types import NUMBERS, Family
+from hullsound.draft.conversions.affinity import add_affinity
 from hullsound.draft.conversions.ase_values import add_ase_values
 from hullsound.draft.conversions.assigned import add_assigned_values
 from hullsound.draft.conversions.binary_floats import tell_binary_floats
@@ -13,7 +14,7 @@ from hullsound.draft.conversions.casts import add_casts, check_texts, text_opera
 from hullsound.draft.conversions.conditions import add_conditions
 from hullsound.draft.conversions.db2_values import add_db2_values
 from hullsound.draft.conversions.decimal_digits import add_decimal_digits
-from hullsound.draft.conversions.dividing import add_whole_quotients
+from hullsound.draft.conversions.dividing import add_fractions, add_whole_quotients
 from hullsound.draft.conversions.domains import add_domains
 from hullsound.draft.conversions.empty_tests import add_empty_tests
 from hullsound.draft.conversions.empty_texts import add_empty_texts
@@ -100,6 +101,7 @@ def add_for_others(rewriter: Rewriter) -> None:
     add_own_calls(rewriter)
     with rewriter.asked_by("convert.division"):
         add_whole_quotients(rewriter)
+        add_fractions(rewriter)
     _add_query_parts(rewriter)
     add_filtered_aggregates(rewriter)
     add_class_patterns(rewriter)
@@ -120,6 +122,8 @@ def _add_by_source(rewriter: Rewriter) -> None:
         with rewriter.asked_by("convert.ase-text"):
             add_ase_values(rewriter)
     if engine == "sqlite":
+        with rewriter.asked_by("convert.unlike-types"):
+            add_affinity(rewriter)
         with rewriter.asked_by("convert.edge-value"):
             add_loose_rows(rewriter)
             add_places(rewriter)

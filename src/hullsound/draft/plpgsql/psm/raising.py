@@ -20,8 +20,9 @@ def add_raising_queries(tree: CreateTrigger, rewriter: Rewriter) -> None:
 
 def _raise(raising: RaisingQuery, tree: CreateTrigger, rewriter: Rewriter) -> str:
     tested = [
-        f"{'IF' if place == 0 else 'ELSIF'} {rewriter.node(each.condition)} THEN {_statement(each, tree, rewriter)};"
-        for place, each in enumerate(branch for branch in raising.branches if branch.condition is not None)
+        f"{'ELSIF' if place else 'IF'} {rewriter.node(condition)} THEN {_statement(each, tree, rewriter)};"
+        for place, each in enumerate(raising.branches)
+        if (condition := each.condition) is not None
     ]
     rest = [_statement(each, tree, rewriter) for each in raising.branches if each.condition is None]
     if tested:
