@@ -37,7 +37,7 @@ from .columns import Columns
 from .records import declared_type, field_type
 from .signatures import choices_of, is_null, signature_of
 from .subject import Subject
-from .types import CUTTING, NUMBERS, Family, family_of_logical
+from .types import CUTTING, NUMBERS, POWERS_OF_FIRST_TYPE, Family, family_of_logical
 
 _MOVING: Final = frozenset(("DATE_ADD", "DATE_SUB", "ADDDATE", "SUBDATE"))
 _WHOLE_DAYS: Final = ("DAY", "WEEK", "MONTH", "QUARTER", "YEAR")
@@ -57,6 +57,8 @@ _MOMENTS: Final = (Family.TIMESTAMP, Family.DATE)
 _ROUNDED: Final = frozenset(("FLOOR", "CEIL", "CEILING"))
 _ROUNDED_TO_FLOATS: Final = frozenset(("postgresql",))
 """Engines in which whole numbers that are rounded become floating-point numbers."""
+_WHOLE_AVERAGES: Final = frozenset(("sqlserver", "ase", "db2"))
+"""Engines in which the average of whole numbers is a whole number."""
 _COUNTING: Final = frozenset(("COUNT", "SUM", "ROW_NUMBER", "RANK", "DENSE_RANK"))
 _LONG: Final = frozenset(("BIGINT", "INT8", "BIGSERIAL", "SERIAL8"))
 """What counts in eight bytes in PostgreSQL, and types of them."""
@@ -148,6 +150,11 @@ class Types:
             return Family.INTEGER if is_whole else Family.NUMBER
         if name == "SUM" and self.engine in CUTTING and node.arguments:
             return self._family_of_sum(node.arguments[0])
+        if name == "AVG" and self.engine in _WHOLE_AVERAGES and node.arguments:
+            return Family.INTEGER if self.family(node.arguments[0]) is Family.INTEGER else Family.NUMBER
+        if name == "POWER" and self.engine in (*POWERS_OF_FIRST_TYPE, "db2"):
+            deciding = node.arguments if self.engine == "db2" else node.arguments[:1]
+            return Family.INTEGER if {self.family(each) for each in deciding} == {Family.INTEGER} else Family.NUMBER
         signature = signature_of(node, self.engine)
         if signature is not None and signature.argument < 0:
             first = self.family(node.arguments[0]) if name == "ROUND" and node.arguments else Family.UNKNOWN

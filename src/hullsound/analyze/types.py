@@ -32,6 +32,8 @@ class Family(Enum):
 NUMBERS: Final = frozenset((Family.INTEGER, Family.NUMBER))
 CUTTING: Final = frozenset(("sqlserver", "ase", "postgresql", "db2", "sqlite", "teradata"))
 """Engines in which a quotient of whole numbers is a whole number, and in which what is rounded keeps its type."""
+POWERS_OF_FIRST_TYPE: Final = frozenset(("sqlserver", "ase"))
+"""Engines in which POWER is of the type of its first argument."""
 MOMENTS: Final = frozenset((Family.DATE, Family.TIMESTAMP))
 """Families with a calendar day."""
 

@@ -40,6 +40,7 @@ from .conversions.null_results import add_null_results
 from .conversions.padded_constants import add_padded_constants
 from .conversions.padding import add_padding
 from .conversions.plain_numbers import add_plain_numbers
+from .conversions.powers import add_powers
 from .conversions.products import add_products
 from .conversions.read_texts import add_read_texts
 from .conversions.rounding import add_rounding_points
@@ -132,6 +133,7 @@ TO_POSTGRESQL: Final = (
     Pass("convert.padded-text", add_padded_constants, _ALL - _ORACLE),
     Pass("convert.padded-text", add_padding, _FIXED_TEXTS),
     Pass("draft.query", add_refusals, _ALL),
+    Pass("convert.rounding", add_powers, _TSQL | _DB2),
     Pass("convert.rounding", add_rounding_points, _ALL),
     Pass("convert.rounding", add_assigned_values, _TSQL | _MYSQL | _DB2 | _TERADATA),
     Pass("draft.spelling", add_case_brackets, _ALL),

@@ -8,7 +8,6 @@ from hullsound.analyze.types import CUTTING, Family
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sql.tree import Assign, Call, Literal, Node, Operation, Paren, Query, Return
 
-_WHOLE_AVERAGES: Final = ("sqlserver", "ase", "db2")
 _ARITHMETIC: Final = frozenset(("+", "-", "*", "/", "MOD", "%", "**"))
 _WHOLE_ON_SQLSERVER: Final = frozenset(("EXTRACT", "DATE_PART", "FLOOR", "CEIL", "CEILING", "ROUND", "TRUNC", "SIGN"))
 """Functions that SQL Server gives whole numbers of whole numbers (Transact-SQL reference, "Mathematical functions")."""
@@ -34,18 +33,13 @@ def not_zero(node: Node, text: str, rewriter: Rewriter) -> str:
 
 
 def add_whole_quotients(rewriter: Rewriter) -> None:
-    """Keep quotients and powers of whole numbers whole where the target gives a fraction and no construct has seen them."""
+    """Keep quotients of whole numbers whole where the target gives a fraction and no construct has seen them."""
     if rewriter.catalog.engine not in CUTTING or rewriter.target.engine not in ("oracle", *_MYSQL):
         return
     for node in rewriter.subject.all(Operation):
         is_whole = "/" in node.operators and all(_is_whole(each, rewriter) for each in node.operands)
         if is_whole and not rewriter.rewrites(node):
             rewriter.wrap(node, partial(whole_quotient, node), rank=2)
-    if rewriter.catalog.engine not in ("sqlserver", "ase"):
-        return
-    for call in rewriter.subject.all(Call):
-        if call.parts == ("POWER",) and rewriter.types.family(call.arguments[0]) is Family.INTEGER:
-            rewriter.wrap(call, partial(_whole_power, call), rank=2)
 
 
 def add_fractions(rewriter: Rewriter) -> None:
@@ -87,9 +81,6 @@ def _terms(node: Node) -> Iterator[Node]:
 
 
 def _is_whole(node: Node, rewriter: Rewriter) -> bool:
-    """Whether a value is a whole number, as an average of such is in the engines that cut."""
-    if isinstance(node, Call) and node.parts == ("AVG",) and rewriter.catalog.engine in _WHOLE_AVERAGES:
-        return len(node.arguments) == 1 and _is_whole(node.arguments[0], rewriter)
     return rewriter.types.family(node) is Family.INTEGER
 
 
@@ -110,9 +101,3 @@ def whole_quotient(node: Operation, rewriter: Rewriter) -> str:
         else:
             result = f"TRUNC({result} / {text})" if rewriter.target.engine == "oracle" else f"({result} DIV {text})"
     return result
-
-
-def _whole_power(call: Call, rewriter: Rewriter) -> str:
-    """POWER of a whole number is a whole number in the T-SQL family."""
-    text = rewriter.node(call)
-    return f"TRUNC({text})" if rewriter.target.engine == "oracle" else f"CAST(TRUNCATE({text}, 0) AS SIGNED)"

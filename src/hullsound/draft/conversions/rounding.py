@@ -18,7 +18,6 @@ _CUTTING: Final = frozenset(("ROUND", "TRUNC", "FLOOR", "CEIL", "CEILING", "SIGN
 """Functions that PostgreSQL gives as double precision for whole numbers, where they have one argument."""
 _KEEPING_WHOLE: Final = frozenset(("mysql", "mariadb", "sqlserver", "ase"))
 """Engines in which a whole number rounded to decimals is a whole number."""
-_OF_FIRST_TYPE: Final = frozenset(("sqlserver", "ase"))
 _WITH_FLOATS: Final = frozenset(("sqlserver", "ase", "mysql", "mariadb"))
 """Engines in which a column of a table or query that only the code knows is often a float."""
 
@@ -31,8 +30,6 @@ def add_rounding_points(rewriter: Rewriter) -> None:
         if _cuts_whole(call, rewriter):
             kept = _as_whole if call.parts[0] == "SIGN" else _unrounded
             rewriter.add(Point(call.first, call.last, partial(kept, call.arguments[0]), rank=1))
-        if call.parts == ("POWER",) and rewriter.catalog.engine in _OF_FIRST_TYPE:
-            _keep_type(call, rewriter)
         if call.parts[0] not in _ROUNDING or len(call.arguments) != 2:
             continue
         value, digits = call.arguments
@@ -93,12 +90,6 @@ def _stays_whole(value: Node, digits: Node, rewriter: Rewriter) -> bool:
         and rewriter.types.family(value) is Family.INTEGER
         and rewriter.subject.source(digits).isdigit()
     )
-
-
-def _keep_type(call: Call, rewriter: Rewriter) -> None:
-    """POWER is of the type of its first argument in the T-SQL family."""
-    if rewriter.types.family(call.arguments[0]) is Family.INTEGER:
-        rewriter.wrap(call, lambda r: f"CAST({r.node(call)} AS bigint)", rank=1)
 
 
 def _as_whole(value: Node, rewriter: Rewriter) -> str:

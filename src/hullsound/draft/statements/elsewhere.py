@@ -26,6 +26,7 @@ from hullsound.draft.conversions.mysql_edges import add_mysql_edges
 from hullsound.draft.conversions.null_results import add_null_results
 from hullsound.draft.conversions.padded_constants import add_padded_constants
 from hullsound.draft.conversions.plain_numbers import add_plain_numbers
+from hullsound.draft.conversions.powers import add_powers
 from hullsound.draft.conversions.rounding import may_be_float
 from hullsound.draft.conversions.strict_values import add_strict_values, refuse_session_dates
 from hullsound.draft.conversions.sums import sum_with_texts
@@ -101,6 +102,7 @@ def add_for_others(rewriter: Rewriter) -> None:
     add_own_calls(rewriter)
     with rewriter.asked_by("convert.division"):
         add_whole_quotients(rewriter)
+        add_powers(rewriter)
         add_fractions(rewriter)
     _add_query_parts(rewriter)
     add_filtered_aggregates(rewriter)
