@@ -90,7 +90,7 @@ def test_options_of_an_address_are_never_ignored(option: str, tmp_path: Path) ->
 def test_the_statement_that_makes_an_absent_database() -> None:
     minding = Capture("oracle")
     assert create_database_text(parse_address("mysql://a@h/quay`s"), minding) == (
-        "CREATE DATABASE `quay``s` CHARACTER SET utf8mb4 COLLATE utf8mb4_0900_bin"
+        "CREATE DATABASE `quay``s` CHARACTER SET utf8mb4 COLLATE utf8mb4_bin"
     )
     text = create_database_text(parse_address("postgresql://a@h/quay"), minding)
     assert text == "CREATE DATABASE \"quay\" TEMPLATE template0 ENCODING 'UTF8' LOCALE 'C.UTF-8'"

@@ -33,7 +33,7 @@ ROWS: Final = (
 LEAST_PROMISED: Final = {"sqlite": 0.6, "postgresql": 0.7}
 """The share of expressions that are promised."""
 
-COLLATION: Final = "SET NAMES utf8mb4 COLLATE utf8mb4_nopad_bin"
+COLLATION: Final = "SET NAMES utf8mb4 COLLATE utf8mb4_bin"
 
 Ask = Callable[[str], list[tuple[Any, ...]]]
 
@@ -94,7 +94,7 @@ def test_promised_expressions_are_equal_on_mariadb(source: tuple[str, Ask], mari
     drafts = {each.object.name.lower(): each for each in steps.draft_case(case).drafts}
     promised, unequal = 0, []
     with private_mariadb() as socket, root_connection(socket) as connection, connection.cursor() as cursor:
-        for text in ("CREATE DATABASE public COLLATE utf8mb4_nopad_bin", "USE public", COLLATION, drafts["t"].text):
+        for text in ("CREATE DATABASE public COLLATE utf8mb4_bin", "USE public", COLLATION, drafts["t"].text):
             cursor.execute(text)
         for row in ROWS:
             cursor.execute(f"INSERT INTO t VALUES ({row})")

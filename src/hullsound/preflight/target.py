@@ -4,7 +4,7 @@ import re
 from typing import Any, Final
 
 from hullsound.errors import SourceError
-from hullsound.knowledge.collations import exact_collation
+from hullsound.knowledge.collations import EXACT, exact_collation
 from hullsound.knowledge.engine_model import Target
 from hullsound.survey.catalogues.model import Capture, Rows, load_queries
 from hullsound.survey.live.model import Address
@@ -52,7 +52,7 @@ def create_database_text(address: Address, source: Capture) -> str:
         theirs = next((value for key in _COLLATIONS if (value := source.settings().get(key))), "").lower()
         keeps_case = theirs.endswith(("_cs", "_bin", "_as_cs"))
         exact = exact_collation(source.engine, address.engine)
-        collation = exact or ("utf8mb4_bin" if keeps_case else "utf8mb4_unicode_ci")
+        collation = exact or (EXACT if keeps_case else "utf8mb4_unicode_ci")
         quoted = "`" + name.replace("`", "``") + "`"
         return f"CREATE DATABASE {quoted} CHARACTER SET utf8mb4 COLLATE {collation}"
     quoted = '"' + name.replace('"', '""') + '"'

@@ -12,6 +12,7 @@ from hullsound.analyze.types import MOMENTS, Family
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.edits.text import text_value
+from hullsound.knowledge.collations import EXACT
 from hullsound.sight.detector import Found
 from hullsound.sql.tree import Call, Comparison, Name, Node, TableRef
 
@@ -187,7 +188,7 @@ def _like(node: Comparison, pattern: str, rewriter: Rewriter) -> str:
     is_escaped = bool(re.search(r"[%_!]", pattern))
     text = re.sub(r"[%_!]", r"!\g<0>", pattern).replace("*", "%").replace("?", "_")
     engine = rewriter.target.engine
-    exact = {"sqlserver": " COLLATE Latin1_General_100_BIN2", "oracle": ""}.get(engine, " COLLATE utf8mb4_bin")
+    exact = {"sqlserver": " COLLATE Latin1_General_100_BIN2", "oracle": ""}.get(engine, f" COLLATE {EXACT}")
     word = "NOT LIKE" if node.negated else "LIKE"
     behind = " ESCAPE '!'" if is_escaped else ""
     return f"{rewriter.node(node.operands[0])} {word} {rewriter.names.text(text)}{exact}{behind}"

@@ -14,6 +14,7 @@ from hullsound.draft.masks.letters import moment_as_number
 from hullsound.draft.masks.pieces import NumberForm
 from hullsound.draft.masks.reading import read_letters
 from hullsound.draft.masks.writing import read_moment, write_moment, write_number
+from hullsound.knowledge.collations import EXACT
 from hullsound.knowledge.types import choose_type, parse_type
 from hullsound.sight.detector import Found
 from hullsound.sql.literals import string_content
@@ -32,7 +33,7 @@ _WRITTEN: Final = (
     "YYYY", "YY", "FMMonth", "Mon", "MM", "DDD", "DD", "HH24", "MI", "SS", "AM", " ", "FMDay", "Dy",
 )  # fmt: skip
 _EXACT: Final = {
-    "mysql": " COLLATE utf8mb4_bin", "mariadb": " COLLATE utf8mb4_bin", "sqlserver": " COLLATE Latin1_General_100_BIN2",
+    "mysql": f" COLLATE {EXACT}", "mariadb": f" COLLATE {EXACT}", "sqlserver": " COLLATE Latin1_General_100_BIN2",
 }  # fmt: skip
 """What makes a comparison tell case apart on targets that do not by themselves."""
 _READ_AS_TEXT: Final = frozenset(

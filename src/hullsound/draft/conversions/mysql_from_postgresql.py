@@ -10,7 +10,7 @@ from typing import Final
 from hullsound.analyze.types import MOMENTS, Family
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.edits.text import text_value
-from hullsound.knowledge.collations import code_collation
+from hullsound.knowledge.collations import EXACT
 from hullsound.sql.tree import Call, Cast, Node, Operation
 
 from .mysql_common import add_exact_quotients
@@ -67,7 +67,7 @@ def _collated(node: Operation, rewriter: Rewriter) -> str:
     name = rewriter.words[node.last - 1].strip('"').upper()
     if name not in ("C", "POSIX", "C.UTF8", "UCS_BASIC"):
         raise CannotDraft(f"the collation {name.lower()}")
-    return f"{rewriter.node(node.operands[0])} COLLATE {code_collation(rewriter.target.engine)}"
+    return f"{rewriter.node(node.operands[0])} COLLATE {EXACT}"
 
 
 # --- casts ---

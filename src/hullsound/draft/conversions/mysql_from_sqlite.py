@@ -10,7 +10,7 @@ from typing import Final
 from hullsound.analyze.types import NUMBERS, Family
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.edits.text import text_value
-from hullsound.knowledge.collations import code_collation
+from hullsound.knowledge.collations import EXACT
 from hullsound.sql.tree import Call, Cast, Comparison, Literal, Node, Operation
 
 _ON_BITS: Final = frozenset(("&", "|", "~", "<<"))
@@ -76,7 +76,7 @@ def _moved_right(node: Operation, rewriter: Rewriter) -> str:
 
 def _collated(node: Operation, rewriter: Rewriter) -> str:
     name = rewriter.words[node.last - 1].strip('"[]`').upper()
-    collation = {"NOCASE": "utf8mb4_general_ci", "BINARY": code_collation(rewriter.target.engine)}.get(name)
+    collation = {"NOCASE": "utf8mb4_general_ci", "BINARY": EXACT}.get(name)
     if collation is None:
         raise CannotDraft(f"the collation {name.lower()}")
     return f"{rewriter.node(node.operands[0])} COLLATE {collation}"

@@ -8,21 +8,30 @@ them.
 from functools import partial
 from typing import Final
 
-from hullsound.draft.edits.rewrite import Rewriter
+from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.edits.text import text_value
 from hullsound.sql.tree import Literal
 
 from .case import ignores_case
 from .implicit import compared
+from .padding import is_fixed_text
 
 _PADDING: Final = frozenset(("db2", "mariadb", "ase", "sqlserver", "teradata"))
 _COUNTING: Final = frozenset(("postgresql", "oracle", "mysql"))
 """Targets that count blanks at the end of a text."""
+_SOURCES_COUNTING: Final = frozenset(("oracle", "postgresql", "sqlite"))
+_NOT_COUNTING: Final = frozenset(("mysql", "mariadb"))
+"""Sources that count blanks at the end of a text, and targets that do not by the collation that drafts give them."""
 _RANK: Final = 5
 
 
 def add_padded_constants(rewriter: Rewriter) -> None:
-    """Take the blanks off the end of constants that are compared with something else."""
+    """Take the blanks off the end of constants that are compared with something else, or refuse them where they count."""
+    if rewriter.catalog.engine in _SOURCES_COUNTING and rewriter.target.engine in _NOT_COUNTING:
+        for place, value in compared(rewriter):
+            text = text_value(value, rewriter)
+            if text is not None and text.endswith(" ") and not is_fixed_text(place, rewriter):
+                rewriter.wrap(value, _refuse, rank=_RANK)
     if rewriter.catalog.engine not in _PADDING or rewriter.target.engine not in _COUNTING or ignores_case(rewriter):
         return
     for place, value in compared(rewriter):
@@ -31,6 +40,10 @@ def add_padded_constants(rewriter: Rewriter) -> None:
             # What consists of blanks alone would become the empty text, which the targets tell from a blank.
             if text is not None and text.endswith(" ") and text.strip():
                 rewriter.wrap(value, partial(_stripped, text), rank=_RANK)
+
+
+def _refuse(_rewriter: Rewriter) -> str:
+    raise CannotDraft("a constant with blanks at its end, of which comparisons of the target take no notice")
 
 
 def _stripped(text: str, rewriter: Rewriter) -> str:

@@ -107,6 +107,11 @@ def _is_fixed(source: DataType | None, rewriter: Rewriter) -> bool:
     return logical is not None and logical.kind == "fixed-text"
 
 
+def is_fixed_text(node: Node, rewriter: Rewriter) -> bool:
+    """Whether a value is, or may be, a text of fixed length."""
+    return any(_padded(node, rewriter))
+
+
 def _padded(node: Node, rewriter: Rewriter) -> Iterator[tuple[Node, int]]:
     """Yield the columns and casts of fixed length beyond 1 that a value may be, each with its length."""
     if isinstance(node, Paren):

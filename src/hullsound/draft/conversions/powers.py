@@ -1,6 +1,6 @@
 """POWER, which some engines give in the type of what is raised: whole, or with so many digits behind the point.
 
-Sources: Transact-SQL reference, "POWER" (of the type of the first argument); Db2 11.5 SQL Reference, "POWER" (whole for whole ones).
+Sources: Transact-SQL reference, "POWER" (the type of the first argument); Db2 11.5 SQL Reference, "POWER" (whole of whole).
 """
 
 from functools import partial

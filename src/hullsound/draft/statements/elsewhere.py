@@ -28,6 +28,7 @@ from hullsound.draft.conversions.padded_constants import add_padded_constants
 from hullsound.draft.conversions.plain_numbers import add_plain_numbers
 from hullsound.draft.conversions.powers import add_powers
 from hullsound.draft.conversions.rounding import may_be_float
+from hullsound.draft.conversions.short_moments import add_short_moments
 from hullsound.draft.conversions.strict_values import add_strict_values, refuse_session_dates
 from hullsound.draft.conversions.sums import sum_with_texts
 from hullsound.draft.conversions.united import add_united_values
@@ -132,6 +133,8 @@ def _add_by_source(rewriter: Rewriter) -> None:
     if engine in ("mysql", "mariadb", "sqlite") and rewriter.target.engine not in ("mysql", "mariadb"):
         with rewriter.asked_by("convert.edge-value"):
             add_domains(rewriter)
+    if engine == "postgresql":
+        add_short_moments(rewriter)
     add_lexical_points(rewriter)
     with rewriter.asked_by("convert.null"):
         add_null_results(rewriter)

@@ -210,7 +210,13 @@ BEGIN
   RETURN SUBSTR(TO_CHAR(p_when, 'DD/MM/YYYY'), 1, 10) || ' ' || SUBSTR(TO_CHAR(p_when, 'HH24:MI:SS'), 1, 8);
 END;
 
--- dbo.function.fnminutestext: rewrite
+-- dbo.function.fnminutestext: confirm
+CREATE OR REPLACE FUNCTION dbo.fnminutestext(p_m IN number)
+RETURN varchar2
+AS
+BEGIN
+  RETURN CASE WHEN LENGTH(TO_CHAR(TRUNC(p_m / 60))) > 8 THEN '*' ELSE TO_CHAR(TRUNC(p_m / 60)) END || ':' || SUBSTR('0' || CASE WHEN LENGTH(TO_CHAR(MOD(p_m, 60))) > 2 THEN '*' ELSE TO_CHAR(MOD(p_m, 60)) END, -LEAST(LENGTH('0' || CASE WHEN LENGTH(TO_CHAR(MOD(p_m, 60))) > 2 THEN '*' ELSE TO_CHAR(MOD(p_m, 60)) END), 2));
+END;
 
 -- dbo.function.fnismail: drafted
 CREATE OR REPLACE FUNCTION dbo.fnismail(p_mail IN varchar2)

@@ -12,7 +12,7 @@ RETURNS int
 READS SQL DATA
 BEGIN
   DECLARE v_n int;
-  SELECT TRUNCATE(SUM(CAST(Worn AS SIGNED)), 0) INTO v_n FROM dbo.line WHERE Worn = p_also;
+  SELECT SUM(CAST(Worn AS SIGNED)) INTO v_n FROM dbo.line WHERE Worn = p_also;
   IF p_also + v_n > 5 THEN
     RETURN -1;
   END IF;

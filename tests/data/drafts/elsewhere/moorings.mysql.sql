@@ -36,7 +36,7 @@ CREATE TABLE moorings (
   name varchar(40) NOT NULL,
   depth decimal(6,2),
   visits int DEFAULT 0 NOT NULL
-) COLLATE = utf8mb4_0900_bin;
+) COLLATE = utf8mb4_bin;
 
 -- table.arrivals: drafted
 CREATE TABLE arrivals (
@@ -44,7 +44,7 @@ CREATE TABLE arrivals (
   mooring_id bigint NOT NULL,
   ship varchar(40) NOT NULL,
   tons decimal(8,2) NOT NULL
-) COLLATE = utf8mb4_0900_bin;
+) COLLATE = utf8mb4_bin;
 
 -- function.arrivals_of: confirm
 CREATE PROCEDURE arrivals_of(IN p_mooring decimal(65,30))
