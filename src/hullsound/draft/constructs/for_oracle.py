@@ -79,8 +79,11 @@ def fix_matches_replaced(place: Found, rewriter: Rewriter) -> str:
 
 @fixer("first_of_two")
 def fix_first_of_two(place: Found, rewriter: Rewriter) -> str:
-    """ISNULL(value, other) of SQL Server, which keeps the type and length of the value, and IFNULL elsewhere."""
-    value, other = call_of(place).arguments
+    """ISNULL(value, other) of SQL Server, which keeps the type and length of the value, and IFNULL, NVL and VALUE elsewhere."""
+    arguments = call_of(place).arguments
+    if len(arguments) != 2:
+        return f"COALESCE({rewriter.nodes(arguments)})"
+    value, other = arguments
     given = rewriter.node(other)
     if rewriter.catalog.engine in ("sqlserver", "ase"):
         size = cut_length(value, other, rewriter)

@@ -47,7 +47,7 @@ class Digits(NamedTuple):
 def add_decimal_digits(rewriter: Rewriter) -> None:
     """Cut quotients and averages of exact numbers after the digits that the source gives them."""
     for node in rewriter.subject.all(Operation):
-        if "/" in node.operators and set(node.operators) <= {"*", "/"} and _steps(node, rewriter):
+        if gives_known_digits(node, rewriter):
             rewriter.wrap(node, partial(_quotient, node), rank=2)
     for call in rewriter.subject.all(Call):
         digits = digits_of(call, rewriter) if call.parts == ("AVG",) and len(call.arguments) == 1 else None
@@ -56,6 +56,11 @@ def add_decimal_digits(rewriter: Rewriter) -> None:
             if rewriter.target.engine in _MYSQL or is_long:
                 rewriter.wrap(call.arguments[0], partial(_widened, call.arguments[0], digits.scale), rank=4)
             rewriter.wrap(call, partial(_average, call, digits.scale), rank=4)
+
+
+def gives_known_digits(node: Operation, rewriter: Rewriter) -> bool:
+    """Whether an operation is a quotient of exact numbers, of which the source tells how many digits it has."""
+    return "/" in node.operators and set(node.operators) <= {"*", "/"} and bool(_steps(node, rewriter))
 
 
 def _average(call: Call, scale: int, rewriter: Rewriter) -> str:

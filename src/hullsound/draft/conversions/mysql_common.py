@@ -5,10 +5,13 @@ Sources: MySQL 8.4 Reference Manual, "String Functions and Operators"; MariaDB 1
 
 from functools import partial
 
+from hullsound.analyze.signatures import signature_of
 from hullsound.analyze.types import NUMBERS, Family
 from hullsound.draft.edits.rewrite import Rewriter
 from hullsound.knowledge.types import logical_type
 from hullsound.sql.tree import Call, Node, Operation
+
+from .decimal_digits import gives_known_digits
 
 
 def is_whole_constant(node: Node, rewriter: Rewriter) -> bool:
@@ -19,6 +22,9 @@ def is_whole_constant(node: Node, rewriter: Rewriter) -> bool:
 
 def is_float(node: Node, rewriter: Rewriter) -> bool:
     """Whether the type of a value is that of floating-point numbers."""
+    signature = signature_of(node, rewriter.catalog.engine) if isinstance(node, Call) else None
+    if signature is not None and signature.gives == "float":
+        return True
     kind = rewriter.types.source_type(node)
     logical = logical_type(rewriter.catalog.engine, kind) if kind is not None else None
     return logical is not None and logical.kind == "float"
@@ -29,7 +35,8 @@ def add_exact_quotients(rewriter: Rewriter) -> None:
     for node in rewriter.subject.all(Operation):
         kinds = [rewriter.types.family(each) for each in node.operands] if "/" in node.operators else []
         is_decimal = Family.NUMBER in kinds and set(kinds) <= NUMBERS
-        if is_decimal and not any(is_float(each, rewriter) for each in node.operands):
+        is_cut = rewriter.catalog.engine == "db2" and gives_known_digits(node, rewriter)
+        if is_decimal and not is_cut and not any(is_float(each, rewriter) for each in node.operands):
             rewriter.wrap(node.operands[0], partial(_exact, node.operands[0]), rank=4)
 
 

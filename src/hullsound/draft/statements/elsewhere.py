@@ -148,7 +148,7 @@ def _add_by_source(rewriter: Rewriter) -> None:
         add_db2_values(rewriter)
     if engine == "db2" and rewriter.target.engine in ("oracle", "sqlserver"):
         _add_dummies(rewriter)
-    if engine in ("sqlserver", "ase") or (engine == "db2" and rewriter.target.engine == "oracle"):
+    if engine in ("sqlserver", "ase") or (engine == "db2" and rewriter.target.engine != "sqlserver"):
         with rewriter.asked_by("convert.division"):
             add_decimal_digits(rewriter)
 
