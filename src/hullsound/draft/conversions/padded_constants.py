@@ -10,7 +10,7 @@ from typing import Final
 
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.edits.text import text_value
-from hullsound.sql.tree import Literal
+from hullsound.sql.tree import Literal, Node, Operation
 
 from .case import ignores_case
 from .implicit import compared
@@ -29,8 +29,7 @@ def add_padded_constants(rewriter: Rewriter) -> None:
     """Take the blanks off the end of constants that are compared with something else, or refuse them where they count."""
     if rewriter.catalog.engine in _SOURCES_COUNTING and rewriter.target.engine in _NOT_COUNTING:
         for place, value in compared(rewriter):
-            text = text_value(value, rewriter)
-            if text is not None and text.endswith(" ") and not is_fixed_text(place, rewriter):
+            if _ends_with_blank(value, rewriter) and not is_fixed_text(place, rewriter):
                 rewriter.wrap(value, _refuse, rank=_RANK)
     if rewriter.catalog.engine not in _PADDING or rewriter.target.engine not in _COUNTING or ignores_case(rewriter):
         return
@@ -40,6 +39,14 @@ def add_padded_constants(rewriter: Rewriter) -> None:
             # What consists of blanks alone would become the empty text, which the targets tell from a blank.
             if text is not None and text.endswith(" ") and text.strip():
                 rewriter.wrap(value, partial(_stripped, text), rank=_RANK)
+
+
+def _ends_with_blank(node: Node, rewriter: Rewriter) -> bool:
+    """Whether a text is a constant, or ends with one, that has a blank at its end."""
+    if isinstance(node, Operation) and set(node.operators) == {"||"}:
+        return _ends_with_blank(node.operands[-1], rewriter)
+    text = text_value(node, rewriter)
+    return text is not None and text.endswith(" ")
 
 
 def _refuse(_rewriter: Rewriter) -> str:

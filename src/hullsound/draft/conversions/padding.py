@@ -109,7 +109,7 @@ def _is_fixed(source: DataType | None, rewriter: Rewriter) -> bool:
 
 def is_fixed_text(node: Node, rewriter: Rewriter) -> bool:
     """Whether a value is, or may be, a text of fixed length."""
-    return any(_padded(node, rewriter))
+    return any(_padded(node, rewriter)) or _is_fixed(rewriter.types.source_type(node), rewriter)
 
 
 def _padded(node: Node, rewriter: Rewriter) -> Iterator[tuple[Node, int]]:
