@@ -12,6 +12,7 @@ TABLES = {
     "oracle": "CREATE TABLE t (a NUMBER(9), b NUMBER(9), n NUMBER, d DATE);",
     "teradata": "CREATE TABLE t (a INTEGER, b INTEGER, d DATE);",
     "postgresql": "CREATE TABLE t (a integer, b integer, big bigint, c varchar(9), d timestamp, i date);",
+    "mysql": "CREATE TABLE t (a int, e decimal(10,2));",
     "sqlserver": "CREATE TABLE t (a int, b int, e decimal(10,2), d datetime);",
 }
 
@@ -29,6 +30,10 @@ def value(engine: str, target: str, expression: str) -> str:
         ("oracle", "d + 1 / 24", "DATEADD(second, CAST(ROUND((CAST(1 AS decimal(38, 12)) / 24) * 86400, 0) AS int), d)"),
         ("oracle", "TRUNC(d) - TRUNC(d, 'MM')",
          "DATEDIFF(day, CAST(DATEFROMPARTS(YEAR(d), MONTH(d), 1) AS datetime2(0)), CAST(CAST(d AS date) AS datetime2(0)))"),
+        ("oracle", "LENGTH('ab') / 3", "CAST((LEN('ab' + 'x') - 1) AS decimal(38, 12)) / 3"),
+        ("oracle", "EXTRACT(MONTH FROM d) / 2", "CAST(DATEPART(month, d) AS decimal(38, 12)) / 2"),
+        ("oracle", "NVL(a, 0) / 2", "CAST(COALESCE(a, 0) AS decimal(38, 12)) / 2"),
+        ("mysql", "e DIV 4", "CAST(e / 4 AS bigint)"),
         ("teradata", "d - EXTRACT(DAY FROM d) + 1", "DATEADD(day, 1, DATEADD(day, -DATEPART(day, d), d))"),
         ("teradata", "d + a * 2", "DATEADD(day, a * 2, d)"),
         ("postgresql", "EXTRACT(DAY FROM d) / 2", "CAST(DATEPART(day, d) AS float) / 2"),

@@ -81,12 +81,6 @@ def fix_date_cut(place: Found, rewriter: Rewriter) -> str:
     return _CUTS[unit].format(value) if is_date else f"CAST({_CUTS[unit].format(value)} AS datetime2(0))"
 
 
-@fixer("divided_exactly")
-def fix_divided_exactly(place: Found, rewriter: Rewriter) -> str:
-    """The first of two whole numbers that Oracle divides; for SQL Server, which would cut the fraction."""
-    return f"CAST({rewriter.node(place.node)} AS decimal(38, 12))"
-
-
 @fixer("replicated_text")
 def fix_replicated_text(place: Found, rewriter: Rewriter) -> str:
     """A text so many times: fewer than none gives an empty text, for which REPLICATE gives NULL."""

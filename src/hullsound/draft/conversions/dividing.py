@@ -6,6 +6,8 @@ from typing import Final
 
 from hullsound.analyze.types import CUTTING, Family
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.sight.values import needs_hold
+from hullsound.sight.whole import whole_needs
 from hullsound.sql.tree import Assign, Call, Literal, Node, Operation, Paren, Query, Return
 
 _ARITHMETIC: Final = frozenset(("+", "-", "*", "/", "MOD", "%", "**"))
@@ -43,14 +45,28 @@ def add_whole_quotients(rewriter: Rewriter) -> None:
 
 
 def add_fractions(rewriter: Rewriter) -> None:
-    """Divide what PostgreSQL gives as a number with a fraction, and SQL Server as a whole one, with one."""
-    if rewriter.catalog.engine != "postgresql" or rewriter.target.engine != "sqlserver":
+    """Divide what gives a fraction in Oracle and PostgreSQL, and a whole number in SQL Server, with one."""
+    if rewriter.target.engine != "sqlserver":
         return
-    for node in rewriter.subject.all(Operation):
+    if rewriter.catalog.engine == "oracle":
+        for node in rewriter.subject.all(Operation):
+            before = node.operands[: node.operators.index("/") + 2] if "/" in node.operators else []
+            if before and all(_may_be_whole(each, rewriter) for each in before):
+                rewriter.wrap(before[0], partial(_as_decimal, before[0]), rank=5)
+    for node in rewriter.subject.all(Operation) if rewriter.catalog.engine == "postgresql" else ():
         for each in node.operands if "/" in node.operators else ():
             for part in _terms(each):
                 if isinstance(part, Call) and part.parts[-1] in _WHOLE_ON_SQLSERVER and _becomes_whole(part, rewriter):
                     rewriter.wrap(part, lambda r, part=part: f"CAST({r.node(part)} AS float)", rank=4)  # type: ignore[misc]
+
+
+def _may_be_whole(node: Node, rewriter: Rewriter) -> bool:
+    needs = whole_needs(node, rewriter.subject)
+    return rewriter.types.can_be_whole(node) or (needs is not None and needs_hold(needs, rewriter.catalog))
+
+
+def _as_decimal(node: Node, rewriter: Rewriter) -> str:
+    return f"CAST({rewriter.node(node)} AS decimal(38, 12))"
 
 
 def _becomes_whole(call: Call, rewriter: Rewriter) -> bool:
