@@ -59,10 +59,16 @@ def fix_token_of_text(place: Found, rewriter: Rewriter) -> str:
         raise CannotDraft(
             "a token of a text by separators that are no constant, or on a target that finds the first one alone"
         )
-    escape = r"\\\\\1" if engine == "mysql" else r"\\\1"
-    pattern = rewriter.names.text(f"[^{_CLASS_SIGNS.sub(escape, signs)}]+")
+    pattern = rewriter.names.text(f"[^{_in_brackets(signs, engine)}]+")
     name = "regexp_substr" if engine == "postgresql" else "REGEXP_SUBSTR"
     return f"{name}({rewriter.node(text)}, {pattern}, 1, {number})"
+
+
+def _in_brackets(signs: str, engine: str) -> str:
+    """Write characters as those of a class. A backslash stands for itself between brackets in Oracle, where the place escapes."""
+    if engine == "oracle":
+        return "".join(sorted(signs, key=lambda sign: (sign != "]", sign == "[", sign == "-")))
+    return _CLASS_SIGNS.sub(r"\\\1", signs)
 
 
 @fixer("whole_regex_test")
