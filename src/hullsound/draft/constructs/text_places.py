@@ -16,6 +16,8 @@ from hullsound.sql.tree import Call, Comparison, Literal, Node, Operation, Paren
 from . import call_of, fixer
 
 _MYSQL: Final = ("mysql", "mariadb")
+_LOSING: Final = ("sqlserver", "ase", "teradata")
+"""Sources in which a part from a place below 1 loses as many signs as lie before the text."""
 _TO_THE_END: Final = "2147483647"
 _COUNTS: Final = frozenset(("INSTR", "LENGTH", "LOCATE", "CHAR_LENGTH", "STRPOS", "POSITION", "CHARACTER_LENGTH"))
 """Functions that give a number from 0 on."""
@@ -78,6 +80,12 @@ def fix_part_of_text(place: Found, rewriter: Rewriter) -> str:
     """
     part = read_part(call_of(place), rewriter)
     text = rewriter.node(part.text)
+    if not part.is_counted and part.length and rewriter.catalog.engine in _LOSING:
+        if rewriter.target.engine == "sqlserver":
+            return f"SUBSTRING({text}, {part.start}, {part.length})"
+        rest = str(int(part.length) - 1) if part.length.isdigit() else f"{part.length} - 1"
+        length = f"LEAST({part.start}, 1)" + (f" + {rest}" if rest != "0" else "")
+        return f"SUBSTR({text}, GREATEST({part.start}, 1), {length})"
     back = part.start.removeprefix("-").strip()
     if (
         not part.is_counted

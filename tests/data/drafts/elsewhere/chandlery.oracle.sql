@@ -148,8 +148,8 @@ BEGIN
   v_index := 1;
   <<hs_loop1>>
   WHILE v_index <= (CASE WHEN v_text IS NOT NULL THEN NVL(LENGTH(RTRIM(v_text)), 0) END) LOOP
-    v_char := SUBSTR(v_text, v_index, 1);
-    v_prev := CASE WHEN v_index = 1 THEN ' ' ELSE SUBSTR(v_text, v_index - 1, 1) END;
+    v_char := SUBSTR(v_text, GREATEST(v_index, 1), LEAST(v_index, 1));
+    v_prev := CASE WHEN v_index = 1 THEN ' ' ELSE SUBSTR(v_text, GREATEST(v_index - 1, 1), LEAST(v_index - 1, 1)) END;
     IF v_prev IN (' ', ';', ':', '-') THEN
       v_out := SUBSTR((SUBSTR(v_out, 1, v_index - 1) || UPPER(v_char) || SUBSTR(v_out, v_index + 1)), 1, 200);
     END IF;

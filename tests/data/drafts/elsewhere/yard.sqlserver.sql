@@ -65,7 +65,7 @@ CREATE FUNCTION f_div(@a int, @b int)
 RETURNS int
 AS
 BEGIN
-  RETURN (@a / NULLIF(@b, 0));
+  RETURN CAST(@a / NULLIF(@b, 0) AS bigint);
 END;
 
 -- function.f_mod: drafted
