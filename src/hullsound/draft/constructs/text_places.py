@@ -4,6 +4,7 @@ Sources: Transact-SQL reference, "String Functions"; Oracle Database 19c SQL Lan
 Reference Manual, "String Functions and Operators"; PostgreSQL 18, "String Functions and Operators".
 """
 
+import re
 from typing import Final, NamedTuple
 
 from hullsound.analyze.types import NUMBERS
@@ -70,6 +71,29 @@ def read_part(call: Call, rewriter: Rewriter) -> Part:
     return Part(
         text, start, rewriter.text(end + 1, call.closing).strip() if end < call.closing else "", is_counted=True
     )
+
+
+@fixer("end_or_rest")
+def fix_end_or_rest(place: Found, rewriter: Rewriter) -> str:
+    """LEFT and RIGHT of PostgreSQL, which leave off so many characters at the other end where the number is below 0.
+
+    A number that is no constant stays as it is: the stances of SQL Server and Oracle say what to look at.
+    """
+    call = call_of(place)
+    text, count = rewriter.node(call.arguments[0]), rewriter.node(call.arguments[1])
+    is_left, is_oracle = call.parts[-1] == "LEFT", rewriter.target.engine == "oracle"
+    below = re.fullmatch(r"-\s*(\d+)", count)
+    if below is not None and is_left:
+        if is_oracle:
+            return f"SUBSTR({text}, 1, LENGTH({text}) - {below[1]})"
+        length = f"LEN({text} + 'x') - 1"
+        return f"LEFT({text}, CASE WHEN {length} > {below[1]} THEN {length} - {below[1]} ELSE 0 END)"
+    if below is not None:
+        start = int(below[1]) + 1
+        return f"SUBSTR({text}, {start})" if is_oracle else f"SUBSTRING({text}, {start}, {_TO_THE_END})"
+    if not is_oracle:
+        return f"{call.parts[-1]}({text}, {count})"
+    return f"SUBSTR({text}, 1, {count})" if is_left else f"SUBSTR({text}, -LEAST(LENGTH({text}), {count}))"
 
 
 @fixer("part_of_text")

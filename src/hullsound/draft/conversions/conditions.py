@@ -12,6 +12,7 @@ from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import (
     Call,
     Case,
+    Cast,
     Comparison,
     CreateTrigger,
     Jump,
@@ -72,6 +73,8 @@ def _values_of_conditions(rewriter: Rewriter) -> Iterator[Node]:
     for case in rewriter.subject.all(Case):
         places += [value for _, value in case.branches]
         places += [case.otherwise] if case.otherwise is not None else []
+    for cast in rewriter.subject.all(Cast):
+        places += [cast.value] if rewriter.types.family(cast) in _AS_NUMBERS else []
     for place in places:
         value = place
         while isinstance(value, Paren):

@@ -98,7 +98,10 @@ def _shown_condition(read: ReadStatement, target: Target) -> str:
     for item in read.all(SelectItem):
         if _is_test(item.value) and not read.tokens.words[item.first].startswith("@"):
             return "a condition in the place of a value"
-    return ""
+    values = [cast.value for cast in read.all(Cast)]
+    if target.engine == "sqlserver":
+        values += [each for call in read.all(Call) for each in call.arguments[int(call.parts == ("IIF",)) :]]
+    return "a condition in the place of a value" if any(map(_is_test, values)) else ""
 
 
 def _compared_condition(read: ReadStatement, target: Target) -> str:

@@ -1,4 +1,4 @@
-"""Dates and numbers of days in a row, and quotients of whole numbers, as SQL Server and Oracle get them."""
+"""Values whose drafts for SQL Server and Oracle, which run nowhere here, are read instead: days, quotients, parts, truth."""
 
 import pytest
 
@@ -41,9 +41,11 @@ def value(engine: str, target: str, expression: str) -> str:
         ("postgresql", "(SELECT sum(x.a * 3) FROM t x) / 2", "(SELECT SUM(CAST(x.a * 3 AS bigint)) FROM t x) / 2"),
         ("postgresql", "(SELECT sum(x.big) FROM t x) / 2", "(SELECT SUM(CAST(x.big AS decimal(38, 0))) FROM t x) / 2"),
         ("postgresql", "floor(a) / 2", "CAST(floor(a) AS float) / 2"),
+        ("postgresql", "(a > b)::int", "CAST(((CASE WHEN a > b THEN 1 WHEN NOT (a > b) THEN 0 END)) AS int)"),
+        ("postgresql", "right(c, -1)", "SUBSTRING(c, 2, 2147483647)"),
     ],
 )  # fmt: skip
-def test_days_and_quotients_for_sqlserver(engine: str, expression: str, written: str) -> None:
+def test_values_on_sqlserver(engine: str, expression: str, written: str) -> None:
     assert value(engine, "sqlserver:2022", expression) == written
 
 
@@ -54,11 +56,14 @@ def test_days_and_quotients_for_sqlserver(engine: str, expression: str, written:
         ("postgresql", "(SELECT sum(x.big) FROM t x) / 2", "(SELECT sum(x.big) FROM t x) / 2"),
         ("postgresql", "EXTRACT(DAY FROM d) / 2", "EXTRACT(DAY FROM d) / 2"),
         ("postgresql", "d - TIMESTAMP '2024-02-28 10:00'", "d - TIMESTAMP '2024-02-28 10:00:00'"),
+        ("postgresql", "(a > b)::int", "CAST(((CASE WHEN a > b THEN 1 WHEN NOT (a > b) THEN 0 END)) AS number(10))"),
+        ("postgresql", "left(c, -1)", "SUBSTR(c, 1, LENGTH(c) - 1)"),
+        ("sqlserver", "SUBSTRING('Quay', a, 2)", "SUBSTR('Quay', GREATEST(a, 1), LEAST(a, 1) + 1)"),
         ("sqlserver", "(SELECT AVG(a) FROM t) / 2", "TRUNC((SELECT TRUNC(AVG(a)) FROM t) / 2)"),
         ("sqlserver", "POWER(e, 2)", "ROUND(POWER(e, 2), 2)"),
         ("sqlserver", "POWER(a, b) / 3", "TRUNC(TRUNC(POWER(a, b)) / 3)"),
         ("sqlserver", "(a / b) / 2", "TRUNC((TRUNC(a / b)) / 2)"),
     ],
 )
-def test_quotients_for_oracle(engine: str, expression: str, written: str) -> None:
+def test_values_on_oracle(engine: str, expression: str, written: str) -> None:
     assert value(engine, "oracle:19", expression).strip() == written
