@@ -355,6 +355,16 @@ def test_rows_of_defaults_are_promised_where_the_target_reads_them() -> None:
     ):
         found = {each.type: each.outcome for each in steps.assess_catalog(catalog, target).document.objects}
         assert found["data"] == expected
+    replaced = steps.survey_texts([ScriptFile("a.sql", text.replace("INSERT", "REPLACE"), "")], "sqlite")
+    found = {each.type: each.outcome for each in steps.assess_catalog(replaced, "mariadb:10.11").document.objects}
+    assert found["data"] == "rewrite"
+
+
+def test_names_without_a_schema_are_not_looked_up_in_one_that_is_attached() -> None:
+    text = "ATTACH DATABASE 'x.db' AS x;\nCREATE TABLE x.t (a INTEGER PRIMARY KEY);\nCREATE TABLE t (a INTEGER PRIMARY KEY);\n"
+    for script, default in ((text, ""), (text.rpartition("CREATE")[0], "X")):
+        case = steps.assess_catalog(steps.survey_texts([ScriptFile("a.sql", script, "")], "sqlite"), "mariadb:10.11")
+        assert case.drafts.default_schema == default
 
 
 def test_an_index_on_an_expression_over_a_large_object_is_not_promised() -> None:

@@ -53,7 +53,7 @@ def session_text(drafts: DraftSet, catalog: Catalog, engine: str) -> str:
     if engine in ("mysql", "mariadb"):
         make = "CREATE ROLE IF NOT EXISTS" if catalog.engine not in ("mysql", "mariadb") else "-- Create first: user"
         roles = "".join(f"{make} {names.write(role) if make[0] == 'C' else role};\n" for role in roles_of(catalog))
-        default = f"USE {names.write(drafts.schemas[0])};\n" if len(drafts.schemas) == 1 else ""
+        default = f"USE {names.write(drafts.default_schema)};\n" if drafts.default_schema else ""
         return f"{roles}{_collation_text(drafts)}SET foreign_key_checks = 0;\n{default}"
     if engine != "postgresql":
         return ""
@@ -81,8 +81,7 @@ def search_path(drafts: DraftSet, engine: str) -> list[str]:
     """Return the schemas in which unqualified names are looked up: where some tables have none, theirs comes first."""
     names = names_of(engine)
     schemas = [names.folded(schema) for schema in drafts.schemas]
-    has_bare = any(each.object.type is ObjectType.TABLE and not each.object.schema for each in drafts.drafts)
-    return ["public", *schemas] if has_bare else [*schemas, "public"]
+    return ["public", *schemas] if drafts.has_bare_tables else [*schemas, "public"]
 
 
 def write_drafts(drafts: DraftSet, catalog: Catalog, assessment: Assessment, folder: Path) -> Path:

@@ -4,7 +4,7 @@ from dataclasses import dataclass, field
 from typing import Final
 
 from hullsound.assess.model import PROMISED, Outcome
-from hullsound.catalog.model import Object
+from hullsound.catalog.model import Object, ObjectType
 from hullsound.sql.edit import Edit
 
 _UNCHANGED: Final = frozenset(("draft.heading", "draft.name"))
@@ -64,6 +64,16 @@ class DraftSet:
     """What CREATE DATABASE says of character set and collation, where a schema is a database."""
     has_stand_ins: bool = False
     """Whether what a person must write has its stand-ins already, which judging does not need."""
+
+    @property
+    def has_bare_tables(self) -> bool:
+        """Whether some tables have no schema, so that names without one are theirs first."""
+        return any(each.object.type is ObjectType.TABLE and not each.object.schema for each in self.drafts)
+
+    @property
+    def default_schema(self) -> str:
+        """The one schema in which names without one are looked up; '' where there are several, or tables without one."""
+        return self.schemas[0] if len(self.schemas) == 1 and not self.has_bare_tables else ""
 
     def skipped(self) -> list[tuple[str, int, str]]:
         """Return what was promised but could not be drafted: (object, line, reason)."""

@@ -87,7 +87,7 @@ def _prepare(
             connection, f"CREATE DATABASE {names.write(name)} {drafts.database_options or 'CHARACTER SET utf8mb4'}"
         )
         made.append(f"DROP DATABASE {names.write(name)}")
-    _execute(connection, f"USE {names.write(drafts.schemas[0] if len(drafts.schemas) == 1 else default)}")
+    _execute(connection, f"USE {names.write(drafts.default_schema or default)}")
     import pymysql
 
     accounts = {f"ROLE {names.write(grantee)}" for grantee in roles_of(catalog)}

@@ -36,9 +36,9 @@ from .unlike_types import ENGINE, unlike_types
 
 _ALONE: Final = Workers()
 _WITH_ROWS: Final = (ObjectType.DATA, ObjectType.CHANGE)
-_NO_VALUES: Final = re.compile(r"^INSERT INTO [^\s(]+ DEFAULT VALUES", re.MULTILINE)
-"""INSERT of a row of defaults, which Oracle, MySQL and MariaDB do not read."""
+_NO_VALUES: Final = re.compile(r"^(?:INSERT|REPLACE) (?:\w+ )?INTO [^\s(]+ DEFAULT VALUES", re.MULTILINE)
 _WITHOUT_DEFAULT_ROWS: Final = ("oracle", "mysql", "mariadb")
+"""Targets that do not read INSERT and REPLACE of a row of defaults."""
 
 
 @step("check drafts")
@@ -110,11 +110,12 @@ class Rejections:
 
     def find(self, item: Object, text: str) -> str:
         """Return why the target would reject the draft of an object, '' where nothing speaks against it."""
-        if item.type is ObjectType.DATA and self.target.engine in _WITHOUT_DEFAULT_ROWS and _NO_VALUES.search(text):
-            return "what the target refuses: INSERT ... DEFAULT VALUES"
+        is_data = item.type is ObjectType.DATA
+        if is_data and self.target.engine in _WITHOUT_DEFAULT_ROWS and _NO_VALUES.search(text):
+            return "what the target refuses: DEFAULT VALUES in the place of a row"
         end = CODE_ENDS.get(self.target.engine, "\n")
         reads = [*read_script(f"{text}{end}", self.dialect).statements()]
-        if self.names is not None and not self.is_kin and item.type is not ObjectType.DATA:
+        if self.names is not None and not self.is_kin and not is_data:
             unread = next(filter(None, map(unread_part, reads)), "")
             if unread:
                 return unread
