@@ -36,6 +36,7 @@ from .conversions.implicit import add_implicit_casts
 from .conversions.like_operands import add_like_operands
 from .conversions.loose_numbers import add_loose_numbers, add_places
 from .conversions.loose_rows import add_loose_rows
+from .conversions.moment_constants import add_moment_constants
 from .conversions.null_results import add_null_results
 from .conversions.padded_constants import add_padded_constants
 from .conversions.padding import add_padding
@@ -169,6 +170,8 @@ def add_passes(rewriter: Rewriter) -> None:
         raise CannotDraft("a constant or a call in braces, which drivers read")
     with rewriter.asked_by("draft.spelling"):
         add_spellings(rewriter)
+    with rewriter.asked_by("convert.moment"):
+        add_moment_constants(rewriter)
     if target != "postgresql":
         with rewriter.asked_by("convert.moment-sum"):
             add_durations(rewriter)

@@ -6,6 +6,7 @@ What a mask says is read once (`draft/masks/`), and each target writes it in its
 from typing import Final
 
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
+from hullsound.draft.conversions.casts import cast_in_words
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.edits.text import text_value
 from hullsound.draft.masks.number_forms import read_number_mask, read_number_pattern
@@ -155,6 +156,8 @@ def fix_converted_by_style(place: Found, rewriter: Rewriter) -> str:
         return text_of_moment(node, rewriter.subject.source(style) if style is not None else "", rewriter)
     if source is Family.TEXT and target in MOMENTS and style is not None:
         return read_moment(node.value, read_style(rewriter.subject.source(style)), rewriter, target is Family.DATE)
+    if source is Family.TEXT and target in MOMENTS and style is None and text_value(node.value, rewriter) is not None:
+        return cast_in_words(node, rewriter) or f"CAST({rewriter.node(node.value)} AS {rewriter.node(node.type)})"
     if style is not None or not source or (source is Family.TEXT and target in MOMENTS):
         raise CannotDraft("a style for a value of another kind")
     if rewriter.target.engine == "oracle":

@@ -8,9 +8,9 @@ from typing import Final
 
 from hullsound.analyze.types import MOMENTS, Family
 from hullsound.draft.conversions.seconds_between import seconds_of
-from hullsound.draft.conversions.strict_values import moment_of_constant
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.edits.text import text_value
+from hullsound.draft.masks.constants import moment_of_constant
 from hullsound.sight.detector import Found
 from hullsound.sql.tree import Call, Name, Node
 
@@ -162,8 +162,7 @@ def fix_as_timestamp(place: Found, rewriter: Rewriter) -> str:
     if rewriter.types.family(value) in MOMENTS:
         return f"CAST({rewriter.node(value)} AS {kind})"
     if rewriter.target.engine == "oracle":
-        text = rewriter.node(value)
-        return f"CAST({moment_of_constant(text)} AS {kind})"
+        return f"CAST({moment_of_constant(text_value(value, rewriter) or '', Family.TIMESTAMP, rewriter.catalog.engine)} AS {kind})"
     return f"CAST({rewriter.node(value)} AS {kind})"
 
 
@@ -173,7 +172,8 @@ def fix_day_of_moment(place: Found, rewriter: Rewriter) -> str:
     (value,) = call_of(place).arguments
     family, engine = rewriter.types.family(value), rewriter.target.engine
     if engine == "oracle" and family is Family.TEXT:
-        return moment_of_constant(rewriter.subject.source(value))
+        moment = moment_of_constant(text_value(value, rewriter) or "", Family.DATE, rewriter.catalog.engine)
+        return f"TRUNC({moment})" if moment.startswith("TIMESTAMP") else moment
     if family not in MOMENTS and (engine == "oracle" or family is not Family.TEXT):
         raise CannotDraft("the day of something that is no moment")
     return f"TRUNC({rewriter.node(value)})" if engine == "oracle" else f"CAST({rewriter.node(value)} AS date)"

@@ -4,7 +4,6 @@ Sources: Oracle Database 19c, "SQL Language Reference", CAST and "Datetime/Inter
 CONVERT"; MySQL 8.4 Reference Manual, "Cast Functions and Operators"; PostgreSQL 18, "Type Casts".
 """
 
-import re
 from functools import partial
 from typing import Final
 
@@ -14,9 +13,12 @@ from hullsound.analyze.signatures import signature_of
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.catalog.definitions import data_type
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.edits.text import text_value
 from hullsound.draft.masks.pieces import NumberForm
 from hullsound.draft.masks.writing import decimal_form, text_of_moment, whole_text, write_number
 from hullsound.knowledge.types import choose_type, logical_type
+from hullsound.sql.literals import is_no_day
+from hullsound.sql.moments import parse_moment
 from hullsound.sql.tree import Call, Cast, Literal, Node, Operation
 
 from .assigned import cut_digits, fits
@@ -33,8 +35,7 @@ _DEFAULT_SIZE: Final = "30"
 _DIGITS: Final = 10
 """Of an INT; SQL Server writes a star for a number that does not fit."""
 _MYSQL: Final = ("mysql", "mariadb")
-_DAY: Final = re.compile(r"N?'\d{4}-\d\d-\d\d'")
-_MOMENT: Final = re.compile(r"N?'\d{4}-\d\d-\d\d \d\d:\d\d:\d\d(\.\d{1,6})?'")
+_MIDNIGHT: Final = "00:00:00"
 _MYSQL_CASTS: Final = (("varchar", "CHAR"), ("char", "CHAR"), ("longtext", "CHAR"), ("bigint", "SIGNED"), ("int", "SIGNED"),
                        ("smallint", "SIGNED"), ("tinyint", "SIGNED"), ("decimal", "DECIMAL"), ("datetime", "DATETIME"),
                        ("timestamp", "DATETIME"), ("double", "DOUBLE"), ("float", "DOUBLE"), ("date", "DATE"),
@@ -278,13 +279,12 @@ def _text_of_postgresql(value: Node, family: Family, rewriter: Rewriter) -> str:
 def _moment_of_oracle(cast: Cast, rewriter: Rewriter) -> str:
     """Return a constant as a moment, and a date whose time of day is cut off; dates of Oracle keep one."""
     value, kind = rewriter.types.family(cast.value), rewriter.types.family(cast)
-    text = rewriter.subject.source(cast.value)
     if rewriter.catalog.engine == "oracle" or _has_zone(cast, rewriter) or _has_zone(cast.value, rewriter):
         return ""
-    if kind is Family.DATE and _DAY.fullmatch(text):
-        return f"DATE {text.removeprefix('N')}"
-    if kind is Family.TIMESTAMP and _MOMENT.fullmatch(text):
-        return f"TIMESTAMP {text.removeprefix('N')}"
+    content = text_value(cast.value, rewriter) if kind in MOMENTS else None
+    moment = parse_moment(content, rewriter.catalog.engine) if content is not None else None
+    if moment is not None and moment.day and not is_no_day(content or ""):
+        return f"DATE '{moment.day}'" if kind is Family.DATE else f"TIMESTAMP '{moment.day} {moment.time or _MIDNIGHT}'"
     is_cut = kind is Family.DATE and value is Family.TIMESTAMP
     return f"TRUNC({rewriter.node(cast.value)})" if is_cut else ""
 

@@ -7,6 +7,7 @@ texts hardly ever are, stands for an empty text where the source compares it wit
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.types import MOMENTS, NUMBERS
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import (
     Assign,
@@ -53,6 +54,8 @@ def add_empty_tests(rewriter: Rewriter) -> None:
 
 def _add_compared(node: Operation, rewriter: Rewriter) -> None:
     sign = node.operators[0]
+    if any(rewriter.types.family(each) in NUMBERS | MOMENTS for each in node.operands):
+        return  # where an empty text is a number or a moment
     for place, (value, other) in enumerate((node.operands, node.operands[::-1])):
         if _is_empty(other, rewriter):
             asked = _EMPTINESS.get(_TURNED.get(sign, sign) if place else sign)

@@ -5,42 +5,32 @@ precedence"; MySQL 8.4 Reference Manual, "Type Conversion in Expression Evaluati
 """
 
 import re
-from collections.abc import Iterator
 from functools import partial
 from typing import Final
 
-from hullsound.analyze.records import declared_type
 from hullsound.analyze.signatures import choices_of
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
-from hullsound.sql.literals import is_no_day
+from hullsound.sql.literals import string_content
+from hullsound.sql.moments import parse_moment
 from hullsound.sql.tree import (
-    Assign,
     Call,
     Case,
-    Comparison,
-    Insert,
     Literal,
     Node,
     Operation,
-    Parameter,
-    Paren,
-    Row,
-    Update,
-    Variable,
 )
 
+from .beside import bare, constants_beside
 from .edge_values import add_dividing_edges
 from .inserted_values import bytes_constant
-from .row_values import inserted_literals, inserted_types
 from .scales import add_strict_scales
 
 _MYSQL: Final = ("mysql", "mariadb")
 _ARITHMETIC: Final = frozenset(("+", "-", "*", "/", "%", "MOD", "DIV"))
 _COMPARED: Final = frozenset(("=", "<>", "!=", "<", ">", "<=", ">=", "<=>", "=="))
 _NUMBER: Final = re.compile(r"N?'\s*[+-]?\d+(\.\d+)?\s*'")
-_DAY: Final = re.compile(r"N?'(\d{4})(-?)(\d\d)\2(\d\d)'")
-_MOMENT: Final = re.compile(r"N?'(\d{4})(-?)(\d\d)\2(\d\d)[ T](\d\d:\d\d)(:\d\d)?([.:]\d{1,9})?'")
+_LIKE_A_MOMENT: Final = re.compile(r"N?'\d{4}(-?)\d\d\1\d\d(?:[ T]\d\d:\d\d(?::\d\d(?:[.:]\d{1,9})?)?)?'")
 
 
 def add_strict_values(rewriter: Rewriter) -> None:
@@ -61,18 +51,16 @@ def add_strict_values(rewriter: Rewriter) -> None:
             _check_choices(choice, rewriter)
     if rewriter.target.engine == "oracle" and rewriter.catalog.engine != "oracle":
         with rewriter.asked_by("convert.moment"):
-            for text in _beside(MOMENTS, rewriter):
-                _add_constant(text, rewriter)
-            for text in _beside(frozenset((Family.UNKNOWN,)), rewriter):
-                source = rewriter.subject.source(_bare(text))
-                if _DAY.fullmatch(source) or _MOMENT.fullmatch(source):
+            for _, text in constants_beside(frozenset((Family.UNKNOWN,)), rewriter):
+                source = rewriter.subject.source(bare(text))
+                if _LIKE_A_MOMENT.fullmatch(source):
                     rewriter.add(
                         Point(
                             text.first, text.last, partial(_refuse, "a date as a text beside what may be one"), rank=9
                         )
                     )
-            for text in _beside(frozenset((Family.UUID,)), rewriter):
-                source = rewriter.subject.source(_bare(text))
+            for _, text in constants_beside(frozenset((Family.UUID,)), rewriter):
+                source = rewriter.subject.source(bare(text))
                 rewriter.add(Point(text.first, text.last, partial(bytes_constant, source)))
             for node in rewriter.subject.all(Operation):
                 _add_days(node, rewriter)
@@ -80,21 +68,15 @@ def add_strict_values(rewriter: Rewriter) -> None:
 
 def refuse_session_dates(rewriter: Rewriter) -> None:
     """Refuse constant texts beside moments of Oracle, which the session's format reads."""
-    for text in _beside(MOMENTS, rewriter):
+    for _, text in constants_beside(MOMENTS, rewriter):
         rewriter.add(
             Point(text.first, text.last, partial(_refuse, "a text as a date, in the session's format"), rank=9)
         )
 
 
-def _bare(node: Node) -> Node:
-    while isinstance(node, Paren):
-        node = node.inner
-    return node
-
-
 def _is_text(node: Node, rewriter: Rewriter) -> bool:
     """Whether a value is a text, other than a constant that every engine reads as the same number."""
-    text = rewriter.subject.source(node) if isinstance(_bare(node), Literal) else ""
+    text = rewriter.subject.source(node) if isinstance(bare(node), Literal) else ""
     return rewriter.types.family(node) is Family.TEXT and not _NUMBER.fullmatch(text)
 
 
@@ -164,8 +146,12 @@ def _moved(node: Operation, rewriter: Rewriter) -> str:
 
 def _is_moment_constant(node: Node, rewriter: Rewriter) -> bool:
     """Whether a value is a moment, or a constant that is read as one."""
-    text = rewriter.subject.source(node)
-    return rewriter.types.family(node) in MOMENTS or bool(_DAY.fullmatch(text) or _MOMENT.fullmatch(text))
+    if rewriter.types.family(node) in MOMENTS:
+        return True
+    engine = rewriter.catalog.engine
+    constant = bare(node)
+    is_text = isinstance(constant, Literal) and constant.form == "string"
+    return is_text and parse_moment(string_content(rewriter.subject.source(constant), engine), engine) is not None
 
 
 def _quoted(node: Node, rewriter: Rewriter) -> str:
@@ -174,61 +160,3 @@ def _quoted(node: Node, rewriter: Rewriter) -> str:
 
 def _refuse(reason: str, rewriter: Rewriter) -> str:
     raise CannotDraft(reason)
-
-
-def _is_meant(node: Node, families: frozenset[Family], rewriter: Rewriter) -> bool:
-    """Whether a value is of some families, or a moment as text of SQLite, which targets get as a moment."""
-    is_moment = (
-        rewriter.catalog.engine == "sqlite" and isinstance(node, Call) and node.parts in (("DATE",), ("DATETIME",))
-    )
-    return rewriter.types.family(node) in families or (is_moment and families == MOMENTS)
-
-
-def _beside(families: frozenset[Family], rewriter: Rewriter) -> Iterator[Node]:
-    """Yield constant texts that the source reads as values of some families, because of what stands beside them."""
-    subject = rewriter.subject
-    groups: list[list[Node]] = [node.operands for node in subject.all(Operation) if set(node.operators) <= _COMPARED]
-    groups += [[part for each in test.operands for part in _parts(each)] for test in subject.all(Comparison)]
-    groups += [choices_of(each, rewriter.catalog.engine) for each in (*subject.all(Case), *subject.all(Call))]
-    groups += [[column, value] for update in subject.all(Update) for column, value in update.assignments]
-    groups += [[assign.target, assign.value] for assign in subject.all(Assign)]
-    for declared in (*subject.all(Variable), *subject.all(Parameter)):
-        default = declared.default  # type: ignore[attr-defined]
-        kind = declared_type(declared.type, rewriter.columns)  # type: ignore[attr-defined]
-        if default is not None and rewriter.types.family_of(kind) in families and _is_constant_text(default, rewriter):
-            yield default
-    for nodes in groups:
-        if any(_is_meant(node, families, rewriter) for node in nodes):
-            yield from (node for node in nodes if _is_constant_text(node, rewriter))
-    for insert in subject.all(Insert):
-        kinds = [rewriter.types.family_of(each) for each in inserted_types(insert, rewriter)]
-        places = {place for place, family in enumerate(kinds) if family in families}
-        if places and insert.query is None:
-            yield from (text for _, text in inserted_literals(insert, places, rewriter) if text.form == "string")
-
-
-def _parts(node: Node) -> list[Node]:
-    return node.items if isinstance(node, Row) else [node]
-
-
-def _is_constant_text(node: Node, rewriter: Rewriter) -> bool:
-    return isinstance(_bare(node), Literal) and rewriter.types.family(node) is Family.TEXT
-
-
-def _add_constant(node: Node, rewriter: Rewriter) -> None:
-    """Write a constant as a moment, which Oracle would read in the session's format."""
-    text = rewriter.subject.source(_bare(node))
-    rewriter.add(Point(node.first, node.last, lambda _: moment_of_constant(text)))
-
-
-def moment_of_constant(text: str) -> str:
-    """Return a constant text as a moment of standard SQL. Raises CannotDraft for one in a format of its own."""
-    if is_no_day(text.strip("'")):
-        raise CannotDraft("a text as a moment that no calendar has")
-    day, moment = _DAY.fullmatch(text), _MOMENT.fullmatch(text)
-    if moment is not None:
-        fraction = f".{moment[7][1:]}" if moment[7] else ""
-        return f"TIMESTAMP '{moment[1]}-{moment[3]}-{moment[4]} {moment[5]}{moment[6] or ':00'}{fraction}'"
-    if day is None:
-        raise CannotDraft("a text as a moment, in a format of its own")
-    return f"DATE '{day[1]}-{day[3]}-{day[4]}'"

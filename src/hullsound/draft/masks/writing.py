@@ -1,15 +1,15 @@
 """Moments and numbers written and read for MySQL, MariaDB, SQL Server and Oracle, whichever notation says how."""
 
-import re
 from typing import Final
 
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.draft.edits.text import text_value
 from hullsound.knowledge.types import logical_type
-from hullsound.sql.literals import is_no_day
 from hullsound.sql.tree import Call, Cast, Node, Paren
 
 from . import mysql, oracle, sqlserver
+from .constants import constant_text, known_moment
 from .number_forms import fits
 from .pieces import NumberForm, Part, Piece
 from .reading import read_style
@@ -120,8 +120,6 @@ def sized(text: str, cast: Cast, rewriter: Rewriter) -> str:
 
 # --- constant texts where a moment is asked for ---
 
-_DAY: Final = re.compile(r"N?'(\d{4})(-?)(\d\d)\2(\d\d)'")
-_MOMENT: Final = re.compile(r"N?'(\d{4})(-?)(\d\d)\2(\d\d)[ T](\d\d:\d\d)(:\d\d)?([.:]\d{1,9})?'")
 _DAY_ZERO: Final = "1900-01-01"
 """The day that the number 0 means in the T-SQL family (Transact-SQL reference, "datetime")."""
 
@@ -131,19 +129,12 @@ def moment_operand(node: Node, rewriter: Rewriter) -> str:
 
     Raises CannotDraft for values that are neither.
     """
-    source = rewriter.subject.source(node)
-    day, moment = _DAY.fullmatch(source), _MOMENT.fullmatch(source)
-    if source == "0" and rewriter.catalog.engine in ("sqlserver", "ase"):
+    engine = rewriter.catalog.engine
+    if rewriter.subject.source(node) == "0" and engine in ("sqlserver", "ase"):
         return _constant_moment(_DAY_ZERO, rewriter)
-    if is_no_day(source.strip("N'")):
-        raise CannotDraft("a text as a moment that no calendar has")
-    if day is not None:
-        return _constant_moment(f"{day[1]}-{day[3]}-{day[4]}", rewriter)
-    if moment is not None:
-        fraction = f".{moment[7][1:]}" if moment[7] else ""
-        return _constant_moment(
-            f"{moment[1]}-{moment[3]}-{moment[4]} {moment[5]}{moment[6] or ':00'}{fraction}", rewriter
-        )
+    content = text_value(node, rewriter)
+    if content is not None and engine != "oracle":
+        return _constant_moment(constant_text(known_moment(content, engine), Family.TIMESTAMP, engine), rewriter)
     if rewriter.types.family(node) not in MOMENTS:
         raise CannotDraft("a value that is no moment where one is asked for")
     return rewriter.node(node)

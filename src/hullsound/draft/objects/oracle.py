@@ -1,10 +1,7 @@
 """What Oracle writes otherwise than PostgreSQL in tables and what belongs to them."""
 
-from hullsound.analyze.types import MOMENTS, family_of_logical
 from hullsound.catalog.model import Column, Object
-from hullsound.draft.conversions.strict_values import moment_of_constant
 from hullsound.draft.edits.rewrite import CannotDraft
-from hullsound.knowledge.types import logical_type
 
 from .postgresql import ObjectWriter
 from .shared import synonym_of, table_grant, underlying_type
@@ -22,14 +19,6 @@ class OracleWriter(ObjectWriter):
 
     def table_from_query(self, item: Object, columns: str, query: str) -> str:
         return f"CREATE TABLE {self.name(item)}{columns} AS\nSELECT * FROM (\n{query}\n) made WHERE 1 = 0;"
-
-    def _default(self, table: Object, column: Column) -> str:
-        text = super()._default(table, column)
-        logical = logical_type(self.catalog.engine, column.type)
-        is_moment = logical is not None and family_of_logical(logical.kind) in MOMENTS
-        constant = text.strip("( )")
-        is_constant = constant.startswith(("'", "N'")) and self.catalog.engine != "oracle"
-        return moment_of_constant(constant) if is_moment and is_constant else text
 
     def computed(self, text: str, column: Column, value: str) -> str:
         # Without a type of its own it has that of its expression.

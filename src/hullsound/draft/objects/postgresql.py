@@ -5,10 +5,12 @@ from collections.abc import Callable
 from functools import cached_property, partial
 from typing import Final
 
+from hullsound.analyze.types import Family, family_of_logical
 from hullsound.catalog.catalog import Catalog
 from hullsound.catalog.model import Column, DataType, Object, ObjectType
 from hullsound.draft.code import draft_expression, draft_query
 from hullsound.draft.conversions.collations import loose_collation
+from hullsound.draft.conversions.moment_constants import written_default
 from hullsound.draft.conversions.values import expression_type
 from hullsound.draft.edits.names import literal, role_name
 from hullsound.draft.edits.rewrite import CannotDraft
@@ -257,6 +259,11 @@ class ObjectWriter(KeyWriter):
             kind.startswith("bit(") and bare and set(bare) <= {"0", "1"}
         ):  # b'0' fits a bit string of any length in the source
             return f"B'{bare.zfill(int(kind[4:-1]))}'"
+        logical = logical_type(self.catalog.engine, column.type)
+        family = family_of_logical(logical.kind) if logical is not None else Family.UNKNOWN
+        constant = written_default(column.default.strip("() "), family, self.catalog.engine, self.target.engine)
+        if constant:
+            return constant
         if not _OF_NO_TABLE.fullmatch(column.default):
             return draft_expression(column.default, table, self.catalog, self.target)
         if column.default not in self._constants:

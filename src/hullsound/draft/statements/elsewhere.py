@@ -1,6 +1,5 @@
 """What queries and changes need on MySQL, MariaDB, SQL Server and Oracle: limits, joined texts, the order of NULL, casts."""
 
-import re
 from functools import partial
 from typing import Final
 
@@ -12,6 +11,7 @@ from hullsound.draft.conversions.binary_floats import tell_binary_floats
 from hullsound.draft.conversions.case import add_case_points
 from hullsound.draft.conversions.casts import add_casts, check_texts, text_operand
 from hullsound.draft.conversions.conditions import add_conditions
+from hullsound.draft.conversions.constant_numbers import add_constant_numbers
 from hullsound.draft.conversions.db2_values import add_db2_values
 from hullsound.draft.conversions.decimal_digits import add_decimal_digits
 from hullsound.draft.conversions.dividing import add_fractions, add_whole_quotients
@@ -28,13 +28,11 @@ from hullsound.draft.conversions.padded_constants import add_padded_constants
 from hullsound.draft.conversions.plain_numbers import add_plain_numbers
 from hullsound.draft.conversions.powers import add_powers
 from hullsound.draft.conversions.rounding import may_be_float
-from hullsound.draft.conversions.short_moments import add_short_moments
 from hullsound.draft.conversions.strict_values import add_strict_values, refuse_session_dates
 from hullsound.draft.conversions.sums import sum_with_texts
 from hullsound.draft.conversions.united import add_united_values
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.edits.text import add_lexical_points
-from hullsound.sql.lexer import STRING
 from hullsound.sql.tree import (
     Call,
     Clause,
@@ -70,7 +68,6 @@ from .table_aliases import leave_out_as
 from .titles import add_titles
 from .values_tables import add_values_tables
 
-_MOMENT: Final = re.compile(r"N?'(\d{4})-?([01]\d)-?([0-3]\d) ([0-2]\d:[0-5]\d(?::[0-5]\d(?:\.\d+)?)?)(?::(\d{3}))?'")
 _BY_ITSELF: Final = ("ROWVERSION", "TIMESTAMP")
 """Types of SQL Server whose values the engine gives."""
 _FROM_LESS: Final = 23
@@ -86,6 +83,8 @@ def add_for_others(rewriter: Rewriter) -> None:
     add_inserted_values(rewriter)
     with rewriter.asked_by("convert.unlike-types"):
         add_kept_values(rewriter)
+    with rewriter.asked_by("convert.constant"):
+        add_constant_numbers(rewriter)
     _add_by_source(rewriter)
     _add_by_target(rewriter)
     with rewriter.asked_by("convert.padded-text"):
@@ -133,8 +132,6 @@ def _add_by_source(rewriter: Rewriter) -> None:
     if engine in ("mysql", "mariadb", "sqlite") and rewriter.target.engine not in ("mysql", "mariadb"):
         with rewriter.asked_by("convert.edge-value"):
             add_domains(rewriter)
-    if engine == "postgresql":
-        add_short_moments(rewriter)
     add_lexical_points(rewriter)
     with rewriter.asked_by("convert.null"):
         add_null_results(rewriter)
@@ -218,7 +215,6 @@ def _add_joined_texts(rewriter: Rewriter) -> None:
 
 def _add_insert(insert: Insert, rewriter: Rewriter) -> None:
     if rewriter.catalog.engine in ("sqlserver", "ase"):
-        _add_dashes(insert, rewriter)
         _add_columns(insert, rewriter)
     words, table = rewriter.words, insert.table
     if table is not None and words[table.first - 1] != "INTO" and words[insert.first] == "INSERT":
@@ -272,16 +268,6 @@ def _written_as_values(rewriter: Rewriter) -> set[Node | None]:
     block = tree.routine.block if isinstance(tree, CreateRoutine) and "LANGUAGE SQL" in tree.routine.options else None
     last = block.body[-1] if block is not None and block.body else None
     return found | set(last.query.blocks) if isinstance(last, QueryStatement) else found
-
-
-def _add_dashes(insert: Insert, rewriter: Rewriter) -> None:
-    """Write moments such as 19950115 08:30:00:123 in the rows of a change with dashes and a point, as other engines read them."""
-    tokens = rewriter.tokens
-    for at in range(insert.first, insert.last):
-        match = _MOMENT.fullmatch(tokens.source(at, at + 1)) if tokens.kinds[at] == STRING else None
-        if match is not None:
-            fraction = f".{match[5]}" if match[5] else ""
-            rewriter.replace(at, at + 1, f"'{match[1]}-{match[2]}-{match[3]} {match[4]}{fraction}'")
 
 
 def _joins_by_bars(node: Operation, rewriter: Rewriter) -> bool:
