@@ -52,7 +52,7 @@ def texts_of(source: str, target: str, statement: str) -> str:
         ("sqlserver", "oracle:19", "(id, b) VALUES (1, 'true'), (2, 5)", "VALUES (1, 1); INSERT INTO dbo.t (id, b) VALUES (2, 1)"),
         ("sqlserver", "oracle:19", "(id, s) VALUES (1, 12.50)", "VALUES (1, '12.50')"),
         ("sqlserver", "oracle:19", "(id, d) VALUES (1, GETDATE())", "VALUES (1, TRUNC(LOCALTIMESTAMP))"),
-        ("postgresql", "oracle:19", "(id, d) VALUES (1, '2024-01-31 10:00')", "TRUNC(TIMESTAMP '2024-01-31 10:00:00')"),
+        ("postgresql", "oracle:19", "(id, d) VALUES (1, '2024-01-31 10:00')", "DATE '2024-01-31'"),
         ("postgresql", "sqlserver:2019", "(id) VALUES (2.5)", "VALUES (ROUND(2.5, 0))"),
     ],
 )  # fmt: skip

@@ -7,12 +7,13 @@ from typing import Final
 from hullsound.analyze.signatures import signature_of
 from hullsound.analyze.types import NUMBERS, Family
 from hullsound.catalog.catalog import Catalog
-from hullsound.catalog.model import Object
+from hullsound.catalog.model import Object, Parameter
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.knowledge.engine_model import Target
 from hullsound.knowledge.types import choose_type, parse_type
-from hullsound.sql.tree import Call, Execute, Literal, Name, NamedArgument, Node
+from hullsound.sql.tree import Call, Literal, Name, Node
 
+from .handed_values import handed_values
 from .plain_numbers import plain_number
 from .value_texts import add_text
 from .values import target_type
@@ -123,11 +124,9 @@ _WITH_STYLES: Final = ("sqlserver", "ase")
 def add_call_points(rewriter: Rewriter) -> None:
     """Narrow numbers and moments that are handed to the catalogue's own routines, which PostgreSQL does not do by itself."""
     for call in rewriter.subject.all(Call):
-        _add_call(call.parts, call.arguments, rewriter)
         _drop_defaults(call, rewriter)
-    for execute in rewriter.subject.all(Execute):
-        if execute.routine:
-            _add_call(execute.routine, execute.arguments, rewriter)
+    for item, parameter, value in handed_values(rewriter):
+        _add_handed(item, parameter, value, rewriter)
 
 
 def _drop_defaults(call: Call, rewriter: Rewriter) -> None:
@@ -142,35 +141,22 @@ def _is_default(node: Node) -> bool:
     return isinstance(node, Name) and node.parts == ("DEFAULT",)
 
 
-def _add_call(parts: tuple[str, ...], arguments: list[Node], rewriter: Rewriter) -> None:
-    item = rewriter.catalog.resolve(parts, rewriter.default_schema)
-    routine = next((r for r in item.routines if r.name == parts[-1]), None) if item is not None else None
-    if routine is None or item is None:
-        return
-    by_name = {parameter.name: parameter for parameter in routine.parameters}
-    for place, argument in enumerate(arguments):
-        is_named = isinstance(argument, NamedArgument)
-        parameter = by_name.get(argument.name) if isinstance(argument, NamedArgument) else None
-        if parameter is None and not is_named and place < len(routine.parameters):
-            parameter = routine.parameters[place]
-        if parameter is None or parameter.mode != "in":
-            continue
-        value = argument.value if isinstance(argument, NamedArgument) else argument
-        wanted = plain_type(parameter_type(parameter.type, item, rewriter.catalog, rewriter.target))
-        is_now = isinstance(value, Name) and value.parts[-1] in _NOW
-        given = "timestamp" if is_now else plain_type(target_type(value, rewriter))
-        narrows = _RANK.get(given, -1) > _RANK.get(wanted, len(_RANK))
-        is_read = given in _TEXT_TYPES and not isinstance(value, Literal) and wanted in _READ_FROM_TEXT
-        if (
-            narrows
-            or is_read
-            or (given.startswith("timestamp") and (wanted == "date" or (is_now and wanted == "timestamp")))
-        ):
-            rewriter.add(Point(value.first, value.last, partial(_cast, value, wanted), rank=3))
-        elif wanted in _TEXT_TYPES and (
-            given in _RANK or (given in _MOMENTS and rewriter.catalog.engine not in _WITH_STYLES)
-        ):
-            rewriter.add(Point(value.first, value.last, partial(_text_of, value, given), rank=3))
+def _add_handed(item: Object, parameter: Parameter, value: Node, rewriter: Rewriter) -> None:
+    wanted = plain_type(parameter_type(parameter.type, item, rewriter.catalog, rewriter.target))
+    is_now = isinstance(value, Name) and value.parts[-1] in _NOW
+    given = "timestamp" if is_now else plain_type(target_type(value, rewriter))
+    narrows = _RANK.get(given, -1) > _RANK.get(wanted, len(_RANK))
+    is_read = given in _TEXT_TYPES and not isinstance(value, Literal) and wanted in _READ_FROM_TEXT
+    if (
+        narrows
+        or is_read
+        or (given.startswith("timestamp") and (wanted == "date" or (is_now and wanted == "timestamp")))
+    ):
+        rewriter.add(Point(value.first, value.last, partial(_cast, value, wanted), rank=3))
+    elif wanted in _TEXT_TYPES and (
+        given in _RANK or (given in _MOMENTS and rewriter.catalog.engine not in _WITH_STYLES)
+    ):
+        rewriter.add(Point(value.first, value.last, partial(_text_of, value, given), rank=3))
 
 
 def _text_of(value: Node, given: str, rewriter: Rewriter) -> str:

@@ -29,13 +29,12 @@ from hullsound.sql.tree import (
     Operation,
     Parameter,
     Paren,
-    Return,
-    Routine,
     Select,
     SelectItem,
     Variable,
 )
 
+from .handed_values import returned_values
 from .row_values import kept_in_columns
 
 _TSQL: Final = frozenset(("sqlserver", "ase"))
@@ -63,7 +62,7 @@ def add_assigned_values(rewriter: Rewriter) -> None:
     is_other = (source in _CUTTING) != (target in _CUTTING)
     is_cut = is_other or (source in _CUTTING_DIGITS and target not in _CUTTING_DIGITS)
     # A function of Oracle gives a number of any digits, whatever it is declared to give.
-    for kind, value in _returned(rewriter):
+    for kind, value in returned_values(rewriter):
         if is_cut or target == "oracle":
             _add_number(kind, value, rewriter, is_free=target == "oracle" and source != "oracle")
         if source in _TSQL and target not in (
@@ -152,15 +151,6 @@ def fetched_values(rewriter: Rewriter) -> Iterator[tuple[Node, Node]]:
         block = query.blocks[0] if query is not None and len(query.blocks) == 1 else None
         if isinstance(block, Select):
             yield from zip(fetch.into, (item.value for item in block.items), strict=False)
-
-
-def _returned(rewriter: Rewriter) -> Iterator[tuple[DataType, Node]]:
-    routines = [each for each in rewriter.subject.all(Routine) if each.returns is not None]
-    for returned in rewriter.subject.all(Return):
-        around = [each for each in routines if each.first <= returned.first and returned.last <= each.last]
-        own = max(around, key=lambda each: each.first, default=None)
-        if returned.value is not None and own is not None and own.returns is not None:
-            yield data_type(own.returns), returned.value
 
 
 def _add_number(kind: DataType, value: Node, rewriter: Rewriter, *, is_free: bool = False) -> None:

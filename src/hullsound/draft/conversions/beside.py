@@ -8,6 +8,7 @@ from hullsound.analyze.signatures import choices_of, signature_of
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.catalog.definitions import data_type
 from hullsound.draft.edits.rewrite import Rewriter
+from hullsound.knowledge.types import parse_type
 from hullsound.sql.tree import (
     Assign,
     Call,
@@ -26,6 +27,7 @@ from hullsound.sql.tree import (
     Variable,
 )
 
+from .handed_values import handed_values, returned_values
 from .row_values import inserted_literals, inserted_types, kept_in_columns
 
 _COMPARED: Final = frozenset(("=", "<>", "!=", "<", ">", "<=", ">=", "<=>", "==", "!<", "!>"))
@@ -150,6 +152,14 @@ def _kept(families: frozenset[Family], is_wanted: _Test, rewriter: Rewriter) -> 
         family = rewriter.types.family_of(data_type(column.type)) if column.type is not None else Family.UNKNOWN
         if column.default is not None and family in families and is_wanted(column.default, rewriter):
             yield family, column.default
+    for kind, value in returned_values(rewriter):
+        family = rewriter.types.family_of(kind)
+        if family in families and is_wanted(value, rewriter):
+            yield family, value
+    for _, parameter, value in handed_values(rewriter):
+        family = rewriter.types.family_of(parse_type(parameter.type))
+        if family in families and is_wanted(value, rewriter):
+            yield family, value
     inserts = subject.all(Insert)
     for insert in inserts:
         kinds = [rewriter.types.family_of(each) for each in inserted_types(insert, rewriter)]

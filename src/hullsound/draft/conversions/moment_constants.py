@@ -31,7 +31,7 @@ _READ_EVERYWHERE: Final = {
     Family.TIMESTAMP: re.compile(r"\d{4}-\d\d-\d\d(?:[ T]\d\d:\d\d(?::\d\d(?:\.\d{1,9})?)?)?|\d{8}"),
     Family.TIME: re.compile(r"\d\d:\d\d(?::\d\d(?:\.\d{1,9})?)?"),
 }
-_ZONED: Final = re.compile(r".*\d ?(?:[+-]\d\d(?::?\d\d)?|Z|UTC)", re.IGNORECASE)
+_ZONED: Final = re.compile(r".*\d:\d\d(?::\d\d(?:\.\d+)?)? ?(?:[+-]\d\d(?::?\d\d)?|Z|UTC)", re.IGNORECASE)
 _SOURCES: Final = frozenset(("sqlserver", "ase", "mysql", "mariadb", "db2", "teradata", "postgresql", "sqlite"))
 _TSQL: Final = frozenset(("sqlserver", "ase"))
 _MYSQL: Final = frozenset(("mysql", "mariadb"))
@@ -68,7 +68,7 @@ def add_moment_constants(rewriter: Rewriter) -> None:
         found += constants_cast(_FAMILIES, rewriter)
     for family, node in found:
         content = string_content(rewriter.subject.source(bare(node)), source)
-        if not _is_read(content, family, target):
+        if not _is_read(content, family, source, target):
             _add(node, content, partial(_written, content, family, source, target), rewriter)
 
 
@@ -121,7 +121,7 @@ def _add_typed_constants(rewriter: Rewriter) -> None:
     """Write DATE '...' and TIMESTAMP '...' in full, where the source leaves parts out or reads other forms."""
     source = rewriter.catalog.engine
     for node in rewriter.subject.all(TypedLiteral):
-        family = _TYPED.get(node.form)
+        family = _TYPED.get(node.form.upper())
         content = string_content(rewriter.tokens.source(node.last - 1, node.last), source)
         if family is not None and not _WHOLE[family].fullmatch(content) and not _ZONED.fullmatch(content):
             rewriter.add(Point(node.last - 1, node.last, partial(_whole, content, family, source)))
@@ -142,7 +142,7 @@ def written_default(constant: str, family: Family, source: str, target: str) -> 
     if family not in _FAMILIES or not _differ(source, target) or not _LONE_TEXT.fullmatch(constant):
         return ""
     content = string_content(constant, source)
-    return "" if _is_read(content, family, target) else _written(content, family, source, target)
+    return "" if _is_read(content, family, source, target) else _written(content, family, source, target)
 
 
 def _differ(source: str, target: str) -> bool:
@@ -152,12 +152,14 @@ def _differ(source: str, target: str) -> bool:
     return not any({source, target} <= kin for kin in _KIN)
 
 
-def _is_read(content: str, family: Family, target: str) -> bool:
-    """Whether a text needs no change: it has a form of all targets, an offset that others care for, or is a day of no calendar."""
+def _is_read(content: str, family: Family, source: str, target: str) -> bool:
+    """Whether a text needs no change: it has a form of all targets, or others care for its offset, or for MySQL's days of zeros."""
     if target == "oracle":
         return family is Family.TIME
     has_offset = _ZONED.fullmatch(content) is not None and family is not Family.DATE
-    return _READ_EVERYWHERE[family].fullmatch(content) is not None or has_offset or is_no_day(content)
+    if has_offset or is_no_day(content):
+        return has_offset or source in _MYSQL
+    return _READ_EVERYWHERE[family].fullmatch(content) is not None
 
 
 def _written(content: str, family: Family, source: str, target: str, _rewriter: Rewriter | None = None) -> str:

@@ -16,6 +16,7 @@ from hullsound.sql.moments import parse_moment
 from hullsound.sql.tree import (
     Call,
     Case,
+    Comparison,
     Literal,
     Node,
     Operation,
@@ -51,6 +52,7 @@ def add_strict_values(rewriter: Rewriter) -> None:
             _check_choices(choice, rewriter)
     if rewriter.target.engine == "oracle" and rewriter.catalog.engine != "oracle":
         with rewriter.asked_by("convert.moment"):
+            _refuse_times(rewriter)
             for _, text in constants_beside(frozenset((Family.UNKNOWN,)), rewriter):
                 source = rewriter.subject.source(bare(text))
                 if _LIKE_A_MOMENT.fullmatch(source):
@@ -72,6 +74,15 @@ def refuse_session_dates(rewriter: Rewriter) -> None:
         rewriter.add(
             Point(text.first, text.last, partial(_refuse, "a text as a date, in the session's format"), rank=9)
         )
+
+
+def _refuse_times(rewriter: Rewriter) -> None:
+    """Refuse comparisons and calculations with times of day: Oracle has no type for them, and their columns get another one."""
+    nodes: list[Operation | Comparison] = [*rewriter.subject.all(Operation), *rewriter.subject.all(Comparison)]
+    for node in nodes:
+        if any(rewriter.types.family(each) is Family.TIME for each in node.operands):
+            reason = "a time of day beside other values, for which the target has no type"
+            rewriter.add(Point(node.first, node.last, partial(_refuse, reason), rank=9))
 
 
 def _is_text(node: Node, rewriter: Rewriter) -> bool:

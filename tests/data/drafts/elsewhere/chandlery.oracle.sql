@@ -713,7 +713,15 @@ END;
 
 -- dbo.procedure.uspmove: rewrite
 
--- dbo.procedure.uspstring: rewrite
+-- dbo.procedure.uspstring: confirm
+CREATE OR REPLACE PROCEDURE dbo.uspstring
+AS
+  hs_result SYS_REFCURSOR;
+BEGIN
+  OPEN hs_result FOR SELECT RPAD(TO_CHAR(TIMESTAMP '2024-05-06 00:00:00', 'YYYY-MM-DD HH24:MI:SS'), 7), UPPER('ab'), INSTR('abc', 'c'), SUBSTR('abc', -LEAST(LENGTH('abc'), 1)),
+           'No:' || (CASE WHEN 7 IS NULL THEN NULL WHEN LENGTH(TO_CHAR(7, 'FM999999999999999990', 'NLS_NUMERIC_CHARACTERS=''.,''')) <= 4 THEN LPAD(TO_CHAR(7, 'FM999999999999999990', 'NLS_NUMERIC_CHARACTERS=''.,'''), 4, ' ') ELSE '****' END), 'x' || CHR(39) || 'y';
+  DBMS_SQL.RETURN_RESULT(hs_result);
+END;
 
 -- dbo.procedure.uspscalarsub: confirm
 CREATE OR REPLACE PROCEDURE dbo.uspscalarsub
