@@ -25,6 +25,8 @@ from hullsound.sql.tree import (
 
 from . import fixer
 
+_LOCK_WORDS: Final = frozenset(("WAIT", "PARTITION", "SUBPARTITION"))
+
 
 @fixer("put_line")
 def fix_put_line(place: Found, rewriter: Rewriter) -> str:
@@ -44,6 +46,15 @@ def fix_output_member(place: Found, rewriter: Rewriter) -> str:
     if member == "PUT" and isinstance(node, Call) and len(node.arguments) == 1:
         return f"RAISE NOTICE '%', {rewriter.node(node.arguments[0])}"
     raise CannotDraft("reading lines back from DBMS_OUTPUT")
+
+
+@fixer("lock_table")
+def fix_lock_table(place: Found, rewriter: Rewriter) -> str:
+    """LOCK TABLE, whose modes PostgreSQL has by the same names, but for one; it waits as long as lock_timeout says."""
+    words = rewriter.words[place.node.first : place.node.last]
+    if not _LOCK_WORDS.isdisjoint(words) or words[words.index("IN") :][:3] == ["IN", "SHARE", "UPDATE"]:
+        raise CannotDraft("a lock of a part of a table, one that waits for some seconds, or one of SHARE UPDATE")
+    return rewriter.text(place.node.first, place.node.last)
 
 
 @fixer("raise_application_error")

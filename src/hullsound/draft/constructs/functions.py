@@ -176,6 +176,8 @@ def fix_listagg(place: Found, rewriter: Rewriter) -> str:
     value = rewriter.node(call.arguments[0])
     cast = rewriter.types.family(call.arguments[0]) is not Family.TEXT
     separator = rewriter.node(call.arguments[1]) if len(call.arguments) > 1 else "''"
+    if "TRUNCATE" in words[call.arguments[-1].last : call.closing]:
+        raise CannotDraft("a list that is cut where it grows too long")
     order = ""
     at = call.closing + 1
     if words[at] == "WITHIN":

@@ -144,7 +144,8 @@ class KeyWriter:
         constraint = item.constraint
         assert constraint is not None
         text = ""
-        if constraint.deferrable:
+        # PostgreSQL checks conditions at once.
+        if constraint.deferrable and not (self.target.engine == "postgresql" and constraint.form == "check"):
             text += " DEFERRABLE" + (" INITIALLY DEFERRED" if constraint.deferrable == "initially deferred" else "")
         is_checked_later = constraint.not_validated and not constraint.not_enforced
         if is_checked_later and constraint.form in ("check", "foreign key"):

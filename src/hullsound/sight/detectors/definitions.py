@@ -4,10 +4,12 @@ from collections.abc import Iterable
 from typing import Final
 
 from hullsound.analyze.subject import Subject
+from hullsound.knowledge.load import load_engine
 from hullsound.sight.detector import Found, detector, found
 from hullsound.sql.tree import (
     Call,
     ColumnDefinition,
+    ConstraintDefinition,
     CreateIndex,
     CreateSequence,
     CreateSynonym,
@@ -60,6 +62,12 @@ def see_sequence_limit(node: CreateSequence, subject: Subject) -> Iterable[Found
         yield found(node)
 
 
+@detector("deferrable-check", ConstraintDefinition, texts=("DEFERRABLE",))
+def see_deferrable_check(node: ConstraintDefinition, subject: Subject) -> Iterable[Found]:
+    if node.form == "check" and node.deferrable:
+        yield found(node)
+
+
 @detector("table-synonym", CreateSynonym)
 def see_table_synonym(node: CreateSynonym, subject: Subject) -> Iterable[Found]:
     if not node.link:
@@ -99,7 +107,10 @@ def see_session_setting(node: OtherStatement, subject: Subject) -> Iterable[Foun
 @detector("called-routine", OtherStatement)
 def see_called_routine(node: OtherStatement, subject: Subject) -> Iterable[Found]:
     """See a routine that a statement runs, other than the engine's own procedures, which are judged by what they do."""
-    if node.words in ("call", "exec", "execute") and node.name and not node.name[-1].startswith(("SP_", "XP_")):
+    is_supplied = node.name[-1:] and node.name[-1].startswith(("SP_", "XP_"))
+    prefixes = load_engine(subject.engine).package_prefixes
+    is_supplied = is_supplied or (len(node.name) > 1 and bool(prefixes) and node.name[-2].startswith(prefixes))
+    if node.words in ("call", "exec", "execute") and node.name and not is_supplied:
         yield found(node)
 
 

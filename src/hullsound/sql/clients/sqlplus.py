@@ -10,6 +10,9 @@ from hullsound.sql.lexer import lex_into
 from hullsound.sql.statements import Directive, Script
 
 _CODE_KINDS: Final = frozenset(("PROCEDURE", "FUNCTION", "PACKAGE", "TRIGGER", "TYPE", "LIBRARY", "JAVA"))
+_RUNNING: Final = frozenset(("EXEC", "EXECUTE"))
+"""Directives that run a call or an assignment as a block of code."""
+_CONTINUED: Final = re.compile(r"-[ \t\r]*\n")
 
 
 @cache
@@ -41,6 +44,9 @@ class SqlplusReader(ScriptReader):
             if word is None:
                 self.close_statements(start)
                 position = match.end()
+            elif self.open == len(tokens.words) and word in _RUNNING:
+                self._run(match)
+                position = match.end()
             elif self.open == len(tokens.words) and not self._is_sql(word, match["rest"]):
                 rest = text[match.start("rest") : match.end()]
                 self._directive(Directive(word, rest.strip(), start, match.end()))
@@ -49,6 +55,15 @@ class SqlplusReader(ScriptReader):
         self.finish_statements()
         self.close_statements(len(text))
         return self.script
+
+    def _run(self, match: re.Match[str]) -> None:
+        """Read EXECUTE with the call or assignment behind it, which ends with its line unless a hyphen goes on with it."""
+        position = match.start("word")
+        for line in _CONTINUED.finditer(self.tokens.upper, position, match.end()):
+            lex_into(self.tokens, self.dialect, position, line.start())
+            position = line.end()
+        lex_into(self.tokens, self.dialect, position, match.end())
+        self.close_statements(match.end())
 
     def _is_sql(self, word: str, rest: str) -> bool:
         following = self.dialect.directives.get(word, ())

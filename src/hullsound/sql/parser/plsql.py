@@ -336,6 +336,14 @@ class PlsqlParser(UnitParser, DdlParser):
             self.expression()
         return self.other_statement(first, "call", getattr(call, "parts", ()))
 
+    def _run_line(self) -> Statement:
+        """Read EXECUTE of SQL*Plus: a call or an assignment."""
+        first = self.pos
+        self.pos += 1
+        node = self._assignment_or_call()
+        call = node.call if isinstance(node, CallStatement) else node
+        return self.other_statement(first, "execute", getattr(call, "parts", ()))
+
     def _truncate(self) -> Statement:
         first = self.expect("TRUNCATE")
         self.any_word()
@@ -358,6 +366,7 @@ _STATEMENTS: Final[dict[str, Callable[[PlsqlParser], Statement]]] = {
     "BEGIN": PlsqlParser.anonymous_block,
     "TRUNCATE": PlsqlParser._truncate,
     "CALL": PlsqlParser._call_routine,
+    **dict.fromkeys(("EXEC", "EXECUTE"), PlsqlParser._run_line),
     **dict.fromkeys(("COMMIT", "ROLLBACK", "SAVEPOINT", "SET", "LOCK"), PlsqlParser._control),
     **dict.fromkeys(
         ("ANALYZE", "AUDIT", "NOAUDIT", "RENAME", "PURGE", "FLASHBACK", "EXPLAIN", "ASSOCIATE", "DISASSOCIATE",
