@@ -82,6 +82,8 @@ class ScriptBuilder(TableBuilder):
         if not isinstance(read.tree, Insert):
             self._data = None
         owner = adder(self, read, read.tree) if adder is not None else self._add_other(read, read.tree)
+        if read.modes and owner in self.catalog.objects:
+            self.catalog.objects[owner].details["modes"] = " ".join(sorted(read.modes))
         holder = self._holder_in_batch(read, owner)
         for span in read.unread():
             self._add_unread(read, holder, span.first, span.last, span.reason, whole=not read.is_complete)

@@ -14,7 +14,7 @@ from hullsound.draft.constructs.queries import PREPARED, prepare_queries
 from hullsound.draft.constructs.template import fill_template
 from hullsound.draft.edits.comments import with_plain_comments
 from hullsound.draft.edits.names import DUMMY_TABLE
-from hullsound.draft.edits.reading import read_object
+from hullsound.draft.edits.reading import read_again, read_object
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter, Skipped
 from hullsound.draft.edits.text import quote_name
 from hullsound.draft.plpgsql.shared import write_type
@@ -160,7 +160,7 @@ def draft_code(item: Object, catalog: Catalog, target: Target, *, is_partial: bo
 
     With `is_partial` the statements of code that cannot be drafted become errors, and the rest is drafted.
     """
-    read = read_object(item.text, catalog.engine)
+    read = read_again(item, catalog.engine)
     if read is None or not read.is_complete or read.unread():
         raise CannotDraft("its text could not be read in full")
     with closing(make_rewriter(read, catalog, target, item.id)) as rewriter:

@@ -49,6 +49,8 @@ class ReadStatement:
     nodes: list[Node]
     is_complete: bool
     """Whether the grammar covered the statement as a whole; unread parts inside are among the nodes."""
+    modes: frozenset[str] = frozenset()
+    """Settings of the session under which it was read, of those that change what text means."""
     _by_kind: dict[type[Node], list[Node]] = field(default_factory=dict)
     _by_first: dict[type[Node], tuple[list[int], list[Node]]] = field(default_factory=dict)
     _parents: dict[Node, Node] = field(default_factory=dict)

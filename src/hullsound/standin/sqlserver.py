@@ -47,7 +47,7 @@ _VIEWS: Final = {
         update_referential_action_desc is_system_named is_disabled is_not_trusted""",
     "foreign_key_columns": """constraint_object_id constraint_column_id parent_object_id parent_column_id referenced_object_id
         referenced_column_id""",
-    "sql_modules": "object_id definition uses_quoted_identifier",
+    "sql_modules": "object_id definition uses_quoted_identifier uses_ansi_nulls",
     "triggers": "object_id name parent_class_desc is_disabled is_ms_shipped",
     "synonyms": "object_id schema_id name base_object_name",
     "extended_properties": "class major_id minor_id name value",
@@ -148,7 +148,9 @@ class Filler:
         if item.type in _MODULES:
             kind = _MODULES[item.type]
             self.views.fill("objects", [(number, schema, item.name, kind, 0)])
-            self.views.fill("sql_modules", [(number, item.text, 1)])
+            modes = item.details.get("modes", "").split()
+            settings = [int(mode not in modes) for mode in ("NO_QUOTED_IDENTIFIER", "NO_ANSI_NULLS")]
+            self.views.fill("sql_modules", [(number, item.text, *settings)])
             if item.type is ObjectType.VIEW:
                 self.views.fill("views", [(number, schema, item.name, 0)])
                 self._add_columns(item)

@@ -43,6 +43,7 @@ _WHOLE: Final = {
     Family.TIMESTAMP: re.compile(r"\d{4}-\d\d-\d\d \d\d:\d\d:\d\d(?:\.\d{1,12})?"),
 }
 _DIGITS: Final = re.compile(r"\d+(?:\.\d+)?")
+_ORDERING: Final = frozenset(("DATEFORMAT", "LANGUAGE"))
 _LONE_TEXT: Final = re.compile(r"N?'(?:[^']|'')*'")
 _FAMILIES: Final = MOMENTS | {Family.TIME}
 _AS_MOMENT: Final = {
@@ -113,8 +114,14 @@ def _typed(content: str, family: Family, source: str, rewriter: Rewriter) -> str
 
 def _add(node: Node, content: str, render: Callable[[Rewriter], str], rewriter: Rewriter) -> None:
     moment = parse_moment(content, rewriter.catalog.engine)
-    construct = "convert.session-date" if moment is not None and moment.by_session else ""
-    rewriter.add(Point(node.first, node.last, render, construct))
+    is_open = moment is not None and moment.by_session
+    if is_open and not _ORDERING.isdisjoint(rewriter.words[rewriter.subject.read.first : rewriter.subject.read.last]):
+        render = _refuse_order
+    rewriter.add(Point(node.first, node.last, render, "convert.session-date" if is_open else ""))
+
+
+def _refuse_order(_: Rewriter) -> str:
+    raise CannotDraft("a date as a text, in an order that SET DATEFORMAT or LANGUAGE says")
 
 
 def _add_typed_constants(rewriter: Rewriter) -> None:

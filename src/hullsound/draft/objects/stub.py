@@ -6,7 +6,7 @@ from hullsound.analyze.subject import Subject
 from hullsound.catalog.catalog import Catalog
 from hullsound.catalog.model import Object
 from hullsound.catalog.references import Scope
-from hullsound.draft.edits.reading import read_object
+from hullsound.draft.edits.reading import read_again
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.plpgsql.results import routine_shape
 from hullsound.draft.plpgsql.stubs import stub_text
@@ -17,7 +17,7 @@ from hullsound.sql.tree import CreateRoutine
 
 def stub_routine(item: Object, catalog: Catalog, target: Target) -> str:
     """Write a routine that raises an error when called. Raises CannotDraft if not even its header can be read."""
-    read = read_object(item.text, catalog.engine)
+    read = read_again(item, catalog.engine)
     if read is None or not isinstance(read.tree, CreateRoutine):
         raise CannotDraft("its header could not be read")
     routine = read.tree.routine

@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 from hullsound.catalog.model import Object, ObjectType
 from hullsound.draft.constructs.sequences import sequence_value
-from hullsound.draft.edits.reading import read_object
+from hullsound.draft.edits.reading import read_again
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sql.tree import (
     Assign,
@@ -78,7 +78,7 @@ def filling_of(table: Object, rewriter: Rewriter) -> KeyFilling | None:
     triggers = [each for each in rewriter.catalog.belonging(table.id) if each.type is ObjectType.TRIGGER]
     found = None
     for trigger in triggers:
-        read = read_object(trigger.text, rewriter.catalog.engine)
+        read = read_again(trigger, rewriter.catalog.engine)
         tree = read.tree if read is not None else None
         fills = key_filling(tree)
         changes_rows = not isinstance(tree, CreateTrigger) or (tree.timing != "after" and "insert" in tree.events)

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from typing import Final
 
 from hullsound.catalog.model import Object
-from hullsound.draft.edits.reading import read_object
+from hullsound.draft.edits.reading import read_again
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sql.script import ReadStatement
 from hullsound.sql.tree import (
@@ -84,7 +84,7 @@ def _called(call: Node, rewriter: Rewriter) -> tuple[ReadStatement, Node]:
         raise CannotDraft("a trigger whose function was not surveyed")
     if call.arguments:
         raise CannotDraft("a trigger that gives its function arguments")
-    read = read_object(item.text, rewriter.catalog.engine)
+    read = read_again(item, rewriter.catalog.engine)
     block = read.tree.routine.block if read is not None and isinstance(read.tree, CreateRoutine) else None
     if read is None or block is None or read.unread():
         raise CannotDraft("a trigger whose function is of a kind that is not drafted")

@@ -9,6 +9,7 @@ from hullsound.catalog.model import Object
 from hullsound.draft.conversions.assigned import shortened
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft
+from hullsound.draft.statements.session_settings import check_standard
 from hullsound.sql.tree import (
     Assign,
     Block,
@@ -369,6 +370,7 @@ class Walk(ChangeWalk):
         if node.words == "get diagnostics":
             return self.row_counts.asked(node)
         if words[0] == "set" and self.source in ("sqlserver", "ase"):
+            check_standard(self.rewriter.words[node.first : node.last])
             return []  # settings of the session, each of which has a finding of its own where it matters
         if node.words in ("commit", "rollback") and self.unit.form == "procedure":
             return self.speech.end_transaction(node.words.upper())

@@ -12,7 +12,7 @@ from typing import Final
 from hullsound.analyze.types import Family
 from hullsound.catalog.definitions import data_type
 from hullsound.catalog.model import DataType, Object, ObjectType
-from hullsound.draft.edits.reading import read_object
+from hullsound.draft.edits.reading import read_again
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.script import ReadStatement
 from hullsound.sql.tree import (
@@ -104,7 +104,7 @@ def _qualify_calls(rewriter: Rewriter) -> None:
 
 
 def _written(source: TableFunction, call: Call, item: Object, rewriter: Rewriter) -> str:
-    read = read_object(item.text, rewriter.catalog.engine)
+    read = read_again(item, rewriter.catalog.engine)
     query = inline_query(read.tree, read.tokens.words) if read is not None else None
     if read is None or query is None or not isinstance(read.tree, CreateRoutine) or rewriter.another is None:
         raise CannotDraft("a function of several statements whose rows are read")

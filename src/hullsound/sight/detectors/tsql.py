@@ -147,8 +147,24 @@ def see_alias_by_literal(node: SelectItem, subject: Subject) -> Iterable[Found]:
         yield Found(node, last, node.last)
 
 
+def _null_equals_null(subject: Subject) -> bool:
+    """Whether = holds between NULLs: ANSI_NULLS is on by default in SQL Server, and off in ASE."""
+    return "NO_ANSI_NULLS" in subject.read.modes or (subject.engine == "ase" and "ANSI_NULLS" not in subject.read.modes)
+
+
 @detector("equal-null", Operation, texts=("NULL",))
 def see_equal_null(node: Operation, subject: Subject) -> Iterable[Found]:
+    if not _null_equals_null(subject):
+        yield from _compared_with_null(node, subject)
+
+
+@detector("null-equal", Operation, texts=("NULL",))
+def see_null_equal(node: Operation, subject: Subject) -> Iterable[Found]:
+    if _null_equals_null(subject):
+        yield from _compared_with_null(node, subject)
+
+
+def _compared_with_null(node: Operation, subject: Subject) -> Iterable[Found]:
     words = subject.words
     if node.operators[0] in ("=", "<>", "!=") and len(node.operands) == 2 and words[node.operands[1].first] == "NULL":
         is_assignment = any(item.first == node.first for item in subject.all(SelectItem))
@@ -158,8 +174,8 @@ def see_equal_null(node: Operation, subject: Subject) -> Iterable[Found]:
 
 @detector("null-variable", Operation, texts=("@",))
 def see_null_variable(node: Operation, subject: Subject) -> Iterable[Found]:
-    """A column that can be NULL beside a variable by = or <>, which ASE takes for equal where both are NULL."""
-    if len(node.operands) != 2 or node.operators[0] not in ("=", "<>", "!="):
+    """A column that can be NULL beside a variable by = or <>, which are equal where both are NULL."""
+    if not _null_equals_null(subject) or len(node.operands) != 2 or node.operators[0] not in ("=", "<>", "!="):
         return
     for value, other in (node.operands, reversed(node.operands)):
         is_variable = isinstance(other, Name) and other.parts[0].startswith("@") and not other.parts[0].startswith("@@")

@@ -38,6 +38,12 @@ _DEFINITIONS: Final = (
     Grant,
 )  # fmt: skip
 _FLOW: Final = (If, Loop, TryCatch, Block)
+_SETTINGS: Final = {
+    "QUOTED_IDENTIFIER": ("QUOTED_IDENTIFIER", "NO_QUOTED_IDENTIFIER"),
+    "ANSI_NULLS": ("ANSI_NULLS", "NO_ANSI_NULLS"),
+    "ANSINULL": ("ANSI_NULLS", "NO_ANSI_NULLS"),
+}
+"""Settings that routines keep as they were when these were made, with the modes they switch on and off."""
 
 
 @cache
@@ -51,6 +57,9 @@ def _boundaries(engine: str) -> re.Pattern[str]:
 
 class BatchReader(ScriptReader):
     """Reads a script batch by batch."""
+
+    _modes: frozenset[str] = frozenset()
+    """Settings in force for the batch that is read."""
 
     def read(self) -> Script:
         tokens = self.tokens
@@ -108,7 +117,8 @@ class BatchReader(ScriptReader):
                 parser.pos = end
             found.append((node, parser.nodes))
         del tokens.words[-LOOK_AHEAD:], tokens.kinds[-LOOK_AHEAD:]
-        self._switch_quotes(self.open, end)
+        self._modes = self.dialect.modes
+        self._switch_modes(self.open, end)
         self.open = end + 1
         shares_variables = any(isinstance(n, PlainStatement) and n.words == "declare" for n, _ in found)
         rest: list[tuple[Node, list[Node]]] = []
@@ -117,13 +127,22 @@ class BatchReader(ScriptReader):
         if rest:
             self._block(rest)
 
-    def _switch_quotes(self, first: int, end: int) -> None:
-        """Follow SET QUOTED_IDENTIFIER, which says what double quotes mean in the batches behind this one."""
-        words = self.tokens.words
+    def _switch_modes(self, first: int, end: int) -> None:
+        """Follow SET of what double quotes mean, and how NULLs compare, in the batches behind this one."""
+        words, modes = self.tokens.words, set(self.dialect.modes)
+        if "CREATE" in words[first:end] and "PROCEDURE" in words[first:end]:
+            return  # what a procedure sets holds for nothing behind it
         for at in range(first, end - 1):
-            if words[at] == "QUOTED_IDENTIFIER" and words[at + 1] in ("ON", "OFF"):
-                mode = "QUOTED_IDENTIFIER" if words[at + 1] == "ON" else "NO_QUOTED_IDENTIFIER"
-                self.dialect = load_dialect(self.dialect.engine, frozenset((mode,)))
+            if words[at] != "SET":
+                continue
+            stop = at + 2
+            while words[stop] == "," and stop < end:
+                stop += 2
+            for name, (on, off) in _SETTINGS.items():
+                if name in words[at + 1 : stop] and words[stop] in ("ON", "OFF"):
+                    modes -= {on, off}
+                    modes.add(on if words[stop] == "ON" else off)
+        self.dialect = load_dialect(self.dialect.engine, frozenset(modes))
 
     def _definitions(self, node: Node, nodes: list[Node], *, is_alone: bool) -> list[tuple[Node, list[Node]]]:
         """Add what stands for itself; return what is left for the block that the batch is."""
@@ -180,12 +199,12 @@ class BatchReader(ScriptReader):
         tokens.kinds += [END] * LOOK_AHEAD
         tree = sniff(parser, node.first)
         del tokens.words[-LOOK_AHEAD:], tokens.kinds[-LOOK_AHEAD:]
-        self.script.items.append(ReadStatement(tokens, node.first, node.last, tree, [*nodes, tree], False))
+        self.script.items.append(ReadStatement(tokens, node.first, node.last, tree, [*nodes, tree], False, self._modes))
 
     def _add(self, tree: Statement, nodes: list[Node]) -> None:
         if tree not in nodes[-1:]:
             nodes = [*nodes, tree]
-        self.script.items.append(ReadStatement(self.tokens, tree.first, tree.last, tree, nodes, True))
+        self.script.items.append(ReadStatement(self.tokens, tree.first, tree.last, tree, nodes, True, self._modes))
 
 
 def _defines(node: Node) -> bool:

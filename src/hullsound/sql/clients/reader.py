@@ -189,7 +189,9 @@ class ScriptReader:
             for node in parser.nodes:
                 if isinstance(node, Unread) and node.first == first:
                     node.last = last
-        self.script.items.append(ReadStatement(self.tokens, first, last, tree, parser.nodes, complete))
+        self.script.items.append(
+            ReadStatement(self.tokens, first, last, tree, parser.nodes, complete, self.dialect.modes)
+        )
 
 
 def _parse(parser: Core, first: int) -> tuple[Statement, bool]:

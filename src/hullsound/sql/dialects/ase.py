@@ -25,7 +25,8 @@ DIALECT: Final = replace(
 
 
 def in_modes(modes: frozenset[str]) -> Dialect:
-    """Return the dialect as SET QUOTED_IDENTIFIER ON makes it; ASE starts with it off."""
+    """Return the dialect as SET QUOTED_IDENTIFIER ON and ANSINULL ON make it; ASE starts with both off."""
+    modes &= {"QUOTED_IDENTIFIER", "ANSI_NULLS"}
     if "QUOTED_IDENTIFIER" not in modes:
-        return DIALECT
+        return replace(DIALECT, modes=modes)
     return replace(DIALECT, modes=modes, literals=sqlserver.DIALECT.literals)

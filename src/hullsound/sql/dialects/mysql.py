@@ -78,11 +78,15 @@ DIALECT: Final = Dialect(
     adjacent_strings=True,
 )  # fmt: skip
 
+_ANSI_MODES: Final = frozenset(("ANSI_QUOTES", "ANSI", "ORACLE", "DB2", "MSSQL", "MAXDB", "POSTGRESQL"))
+_MODES: Final = _ANSI_MODES | {"NO_BACKSLASH_ESCAPES", "PIPES_AS_CONCAT"}
+
 
 def in_modes(modes: frozenset[str], base: Dialect = DIALECT) -> Dialect:
     """Return the dialect under the sql_mode settings that change how text is read."""
+    modes &= _MODES
     backslash = "NO_BACKSLASH_ESCAPES" not in modes
-    is_ansi = bool(modes & {"ANSI_QUOTES", "ANSI", "ORACLE", "DB2", "MSSQL", "MAXDB", "POSTGRESQL"})
+    is_ansi = bool(modes & _ANSI_MODES)
     double = quoted('"', is_name=True) if is_ansi else quoted('"', backslash=backslash)
     operators = dict(base.operators)
     if is_ansi or "PIPES_AS_CONCAT" in modes:

@@ -58,7 +58,8 @@ DIALECT: Final = Dialect(
 
 
 def in_modes(modes: frozenset[str]) -> Dialect:
-    """Return the dialect as SET QUOTED_IDENTIFIER OFF makes it; SQL Server starts with it on."""
+    """Return the dialect as SET QUOTED_IDENTIFIER OFF and ANSI_NULLS OFF make it; SQL Server starts with both on."""
+    modes &= {"NO_QUOTED_IDENTIFIER", "NO_ANSI_NULLS"}
     if "NO_QUOTED_IDENTIFIER" not in modes:
-        return DIALECT
+        return replace(DIALECT, modes=modes)
     return replace(DIALECT, modes=modes, literals=(quoted("'", prefix="N?"), quoted('"'), BRACKETS))

@@ -258,11 +258,13 @@ class _Assembler:
             yield Statement(owner[0], "index", row[2], text)
 
     def _modules(self) -> Iterator[Statement]:
-        for schema, name, kind, text, quoted_names, disabled in self.rows("modules"):
+        for schema, name, kind, text, quoted_names, disabled, *nulls in self.rows("modules"):
             what = _MODULES.get(str(kind).strip(), "module")
             if text is None:
                 continue  # told by hidden_texts
-            lead = "" if quoted_names in (None, True, 1) else "SET QUOTED_IDENTIFIER OFF\nGO\n"
+            settings = {"QUOTED_IDENTIFIER": quoted_names, "ANSI_NULLS": next(iter(nulls), None)}
+            off = [setting for setting, value in settings.items() if value not in (None, True, 1)]
+            lead = "".join(f"SET {setting} OFF\nGO\n" for setting in off)
             yield Statement(schema, what, name, lead + str(text).strip())
             if disabled:
                 yield Statement(schema, what, name, f"DISABLE TRIGGER {_dotted(schema, name)} ON ALL SERVER")

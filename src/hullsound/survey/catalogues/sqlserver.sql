@@ -219,7 +219,7 @@ ORDER BY x.constraint_object_id, x.constraint_column_id
 
 -- name: modules
 -- right: GRANT VIEW DEFINITION TO {user}
-SELECT s.name AS module_schema, o.name, o.type, m.definition, m.uses_quoted_identifier, t.is_disabled
+SELECT s.name AS module_schema, o.name, o.type, m.definition, m.uses_quoted_identifier, t.is_disabled, m.uses_ansi_nulls
 FROM sys.sql_modules m
 JOIN sys.objects o ON o.object_id = m.object_id
 JOIN sys.schemas s ON s.schema_id = o.schema_id
