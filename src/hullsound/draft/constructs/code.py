@@ -57,6 +57,26 @@ def fix_lock_table(place: Found, rewriter: Rewriter) -> str:
     return rewriter.text(place.node.first, place.node.last)
 
 
+@fixer("commit_or_rollback")
+def fix_commit_or_rollback(place: Found, rewriter: Rewriter) -> str:
+    """COMMIT and ROLLBACK, of which PL/pgSQL knows neither WORK nor what follows it."""
+    words = rewriter.words[place.node.first : place.node.last]
+    return rewriter.text(place.node.first, place.node.last) if "TO" in words else words[0]
+
+
+@fixer("set_transaction")
+def fix_set_transaction(place: Found, rewriter: Rewriter) -> str:
+    """SET TRANSACTION: READ ONLY holds from there on, and an isolation level can only be set before the first query."""
+    words, first = rewriter.words, place.node.first
+    own = words[first : place.node.last]
+    ends_one = [each.last for each in rewriter.subject.all(PlainStatement) if each.words in ("commit", "rollback")]
+    if "ISOLATION" in own and first - 1 not in ends_one:
+        raise CannotDraft("an isolation level that is set behind the first query of a transaction")
+    if not {"ISOLATION", "READ"} & set(own) or "NAME" in own or "SEGMENT" in own:
+        raise CannotDraft("a rollback segment or name of a transaction")
+    return rewriter.text(first, place.node.last)
+
+
 @fixer("raise_application_error")
 def fix_raise_application_error(place: Found, rewriter: Rewriter) -> str:
     if not isinstance(place.node, Call) or len(place.node.arguments) < 2:

@@ -80,6 +80,8 @@ _UNKNOWN_NAME: Final = re.compile(rf"`[^`]*{PLACEHOLDER}[^`]*`|\[[^\]]*{PLACEHOL
 _MOST_WORDS: Final = 5
 _PLAIN: Final = frozenset(("truncate table", "truncate", "drop table"))
 """Statements that read alike on both sides, as long as they only name a table."""
+_ODD_WORDS: Final = frozenset(("PURGE", "STORAGE", "CONSTRAINTS", "PARTITION", "IMMEDIATE"))
+"""Words behind the table that PostgreSQL does not read."""
 
 
 def read_sites(read: ReadStatement, engine: str) -> dict[Node, Site]:
@@ -130,7 +132,9 @@ def _edits_inside(site: Site, make: Callable[[ReadStatement], Rewriter]) -> list
     """Return the edits on the built text. Raises CannotDraft if it is not one statement that can be drafted."""
     tree = site.tree
     read = site.dynamic.reads[0] if site.dynamic.reads else None
-    if isinstance(tree, OtherStatement) and tree.words in _PLAIN and tree.last - tree.first <= _MOST_WORDS:
+    if read is not None and isinstance(tree, OtherStatement) and tree.words in _PLAIN:
+        if tree.last - tree.first > _MOST_WORDS or not _ODD_WORDS.isdisjoint(read.tokens.words[tree.first : tree.last]):
+            raise CannotDraft("a statement built at run time with words that the target does not read")
         return []
     if read is None or not isinstance(tree, QueryStatement | Insert | Update | Delete | Merge | Assign):
         raise CannotDraft("a statement built at run time that is not known well enough")
