@@ -85,6 +85,8 @@ class Results:
             ends = [at, *(self.place(branch, at) for branch in branches_of(each))]
             if isinstance(each, Loop) and max(ends) > at:
                 raise CannotDraft("a result set given out in a loop")
+            if isinstance(each, ConditionHandler) and each.action == "continue" and max(ends) > at:
+                raise CannotDraft("a result set given out by a handler that goes on")
             at = max(ends)
         return at
 
@@ -130,7 +132,8 @@ def branches_of(node: Node) -> list[list[Node]]:
         case Loop():
             return [node.body]
         case Block():
-            return [node.body]
+            handlers: list[list[Node]] = [[each] for each in node.declarations if isinstance(each, ConditionHandler)]
+            return [node.body, *handlers]
         case TryCatch():
             return [node.body, node.handler]
         case ConditionHandler():

@@ -6,6 +6,7 @@ from typing import Final
 from hullsound.analyze.transactions import rollback_guard
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.statements.queries import assigns
+from hullsound.draft.statements.session_settings import is_idle_setting
 from hullsound.sql.tree import (
     Assign,
     Bind,
@@ -160,7 +161,8 @@ def refuse_unknown(variables: dict[str, str], others: Sequence[Collection[str]],
         if name.parts[0] in ("NEW", "OLD") and any(each.first <= name.first < each.last for each in returns):
             continue  # the row that a function gives its trigger
         is_known = any(name.parts[0] in known for known in (variables, *others))
-        if len(name.parts) > 1 or is_known or name in called or name in guards or rewriter.changes(name):
+        is_known = is_known or name in called or name in guards or is_idle_setting(name, rewriter)
+        if len(name.parts) > 1 or is_known or rewriter.changes(name):
             continue
         if not any(node.first <= name.first and name.last <= node.last for node in in_tables):
             raise CannotDraft(f"the name {name.parts[0].lower()}, which is no variable of the routine")

@@ -9,7 +9,7 @@ from hullsound.catalog.model import Object
 from hullsound.draft.conversions.assigned import shortened
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft
-from hullsound.draft.statements.session_settings import check_standard
+from hullsound.draft.statements.session_settings import ENCODING_STATEMENTS, check_standard, is_idle_setting
 from hullsound.sql.tree import (
     Assign,
     Block,
@@ -185,6 +185,8 @@ class Walk(ChangeWalk):
         lines: Lines = []
         several = self.source in ("mysql", "mariadb")
         for node in sorted(self.rewriter.subject.all(Assign), key=lambda each: each.value.first):
+            if is_idle_setting(node.target, self.rewriter):
+                continue
             if node is last or (several and start <= node.first and node.value.last <= last.value.first):
                 whole, given = self.row_variables.of(node.target), self.row_variables.of(node.value)
                 if whole is not None and given is not None and len(whole.written) == len(given.written):
@@ -369,6 +371,8 @@ class Walk(ChangeWalk):
             return self._declared_here(node)
         if node.words == "get diagnostics":
             return self.row_counts.asked(node)
+        if node.words in ENCODING_STATEMENTS and self.source in ("mysql", "mariadb"):
+            return []
         if words[0] == "set" and self.source in ("sqlserver", "ase"):
             check_standard(self.rewriter.words[node.first : node.last])
             return []  # settings of the session, each of which has a finding of its own where it matters

@@ -23,7 +23,9 @@ from hullsound.draft.plpgsql.shared import (
     temporary_table,
     write_type,
 )
+from hullsound.draft.statements.session_settings import ENCODING_STATEMENTS, SESSION_WORDS, is_idle_setting
 from hullsound.sql.tree import (
+    AlterTable,
     Assign,
     Block,
     Call,
@@ -63,6 +65,11 @@ from .signals import get_diagnostics, raise_statement
 
 _COUNTED: Final = (Insert, Update, Delete)
 _TRANSACTION: Final = frozenset(("begin", "start", "start transaction", "commit", "rollback", "savepoint", "release"))
+_OWN_ALTER_WORDS: Final = frozenset(
+    """AUTO_INCREMENT KEY INDEX AFTER FIRST MODIFY CHANGE ENGINE CHARSET CHARACTER COLLATE COMMENT PARTITION CONVERT ORDER ALGORITHM
+    LOCK ENABLE DISABLE FORCE IMPORT DISCARD ACTIVATE REORG COMPRESS APPEND VOLATILE""".split()
+)
+"""Words of ALTER TABLE that PostgreSQL does not read, or reads as something else."""
 
 
 class PsmCode(PsmBlocks):
@@ -111,6 +118,9 @@ class PsmCode(PsmBlocks):
             self._point(execute, partial(execute_statement, self, execute))
         for table in add(CreateTable):
             self._point(table, partial(self._create_table, table))
+        for alter in add(AlterTable):
+            if alter.changes or alter.indexes or not _OWN_ALTER_WORDS.isdisjoint(self.words[alter.first : alter.last]):
+                self._point(alter, _refuse("a change of a table in words of the source"))
         for plain in add(PlainStatement):
             self._plain(plain)
         for other in add(OtherStatement):
@@ -225,6 +235,10 @@ class PsmCode(PsmBlocks):
         target = node.target
         words = self.words
         before = target.first - 1
+        if is_idle_setting(target, self.rewriter):
+            start = before - (words[before] in SESSION_WORDS)
+            self.rewriter.add(Point(start, node.last, lambda _: "; NULL" if words[start] == "," else "NULL"))
+            return
         if isinstance(target, Name) and target.parts[0].startswith("@@"):
             self._point(node, _refuse("a setting of the server"))
             return
@@ -345,7 +359,7 @@ class PsmCode(PsmBlocks):
             return f"DROP TABLE {guard}{self.rewriter.names.write(node.name[-1]) if node.name else ''}".rstrip()
         if is_release(node, words):
             return "NULL"
-        if node.words.split(" ")[0] in ("analyze", "optimize", "check", "flush"):
+        if node.words.split(" ")[0] in ("analyze", "optimize", "check", "flush") or node.words in ENCODING_STATEMENTS:
             return "NULL"
         raise CannotDraft(f"the statement {node.words}")
 
