@@ -525,7 +525,7 @@ def test_packages_in_transact_sql() -> None:
     text = PACKAGE.replace("fees.c_odd || fees.low", "fees.c_odd")
     drafts, _ = drafted(text, "oracle", "sqlserver:2022")
     body = next(draft.text for draft in drafts if draft.object.type == "package body")
-    assert body.count("\nGO\n\nCREATE ") == 4 and "@p_kind nvarchar(4000) = 'A'" in body
+    assert body.count("\nGO\n\nCREATE ") == 4 and "@p_kind nvarchar(max) = 'A'" in body
     assert "SET @p_fee = dbo.fees_base(@l_kind) + dbo.fees_base(DEFAULT);" in body
 
 

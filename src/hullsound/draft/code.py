@@ -251,8 +251,13 @@ def draft_expression(
         return result
 
 
-def draft_statement(read: ReadStatement, item: Object, catalog: Catalog, target: Target) -> str:
-    """Draft a statement that changes rows. Raises CannotDraft if it was not read in full or cannot be drafted."""
+def draft_statement(
+    read: ReadStatement, item: Object, catalog: Catalog, target: Target
+) -> tuple[str, list[tuple[str, int]]]:
+    """Draft a statement that changes rows; return its text, and what `CodeDraft.written` holds.
+
+    Raises CannotDraft if it was not read in full or cannot be drafted.
+    """
     if not read.is_complete or read.unread():
         raise CannotDraft("its text could not be read in full")
     with closing(make_rewriter(read, catalog, target, item.id)) as rewriter:
@@ -260,7 +265,7 @@ def draft_statement(read: ReadStatement, item: Object, catalog: Catalog, target:
         result = rewriter.result()
         if rewriter.skipped:
             raise CannotDraft(rewriter.skipped[0].reason)
-        return result
+        return result, _written(item, rewriter)
 
 
 def draft_query(text: str, item: Object, catalog: Catalog, target: Target) -> str:

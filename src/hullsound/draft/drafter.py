@@ -12,6 +12,7 @@ from hullsound.draft.objects.postgresql import writers
 from hullsound.draft.objects.runs import joined_rows
 from hullsound.draft.objects.stub import stub_routine
 from hullsound.draft.objects.writers import writer_for
+from hullsound.draft.statements.identity_rows import without_idle_switches
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.script import read_script
 from hullsound.sql.tree import Clause
@@ -101,8 +102,11 @@ class Drafter:
             if any(clause.name == "rows-passed-over" for clause in read.all(Clause)):
                 pieces.append(ROWS_PASSED_OVER)
                 continue
-            pieces.append(draft_statement(read, draft.object, self.catalog, self.target) + ";")
-        return "\n".join(pieces)
+            text, written = draft_statement(read, draft.object, self.catalog, self.target)
+            pieces.append(f"{text};")
+            draft.written += [each for each in written if each[0] not in {known for known, _ in draft.written}]
+        text = "\n".join(pieces)
+        return without_idle_switches(text) if self.target.engine == "sqlserver" else text
 
     def stand_in(self, item: Object) -> str:
         """Write what lets other objects be created while this one waits for a person; '' where nothing can be written."""

@@ -111,7 +111,8 @@ def _among(
 def _cast(families: frozenset[Family], is_wanted: _Test, rewriter: Rewriter) -> Iterator[tuple[Family, Node]]:
     for cast in rewriter.subject.all(Cast):
         family = rewriter.types.family(cast)
-        if family in families and is_wanted(cast.value, rewriter):
+        has_style = rewriter.words[cast.value.last] == ","  # which says how the text is read
+        if family in families and not has_style and is_wanted(cast.value, rewriter):
             yield family, cast.value
 
 

@@ -24,6 +24,9 @@ _ASSIGNED: Final = re.compile(r"(?i)(?:\bSET|,)\s*(?:\w+\.)?[`\"\[]?(\w+)[`\"\]]
 _MOST_ROWS: Final = 200_000
 """Rows of which the keys are remembered, for all tables together."""
 
+_MEETING: Final = frozenset(("CONFLICT", "DUPLICATE", "IGNORE"))
+"""Words of an INSERT that says what to do with a row whose key is there."""
+
 
 class RowKeys:
     """The keys of the rows that were met so far."""
@@ -64,7 +67,8 @@ class RowKeys:
         for insert in read.all(Insert):
             name = _bare(insert.table.parts[-1]) if insert.table is not None else ""
             tables = self._keys.get(name, [])
-            if len(tables) != 1 or name in self._emptied or "CONFLICT" in read.tokens.words[insert.first : insert.last]:
+            words = read.tokens.words[insert.first : insert.last]
+            if len(tables) != 1 or name in self._emptied or words[0] == "REPLACE" or not _MEETING.isdisjoint(words):
                 continue
             table, keys = tables[0]
             names = [_bare(column.parts[-1]) for column in insert.columns] or [_bare(c.name) for c in table.columns]

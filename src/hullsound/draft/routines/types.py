@@ -8,8 +8,11 @@ from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.knowledge.types import choose_type
 from hullsound.sql.tree import TypeName
 
-_UNSIZED: Final = {"mysql": "longtext", "mariadb": "longtext", "sqlserver": "nvarchar(4000)", "oracle": "varchar2"}
+_UNSIZED: Final = {"mysql": "longtext", "mariadb": "longtext", "sqlserver": "nvarchar(max)", "oracle": "varchar2"}
 """Type of a text without a length, by target."""
+
+_OPEN_TEXTS: Final = ("postgresql", "sqlite")
+"""Sources whose texts need no length: code of Oracle keeps them as VARCHAR2, as SQL there compares no large objects."""
 
 
 def type_text(node: TypeName, rewriter: Rewriter) -> str:
@@ -27,6 +30,8 @@ def type_text(node: TypeName, rewriter: Rewriter) -> str:
 
 def chosen_text(text: str, source: DataType, rewriter: Rewriter) -> str:
     """Return a type that was chosen for a column as a variable has it: a text without a length takes one of any length."""
+    if text == "clob" and rewriter.catalog.engine in _OPEN_TEXTS and rewriter.target.engine == "oracle":
+        return _UNSIZED["oracle"]
     is_open = not source.arguments and rewriter.catalog.engine in ("oracle", "postgresql", "sqlite")
     if text.split("(", maxsplit=1)[0] in ("varchar", "nvarchar", "varchar2") and (is_open or "(" not in text):
         return _UNSIZED[rewriter.target.engine]

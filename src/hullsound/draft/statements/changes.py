@@ -51,6 +51,8 @@ def add_change_points(rewriter: Rewriter) -> None:
 
 
 def _update(node: Update, rewriter: Rewriter) -> str:
+    if clause_of(node, "or-action", rewriter) is not None:
+        raise CannotDraft("UPDATE OR with an action")
     query = changed_query(node, rewriter)
     if query is not None:
         return with_output(node, write_change_through(node, query, rewriter), None, rewriter)

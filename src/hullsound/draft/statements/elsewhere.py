@@ -52,6 +52,7 @@ from .class_patterns import add_class_patterns
 from .filtered import add_filtered_aggregates
 from .first_rows import add_first_rows
 from .grouping import complete_groups
+from .identity_rows import add_identity_rows
 from .inlined_functions import add_inlined_functions
 from .joined_changes import add_joined_changes
 from .lateral import add_lateral
@@ -66,6 +67,7 @@ from .row_locks import add_row_locks
 from .split_merges import add_split_merges
 from .table_aliases import leave_out_as
 from .titles import add_titles
+from .upserts_elsewhere import add_upserts
 from .values_tables import add_values_tables
 
 _BY_ITSELF: Final = ("ROWVERSION", "TIMESTAMP")
@@ -97,6 +99,9 @@ def add_for_others(rewriter: Rewriter) -> None:
     add_recursion(rewriter)
     add_joined_changes(rewriter)
     add_merges(rewriter)
+    with rewriter.asked_by("draft.change"):
+        add_upserts(rewriter)
+        add_identity_rows(rewriter)
     if rewriter.target.engine in ("mysql", "mariadb"):
         add_split_merges(rewriter)
     add_own_calls(rewriter)

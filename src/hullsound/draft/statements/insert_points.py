@@ -11,7 +11,8 @@ from hullsound.sql.tree import (
 
 from .change_parts import clause_of, table_parts, verb_at
 from .outputs import with_output
-from .upserts import mark_upsert, rows_of, write_replace, write_upsert
+from .upsert_reading import read_upsert
+from .upserts import Rows, mark_upsert, rows_of, write_replace, write_upsert
 from .versions import versions_of
 
 
@@ -39,11 +40,12 @@ def write_insert(node: Insert, rewriter: Rewriter) -> str:
     text = f"INSERT INTO {into}\n{body}"
     rows = rows_of(node.table, rewriter)
     given = columns or ([c.name for c in rows.columns] if rows is not None else [])
-    if words[verb_at(node, rewriter)] == "REPLACE":
+    said = words[node.first : node.table.first]
+    if words[verb_at(node, rewriter)] == "REPLACE" or "REPLACE" in said:
         text += write_replace(rows, given, rewriter)
     elif duplicate is not None:
         text += write_upsert(duplicate, rows, given, rewriter)
-    elif "IGNORE" in words[node.first : node.table.first]:
+    elif "IGNORE" in said:
         text += "\nON CONFLICT DO NOTHING"
     elif clause_of(node, "or-action", rewriter):
         raise CannotDraft("INSERT OR with an action")
@@ -121,6 +123,15 @@ def mark_values(node: Insert, rewriter: Rewriter) -> None:
         _mark_counted(start, end, counted, rewriter)
     if duplicate is not None:
         mark_upsert(node, duplicate, rows, rewriter)
+    elif rewriter.catalog.engine == "sqlite" and clause_of(node, "on-conflict", rewriter) is not None:
+        _mark_conflict(node, rows, rewriter)
+
+
+def _mark_conflict(node: Insert, rows: Rows, rewriter: Rewriter) -> None:
+    """Name the table of columns of the row that is there: without it, PostgreSQL cannot tell them from those of the new row."""
+    upsert = read_upsert(node, rewriter)
+    for name, column in upsert.old_values(rewriter) if upsert is not None else ():
+        rewriter.replace(name.first, name.last, f"{rewriter.names.write(rows.name)}.{rewriter.names.write(column)}")
 
 
 def _mark_counted(start: int, end: int, place: int, rewriter: Rewriter) -> None:

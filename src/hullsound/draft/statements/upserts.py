@@ -75,6 +75,7 @@ def write_upsert(duplicate: Clause, rows: Rows | None, given: list[str], rewrite
     """Write ON DUPLICATE KEY UPDATE. Raises CannotDraft where the key, or an assignment, is not clear."""
     key = conflict_key(rows, given)
     sets: list[str] = []
+    changed: list[str] = []
     at = duplicate.first + 4
     words = rewriter.words
     while at < duplicate.last:
@@ -87,6 +88,13 @@ def write_upsert(duplicate: Clause, rows: Rows | None, given: list[str], rewrite
             at += 1
         if "LAST_INSERT_ID" in words[first:at]:
             raise CannotDraft("LAST_INSERT_ID(column) in an upsert")
+        if any(
+            first <= each.first < at and each.parts == (done,)
+            for each in rewriter.subject.all(Name)
+            for done in changed
+        ):
+            raise CannotDraft("an update that reads a column after it has changed it")
+        changed.append(name.parts[-1])
         sets.append(f"{rewriter.names.write(name.parts[-1])} = {rewriter.text(first, at)}")
         at += 1
     names = ", ".join(map(rewriter.names.write, key))

@@ -87,6 +87,14 @@ def see_row_ordered(node: Operation, subject: Subject) -> Iterable[Found]:
         yield found(node)
 
 
+_EXTREMES: Final = (("MIN",), ("MAX",))
+_KEEPING_TEXT: Final = frozenset(
+    """UPPER LOWER UCASE LCASE TRIM LTRIM RTRIM BTRIM SUBSTR SUBSTRING LEFT RIGHT REPLACE COALESCE NVL ISNULL IFNULL NULLIF CONCAT
+    LPAD RPAD INITCAP REVERSE REGEXP_REPLACE TRANSLATE""".split()
+)
+"""Functions that give a large text where they get one."""
+
+
 # --- values ---
 
 
@@ -123,20 +131,49 @@ def see_distinct_in_window(node: Call, subject: Subject) -> Iterable[Found]:
         yield found(node)
 
 
-@detector("large-object-compared", Operation, OrderItem, Select)
-def see_large_object_compared(node: Operation | OrderItem | Select, subject: Subject) -> Iterable[Found]:
-    """Columns of large objects that are compared, grouped, sorted or shown once each."""
+@detector("large-object-compared", Operation, Comparison, OrderItem, Select, Query, Call)
+def see_large_object_compared(
+    node: Operation | Comparison | OrderItem | Select | Query | Call, subject: Subject
+) -> Iterable[Found]:
+    """Columns of large objects, or texts made of them, that are compared, grouped, sorted or shown once each."""
+    for value in _told_apart(node, subject):
+        for name in _texts_in(value):
+            column = value_of(name, subject).column
+            if column is not None:
+                yield found(name, needs=[(*column, "kind:large-text")])
+
+
+def _told_apart(node: Node, subject: Subject) -> list[Node]:
+    """Return the values that a part of a statement compares with others."""
     if isinstance(node, Operation):
-        values = node.operands if node.operators[0] in _EQUAL | _ORDERED else []
-    elif isinstance(node, OrderItem):
-        values = [node.value]
-    else:
-        is_distinct = subject.words[node.first + 1] == "DISTINCT"
-        values = [*node.group, *(item.value for item in node.items if is_distinct)]
-    for value in values:
-        column = value_of(value, subject).column if isinstance(value, Name) else None
-        if column is not None:
-            yield found(value, needs=[(*column, "kind:large-text")])
+        return node.operands if node.operators[0] in _EQUAL | _ORDERED else []
+    if isinstance(node, Comparison):
+        return node.operands if node.operator in ("IN", "BETWEEN") else []
+    if isinstance(node, OrderItem):
+        return [node.value]
+    if isinstance(node, Call):
+        return node.arguments if node.quantifier == "DISTINCT" or node.parts in _EXTREMES else []
+    if isinstance(node, Query):
+        words = subject.words
+        tells = any(name != "UNION" or words[at + 1] != "ALL" for name, at in node.operators)
+        return [item.value for block in node.blocks if tells and isinstance(block, Select) for item in block.items]
+    assert isinstance(node, Select)
+    is_distinct = subject.words[node.first + 1] == "DISTINCT"
+    return [*node.group, *(item.value for item in node.items if is_distinct)]
+
+
+def _texts_in(value: Node) -> Iterable[Name]:
+    """Yield the columns of which a text is made that is as large as they are."""
+    if isinstance(value, Name):
+        yield value
+    elif isinstance(value, Paren):
+        yield from _texts_in(value.inner)
+    elif isinstance(value, Call) and value.parts[-1] in _KEEPING_TEXT:
+        for argument in value.arguments:
+            yield from _texts_in(argument)
+    elif isinstance(value, Operation) and value.operators[0] in ("||", "+"):
+        for operand in value.operands:
+            yield from _texts_in(operand)
 
 
 @detector("whole-average", Call, names=("AVG",))

@@ -9,7 +9,7 @@ CREATE TABLE "public".berth (
 
 -- public.function.depth_class(numeric): confirm
 CREATE OR REPLACE FUNCTION "public".depth_class(d IN number)
-RETURN clob
+RETURN varchar2
 AS
 BEGIN
   IF d IS NULL THEN

@@ -9,7 +9,7 @@ CREATE TABLE [public].berth (
 
 -- public.function.depth_class(numeric): confirm
 CREATE FUNCTION [public].depth_class(@d float(53))
-RETURNS nvarchar(4000)
+RETURNS nvarchar(max)
 AS
 BEGIN
   IF @d IS NULL

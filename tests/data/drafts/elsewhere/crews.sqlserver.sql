@@ -123,7 +123,7 @@ END;
 
 -- function.week_of: confirm
 CREATE FUNCTION week_of(@p_day datetime2(0))
-RETURNS nvarchar(4000)
+RETURNS nvarchar(max)
 AS
 BEGIN
   RETURN RIGHT('0' + CAST(DATEPART(iso_week, @p_day) AS nvarchar(10)), 2);
@@ -131,7 +131,7 @@ END;
 
 -- function.text_of: confirm
 CREATE FUNCTION text_of()
-RETURNS nvarchar(4000)
+RETURNS nvarchar(max)
 AS
 BEGIN
   RETURN CONCAT(TRIM(RIGHT(SPACE(11) + FORMAT(1234.5, '#,##0.00', 'en-US'), 11)), '|', CASE WHEN (LEN(CAST(CAST(42 AS nvarchar(40)) AS nvarchar(40)) + 'x') - 1) >= 4 THEN LEFT(CAST(CAST(42 AS nvarchar(40)) AS nvarchar(40)), 4) ELSE LEFT(REPLICATE('0', 4), 4 - (LEN(CAST(CAST(42 AS nvarchar(40)) AS nvarchar(40)) + 'x') - 1)) + CAST(CAST(42 AS nvarchar(40)) AS nvarchar(40)) END, '|', (FORMAT(CAST('2024-01-15' AS date), 'dd-', 'en-US') + UPPER(FORMAT(CAST('2024-01-15' AS date), 'MMM', 'en-US')) + FORMAT(CAST('2024-01-15' AS date), '-yyyy', 'en-US')));
@@ -139,7 +139,7 @@ END;
 
 -- function.rank_text: confirm
 CREATE FUNCTION rank_text(@p float(53))
-RETURNS nvarchar(4000)
+RETURNS nvarchar(max)
 AS
 BEGIN
   RETURN CASE @p WHEN 1 THEN 'first' WHEN 2 THEN 'second' ELSE 'other' END;
@@ -147,7 +147,7 @@ END;
 
 -- function.bool_use: confirm
 CREATE FUNCTION bool_use(@p float(53))
-RETURNS nvarchar(4000)
+RETURNS nvarchar(max)
 AS
 BEGIN
   DECLARE @l_big bit = CASE WHEN @p > 3 THEN 1 WHEN NOT (@p > 3) THEN 0 END;

@@ -78,7 +78,7 @@ BEGIN
 END;
 
 -- procedure.add_mooring: confirm
-CREATE PROCEDURE add_mooring @p_name nvarchar(4000), @p_id float(53) OUTPUT
+CREATE PROCEDURE add_mooring @p_name nvarchar(max), @p_id float(53) OUTPUT
 AS
 BEGIN
   SET NOCOUNT ON;
@@ -87,7 +87,7 @@ BEGIN
 END;
 
 -- procedure.add_arrival: confirm
-CREATE PROCEDURE add_arrival @p_mooring float(53), @p_ship nvarchar(4000), @p_tons float(53), @p_id float(53) OUTPUT
+CREATE PROCEDURE add_arrival @p_mooring float(53), @p_ship nvarchar(max), @p_tons float(53), @p_id float(53) OUTPUT
 AS
 BEGIN
   SET NOCOUNT ON;
@@ -117,7 +117,7 @@ AS
 BEGIN
   SET NOCOUNT ON;
   DECLARE @hs_c_heavy_c_tons float(53);
-  DECLARE @hs_c_heavy_c_ship nvarchar(4000);
+  DECLARE @hs_c_heavy_c_ship nvarchar(max);
   DECLARE @hs_c_heavy_found bigint;
   DECLARE @r_heavy_mooring_id bigint;
   DECLARE @r_heavy_tons decimal(8,2);
@@ -187,7 +187,7 @@ BEGIN
 END;
 
 -- procedure.rename_mooring: confirm
-CREATE PROCEDURE rename_mooring @p_id float(53), @p_name nvarchar(4000)
+CREATE PROCEDURE rename_mooring @p_id float(53), @p_name nvarchar(max)
 AS
 BEGIN
   SET NOCOUNT ON;
@@ -195,7 +195,7 @@ BEGIN
 END;
 
 -- procedure.take_over: confirm
-CREATE PROCEDURE take_over @p_id float(53), @p_name nvarchar(4000)
+CREATE PROCEDURE take_over @p_id float(53), @p_name nvarchar(max)
 AS
 BEGIN
   SET NOCOUNT ON;
@@ -248,7 +248,7 @@ BEGIN
 END;
 
 -- procedure.rename_ships: confirm
-CREATE PROCEDURE rename_ships @p_mark nvarchar(4000)
+CREATE PROCEDURE rename_ships @p_mark nvarchar(max)
 AS
 BEGIN
   SET NOCOUNT ON;

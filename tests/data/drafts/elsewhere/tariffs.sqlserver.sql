@@ -65,7 +65,7 @@ END;
 
 -- function.size_class: confirm
 CREATE FUNCTION size_class(@p_tons decimal(8,1))
-RETURNS nvarchar(4000)
+RETURNS nvarchar(max)
 AS
 BEGIN
   DECLARE @l_class nvarchar(10);
@@ -103,7 +103,7 @@ BEGIN
 END;
 
 -- function.rate_on: confirm
-CREATE FUNCTION rate_on(@p_code nvarchar(4000), @p_day datetime2(0))
+CREATE FUNCTION rate_on(@p_code nvarchar(max), @p_day datetime2(0))
 RETURNS float(53)
 AS
 BEGIN
@@ -135,7 +135,7 @@ END;
 
 -- function.path_of: confirm
 CREATE FUNCTION path_of(@p_id float(53))
-RETURNS nvarchar(4000)
+RETURNS nvarchar(max)
 AS
 BEGIN
   DECLARE @hs_message nvarchar(2048);
@@ -169,7 +169,7 @@ BEGIN
 END;
 
 -- function.tons_of: confirm
-CREATE FUNCTION tons_of(@p_ship nvarchar(4000))
+CREATE FUNCTION tons_of(@p_ship nvarchar(max))
 RETURNS float(53)
 AS
 BEGIN
@@ -180,7 +180,7 @@ END;
 
 -- function.ship_list: confirm
 CREATE FUNCTION ship_list(@p_port float(53))
-RETURNS nvarchar(4000)
+RETURNS nvarchar(max)
 AS
 BEGIN
   DECLARE @l_out nvarchar(4000);
@@ -229,7 +229,7 @@ END;
 
 -- function.month_key: confirm
 CREATE FUNCTION month_key(@p_day datetime2(0))
-RETURNS nvarchar(4000)
+RETURNS nvarchar(max)
 AS
 BEGIN
   RETURN FORMAT(@p_day, 'yyyy-MM', 'en-US');
@@ -313,7 +313,7 @@ END;
 
 -- function.record_use: confirm
 CREATE FUNCTION record_use(@p_id float(53))
-RETURNS nvarchar(4000)
+RETURNS nvarchar(max)
 AS
 BEGIN
   DECLARE @hs_message nvarchar(2048);
@@ -333,7 +333,7 @@ END;
 
 -- function.top_ship: confirm
 CREATE FUNCTION top_ship()
-RETURNS nvarchar(4000)
+RETURNS nvarchar(max)
 AS
 BEGIN
   DECLARE @hs_message nvarchar(2048);
@@ -357,7 +357,7 @@ END;
 
 -- function.decode_status: confirm
 CREATE FUNCTION decode_status(@p_id float(53))
-RETURNS nvarchar(4000)
+RETURNS nvarchar(max)
 AS
 BEGIN
   DECLARE @hs_message nvarchar(2048);
@@ -373,7 +373,7 @@ BEGIN
 END;
 
 -- function.exists_call: confirm
-CREATE FUNCTION exists_call(@p_ship nvarchar(4000))
+CREATE FUNCTION exists_call(@p_ship nvarchar(max))
 RETURNS float(53)
 AS
 BEGIN
@@ -397,10 +397,10 @@ END;
 
 -- function.cursor_param: confirm
 CREATE FUNCTION cursor_param()
-RETURNS nvarchar(4000)
+RETURNS nvarchar(max)
 AS
 BEGIN
-  DECLARE @hs_c_ports_cp_zone nvarchar(4000);
+  DECLARE @hs_c_ports_cp_zone nvarchar(max);
   DECLARE @l_out nvarchar(100);
   DECLARE @l_n float(53);
   DECLARE @hs_p_port_name nvarchar(40);
@@ -504,7 +504,7 @@ BEGIN
 END;
 
 -- procedure.log_it: confirm
-CREATE PROCEDURE log_it @p_what nvarchar(4000), @p_amount float(53) = NULL
+CREATE PROCEDURE log_it @p_what nvarchar(max), @p_amount float(53) = NULL
 AS
 BEGIN
   SET NOCOUNT ON;
@@ -532,7 +532,7 @@ END;
 -- procedure.forall_raise: rewrite
 
 -- procedure.merge_rate: confirm
-CREATE PROCEDURE merge_rate @p_code nvarchar(4000), @p_amount float(53)
+CREATE PROCEDURE merge_rate @p_code nvarchar(max), @p_amount float(53)
 AS
 BEGIN
   SET NOCOUNT ON;
@@ -582,7 +582,7 @@ END;
 -- procedure.dynamic_count: rewrite
 
 -- procedure.out_all: confirm
-CREATE PROCEDURE out_all @p_id float(53), @p_name nvarchar(4000) OUTPUT, @p_zone nvarchar(4000) OUTPUT, @p_calls float(53) OUTPUT
+CREATE PROCEDURE out_all @p_id float(53), @p_name nvarchar(max) OUTPUT, @p_zone nvarchar(max) OUTPUT, @p_calls float(53) OUTPUT
 AS
 BEGIN
   SET NOCOUNT ON;
@@ -617,7 +617,7 @@ AS
 BEGIN
   SET NOCOUNT ON;
   DECLARE @hs_message nvarchar(2048);
-  DECLARE @hs_given1 nvarchar(4000);
+  DECLARE @hs_given1 nvarchar(max);
   BEGIN TRY
     SET @hs_message = 'broken';
     THROW 50000, @hs_message, 1;
@@ -734,7 +734,7 @@ BEGIN
   DECLARE @hs_old_call_id float(53);
   DECLARE @hs_old_status nvarchar(4);
   DECLARE @hs_new_status nvarchar(4);
-  DECLARE @hs_given1 nvarchar(4000);
+  DECLARE @hs_given1 nvarchar(max);
   DECLARE hs_changed CURSOR LOCAL FORWARD_ONLY STATIC FOR
     SELECT hs_old.call_id, hs_old.status, hs_new.status FROM inserted AS hs_new JOIN deleted AS hs_old ON hs_old.call_id = hs_new.call_id;
   OPEN hs_changed;

@@ -993,13 +993,46 @@ BEGIN
   SET @p_id = SCOPE_IDENTITY();
 END;
 
--- procedure.p_insert_set: rewrite
+-- procedure.p_insert_set: drafted
+CREATE PROCEDURE p_insert_set @p_what nvarchar(50)
+AS
+BEGIN
+  SET NOCOUNT ON;
+  INSERT INTO log_entry (what, amount) VALUES (@p_what, 1.5 * 2);
+  INSERT INTO log_entry (what, amount) VALUES ('second', NULL), ('third', 3);
+END;
 
--- procedure.p_upsert: rewrite
+-- procedure.p_upsert: confirm
+CREATE PROCEDURE p_upsert @k nvarchar(20), @n int
+AS
+BEGIN
+  SET NOCOUNT ON;
+  MERGE INTO tally WITH (HOLDLOCK) AS hs_old
+USING (SELECT @k AS tally_key, @n AS tally_count) AS hs_new ON (hs_old.tally_key = hs_new.tally_key)
+WHEN MATCHED THEN UPDATE SET hs_old.tally_count = hs_old.tally_count + hs_new.tally_count
+WHEN NOT MATCHED THEN INSERT (tally_key, tally_count) VALUES (hs_new.tally_key, hs_new.tally_count);
+END;
 
--- procedure.p_ignore: rewrite
+-- procedure.p_ignore: confirm
+CREATE PROCEDURE p_ignore @k nvarchar(20)
+AS
+BEGIN
+  SET NOCOUNT ON;
+  MERGE INTO tally WITH (HOLDLOCK) AS hs_old
+USING (SELECT @k AS tally_key) AS hs_new ON (hs_old.tally_key = hs_new.tally_key)
+WHEN NOT MATCHED THEN INSERT (tally_key, tally_count) VALUES (hs_new.tally_key, 99);
+END;
 
--- procedure.p_replace: rewrite
+-- procedure.p_replace: confirm
+CREATE PROCEDURE p_replace @k nvarchar(20)
+AS
+BEGIN
+  SET NOCOUNT ON;
+  MERGE INTO tally WITH (HOLDLOCK) AS hs_old
+USING (SELECT @k AS tally_key) AS hs_new ON (hs_old.tally_key = hs_new.tally_key)
+WHEN MATCHED THEN UPDATE SET tally_count = DEFAULT
+WHEN NOT MATCHED THEN INSERT (tally_key) VALUES (hs_new.tally_key);
+END;
 
 -- procedure.p_update_join: confirm
 CREATE PROCEDURE p_update_join
