@@ -30,6 +30,7 @@ from .parameters import keep_parameters
 from .plsql import PlsqlSpeech
 from .psm import MariadbSpeech, PsmSpeech
 from .rights import caller_rights
+from .session_variables import session_variables
 from .speech import Declared, Speech, Unit, several
 from .trigger_units import write_trigger
 from .triggers import innermost, is_trigger_function
@@ -119,6 +120,8 @@ def _write_one(name: str, tree: CreateRoutine, rewriter: Rewriter, rights: str) 
         rewriter.rendered.append(("convert.function-to-procedure", tree.first))
     form = "procedure" if results.is_returned or is_void else routine.form
     variables = declared_names([*routine.parameters, *rewriter.subject.all(Variable)], speech, rewriter)
+    of_session = session_variables(speech, rewriter)
+    variables |= {name: each.name for name, each in of_session.items()}
     returns = type_text(routine.returns, rewriter) if routine.returns is not None and form == "function" else ""
     if (form == "function") != bool(returns):
         raise CannotDraft("a routine that gives out rows")
@@ -136,6 +139,7 @@ def _write_one(name: str, tree: CreateRoutine, rewriter: Rewriter, rights: str) 
         unit.parameters.append(Declared(unit.status, speech.integer, "out"))
     if isinstance(speech, TsqlSpeech):
         speech.is_function = form == "function"
+    unit.variables += of_session.values()
     cursors = Cursors(rewriter, speech, unit)
     unit.reads = bool(rewriter.subject.all(Query))
     walk = Walk(rewriter, speech, unit, variables, cursors, results)

@@ -39,6 +39,7 @@ from hullsound.sql.tree import (
     CreateRoutine,
     Insert,
     Join,
+    Name,
     Node,
     Operation,
     PlainStatement,
@@ -137,6 +138,8 @@ def _add_by_source(rewriter: Rewriter) -> None:
     if engine in ("mysql", "mariadb", "sqlite") and rewriter.target.engine not in ("mysql", "mariadb"):
         with rewriter.asked_by("convert.edge-value"):
             add_domains(rewriter)
+    if engine in ("mysql", "mariadb") and rewriter.target.engine not in ("mysql", "mariadb"):
+        _refuse_session_values(rewriter)
     add_lexical_points(rewriter)
     with rewriter.asked_by("convert.null"):
         add_null_results(rewriter)
@@ -251,6 +254,17 @@ def _add_dummies(rewriter: Rewriter) -> None:
             rewriter.replace(select.from_at, table.last, "")
         else:
             rewriter.add(Point(table.first, table.last, _refuse_dummy))
+
+
+def _refuse_session_values(rewriter: Rewriter) -> None:
+    """Refuse variables of the session that no routine writes as its own."""
+    for name in rewriter.subject.all(Name):
+        if name.parts[0].startswith("@") and not name.parts[0].startswith("@@"):
+            rewriter.add(Point(name.first, name.last, _refuse_session_value))
+
+
+def _refuse_session_value(_: Rewriter) -> str:
+    raise CannotDraft("a value of the session, outside of a routine of its own")
 
 
 def _refuse_dummy(_: Rewriter) -> str:

@@ -1066,7 +1066,20 @@ END;
 
 -- procedure.p_named_condition: rewrite
 
--- procedure.p_session: rewrite
+-- procedure.p_session: confirm
+CREATE OR REPLACE PROCEDURE p_session(a IN number, b OUT number)
+AS
+  hs_corpus_total number;
+BEGIN
+  hs_corpus_total := 0;
+  BEGIN
+    SELECT SUM(nights) INTO hs_corpus_total FROM stay;
+  EXCEPTION
+    WHEN NO_DATA_FOUND THEN NULL;
+  END;
+  hs_corpus_total := hs_corpus_total + a;
+  b := hs_corpus_total;
+END;
 
 -- procedure.p_leave: drafted
 CREATE OR REPLACE PROCEDURE p_leave(a IN number, r OUT number)
