@@ -49,6 +49,10 @@ def tsql(statements: str, declared: str = "") -> str:
     return f"CREATE PROCEDURE dbo.p {declared} AS BEGIN {statements} END"
 
 
+def psm(statements: str, declared: str = "") -> str:
+    return f"CREATE PROCEDURE p({declared}) BEGIN {statements} END"
+
+
 def plpgsql(statements: str) -> str:
     return (
         "CREATE FUNCTION p(n int) RETURNS varchar LANGUAGE plpgsql AS "
@@ -133,6 +137,20 @@ WRITTEN = [
      "EXCEPTION WHEN DUP_VAL_ON_INDEX THEN RETURN 'no';"),
     ("postgresql", "CREATE FUNCTION p(n numeric(6,2)) RETURNS numeric(6,2) LANGUAGE plpgsql AS $$ BEGIN RETURN n * 1.5; END $$;", "mysql:8.4",
      "RETURNS decimal(65,30)"),
+    ("mysql", psm("DECLARE EXIT HANDLER FOR 1062 SET n = 1; INSERT INTO quay (id, name) VALUES (1, 'x');", "OUT n int"), "oracle:19",
+     "EXCEPTION WHEN DUP_VAL_ON_INDEX THEN n := 1;"),
+    ("mysql", psm("DECLARE dup CONDITION FOR 1062; DECLARE EXIT HANDLER FOR dup DELETE FROM quay; INSERT INTO quay (id, name) VALUES (1, 'x');"),
+     "sqlserver:2022", "IF ERROR_NUMBER() IN (2601, 2627) BEGIN DELETE FROM quay;"),
+    ("mysql", psm("DECLARE CONTINUE HANDLER FOR 1062 SET n = 1; INSERT INTO quay (id, name) VALUES (1, 'x'); DELETE FROM quay;", "OUT n int"),
+     "oracle:19", "BEGIN INSERT INTO quay (id, name) VALUES (1, 'x'); EXCEPTION WHEN DUP_VAL_ON_INDEX THEN n := 1; END;"),
+    ("mysql", psm("DECLARE m varchar(99); DECLARE EXIT HANDLER FOR SQLEXCEPTION BEGIN GET DIAGNOSTICS CONDITION 1 m = MESSAGE_TEXT; END; DELETE FROM quay;"),
+     "sqlserver:2022", "SET @m = ERROR_MESSAGE();"),
+    ("mysql", psm("WHILE n < (SELECT COUNT(*) FROM quay) DO SET n = n + 1; END WHILE;", "INOUT n int"), "oracle:19",
+     "SELECT CASE WHEN n < (SELECT COUNT(*) FROM quay) THEN 1 ELSE 0 END INTO hs_test FROM dual; IF hs_test = 0 THEN EXIT hs_loop1; END IF;"),
+    ("mysql", psm("IF n = 1 THEN DELETE FROM quay; ELSEIF EXISTS (SELECT 1 FROM quay) THEN UPDATE quay SET uses = 1; END IF;", "n int"),
+     "oracle:19", "ELSE SELECT CASE WHEN EXISTS (SELECT 1 FROM quay) THEN 1 ELSE 0 END INTO hs_test FROM dual; IF hs_test = 1 THEN"),
+    ("mysql", psm("TRUNCATE TABLE quay;"), "oracle:19", "EXECUTE IMMEDIATE 'TRUNCATE TABLE quay';"),
+    ("mysql", psm("TRUNCATE TABLE quay;"), "sqlserver:2022", "TRUNCATE TABLE quay;"),
     ("mysql", "CREATE FUNCTION p(a varchar(9), b varchar(9)) RETURNS int DETERMINISTIC RETURN (a = b) + (b = 'x')", "sqlserver:2022",
      "((CASE WHEN @a = @b THEN 1 WHEN NOT (@a = @b) THEN 0 END)) + ((CASE WHEN @b = 'x' THEN 1 WHEN NOT (@b = 'x') THEN 0 END))"),
     ("mysql", "CREATE FUNCTION p(a varchar(9), n int) RETURNS varchar(99) DETERMINISTIC RETURN REPEAT(a, n)", "sqlserver:2022",

@@ -1,9 +1,9 @@
 """Declares what a routine works with: its variables with their types, and the handlers of errors."""
 
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
-from hullsound.sql.tree import Block, CursorDeclaration, ExceptionDeclaration, Loop, Variable
+from hullsound.sql.tree import Block, CursorDeclaration, ExceptionDeclaration, Loop, PlainStatement, Variable
 
-from .errors import handlers_of, is_exit_handler
+from .errors import going_on, handlers_of, is_exit_handler, is_going_on
 from .row_variables import holds_row, is_record_type
 from .speech import Caught, Declared, Unit
 from .temporary import is_table_variable
@@ -20,6 +20,8 @@ def declare(block: Block, unit: Unit, walk: Walk) -> None:
         not isinstance(node, Variable | CursorDeclaration | ExceptionDeclaration)
         and node is not walk.cursors.handler
         and not is_exit_handler(node)
+        and not is_going_on(node)
+        and not (isinstance(node, PlainStatement) and node.words == "declare condition")
         and not is_record_type(node)
         for node in block.declarations
     ):
@@ -50,6 +52,9 @@ def handle(block: Block, unit: Unit, walk: Walk) -> None:
     A function of SQL Server catches nothing: there the handler of a missing row stands behind the queries.
     """
     handlers = handlers_of(block, walk.rewriter, walk.own_errors)
+    walk.going_on = going_on(block, walk.rewriter)
+    if walk.going_on and walk.target == "sqlserver" and unit.form == "function":
+        raise CannotDraft("a function that catches errors, which is not allowed there")
     if walk.target == "sqlserver" and unit.form == "function" and handlers:
         if [kinds for kinds, _ in handlers] != [[Caught.NO_ROW]]:
             raise CannotDraft("a function that catches errors, which is not allowed there")

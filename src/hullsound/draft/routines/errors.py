@@ -7,6 +7,7 @@ from typing import Final
 
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.draft.statements.named_conditions import named_conditions
 from hullsound.sql.lexer import STRING
 from hullsound.sql.literals import string_content
 from hullsound.sql.tree import (
@@ -48,7 +49,9 @@ _OF_MYSQL: Final = {
     "1062": Caught.DUPLICATE, "SQLEXCEPTION": Caught.ANY,
 }  # fmt: skip
 """Conditions of MySQL's handlers (Error Message Reference: 1062 duplicate key, 1172 several rows, 1329 no rows)."""
-_CHANGING: Final = (Insert, Update, Delete, Merge, Execute, ExecuteImmediate, CallStatement)
+_NO_ROW_CONDITIONS: Final = frozenset(each for each, kind in _OF_MYSQL.items() if kind is Caught.NO_ROW)
+CHANGING: Final = (Insert, Update, Delete, Merge, Execute, ExecuteImmediate, CallStatement)
+"""Statements whose errors handlers catch; queries into variables aside."""
 _BEFORE_VALUES: Final = 3
 """Arguments of RAISERROR before the values: text, severity, state."""
 _PLACE: Final = re.compile(r"%[sdi]")
@@ -180,11 +183,13 @@ def raised_kind(name: str, own: Mapping[str, OwnError]) -> Caught | OwnError:
     return kind
 
 
-def caught_by(handler: Handler | ConditionHandler, source: str, own: Mapping[str, OwnError]) -> list[Caught | OwnError]:
+def caught_by(
+    handler: Handler | ConditionHandler, source: str, own: Mapping[str, OwnError], named: Mapping[str, str]
+) -> list[Caught | OwnError]:
     """Return what a handler catches. Raises CannotDraft for an error that is known by a name or number of the source alone."""
     kinds: list[Caught | OwnError | None]
     if isinstance(handler, ConditionHandler):
-        kinds = [_OF_MYSQL.get(each) for each in handler.conditions]
+        kinds = [_OF_MYSQL.get(named.get(each, each)) for each in handler.conditions]
         names = [each.lower() for each in handler.conditions]
     else:
         known = _OF_PLPGSQL if source == "postgresql" else _OF_PLSQL
@@ -202,6 +207,22 @@ def is_exit_handler(node: Node) -> bool:
     return isinstance(node, ConditionHandler) and node.action == "exit"
 
 
+def is_going_on(node: Node) -> bool:
+    """Whether a declaration is a handler of errors behind which the statements go on."""
+    is_handler = isinstance(node, ConditionHandler) and node.action == "continue"
+    return is_handler and not any(each in _NO_ROW_CONDITIONS for each in node.conditions)  # type: ignore[attr-defined]
+
+
+def going_on(block: Block, rewriter: Rewriter) -> list[tuple[list[Caught | OwnError], list[Node]]]:
+    """Return what the handlers of a block catch behind which its statements go on, and their statements."""
+    found, named = [], named_conditions(rewriter)
+    for each in block.declarations:
+        if is_going_on(each) and isinstance(each, ConditionHandler):
+            inner = each.body.body if isinstance(each.body, Block) else [each.body]
+            found.append((caught_by(each, rewriter.catalog.engine, {}, named), inner))
+    return found
+
+
 def handlers_of(
     block: Block, rewriter: Rewriter, own: Mapping[str, OwnError]
 ) -> list[tuple[list[Caught | OwnError], list[Node]]]:
@@ -209,14 +230,14 @@ def handlers_of(
 
     Raises CannotDraft for a block of PL/pgSQL that an error would undo.
     """
-    source = rewriter.catalog.engine
+    source, named = rewriter.catalog.engine, named_conditions(rewriter)
     if source == "postgresql" and block.handlers:
         _refuse_undone(block, rewriter)
-    found = [(caught_by(each, source, own), each.body) for each in block.handlers]
+    found = [(caught_by(each, source, own, named), each.body) for each in block.handlers]
     for each in block.declarations:
         if isinstance(each, ConditionHandler) and each.action == "exit":
             inner = each.body.body if isinstance(each.body, Block) else [each.body]
-            found.append((caught_by(each, source, own), inner))
+            found.append((caught_by(each, source, own, named), inner))
     return found
 
 
@@ -229,7 +250,7 @@ def _refuse_undone(block: Block, rewriter: Rewriter) -> None:
         each for each in block.body if not (isinstance(each, Return) and isinstance(each.value, Name | Literal | None))
     ]
     last = body[-1] if body else None
-    for kind in _CHANGING:
+    for kind in CHANGING:
         for each in rewriter.subject.all(kind):
             if each is not last and any(node.first <= each.first < node.last for node in block.body):
                 raise CannotDraft("a block whose changes an error undoes")

@@ -168,6 +168,9 @@ class PlsqlSpeech(Speech):
     def wait(self, seconds: str) -> Lines:
         return [f"DBMS_SESSION.SLEEP({seconds});"]
 
+    def truncate(self, table: str) -> Lines:
+        return [f"EXECUTE IMMEDIATE 'TRUNCATE TABLE {table.replace(chr(39), chr(39) * 2)}';"]
+
     def begin_transaction(self) -> Lines:
         return ["-- A transaction begins by itself."]
 

@@ -270,6 +270,9 @@ class Speech(ABC):
         """Let a number of seconds pass."""
         raise CannotDraft("waiting for a while")
 
+    def truncate(self, table: str) -> Lines:
+        return [f"TRUNCATE TABLE {table};"]
+
     def begin_transaction(self) -> Lines:
         raise CannotDraft("a transaction that the routine begins")
 

@@ -1,6 +1,7 @@
 """Goes through the statements of a source's routine and has each written by the target's speech."""
 
 import re
+from collections.abc import Sequence
 from typing import Final
 
 from hullsound.analyze.transactions import rollback_guard
@@ -9,6 +10,7 @@ from hullsound.catalog.model import Object
 from hullsound.draft.conversions.assigned import shortened
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft
+from hullsound.draft.statements.named_conditions import named_conditions
 from hullsound.draft.statements.session_settings import ENCODING_STATEMENTS, check_standard, is_idle_setting
 from hullsound.sql.tree import (
     Assign,
@@ -47,7 +49,7 @@ from hullsound.sql.tree import (
 )
 
 from .calls import head_of, returns_nothing
-from .errors import handlers_of, is_exit_handler, raised_kind, raised_message
+from .errors import CHANGING, handlers_of, is_exit_handler, raised_kind, raised_message
 from .identities import number_given
 from .rows import settled
 from .speech import Caught, Declared, Lines, OwnError
@@ -58,12 +60,17 @@ from .walked_changes import ChangeWalk
 _PSM: Final = frozenset(("mysql", "mariadb"))
 _COMMENT: Final = re.compile(r"--[^\n]*|/\*.*?\*/", re.DOTALL)
 _SPAN: Final = re.compile(r"N?'(\d{1,2}):(\d{2})(?::(\d{2})(\.\d+)?)?'")
+_LONGEST_TRUNCATE: Final = 3
+"""Words of TRUNCATE TABLE with a name without a schema."""
 _OPENERS: Final = frozenset(("BEGIN", "THEN", "ELSE", "LOOP", "DO", "REPEAT", "TRY", "CATCH", ";", "AS", "IS"))
 """What stands before the first statement of a list."""
 
 
 class Walk(ChangeWalk):
     """One routine on its way from tree to text."""
+
+    going_on: Sequence[tuple[list[Caught | OwnError], list[Node]]] = ()
+    """Handlers behind which the statement after the failing one follows, with what they catch."""
 
     # --- statements ---
 
@@ -85,11 +92,21 @@ class Walk(ChangeWalk):
                 written = statements[place + 1] if given.is_asked_behind else None
                 label = ""
             else:
-                lines += self._statement(node, start, label)
+                lines += self._guarded(node, self._statement(node, start, label))
                 label = ""
             lines += self.row_counts.after(node)
             start = node.last
         return lines
+
+    def _guarded(self, node: Node, lines: Lines) -> Lines:
+        """Write the handlers around a statement behind which the routine goes on, whatever error it met."""
+        handlers = self.going_on
+        if not handlers or not isinstance(node, CHANGING):
+            return lines
+        self.going_on = ()
+        written = [(kinds, self.body(handler)) for kinds, handler in handlers]
+        self.going_on = handlers
+        return self.speech.protect(lines, written)
 
     def _opening(self, at: int) -> int:
         """Return the token from which a list begins: of SET a = 1, b = 2 of MySQL the tree has the last assignment only."""
@@ -112,6 +129,12 @@ class Walk(ChangeWalk):
                 return self._assignments(node, start)
             case If() if rollback_guard(node) is not None or self.temporary.guards(node):
                 return self.body(node.branches[0][1])
+            case If() if any(self._asks(condition) for condition, _ in node.branches[1:]):
+                before, first = self._tested(node.branches[0][0])
+                rest = If(node.first, node.last, node.branches[1:], node.otherwise)
+                return before + speech.branch(
+                    [(first, self.body(node.branches[0][1]))], self._statement(rest, start, label)
+                )
             case If():
                 before, first = self._tested(node.branches[0][0])
                 branches = [
@@ -142,6 +165,8 @@ class Walk(ChangeWalk):
                 return self._call_statement(node)
             case Raise() if node.last == node.first + 1 and not node.name:
                 return speech.fail_again()
+            case Raise() if node.name and node.name[-1] in named_conditions(self.rewriter):
+                return speech.fail(self._message(node))
             case Raise() if node.name:
                 kind = raised_kind(node.name[-1], self.own_errors)
                 return speech.fail_own(kind) if isinstance(kind, OwnError) else speech.fail_as(kind)
@@ -255,14 +280,19 @@ class Walk(ChangeWalk):
         self.labels.append((label or self._label_of(node), name))
         body = self.body(node.body)
         self.labels.pop()
+        if node.form == "while" and self._asks(node.bounds[0]):
+            before, test = self._tested(node.bounds[0])
+            ends = speech.branch([(test.replace(" = 1", " = 0"), speech.leave(name))], [])
+            return speech.repeat_while(speech.always, [*before, *ends, *body], name)
         if node.form == "while":
             return speech.repeat_while(self.condition(node.bounds[0]), body, name)
         if node.form == "basic":
             return speech.repeat_while(speech.always, body, name)
         if node.form == "repeat":
             self._refuse_restart(node)
-            end = speech.branch([(self.condition(node.bounds[0]), speech.leave(name))], [])
-            return speech.repeat_while(speech.always, [*body, *end], name)
+            before, test = self._tested(node.bounds[0])
+            end = speech.branch([(test, speech.leave(name))], [])
+            return speech.repeat_while(speech.always, [*body, *before, *end], name)
         if node.form == "range" and len(node.bounds) > 1:
             return self._range(node, body, name, number)
         if node.form not in ("query", "cursor"):
@@ -363,6 +393,20 @@ class Walk(ChangeWalk):
         self.missing = before
         return lines
 
+    def _caught_text(self, node: PlainStatement | OtherStatement) -> Lines:
+        """Write GET DIAGNOSTICS CONDITION 1 variable = MESSAGE_TEXT; nothing for what else it asks."""
+        words = self.rewriter.words[node.first : node.last]
+        at = (
+            words.index("CONDITION") + 2
+            if "CONDITION" in words
+            else words.index("EXCEPTION") + 2
+            if "EXCEPTION" in words
+            else 0
+        )
+        is_text = at and words[at - 1] == "1" and words[at + 1 :] == ["=", "MESSAGE_TEXT"]
+        target = self.variables.get(words[at]) if is_text else None
+        return self.speech.assign(target, self.speech.caught_text) if target and self.speech.caught_text else []
+
     def _plain(self, node: PlainStatement | OtherStatement) -> Lines:
         words = node.words.split(" ")
         if node.words == "null":
@@ -370,7 +414,15 @@ class Walk(ChangeWalk):
         if node.words == "declare":
             return self._declared_here(node)
         if node.words == "get diagnostics":
-            return self.row_counts.asked(node)
+            return self._caught_text(node) or self.row_counts.asked(node)
+        if (
+            words[0] == "truncate"
+            and node.last - node.first <= _LONGEST_TRUNCATE
+            and self.source in ("mysql", "mariadb")
+        ):
+            return self.speech.truncate(self.rewriter.text(node.last - 1, node.last).strip())
+        if node.words == "declare condition":
+            return []
         if node.words in ENCODING_STATEMENTS and self.source in ("mysql", "mariadb"):
             return []
         if words[0] == "set" and self.source in ("sqlserver", "ase"):

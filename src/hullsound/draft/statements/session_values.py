@@ -8,7 +8,7 @@ import re
 from hullsound.analyze.types import Family
 from hullsound.draft.edits.rewrite import Rewriter
 from hullsound.knowledge.types import parse_type
-from hullsound.sql.tree import Assign, Execute, Name, Node, Select
+from hullsound.sql.tree import Assign, Execute, Name, Node, OtherStatement, PlainStatement, Select
 
 
 def session_names(rewriter: Rewriter) -> list[str]:
@@ -26,6 +26,10 @@ def is_shared(name: str, rewriter: Rewriter) -> bool:
 def is_kept(name: str, rewriter: Rewriter) -> bool:
     """Whether a value may be left from an earlier call: the variable is read before it is first set."""
     subject = rewriter.subject
+    start = next(at for at in range(subject.read.first, subject.read.last) if rewriter.words[at] == name)
+    others: list[PlainStatement | OtherStatement] = [*subject.all(PlainStatement), *subject.all(OtherStatement)]
+    if any(each.first <= start < each.last and each.words.startswith("get ") for each in others):
+        return False
     places = [each for each in subject.all(Name) if each.parts == (name,)]
     first = min(places, key=lambda each: each.first, default=None)
     for assign in subject.all(Assign):

@@ -1042,9 +1042,41 @@ BEGIN
   INSERT INTO log_entry (what, amount) VALUES ('fine', a);
 END;
 
--- procedure.p_exit_handler: rewrite
+-- procedure.p_exit_handler: confirm
+CREATE OR REPLACE PROCEDURE p_exit_handler(p_name IN varchar2, p_result OUT varchar2)
+AS
+BEGIN
+  p_result := 'made';
+  INSERT INTO berth (name) VALUES (p_name);
+EXCEPTION
+  WHEN DUP_VAL_ON_INDEX THEN
+    p_result := 'there already';
+END;
 
--- procedure.p_continue_handler: rewrite
+-- procedure.p_continue_handler: drafted
+CREATE OR REPLACE PROCEDURE p_continue_handler(p_failed OUT number)
+AS
+BEGIN
+  p_failed := 0;
+  BEGIN
+    INSERT INTO tally (tally_key) VALUES ('a');
+  EXCEPTION
+    WHEN OTHERS THEN
+      p_failed := p_failed + 1;
+  END;
+  BEGIN
+    INSERT INTO tally (tally_key) VALUES ('a');
+  EXCEPTION
+    WHEN OTHERS THEN
+      p_failed := p_failed + 1;
+  END;
+  BEGIN
+    INSERT INTO tally (tally_key) VALUES ('b');
+  EXCEPTION
+    WHEN OTHERS THEN
+      p_failed := p_failed + 1;
+  END;
+END;
 
 -- procedure.p_resignal: confirm
 CREATE OR REPLACE PROCEDURE p_resignal(a IN number)

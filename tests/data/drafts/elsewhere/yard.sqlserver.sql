@@ -1090,9 +1090,52 @@ BEGIN
   INSERT INTO log_entry (what, amount) VALUES ('fine', @a);
 END;
 
--- procedure.p_exit_handler: rewrite
+-- procedure.p_exit_handler: confirm
+CREATE PROCEDURE p_exit_handler @p_name nvarchar(30), @p_result nvarchar(60) OUTPUT
+AS
+BEGIN
+  SET NOCOUNT ON;
+  BEGIN TRY
+    SET @p_result = 'made';
+    INSERT INTO berth (name) VALUES (@p_name);
+  END TRY
+  BEGIN CATCH
+    IF ERROR_NUMBER() IN (2601, 2627)
+    BEGIN
+      SET @p_result = 'there already';
+    END
+    ELSE
+    BEGIN
+      ;THROW;
+    END
+  END CATCH
+END;
 
--- procedure.p_continue_handler: rewrite
+-- procedure.p_continue_handler: drafted
+CREATE PROCEDURE p_continue_handler @p_failed int OUTPUT
+AS
+BEGIN
+  SET NOCOUNT ON;
+  SET @p_failed = 0;
+  BEGIN TRY
+    INSERT INTO tally (tally_key) VALUES ('a');
+  END TRY
+  BEGIN CATCH
+    SET @p_failed = @p_failed + 1;
+  END CATCH
+  BEGIN TRY
+    INSERT INTO tally (tally_key) VALUES ('a');
+  END TRY
+  BEGIN CATCH
+    SET @p_failed = @p_failed + 1;
+  END CATCH
+  BEGIN TRY
+    INSERT INTO tally (tally_key) VALUES ('b');
+  END TRY
+  BEGIN CATCH
+    SET @p_failed = @p_failed + 1;
+  END CATCH
+END;
 
 -- procedure.p_resignal: confirm
 CREATE PROCEDURE p_resignal @a int

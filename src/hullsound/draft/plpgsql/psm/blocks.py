@@ -14,6 +14,7 @@ from hullsound.draft.plpgsql.shared import (
     Hoisted,
     write_type,
 )
+from hullsound.draft.statements.named_conditions import named_conditions
 from hullsound.draft.statements.queries import result_queries
 from hullsound.sql.tree import (
     Assign,
@@ -40,7 +41,7 @@ from hullsound.sql.tree import (
 )
 
 from .completion import Completion
-from .conditions import NOT_FOUND, by_precision, conditions_of, named_conditions
+from .conditions import NOT_FOUND, by_precision, conditions_of
 from .session import SessionVariables
 
 COUNTS: Final = (("ROW_COUNT",), ("ACTIVITY_COUNT",))

@@ -3,8 +3,8 @@
 from typing import Final
 
 from hullsound.draft.edits.names import literal
-from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
-from hullsound.sql.tree import ConditionHandler, PlainStatement
+from hullsound.draft.edits.rewrite import CannotDraft
+from hullsound.sql.tree import ConditionHandler
 
 NUMBERS: Final = {
     "1022": "unique_violation", "1048": "not_null_violation", "1062": "unique_violation", "1146": "undefined_table",
@@ -42,17 +42,6 @@ def condition_of(text: str, named: dict[str, str]) -> str:
     if len(word) == 5 and word.isalnum():
         return _STATES.get(word) or f"SQLSTATE {literal(word)}"
     raise CannotDraft(f"the condition {text.lower()}")
-
-
-def named_conditions(rewriter: Rewriter) -> dict[str, str]:
-    """Return the conditions that DECLARE ... CONDITION FOR names: name -> SQLSTATE or number."""
-    named: dict[str, str] = {}
-    words = rewriter.words
-    for node in rewriter.subject.all(PlainStatement):
-        if node.words == "declare condition":
-            inside = words[node.first : node.last]
-            named[inside[1]] = inside[-1].strip("'\"")
-    return named
 
 
 def conditions_of(handler: ConditionHandler, named: dict[str, str]) -> list[str]:
