@@ -151,7 +151,11 @@ class Rewriter:
 
     def take(self, node: Node) -> None:
         """Say that whoever writes a node, or leaves it out on purpose, has read the constructs in it."""
-        self._spans.append((node.first, node.last))
+        self.take_span(node.first, node.last)
+
+    def take_span(self, first: int, last: int) -> None:
+        """Say the same of the tokens [first, last)."""
+        self._spans.append((first, last))
 
     def left_out(self) -> Point | None:
         """Return the first construct that was never reached, and that nothing but a whole statement or routine stands for.

@@ -77,6 +77,17 @@ def refused_form(read: ReadStatement, item: Object, target: Target, source: str)
     return next(filter(None, (rule(read, target) for rule in rules)), "")
 
 
+def _returning(read: ReadStatement, target: Target) -> str:
+    """RETURNING, which MariaDB has without INTO, and others do not have."""
+    words = read.tokens.words
+    changes: list[Insert | Update | Delete] = [*read.all(Insert), *read.all(Update), *read.all(Delete)]
+    for change in changes:
+        own = words[change.first : change.last]
+        if "RETURNING" in own and (target.engine != "mariadb" or "INTO" in own[own.index("RETURNING") :]):
+            return "RETURNING of a change"
+    return ""
+
+
 def _truth_value(read: ReadStatement, target: Target) -> str:
     for literal in read.all(Literal):
         if literal.form in ("true", "false"):
@@ -266,9 +277,9 @@ _OF_ORACLE: Final[tuple[Callable[[ReadStatement, Target], str], ...]] = (
     *_OF_ALL, *_OF_BOTH, _outside_of_sql, _large_cast, _epoch, _long_round, _long_concat, _tilde, *query_forms.OF_ORACLE,
 )  # fmt: skip
 _OF_SQLSERVER: Final[tuple[Callable[[ReadStatement, Target], str], ...]] = (
-    *_OF_ALL, *_OF_BOTH, _substring, _trim, _current_date, *query_forms.OF_SQLSERVER,
+    *_OF_ALL, *_OF_BOTH, _returning, _substring, _trim, _current_date, *query_forms.OF_SQLSERVER,
 )  # fmt: skip
 _RULES: Final[dict[str, tuple[Callable[[ReadStatement, Target], str], ...]]] = {
-    "oracle": _OF_ORACLE, "sqlserver": _OF_SQLSERVER, "mysql": (*_OF_ALL, _lone_interval, *query_forms.OF_MYSQL),
-    "mariadb": (*_OF_ALL, _lone_interval, *query_forms.OF_MARIADB), "postgresql": (refused_call,),
+    "oracle": _OF_ORACLE, "sqlserver": _OF_SQLSERVER, "mysql": (*_OF_ALL, _returning, _lone_interval, *query_forms.OF_MYSQL),
+    "mariadb": (*_OF_ALL, _returning, _lone_interval, *query_forms.OF_MARIADB), "postgresql": (refused_call,),
 }  # fmt: skip

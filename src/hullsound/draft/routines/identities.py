@@ -33,6 +33,8 @@ def number_given(insert: Insert, following: list[Node], rewriter: Rewriter) -> G
         asked = names[0] if len(names) == 1 and len(insert.into) == 1 else None
         if taken_from_values(insert, rewriter) or numbered_by_trigger(insert, rewriter) is not None:
             return None
+        if rewriter.target.engine == "oracle" and len(names) == len(insert.into) and _rows_of(insert, rewriter) == 1:
+            return None  # which gives values back in the same words
         column = identity_filled(insert, rewriter)
         if not isinstance(asked, Name) or asked.parts[-1] != column:
             raise CannotDraft("values that a change gives back, other than the number of a new row")
@@ -135,9 +137,10 @@ def _is_number(value: Node) -> bool:
 
 
 def drop_returning(rewriter: Rewriter) -> None:
-    """Leave RETURNING out of each INSERT: what it gave is written by the routine around it."""
-    for insert in rewriter.subject.all(Insert):
+    """Leave RETURNING out of each INSERT: what it gave is written by the routine around it, but by Oracle, which has it."""
+    for insert in rewriter.subject.all(Insert) if rewriter.target.engine != "oracle" else ():
         if insert.returning:
             words = rewriter.words
             at = next(i for i in range(insert.last - 1, insert.first, -1) if words[i] in ("RETURNING", "RETURN"))
-            rewriter.replace(at, insert.last, "")
+            rewriter.put_over(at, insert.last, "")
+            rewriter.take_span(at, insert.last)

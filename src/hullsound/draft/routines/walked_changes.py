@@ -38,6 +38,8 @@ class ChangeWalk(QueryWalk):
         taken, numbered = taken_from_values(node, self.rewriter), numbered_by_trigger(node, self.rewriter)
         if numbered is not None:
             return self._numbered_before(node, numbered)
+        if not taken and self.target == "oracle" and node.into:
+            return [f"{self.rewriter.node(node).rstrip().rstrip(';')};"]
         if not taken:
             raise CannotDraft("values that a change gives back")
         return self._given_before(node, taken)

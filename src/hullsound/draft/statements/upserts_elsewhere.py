@@ -21,6 +21,7 @@ _ASKED: Final = frozenset(
     ("ROW_COUNT", "LAST_INSERT_ID", "FOUND", "CHANGES", "LAST_INSERT_ROWID", "DIAGNOSTICS", "LASTVAL")
 )
 """Words by which code asks what its last change did, which a MERGE answers otherwise."""
+_GIVING_BACK: Final = frozenset(("RETURNING", "OUTPUT"))
 _RANK: Final = 4
 
 
@@ -85,7 +86,7 @@ def _text(text: str, _: Rewriter) -> str:
 def _checked(render: Callable[[Upsert, Rewriter], str], upsert: Upsert, rewriter: Rewriter) -> str:
     """Refuse what neither form says."""
     insert, words = upsert.insert, rewriter.words
-    if clause_of(insert, "returning", rewriter) is not None or clause_of(insert, "output", rewriter) is not None:
+    if insert.into or not _GIVING_BACK.isdisjoint(words[insert.first : insert.last]):
         raise CannotDraft("rows that may run into a key, and that are given back")
     if not _ASKED.isdisjoint(words[rewriter.subject.read.first : rewriter.subject.read.last]):
         raise CannotDraft("rows that may run into a key, where code asks what the change did")
