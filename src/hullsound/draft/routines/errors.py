@@ -42,7 +42,10 @@ _OF_PLSQL: Final = {
     "OTHERS": Caught.ANY,
 }  # fmt: skip
 """Exceptions of PL/SQL that other languages know too (PL/SQL Language Reference, "Predefined Exceptions")."""
-_OF_PLPGSQL: Final = {"UNIQUE_VIOLATION": Caught.DUPLICATE, "OTHERS": Caught.ANY}
+_OF_PLPGSQL: Final = {
+    "UNIQUE_VIOLATION": Caught.DUPLICATE, "OTHERS": Caught.ANY, "NO_DATA_FOUND": Caught.NO_ROW,
+    "TOO_MANY_ROWS": Caught.SEVERAL_ROWS,
+}  # fmt: skip
 """Conditions of PL/pgSQL that other languages know too (PostgreSQL 18, "PostgreSQL Error Codes")."""
 _OF_MYSQL: Final = {
     "NOT FOUND": Caught.NO_ROW, "SQLSTATE '02000'": Caught.NO_ROW, "1329": Caught.NO_ROW, "1172": Caught.SEVERAL_ROWS,
@@ -76,6 +79,11 @@ def raised_message(node: Raise, rewriter: Rewriter, variables: dict[str, str]) -
     if head == "RAISE" and "EXCEPTION" in words[:3]:
         return _of_postgresql(node, rewriter)
     raise CannotDraft("an error that is raised again, or by its name")
+
+
+def told_message(node: Raise, rewriter: Rewriter) -> str:
+    """Return the expression of what RAISE NOTICE tells. Raises CannotDraft where it has no text of its own."""
+    return _of_postgresql(node, rewriter)
 
 
 def _commas(first: int, last: int, rewriter: Rewriter) -> list[int]:

@@ -126,6 +126,9 @@ class PlsqlSpeech(Speech):
         # A query without rows is an error there alone.
         return ["BEGIN", f"  {query}", "EXCEPTION", "  WHEN NO_DATA_FOUND THEN NULL;", "END;"]
 
+    def fill_strictly(self, targets: list[str], values: list[str], rest: str) -> Lines:
+        return [f"SELECT {', '.join(values)} INTO {', '.join(targets)} {rest or 'FROM dual'};"]
+
     def fail(self, message: str) -> Lines:
         return [f"RAISE_APPLICATION_ERROR(-20000, {message});"]
 

@@ -167,6 +167,10 @@ class Speech(ABC):
     def fill(self, targets: list[str], values: list[str], rest: str) -> Lines:
         """Put the values of a query's row into variables; `rest` is all from FROM on."""
 
+    def fill_strictly(self, targets: list[str], values: list[str], rest: str) -> Lines:
+        """Do the same where a query that meets no row is an error, or wakes a handler."""
+        return self.fill(targets, values, rest)
+
     def fill_if_met(self, targets: list[str], values: list[str], rest: str) -> Lines:
         """Do the same, with no error and no handler for a query that meets no row, which leaves the variables."""
         return self.fill(targets, values, rest)

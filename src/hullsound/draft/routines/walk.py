@@ -49,7 +49,7 @@ from hullsound.sql.tree import (
 )
 
 from .calls import head_of, returns_nothing
-from .errors import CHANGING, handlers_of, is_exit_handler, raised_kind, raised_message
+from .errors import CHANGING, handlers_of, is_exit_handler, raised_kind, raised_message, told_message
 from .identities import number_given
 from .rows import settled
 from .speech import Caught, Declared, Lines, OwnError
@@ -62,6 +62,8 @@ _COMMENT: Final = re.compile(r"--[^\n]*|/\*.*?\*/", re.DOTALL)
 _SPAN: Final = re.compile(r"N?'(\d{1,2}):(\d{2})(?::(\d{2})(\.\d+)?)?'")
 _LONGEST_TRUNCATE: Final = 3
 """Words of TRUNCATE TABLE with a name without a schema."""
+_TOLD: Final = frozenset(("NOTICE", "INFO", "WARNING", "LOG", "DEBUG"))
+"""Levels of RAISE that end nothing."""
 _OPENERS: Final = frozenset(("BEGIN", "THEN", "ELSE", "LOOP", "DO", "REPEAT", "TRY", "CATCH", ";", "AS", "IS"))
 """What stands before the first statement of a list."""
 
@@ -163,6 +165,8 @@ class Walk(ChangeWalk):
                 return self.calls.write(node.routine, node.arguments, node)
             case CallStatement():
                 return self._call_statement(node)
+            case Raise() if self.source == "postgresql" and self.rewriter.words[node.first + 1] in _TOLD:
+                return speech.say(told_message(node, self.rewriter))
             case Raise() if node.last == node.first + 1 and not node.name:
                 return speech.fail_again()
             case Raise() if node.name and node.name[-1] in named_conditions(self.rewriter):

@@ -211,7 +211,8 @@ class QueryWalk:
     def _filled(self, query: Query, block: Select, targets: list[str], values: list[Node]) -> Lines:
         if block.from_at < 0 and (block.where is not None or block.having is not None or query.operators):
             raise CannotDraft("a query without tables that may give no row, or several")
-        reads = self.source == "postgresql" and block.from_at >= 0
+        is_strict = self.source == "postgresql" and "STRICT" in self.rewriter.words[block.first : block.last]
+        reads = self.source == "postgresql" and block.from_at >= 0 and not is_strict
         if reads and not self._is_one_row(block, values) and not self._is_by_key(block):
             take_first_row(query, block, self.rewriter)
         columns = self.row_variables.columns_of(block)
@@ -227,10 +228,23 @@ class QueryWalk:
             head = f"DISTINCT {head}"
         if not rest or rest.upper() == "FROM DUAL":
             return [line for pair in zip(targets, written, strict=True) for line in self.speech.assign(*pair)]
-        lines = [line.replace("SELECT ", f"SELECT {head}", 1) for line in self.speech.fill(targets, written, rest)]
+        fill = (
+            self.speech.fill_strictly
+            if is_strict
+            else self.speech.fill_if_met
+            if self._has_strict()
+            else self.speech.fill
+        )
+        lines = [line.replace("SELECT ", f"SELECT {head}", 1) for line in fill(targets, written, rest)]
         if self._is_one_row(block, values):
             return lines
         return self._as_source(query, block, targets, lines)
+
+    def _has_strict(self) -> bool:
+        """Whether a routine of PL/pgSQL answers to missing rows of some of its queries, those with STRICT."""
+        read = self.rewriter.subject.read
+        words = self.rewriter.words[read.first : read.last]
+        return self.source == "postgresql" and not {"STRICT", "NO_DATA_FOUND"}.isdisjoint(words)
 
     def _head(self, block: Select) -> str:
         """Return what stands before the first column on the target: TOP (n) of SQL Server."""
@@ -245,7 +259,7 @@ class QueryWalk:
             raise CannotDraft("a query of which the last of several rows counts")
         if self.source == "postgresql":
             if "STRICT" in self.rewriter.words[block.first : block.last]:
-                raise CannotDraft("SELECT INTO STRICT")
+                return lines + self._as_oracle(is_single=is_single)
             names = {n.parts[0] for n in self.rewriter.subject.all(Name) if block.from_at <= n.first < query.last}
             if {theirs for theirs, ours in self.variables.items() if ours in targets} & names:
                 raise CannotDraft("a query that fills a variable it reads itself")
