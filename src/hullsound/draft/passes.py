@@ -58,6 +58,7 @@ from .edits.text import add_lexical_points
 from .statements.changes import add_change_points
 from .statements.elsewhere import add_for_others
 from .statements.grouping import add_constant_keys
+from .statements.limits import add_counts_in_brackets
 from .statements.merges import add_merge_points
 from .statements.paths import add_path_points
 from .statements.queries import add_query_points, add_refusals
@@ -140,6 +141,7 @@ TO_POSTGRESQL: Final = (
     Pass("draft.spelling", add_case_brackets, _ALL),
     Pass("draft.spelling", add_titles, _MYSQL | _SQLITE),
     Pass("draft.query", add_constant_keys, _ALL),
+    Pass("draft.query", add_counts_in_brackets, _ALL),
     Pass("convert.number-as-text", add_plain_numbers, _ORACLE),
     Pass("convert.division", add_fraction_points, _ORACLE),
     Pass("draft.change", add_merge_points, _ORACLE),

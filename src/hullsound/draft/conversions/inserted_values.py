@@ -14,8 +14,8 @@ from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.literals import bytes_content
 from hullsound.sql.tree import Insert
 
+from .lone_values import lone_values
 from .row_values import inserted_literals, inserted_types, rows_span
-from .values import lone_values
 
 _BYTES: Final = re.compile(r"(?:E?'\\{1,2}x|0x|[xX]')((?:[0-9a-fA-F]{2})*)'?")
 _IDENTIFIER: Final = re.compile(r"'\{?([0-9a-fA-F]{8}(?:-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12})\}?'")

@@ -8,7 +8,7 @@ from hullsound.catalog.model import DataType, ObjectType
 from hullsound.draft.edits.rewrite import Rewriter
 from hullsound.sql.tree import Call, Case, Cast, Insert, Literal, Name, Node, Operation, Paren, Select, Subquery, Update
 
-from .values import lone_values
+from .lone_values import lone_values
 
 _NUMBERING: Final = frozenset(("sqlserver", "ase"))
 """Engines in which rows without a list of columns leave out identity columns."""

@@ -1,6 +1,5 @@
-"""The target's types of expressions, and the values that stand alone in rows."""
+"""The target's types of expressions."""
 
-from collections.abc import Iterator, Sequence
 from typing import Final
 
 from hullsound.analyze.subject import Subject
@@ -15,6 +14,8 @@ from hullsound.knowledge.types import choose_type
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.script import read_script
 from hullsound.sql.tree import Call, Literal, Name, Node, Paren, SelectItem
+
+from .decimal_digits import digits_of
 
 
 def target_type(node: Node, rewriter: Rewriter) -> str:
@@ -34,14 +35,28 @@ def target_type(node: Node, rewriter: Rewriter) -> str:
     if isinstance(node, Call) and node.parts[-1] in ("COUNT", "COUNT_BIG", "ROW_NUMBER", "RANK", "DENSE_RANK"):
         return "bigint"
     kind = rewriter.types.family(node)
+    if rewriter.target.engine in ("mysql", "mariadb"):
+        return _of_mysql(node, kind, rewriter)
     if isinstance(node, Literal) and kind is Family.NUMBER:
         return "integer" if rewriter.subject.source(node).isdigit() else "numeric"
     return _PLAIN_TYPES.get(kind, "")
 
 
+def _of_mysql(node: Node, kind: Family, rewriter: Rewriter) -> str:
+    """Return a type of MySQL, whose numbers have no digits behind the point unless a type says so; '' where it is not known."""
+    if kind is not Family.NUMBER:
+        return _MYSQL_TYPES.get(kind, "")
+    digits = digits_of(node, rewriter) if rewriter.catalog.engine in ("sqlserver", "ase", "db2") else None
+    return f"decimal({digits.precision},{digits.scale})" if digits is not None else ""
+
+
 _PLAIN_TYPES: Final = {
     Family.TEXT: "text", Family.INTEGER: "bigint", Family.NUMBER: "numeric", Family.DATE: "date", Family.TIMESTAMP: "timestamp",
     Family.TIME: "time", Family.BOOLEAN: "boolean", Family.JSON: "jsonb", Family.UUID: "uuid", Family.BYTES: "bytea",
+}  # fmt: skip
+_MYSQL_TYPES: Final = {
+    Family.TEXT: "longtext", Family.INTEGER: "bigint", Family.DATE: "date", Family.TIMESTAMP: "datetime(6)",
+    Family.TIME: "time(6)", Family.BOOLEAN: "tinyint(1)", Family.JSON: "json", Family.UUID: "char(36)", Family.BYTES: "longblob",
 }  # fmt: skip
 
 
@@ -54,18 +69,3 @@ def expression_type(text: str, table: Object, catalog: Catalog, target: Target) 
     if read is None or not items:
         return ""
     return target_type(items[-1].value, Rewriter(Subject(read, Scope(read), engine), catalog, target, table.id))
-
-
-def lone_values(words: Sequence[str], start: int, end: int) -> Iterator[tuple[int, int]]:
-    """Yield place and token of each value of a single token in the rows (a, b), (c, d) that stand from `start` to `end`."""
-    depth, place = 0, 0
-    for at in range(start, end):
-        if words[at] == "(":
-            depth += 1
-            place = 0 if depth == 1 else place
-        elif words[at] == ")":
-            depth -= 1
-        elif words[at] == "," and depth == 1:
-            place += 1
-        elif depth == 1 and words[at - 1] in ("(", ",") and words[at + 1] in (")", ","):
-            yield place, at

@@ -10,7 +10,7 @@ from typing import Final
 
 from hullsound.catalog.catalog import Catalog
 from hullsound.catalog.model import Object, ObjectType
-from hullsound.draft.conversions.values import lone_values
+from hullsound.draft.conversions.lone_values import lone_values
 from hullsound.sql.lexer import NUMBER, STRING
 from hullsound.sql.script import ReadStatement
 from hullsound.sql.tree import Insert

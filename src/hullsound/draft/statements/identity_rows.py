@@ -8,7 +8,7 @@ import re
 from functools import partial
 from typing import Final
 
-from hullsound.draft.conversions.values import lone_values
+from hullsound.draft.conversions.lone_values import lone_values
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import Insert
 

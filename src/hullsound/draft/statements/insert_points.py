@@ -2,7 +2,7 @@
 
 from hullsound.analyze.local_tables import local_columns
 from hullsound.catalog.model import Object
-from hullsound.draft.conversions.values import lone_values
+from hullsound.draft.conversions.lone_values import lone_values
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sql.tree import (
     Insert,

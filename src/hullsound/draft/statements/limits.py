@@ -201,3 +201,26 @@ def _in_brackets(text: str) -> str:
 
 def _refuse() -> NoReturn:
     raise CannotDraft("a limit that is not a plain number of rows, or that cuts several queries without an order")
+
+
+def add_counts_in_brackets(rewriter: Rewriter) -> None:
+    """Put brackets around what OFFSET and FETCH count where it is calculated: PostgreSQL reads a single value there."""
+    words = rewriter.words
+    for clause in rewriter.subject.all(Clause):
+        if clause.name not in ("offset", "fetch-first"):
+            continue
+        first = clause.first + (2 if clause.name == "fetch-first" else 1)
+        end = next((at for at in range(first, clause.last) if words[at] in ("ROW", "ROWS")), 0)
+        if end > first + 1 and not _is_in_brackets(first, end, words):
+            rewriter.insert(first, "(")
+            rewriter.insert(end, ")", behind=first)
+
+
+def _is_in_brackets(first: int, end: int, words: list[str]) -> bool:
+    """Whether one pair of brackets encloses all tokens from first to end."""
+    depth = 0
+    for at in range(first, end):
+        depth += (words[at] == "(") - (words[at] == ")")
+        if depth == 0 and at < end - 1:
+            return False
+    return words[first] == "("
