@@ -422,9 +422,11 @@ def fix_joined_with_separator(place: Found, rewriter: Rewriter) -> str:
     """CONCAT_WS(separator, a, b ...), for Oracle: each value has the separator in front, and the first one goes."""
     sign, *values = call_of(place).arguments
     separator = text_value(sign, rewriter)
-    if not separator:
+    if separator is None:
         raise CannotDraft("values joined by a separator that is no constant")
     check_texts(values, rewriter)
+    if not separator:
+        return f"({' || '.join(text_operand(each, rewriter) for each in values)})"
     written = rewriter.names.text(separator)
     form = "CASE WHEN {0} IS NOT NULL THEN {1} || {0} END" if rewriter.is_code else "NVL2({0}, {1} || {0}, NULL)"
     parts = [form.format(text_operand(each, rewriter), written) for each in values]

@@ -56,7 +56,7 @@ def add_rows(
         if written and events == [_WITHOUT.get(rows[node.parts[0]])]:
             written = "NULL"  # as the source has it; the target refuses to name such a row
         if written:
-            rewriter.add(Point(node.first, node.last, partial(_written, written), rank=5))
+            rewriter.put(node, written)
         elif isinstance(node, Name) and len(node.parts) == 1 and len(events) == 1:
             _add_test(node, tree, events[0], rewriter)
     for call in rewriter.subject.all(Call):

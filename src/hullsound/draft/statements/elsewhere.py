@@ -64,6 +64,7 @@ from .null_orders import add_null_orders
 from .own_calls import add_own_calls
 from .queries import add_clause, add_item, add_modifiers, add_rollup
 from .recursion import add_recursion
+from .repeated_aliases import add_group_aliases, add_having
 from .row_locks import add_row_locks
 from .split_merges import add_split_merges
 from .table_aliases import leave_out_as
@@ -199,6 +200,10 @@ def _add_query_parts(rewriter: Rewriter) -> None:
             add_item(item, rewriter)
         if rewriter.target.engine == "oracle":
             add_rollup(select, rewriter)
+        if rewriter.target.engine not in ("mysql", "mariadb"):
+            add_having(select, rewriter)
+    if rewriter.target.engine not in ("mysql", "mariadb"):
+        add_group_aliases(rewriter)
     for query in subject.all(Query):
         add_limit(query, rewriter)
     add_change_limits(rewriter)

@@ -9,7 +9,6 @@ from hullsound.draft.conversions.values import target_type
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.edits.text import pattern_as_regex, text_value
-from hullsound.sight.detectors.meaning import AGGREGATES
 from hullsound.sql.literals import has_letters
 from hullsound.sql.tree import (
     Call,
@@ -32,6 +31,7 @@ from .grouping import add_any_values, add_locked_groups
 from .null_orders import add_null_orders
 from .numbering import add_counted_rows
 from .recursion import names_itself, say_recursive
+from .repeated_aliases import add_having
 from .row_locks import end_of_tables
 
 _LOCK_IN_SHARE_MODE: Final = 4
@@ -117,8 +117,7 @@ def _add_select(select: Select, rewriter: Rewriter) -> None:
         if isinstance(source, TableRef) and source.parts[-1] in _DUMMIES and not _is_table(source, rewriter):
             rewriter.replace(select.from_at, source.last, "")
     add_rollup(select, rewriter)
-    if select.having is not None:
-        _add_having(select, rewriter)
+    add_having(select, rewriter)
 
 
 def add_modifiers(select: Select, rewriter: Rewriter) -> None:
@@ -179,40 +178,6 @@ def _named_item(value: Operation, rewriter: Rewriter) -> str:
     if len(value.operands) != 2:
         raise CannotDraft("an alias by = before a comparison")
     return f"{rewriter.node(value.operands[1])} AS {rewriter.names.write(alias)}"
-
-
-def _add_having(select: Select, rewriter: Rewriter) -> None:
-    """Put the expression for an alias, which HAVING does not know here."""
-    aliases = {item.alias: item.value for item in select.items if item.alias}
-    assert select.having is not None
-    for name in rewriter.subject.all(Name):
-        inside = select.having.first <= name.first < select.having.last
-        if inside and len(name.parts) == 1 and name.parts[0] in aliases:
-            value = aliases[name.parts[0]]
-            if not (isinstance(value, Name) and value.parts[-1] == name.parts[0]):
-                rewriter.add(Point(name.first, name.last, partial(Rewriter.elsewhere, node=value)))
-    if not select.group and not _aggregates(select, rewriter):
-        _add_second_where(select, select.having, rewriter)
-
-
-def _aggregates(select: Select, rewriter: Rewriter) -> bool:
-    calls = (call for call in rewriter.subject.all(Call) if select.first <= call.first < select.last)
-    return any(call.parts[-1] in AGGREGATES for call in calls)
-
-
-def _add_second_where(select: Select, having: Node, rewriter: Rewriter) -> None:
-    """Make conditions on rows of HAVING, which MySQL takes where nothing is grouped."""
-    at = having.first - 1
-    if rewriter.words[at] != "HAVING" or rewriter.catalog.engine not in ("mysql", "mariadb"):
-        return
-    rewriter.replace(at, at + 1, "AND" if select.where is not None else "WHERE")
-    for condition in (select.where, having):
-        if condition is not None and select.where is not None:
-            rewriter.wrap(condition, partial(_in_brackets, condition), rank=6)
-
-
-def _in_brackets(node: Node, rewriter: Rewriter) -> str:
-    return f"({rewriter.node(node)})"
 
 
 def _add_limit(query: Query, rewriter: Rewriter) -> None:

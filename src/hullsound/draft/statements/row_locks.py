@@ -79,17 +79,18 @@ def _tables(clause: Clause, rewriter: Rewriter) -> list[TableRef]:
     around = [each for each in rewriter.subject.all(Query) if each.first < clause.first and clause.last <= each.last]
     query = min(around, key=lambda each: each.last - each.first, default=None)
     block = query.blocks[0] if query is not None and len(query.blocks) == 1 else None
-    sources = list(_flat(block.sources)) if isinstance(block, Select) else []
+    sources = list(flat_sources(block.sources)) if isinstance(block, Select) else []
     tables = [each for each in sources if isinstance(each, TableRef)]
     if not tables or len(tables) < len(sources):
         raise CannotDraft("locks on rows of queries that read other queries")
     return tables
 
 
-def _flat(sources: list[Node]) -> Iterator[Node]:
+def flat_sources(sources: list[Node]) -> Iterator[Node]:
+    """Yield what a query reads, joined or side by side."""
     for each in sources:
         if isinstance(each, Join):
-            yield from _flat([each.left, each.right])
+            yield from flat_sources([each.left, each.right])
         else:
             yield each
 

@@ -748,7 +748,7 @@ BEGIN
     SET @hs_given1 = NULL;
     IF @hs_new_status <> @hs_old_status
     BEGIN
-      SET @hs_given1 = CONCAT('call ', @hs_old_call_id, ': ', @hs_old_status, '->', @hs_new_status);
+      SET @hs_given1 = CONCAT('call ', CASE WHEN @hs_old_call_id = 0 THEN '0' ELSE FORMAT(@hs_old_call_id, '#.############################', 'en-US') END, ': ', @hs_old_status, '->', @hs_new_status);
       EXEC log_it @hs_given1, NULL;
     END
   END

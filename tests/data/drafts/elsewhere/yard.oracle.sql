@@ -1164,7 +1164,14 @@ BEGIN
   DBMS_SQL.RETURN_RESULT(hs_result);
 END;
 
--- procedure.p_having: rewrite
+-- procedure.p_having: confirm
+CREATE OR REPLACE PROCEDURE p_having
+AS
+  hs_result SYS_REFCURSOR;
+BEGIN
+  OPEN hs_result FOR SELECT boat_id, SUM(nights) AS n FROM stay GROUP BY boat_id HAVING SUM(nights) > 3 ORDER BY n DESC NULLS LAST;
+  DBMS_SQL.RETURN_RESULT(hs_result);
+END;
 
 -- procedure.p_union: confirm
 CREATE OR REPLACE PROCEDURE p_union

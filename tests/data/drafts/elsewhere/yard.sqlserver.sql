@@ -1213,7 +1213,13 @@ END;
 
 -- procedure.p_rollup: rewrite
 
--- procedure.p_having: rewrite
+-- procedure.p_having: confirm
+CREATE PROCEDURE p_having
+AS
+BEGIN
+  SET NOCOUNT ON;
+  SELECT boat_id, SUM(CAST(nights AS bigint)) AS n FROM stay GROUP BY boat_id HAVING SUM(CAST(nights AS bigint)) > 3 ORDER BY n DESC;
+END;
 
 -- procedure.p_union: confirm
 CREATE PROCEDURE p_union
