@@ -32,6 +32,33 @@ def drafted(source: str, target: str, statement: str) -> str:
         ("mysql", "oracle:19", "SELECT id, UPPER(s) FROM t", 'UPPER(s) AS "UPPER(s)"'),
         (
             "mysql",
+            "oracle:19",
+            "SELECT n + 1 AS k, COUNT(*) AS c FROM t GROUP BY k HAVING k * 2 > 3",
+            "GROUP BY n + 1 HAVING (n + 1) * 2 > 3",
+        ),
+        (
+            "mysql",
+            "sqlserver:2022",
+            "SELECT n + 1 AS k FROM t GROUP BY k ORDER BY k LIMIT 3",
+            "TOP (3) n + 1 AS k FROM t GROUP BY n + 1",
+        ),
+        ("postgresql", "oracle:19", "SELECT upper(s) AS k, max(n) AS m FROM t GROUP BY k", "GROUP BY upper(s)"),
+        ("postgresql", "oracle:23", "SELECT upper(s) AS k, max(n) AS m FROM t GROUP BY k", "GROUP BY upper(s)"),
+        (
+            "mysql",
+            "postgresql:18",
+            "SELECT n + 1 AS k, COUNT(*) AS c FROM t GROUP BY k HAVING k * 2 > 3",
+            "GROUP BY k HAVING (n + 1) * 2 > 3",
+        ),
+        (
+            "mysql",
+            "oracle:19",
+            "SELECT s AS k, n FROM t HAVING k = 'A'",
+            "SELECT s AS k, n FROM t WHERE lower(s) = 'a'",
+        ),
+        ("mysql", "sqlserver:2022", "SELECT n FROM t HAVING n > 1", "SELECT n FROM t WHERE n > 1"),
+        (
+            "mysql",
             "postgresql:18",
             "SELECT COUNT(n), COUNT(*) FROM t",
             'COUNT(n) AS "COUNT(n)", COUNT(*) AS "COUNT(*)"',

@@ -218,7 +218,7 @@ def promised(source: str, target: str, query: str) -> str:
         ("oracle:19 sqlserver:2022", "TABLE t"),
         ("oracle:19 sqlserver:2022", "SELECT a FROM ONLY t"),
         ("oracle:19 sqlserver:2022", "SELECT count(DISTINCT (a, b)) AS n FROM t"),
-        ("oracle:19 sqlserver:2022", "SELECT a + 1 AS k, count(*) AS n FROM t GROUP BY k"),
+        ("oracle:19 sqlserver:2022", "SELECT a + 1 AS k, count(*) AS n FROM t, (SELECT 2) AS w GROUP BY k"),
         ("oracle:19 sqlserver:2022", "(SELECT a FROM t) UNION ALL (SELECT a FROM u ORDER BY a LIMIT 1)"),
         ("sqlserver:2022", "SELECT a FROM t UNION SELECT a FROM u LIMIT 3"),
         ("sqlserver:2022", "SELECT DISTINCT b FROM t LIMIT 3 OFFSET 1"),
@@ -258,7 +258,7 @@ def test_older_signs_for_unequal_are_written_alone(target: str) -> None:
     assert "WHERE a<>3" in promised("oracle", target, "SELECT b FROM t WHERE a^=3")
 
 
-@pytest.mark.parametrize("query", ["SELECT a FROM t HAVING a > 1", "SELECT a FROM (t, u)"])
+@pytest.mark.parametrize("query", ["SELECT a FROM (t, u)"])
 def test_forms_of_mysql_that_the_target_refuses_are_taken_back(query: str) -> None:
     assert [promised("mysql", target, query) for target in ("oracle:19", "sqlserver:2022")] == ["", ""]
 

@@ -112,8 +112,6 @@ class Types:
                 return self.family(node.inner)
             case Name():
                 return self._family_of_name(node)
-            case Bind() if len(node.parts) == 2:  # :NEW.column
-                return self._family_of_name(Name(node.first, node.last, node.parts))
             case Cast():
                 return self.family_of(data_type(node.type))
             case Case():
@@ -301,9 +299,7 @@ class Types:
             return data_type(node.type)
         if isinstance(node, Call):
             return self._returned_type(node.parts)
-        if isinstance(node, Bind) and len(node.parts) == 2:
-            node = Name(node.first, node.last, node.parts)
-        if not isinstance(node, Name):
+        if not isinstance(node, Name) or (isinstance(node, Bind) and len(node.parts) != 2):
             return None
         scope = self.subject.scope
         if len(node.parts) == 1 and node.parts[0] in scope.declared:

@@ -86,7 +86,7 @@ class _Uses:
         self.aliases = {item.alias for item in self.subject.all(SelectItem) if item.alias}
         self.plus_joins = load_dialect(types.engine).grammar is Grammar.TSQL
         self.found: Unseen = {}
-        named: list[Name | Bind] = [*self.subject.all(Name), *self.subject.all(Bind)]
+        named: list[Name] = [*self.subject.all(Name), *self.subject.all(Bind)]
         for name in named:
             self._note(name, PLAIN)
         for node, families in self._uses():
@@ -95,7 +95,7 @@ class _Uses:
     def _note(self, node: Node, families: Families) -> None:
         while isinstance(node, Paren):
             node = node.inner
-        place = self._column_of(node.parts, node) if isinstance(node, Name | Bind) and node.parts else None
+        place = self._column_of(node.parts, node) if isinstance(node, Name) and node.parts else None
         if place is not None:
             table, column = place
             columns = self.found.setdefault(table, {})

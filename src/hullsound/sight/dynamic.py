@@ -9,7 +9,6 @@ from hullsound.sql.positions import Positions
 from hullsound.sql.script import ReadStatement, read_script
 from hullsound.sql.tree import (
     Assign,
-    Bind,
     Call,
     Execute,
     ExecuteImmediate,
@@ -95,7 +94,7 @@ class _Values:
                 return [piece for operand in node.operands for piece in self.pieces_of(operand, depth)]
             case Call() if node.parts[-1] in ("CONCAT", "CONCAT_WS", "TO_CLOB", "CAST", "N"):
                 return [piece for argument in node.arguments for piece in self.pieces_of(argument, depth)]
-            case Name() | Bind() if depth < 6:
+            case Name() if depth < 6:
                 return self._variable(node, depth)
         tokens = self.read.tokens
         what = tokens.source(node.first, min(node.last, node.first + 6)).strip()[:60]
@@ -118,7 +117,7 @@ class _Values:
             return text[opening + 2 : -2]
         return text[opening + 1 : -1].replace(quote * 2, quote)
 
-    def _variable(self, node: Name | Bind, depth: int) -> list[Piece]:
+    def _variable(self, node: Name, depth: int) -> list[Piece]:
         name = node.parts[-1]
         values = self.assigned.get(name, [])
         if len(values) == 1 and values[0].last <= node.first:
@@ -145,7 +144,7 @@ class _Values:
         for value in values:
             parts = value.operands if isinstance(value, Operation) and set(value.operators) <= _JOINING else [value]
             head = parts[0]
-            if isinstance(head, Name | Bind) and head.parts[-1] == name:
+            if isinstance(head, Name) and head.parts[-1] == name:
                 parts = parts[1:]
             else:
                 pieces = []
@@ -182,7 +181,7 @@ def _assignments(read: ReadStatement) -> dict[str, list[Node]]:
         if variable.default is not None:
             assigned.setdefault(variable.name, []).append(variable.default)
     for node in read.all(Assign):
-        if isinstance(node.target, Name | Bind):
+        if isinstance(node.target, Name):
             assigned.setdefault(node.target.parts[-1], []).append(node.value)
     for item in read.all(SelectItem):
         value = item.value

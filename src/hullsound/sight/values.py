@@ -57,10 +57,10 @@ def value_of(node: Node, subject: Subject) -> Value:
             return value_of(node.inner, subject)
         case OuterMark():
             return value_of(node.name, subject)
-        case Name():
-            return _name_value(node, subject)
         case Bind():
             return _bind_value(node, subject)
+        case Name():
+            return _name_value(node, subject)
         case Cast():
             return Value(value_class(subject.engine, node.type.name))
         case Case():

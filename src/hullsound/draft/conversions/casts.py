@@ -19,7 +19,7 @@ from hullsound.draft.masks.writing import decimal_form, text_of_moment, whole_te
 from hullsound.knowledge.types import choose_type, logical_type
 from hullsound.sql.literals import is_no_day
 from hullsound.sql.moments import parse_moment
-from hullsound.sql.tree import Call, Cast, Literal, Node, Operation
+from hullsound.sql.tree import Call, Cast, Literal, Name, Node, Operation
 
 from .assigned import cut_digits, fits
 from .decimal_digits import is_money
@@ -239,7 +239,8 @@ def _check_cast(cast: Cast, rewriter: Rewriter) -> None:
         raise CannotDraft("a moment that gets or loses its time zone")
     if kind is Family.BYTES and value is Family.TEXT:
         raise CannotDraft("a text as bytes, which each engine encodes or reads in its own way")
-    if kind in NUMBERS and value is Family.TEXT and source == "sqlite" and not rewriter.rewrites(cast.value):
+    is_read = not isinstance(cast.value, Name) and rewriter.rewrites(cast.value)
+    if kind in NUMBERS and value is Family.TEXT and source == "sqlite" and not is_read:
         raise CannotDraft("a number of a text, of which the digits in front count")
     if target == "oracle" and kind in (Family.TIME, Family.UUID):
         raise CannotDraft(f"a value as {cast.type.name.lower()}")

@@ -13,7 +13,7 @@ from hullsound.analyze.types import Family
 from hullsound.catalog.definitions import data_type
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.knowledge.types import logical_type
-from hullsound.sql.tree import Assign, Bind, Call, Cast, Literal, Name, Node, Operation, Paren, Return, Routine, Variable
+from hullsound.sql.tree import Assign, Call, Cast, Literal, Name, Node, Operation, Paren, Return, Routine, Variable
 
 _OF_TEXTS: Final = frozenset("LPAD RPAD SUBSTR INSTR LENGTH REPLACE TRANSLATE LTRIM RTRIM UPPER LOWER".split())
 """Functions whose first argument is a text; PostgreSQL asks for a cast there, which is a construct of its own."""
@@ -117,7 +117,7 @@ def _is_exact(node: Node, rewriter: Rewriter) -> bool:
             return True
         case Paren():
             return _is_exact(node.inner, rewriter)
-        case Name() | Bind():
+        case Name():
             return _has_exact_type(node, rewriter)
         case Operation():
             return set(node.operators) <= set("+-*/") and all(_is_exact(each, rewriter) for each in node.operands)

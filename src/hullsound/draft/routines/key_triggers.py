@@ -12,7 +12,6 @@ from hullsound.draft.edits.reading import read_again
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sql.tree import (
     Assign,
-    Bind,
     Block,
     Comparison,
     CreateTrigger,
@@ -69,7 +68,7 @@ def _filled(node: Node) -> KeyFilling | None:
 
 def _new_column(node: Node | None) -> str:
     """Return the column of the new row that a name stands for; '' for another name."""
-    is_new = isinstance(node, Bind | Name) and len(node.parts) == 2 and node.parts[0] == "NEW"
+    is_new = isinstance(node, Name) and len(node.parts) == 2 and node.parts[0] == "NEW"
     return node.parts[1] if is_new else ""  # type: ignore[union-attr]
 
 

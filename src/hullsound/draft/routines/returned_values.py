@@ -31,7 +31,7 @@ class ReturnedValues:
         # PostgreSQL empties the variables where no row is met, Oracle leaves them.
         emptied = [line for each in targets for line in self.speech.assign(each, "NULL")] if self._empties() else []
         read = [node.where, *(value for _, value in node.assignments)] if isinstance(node, Update) else [node.where]
-        filled = {each.parts[-1] for each in node.into if isinstance(each, Name | Bind)}
+        filled = {each.parts[-1] for each in node.into if isinstance(each, Name)}
         named = self.rewriter.subject.all(Name)
         if any(filled & {*each.parts} for each in named if any(part.first <= each.first < part.last for part in read)):
             raise CannotDraft("a change that reads the variables that it fills")

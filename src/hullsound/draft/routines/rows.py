@@ -22,7 +22,7 @@ _WITHOUT: Final = {"OLD": "insert", "NEW": "delete"}
 
 def row_column(node: Node, rows: Mapping[str, str], speech: Speech, rewriter: Rewriter) -> str:
     """Return how the target writes a column of the row that fires the trigger; '' for another node."""
-    if isinstance(node, Bind | Name) and len(node.parts) == 2 and node.parts[0] in rows:
+    if isinstance(node, Name) and len(node.parts) == 2 and node.parts[0] in rows:
         return speech.row_column(rows[node.parts[0]], rewriter.names.write(node.parts[1]))
     return ""
 
@@ -50,7 +50,7 @@ def add_rows(
     tree: CreateTrigger, events: list[str], rows: Mapping[str, str], speech: Speech, rewriter: Rewriter
 ) -> None:
     """Add the columns of the rows, and the tests of the kind of change, which are settled where there is one kind."""
-    named: list[Bind | Name] = [*rewriter.subject.all(Bind), *rewriter.subject.all(Name)]
+    named: list[Name] = [*rewriter.subject.all(Bind), *rewriter.subject.all(Name)]
     for node in named:
         written = row_column(node, rows, speech, rewriter)
         if written and events == [_WITHOUT.get(rows[node.parts[0]])]:

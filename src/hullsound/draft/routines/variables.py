@@ -114,7 +114,7 @@ def assigned_names(rewriter: Rewriter) -> set[str]:
     ):
         arguments = call.arguments  # type: ignore[attr-defined]
         targets += [each.value if isinstance(each, NamedArgument) else each for each in arguments]
-    return {each.parts[0] for each in targets if isinstance(each, Name | Bind)}
+    return {each.parts[0] for each in targets if isinstance(each, Name)}
 
 
 def add_names(variables: dict[str, str], speech: Speech, rewriter: Rewriter) -> None:

@@ -13,7 +13,6 @@ from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.statements.limits import take_first_row
 from hullsound.draft.statements.queries import assigns
 from hullsound.sql.tree import (
-    Bind,
     Call,
     Comparison,
     Literal,
@@ -124,7 +123,7 @@ class QueryWalk:
         column = row_column(node, self.unit.rows, self.speech, self.rewriter)
         if column:
             return column
-        if not isinstance(node, Name | Bind) or len(node.parts) != 1 or node.parts[0] not in self.variables:
+        if not isinstance(node, Name) or len(node.parts) != 1 or node.parts[0] not in self.variables:
             raise CannotDraft("an assignment to something that is no variable of the routine")
         return self.variables[node.parts[0]]
 

@@ -55,13 +55,17 @@ def _is_no_column(title: str, select: Select, rewriter: Rewriter) -> bool:
 
 def _columns_read(select: Select, rewriter: Rewriter) -> list[set[str]]:
     """Return the columns of each table that a query reads, empty where they are not known."""
-    tables = [rewriter.table(each.parts) if isinstance(each, TableRef) else None for each in flat_sources(select.sources)]
+    tables = [
+        rewriter.table(each.parts) if isinstance(each, TableRef) else None for each in flat_sources(select.sources)
+    ]
     return [{column.name for column in table.columns} if table is not None else set() for table in tables]
 
 
 def _grouped(value: Node, rewriter: Rewriter) -> str:
     """Write an expression that is grouped by. Raises CannotDraft for a constant and for a query in brackets."""
-    if isinstance(value, Literal) or any(value.first <= each.first < value.last for each in rewriter.subject.all(Query)):
+    if isinstance(value, Literal) or any(
+        value.first <= each.first < value.last for each in rewriter.subject.all(Query)
+    ):
         raise CannotDraft("a group by an alias of a constant or of a query")
     return _repeated(value, rewriter)
 

@@ -27,10 +27,8 @@ class TypedLiteral(Node):
     form: str
 
 
-class Bind(Node):
-    """A host variable or trigger record: :name, :1, :NEW.column."""
-
-    parts: Parts
+class Bind(Name):
+    """A host variable, or a column of the row that fires a trigger: :name, :1, :NEW.column. It is a value, as a name is."""
 
 
 class Star(Node):
