@@ -23,8 +23,8 @@ TRIGGERS: Final = {
     "INSERT INTO lg (x) VALUES (1); END IF; RETURN NULL; END $x$;\n"
     "CREATE TRIGGER g{n} AFTER UPDATE ON t FOR EACH ROW EXECUTE FUNCTION f{n}();\n",
 }
-OWN_FORMS: Final = re.compile(r"LPAD\(a|LENGTH\(a\)|CASE WHEN z THEN")
-"""Forms of which a query and code are written apart, or of which only a query is looked through once more."""
+OWN_FORMS: Final = re.compile(r"LPAD\(a|LENGTH\(a\)")
+"""Forms that a query and code write apart."""
 OF_ROWS: Final = re.compile(
     r"(?i)SELECT|OVER\s*\(|\b(?:SUM|COUNT|AVG|MIN|MAX|LISTAGG|GROUP_CONCAT|STRING_AGG|STDDEV|VARIANCE|MEDIAN)\s*\("
 )

@@ -23,6 +23,8 @@ class Columns:
         self.catalog = catalog
         self.owner = owner
         """Id of the object that the statement belongs to; '' for none."""
+        self.fired_by: Object | None = None
+        """The table whose changed rows NEW and OLD are, where it is not known by the owner."""
         self._types_within = types_within
         self._tables: dict[Parts, Object | None] = {}
         self._by_alias: dict[str, list[Object]] = {}
@@ -58,10 +60,11 @@ class Columns:
 
     def _changed_table(self, name: str) -> Object | None:
         """Return the table of the trigger that the statement belongs to, where a name stands for its changed rows."""
-        trigger = self.catalog.objects.get(self.owner)
         tree = self.subject.tree
-        is_changed = name in _CHANGED_ROWS or (isinstance(tree, CreateTrigger) and name in tree.referencing)
-        return self.catalog.objects.get(trigger.table) if is_changed and trigger is not None and trigger.table else None
+        if name not in _CHANGED_ROWS and not (isinstance(tree, CreateTrigger) and name in tree.referencing):
+            return None
+        trigger = self.catalog.objects.get(self.owner)
+        return self.catalog.objects.get(trigger.table) if trigger is not None and trigger.table else self.fired_by
 
     def column(self, node: Name) -> Column | None:
         """Return the column that a name means: of the table its alias names, or of any table of the statement that has it."""

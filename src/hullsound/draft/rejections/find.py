@@ -125,7 +125,10 @@ class Rejections:
         with closing(
             Rewriter(Subject(read, Scope(read), self.target.engine), self.catalog, self.target, "")
         ) as rewriter:
-            rewriter.columns.default_schema = item.default_schema or item.schema
+            schema = item.default_schema or item.schema
+            rewriter.columns.default_schema = schema
+            if item.table:
+                rewriter.columns.fired_by = self.catalog.table((item.table.rpartition(".")[2].upper(),), item.schema)
             found = [*unknown_columns(read, rewriter)][:1]
             if not found and self.target.engine == ENGINE:
                 found = [*unlike_types(read, rewriter)][:1]
