@@ -41,11 +41,16 @@ def _trigger(item: Object, suffix: str, when: str, body: str, names: Names) -> s
     )
 
 
+def touched_columns(item: Object) -> list[str]:
+    """Return the columns with ON UPDATE CURRENT_TIMESTAMP."""
+    if not _ANY_UPDATE.search(item.text):  # most tables have none, and a pattern for each column takes its time
+        return []
+    return [c.name for c in item.columns if re.search(_ON_UPDATE.format(re.escape(c.name)), item.text)]
+
+
 def _touched(item: Object, names: Names) -> str:
     """Set columns with ON UPDATE CURRENT_TIMESTAMP."""
-    if not _ANY_UPDATE.search(item.text):  # most tables have none, and a pattern for each column takes its time
-        return ""
-    columns = [c.name for c in item.columns if re.search(_ON_UPDATE.format(re.escape(c.name)), item.text)]
+    columns = touched_columns(item)
     if not columns:
         return ""
     body = "".join(

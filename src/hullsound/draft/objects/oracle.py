@@ -5,6 +5,7 @@ from hullsound.draft.edits.rewrite import CannotDraft
 
 from .postgresql import ObjectWriter
 from .shared import synonym_of, table_grant, underlying_type
+from .touch_triggers import touch_of_oracle
 
 
 class OracleWriter(ObjectWriter):
@@ -37,7 +38,7 @@ class OracleWriter(ObjectWriter):
         return super()._comments(item, "TABLE" if kind == "VIEW" else kind)
 
     def companions(self, item: Object) -> str:
-        return ""
+        return touch_of_oracle(self, item)
 
     def constraint_tail(self, item: Object) -> str:
         return super().constraint_tail(item).replace(" NOT VALID", " ENABLE NOVALIDATE")

@@ -5,6 +5,7 @@ from hullsound.draft.edits.rewrite import CannotDraft
 
 from .postgresql import ObjectWriter
 from .shared import create_schema, synonym_of, underlying_type
+from .touch_triggers import touch_of_sqlserver
 
 
 class SqlServerWriter(ObjectWriter):
@@ -45,7 +46,7 @@ class SqlServerWriter(ObjectWriter):
         return "".join(f"\n{line}" for line in lines)
 
     def companions(self, item: Object) -> str:
-        return ""
+        return touch_of_sqlserver(self, item)
 
     def constraint_tail(self, item: Object) -> str:
         return ""
