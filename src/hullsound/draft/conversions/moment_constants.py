@@ -81,7 +81,8 @@ def _add_numbers(rewriter: Rewriter) -> None:
         # Functions of T-SQL have fixers that count the days.
         found += numbers_passed(MOMENTS, rewriter) if rewriter.catalog.engine in _MYSQL else ()
     for family, node in found:
-        rewriter.add(Point(node.first, node.last, partial(_moment_of_number, node, family)))
+        rank = 0 if isinstance(bare(node), Literal) else 9  # a refusal, whatever else is written for a name
+        rewriter.add(Point(node.first, node.last, partial(_moment_of_number, node, family), rank=rank))
 
 
 def _moment_of_number(node: Node, family: Family, rewriter: Rewriter) -> str:
