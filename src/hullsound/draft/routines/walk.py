@@ -125,26 +125,13 @@ class Walk(ChangeWalk):
         return [line for match in found for line in _as_lines(match)]
 
     def _statement(self, node: Node, start: int, label: str) -> Lines:
-        speech = self.speech
         match node:
             case Assign():
                 return self._assignments(node, start)
             case If() if rollback_guard(node) is not None or self.temporary.guards(node):
                 return self.body(node.branches[0][1])
-            case If() if any(self._asks(condition) for condition, _ in node.branches[1:]):
-                before, first = self._tested(node.branches[0][0])
-                rest = If(node.first, node.last, node.branches[1:], node.otherwise)
-                return before + speech.branch(
-                    [(first, self.body(node.branches[0][1]))], self._statement(rest, start, label)
-                )
             case If():
-                before, first = self._tested(node.branches[0][0])
-                branches = [
-                    (self.condition(c) if place else first, self.body(b)) for place, (c, b) in enumerate(node.branches)
-                ]
-                if self.unit.form == "trigger":
-                    return before + settled(branches, self.body(node.otherwise), speech)
-                return before + speech.branch(branches, self.body(node.otherwise))
+                return self._if(node, start, label)
             case CaseStatement():
                 return self._case(node)
             case Loop():
@@ -165,17 +152,8 @@ class Walk(ChangeWalk):
                 return self.calls.write(node.routine, node.arguments, node)
             case CallStatement():
                 return self._call_statement(node)
-            case Raise() if self.source == "postgresql" and self.rewriter.words[node.first + 1] in _TOLD:
-                return speech.say(told_message(node, self.rewriter))
-            case Raise() if node.last == node.first + 1 and not node.name:
-                return speech.fail_again()
-            case Raise() if node.name and node.name[-1] in named_conditions(self.rewriter):
-                return speech.fail(self._message(node))
-            case Raise() if node.name:
-                kind = raised_kind(node.name[-1], self.own_errors)
-                return speech.fail_own(kind) if isinstance(kind, OwnError) else speech.fail_as(kind)
             case Raise():
-                return speech.fail(self._message(node))
+                return self._raise(node)
             case TryCatch():
                 return self._protected(node.body, [([Caught.ANY], node.handler)])
             case CursorDeclaration() if self.source in ("sqlserver", "ase"):
@@ -200,6 +178,29 @@ class Walk(ChangeWalk):
             case PlainStatement() | OtherStatement():
                 return self._plain(node)
         raise CannotDraft(f"a statement of the kind {type(node).__name__.lower()}")
+
+    def _if(self, node: If, start: int, label: str) -> Lines:
+        before, first = self._tested(node.branches[0][0])
+        if any(self._asks(condition) for condition, _ in node.branches[1:]):
+            rest = self._statement(If(node.first, node.last, node.branches[1:], node.otherwise), start, label)
+            return before + self.speech.branch([(first, self.body(node.branches[0][1]))], rest)
+        branches = [
+            (self.condition(condition) if place else first, self.body(body))
+            for place, (condition, body) in enumerate(node.branches)
+        ]
+        if self.unit.form == "trigger":
+            return before + settled(branches, self.body(node.otherwise), self.speech)
+        return before + self.speech.branch(branches, self.body(node.otherwise))
+
+    def _raise(self, node: Raise) -> Lines:
+        if self.source == "postgresql" and self.rewriter.words[node.first + 1] in _TOLD:
+            return self.speech.say(told_message(node, self.rewriter))
+        if node.last == node.first + 1 and not node.name:
+            return self.speech.fail_again()
+        if not node.name or node.name[-1] in named_conditions(self.rewriter):
+            return self.speech.fail(self._message(node))
+        kind = raised_kind(node.name[-1], self.own_errors)
+        return self.speech.fail_own(kind) if isinstance(kind, OwnError) else self.speech.fail_as(kind)
 
     def _handled(self, handler: ConditionHandler) -> Lines:
         """Write what a handler does and goes on."""

@@ -24,7 +24,7 @@ def is_shared(name: str, rewriter: Rewriter) -> bool:
 
 
 def is_kept(name: str, rewriter: Rewriter) -> bool:
-    """Whether a value may be left from an earlier call: the variable is read before it is first set."""
+    """Whether a value may be left from an earlier call: the variable is read before it is first set, and not for itself alone."""
     subject = rewriter.subject
     start = next(at for at in range(subject.read.first, subject.read.last) if rewriter.words[at] == name)
     others: list[PlainStatement | OtherStatement] = [*subject.all(PlainStatement), *subject.all(OtherStatement)]
@@ -32,7 +32,10 @@ def is_kept(name: str, rewriter: Rewriter) -> bool:
         return False
     places = [each for each in subject.all(Name) if each.parts == (name,)]
     first = min(places, key=lambda each: each.first, default=None)
-    for assign in subject.all(Assign):
+    own = [each for each in subject.all(Assign) if isinstance(each.target, Name) and each.target.parts == (name,)]
+    if all(any(each.first <= place.first < each.last for each in own) for place in places):
+        return False  # SET @n = @n + 1, which nothing else asks for
+    for assign in own:
         if assign.target is first:
             return any(assign.value.first <= each.first < assign.value.last for each in places)
     given = [target for select in subject.all(Select) for target in select.into]
