@@ -40,3 +40,14 @@ def test_what_only_affinity_decides_is_not_promised(condition: str, reason: str,
 @pytest.mark.parametrize("condition", ["a = '7'", "a > '5'", "a IN ('7', '8')", "c = 'Quay'", "a = 7.0"])
 def test_what_the_target_decides_alike_is_promised(condition: str, target: str) -> None:
     assert reasons(condition, target) == ""
+
+
+@pytest.mark.parametrize(
+    ("row", "is_promised"), [("1, 2, x'FF', NULL", False), ("x'FF', 2, 'a', NULL", False), ("1, 2, 'a', NULL", True)]
+)
+def test_bytes_in_columns_of_other_values_are_left_to_a_person(row: str, is_promised: bool) -> None:
+    script = ScriptFile("t.sql", f"{TABLE}INSERT INTO t VALUES ({row});\n", "")
+    for target in TARGETS:
+        drafts = steps.assess_catalog(steps.survey_texts([script], "sqlite"), target).drafts.drafts
+        (rows,) = (each for each in drafts if each.object.type.value == "data")
+        assert rows.is_promised == is_promised

@@ -143,24 +143,26 @@ def _choices(rewriter: Rewriter) -> Iterator[list[Node]]:
 
 def _kept(families: frozenset[Family], is_wanted: _Test, rewriter: Rewriter) -> Iterator[tuple[Family, Node]]:
     """Yield what variables, parameters and columns get."""
-    subject = rewriter.subject
+    subject, types = rewriter.subject, rewriter.types
     for declared in (*subject.all(Variable), *subject.all(Parameter)):
-        default = declared.default  # type: ignore[attr-defined]
-        family = rewriter.types.family_of(declared_type(declared.type, rewriter.columns))  # type: ignore[attr-defined]
-        if default is not None and family in families and is_wanted(default, rewriter):
-            yield family, default
+        default, kind = declared.default, declared.type  # type: ignore[attr-defined]
+        if default is not None and is_wanted(default, rewriter):
+            family = types.family_of(declared_type(kind, rewriter.columns))
+            if family in families:
+                yield family, default
     for column in subject.all(ColumnDefinition):
-        family = rewriter.types.family_of(data_type(column.type)) if column.type is not None else Family.UNKNOWN
-        if column.default is not None and family in families and is_wanted(column.default, rewriter):
-            yield family, column.default
-    for kind, value in returned_values(rewriter):
-        family = rewriter.types.family_of(kind)
-        if family in families and is_wanted(value, rewriter):
-            yield family, value
+        if column.default is not None and column.type is not None and is_wanted(column.default, rewriter):
+            family = types.family_of(data_type(column.type))
+            if family in families:
+                yield family, column.default
+    for returned, value in returned_values(rewriter):
+        if is_wanted(value, rewriter) and types.family_of(returned) in families:
+            yield types.family_of(returned), value
     for _, parameter, value in handed_values(rewriter):
-        family = rewriter.types.family_of(parse_type(parameter.type))
-        if family in families and is_wanted(value, rewriter):
-            yield family, value
+        if is_wanted(value, rewriter):
+            family = types.family_of(parse_type(parameter.type))
+            if family in families:
+                yield family, value
     inserts = subject.all(Insert)
     for insert in inserts:
         kinds = [rewriter.types.family_of(each) for each in inserted_types(insert, rewriter)]

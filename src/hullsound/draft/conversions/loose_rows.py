@@ -20,7 +20,7 @@ _RANK: Final = 6
 
 
 def add_loose_rows(rewriter: Rewriter) -> None:
-    """Refuse constants in rows and changes that their columns would not take: longer texts, texts that are no dates.
+    """Refuse constants in rows and changes that their columns would not take: longer texts, texts that are no dates, bytes.
 
     Where values were measured, types follow them, and nothing is refused here.
     """
@@ -35,6 +35,8 @@ def _reason(kind: DataType, value: Literal, rewriter: Rewriter) -> str:
     source, family = rewriter.subject.source(value), rewriter.types.family_of(kind)
     if value.form == "number":
         return "a number in a column of dates" if family in MOMENTS else ""
+    if source[:1] in "xX":
+        return "" if family is Family.BYTES else "bytes in a column of values of another kind"
     content = string_content(source, rewriter.catalog.engine)
     length = kind.arguments[0] if kind.arguments else ""
     if family is Family.TEXT and length.isdecimal() and len(content) > int(length):
