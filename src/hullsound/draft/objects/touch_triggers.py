@@ -21,13 +21,16 @@ _BINARY: Final = "Latin1_General_100_BIN2"
 def touch_of_oracle(writer: "ObjectWriter", item: Object) -> str:
     """Write the trigger of a table; '' where no column is set by itself. Raises CannotDraft for values that cannot be compared."""
     columns = touched_columns(item)
-    if not columns:
+    watched = _watched(item, columns)
+    if not columns or not watched:
         return ""
-    changed = " OR ".join(_differs_in_oracle(each, writer, item) for each in _watched(item, columns))
+    changed = " OR ".join(_differs_in_oracle(each, writer, item) for each in watched)
+    names = [writer.names.write(each) for each in columns]
+    if any(each.startswith('"') for each in names):
+        raise CannotDraft("ON UPDATE CURRENT_TIMESTAMP of a column whose name stands in quotes")
     lines = "".join(
-        f"  IF NOT UPDATING({writer.names.text(writer.names.folded(each).upper())}) AND ({changed}) THEN\n"
-        f"    :NEW.{writer.names.write(each)} := LOCALTIMESTAMP;\n  END IF;\n"
-        for each in columns
+        f"  IF NOT UPDATING('{each.upper()}') AND ({changed}) THEN\n    :NEW.{each} := LOCALTIMESTAMP;\n  END IF;\n"
+        for each in names
     )
     return (
         f"\n\nCREATE OR REPLACE TRIGGER {writer.names.qualified(item.schema, f'{item.name}_TOUCH')}\n"
@@ -42,7 +45,8 @@ def touch_of_sqlserver(writer: "ObjectWriter", item: Object) -> str:
     which the change of this one would fire once more.
     """
     columns = touched_columns(item)
-    if not columns:
+    watched = _watched(item, columns)
+    if not columns or not watched:
         return ""
     beside = writer.catalog.belonging(item.id)
     if any(each.type is ObjectType.TRIGGER and "UPDATE" in each.text.upper() for each in beside):
@@ -54,8 +58,8 @@ def touch_of_sqlserver(writer: "ObjectWriter", item: Object) -> str:
         raise CannotDraft("ON UPDATE CURRENT_TIMESTAMP of a table without a primary key")
     key = [writer.names.write(each) for each in keys[0].columns]
     table = writer.name(item)
-    watched = [_compared_in_sqlserver(each, writer, item) for each in _watched(item, columns)]
-    rows = [", ".join(each.format(row=row) for each in watched) for row in ("hs_new", "hs_old")]
+    compared = [_compared_in_sqlserver(each, writer, item) for each in watched]
+    rows = [", ".join(f"{row}.{each}" for each in compared) for row in ("hs_new", "hs_old")]
     pairs = [" AND ".join(f"{row}.{each} = hs_new.{each}" for each in key) for row in ("hs_old", "hs_row")]
     changes = "".join(
         f"  IF NOT UPDATE({column})\n    UPDATE hs_row SET {column} = {now}\n"
@@ -84,7 +88,7 @@ def _differs_in_oracle(column: Column, writer: "ObjectWriter", item: Object) -> 
 
 
 def _compared_in_sqlserver(column: Column, writer: "ObjectWriter", item: Object) -> str:
-    kind, name = writer.column_type(item, column), "{row}." + writer.names.write(column.name)
+    kind, name = writer.column_type(item, column), writer.names.write(column.name)
     if kind.startswith(("xml", "json", "geography", "geometry", "text", "ntext", "image")):
         raise CannotDraft(f"ON UPDATE CURRENT_TIMESTAMP beside a column that cannot be compared: {column.name.lower()}")
     return f"{name} COLLATE {_BINARY}" if kind.startswith(("nvarchar", "varchar", "nchar", "char")) else name
