@@ -401,13 +401,8 @@ class Walk(ChangeWalk):
     def _caught_text(self, node: PlainStatement | OtherStatement) -> Lines:
         """Write GET DIAGNOSTICS CONDITION 1 variable = MESSAGE_TEXT; nothing for what else it asks."""
         words = self.rewriter.words[node.first : node.last]
-        at = (
-            words.index("CONDITION") + 2
-            if "CONDITION" in words
-            else words.index("EXCEPTION") + 2
-            if "EXCEPTION" in words
-            else 0
-        )
+        asked = next((word for word in ("CONDITION", "EXCEPTION") if word in words), "")
+        at = words.index(asked) + 2 if asked else 0
         is_text = at and words[at - 1] == "1" and words[at + 1 :] == ["=", "MESSAGE_TEXT"]
         target = self.variables.get(words[at]) if is_text else None
         return self.speech.assign(target, self.speech.caught_text) if target and self.speech.caught_text else []
