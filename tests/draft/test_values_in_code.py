@@ -8,6 +8,7 @@ import pytest
 
 from hullsound import steps
 from hullsound.survey.files import ScriptFile
+from hullsound.trial.postgresql import scratch_database
 from tests.draft.test_values import TABLES
 from tests.statements import end_statement
 
@@ -117,3 +118,39 @@ def test_variables_are_values_like_columns(engine: str, target: str) -> None:
     compare(
         engine, [PROCEDURES[engine].format(n=n, d=declared, e=over(each, mark, engine)) for n, each in known], target
     )
+
+
+PACKAGE: Final = """
+CREATE TABLE tariff (code CHAR(6), rate NUMBER(8,3));
+CREATE OR REPLACE PACKAGE pk IS
+  total NUMBER(10,2) := 2.50;
+  code CHAR(6) := 'ab';
+  small NUMBER(4) := 300;
+  rate tariff.rate%TYPE := 0.250;
+  step CONSTANT NUMBER(4) := 200;
+  FUNCTION told RETURN VARCHAR2;
+  FUNCTION square RETURN NUMBER;
+  FUNCTION part RETURN NUMBER;
+END;
+/
+CREATE OR REPLACE PACKAGE BODY pk IS
+  FUNCTION told RETURN VARCHAR2 IS BEGIN RETURN code || total || '/' || rate; END;
+  FUNCTION square RETURN NUMBER IS BEGIN RETURN small * small + step * step; END;
+  FUNCTION part RETURN NUMBER IS BEGIN RETURN ROUND(small / 7, 2); END;
+END;
+/
+CREATE OR REPLACE FUNCTION apart RETURN NUMBER IS BEGIN RETURN ROUND(pk.small / 7, 2); END;
+/
+"""
+
+
+@pytest.mark.server
+def test_variables_of_packages_are_values_like_columns(server_url: str) -> None:
+    case = steps.assess_catalog(steps.survey_texts([ScriptFile("p.sql", PACKAGE, "")], "oracle"), "postgresql:18")
+    with scratch_database(server_url) as connection:
+        for draft in case.drafts.drafts:
+            assert draft.is_promised, draft.object.id
+            connection.execute(draft.text.encode())
+        row = connection.execute(b"SELECT pk.told(), pk.square(), pk.part(), apart()").fetchone()
+    assert row is not None
+    assert [str(each) for each in row] == ["ab    2.5/.25", "130000", "42.86", "42.86"]

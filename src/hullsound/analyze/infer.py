@@ -307,8 +307,29 @@ class Types:
             return declared_type(declared, self.columns) if declared is not None else None
         column = self.columns.column(node)
         if column is None and self.engine == "oracle":  # a function without parameters is called without brackets
-            return self._returned_type(node.parts)
+            return self._returned_type(node.parts) or self._packaged_type(node.parts)
         return column.type if column is not None else None
+
+    def _packaged_type(self, parts: Parts) -> DataType | None:
+        """Return the type of a variable or constant of a package, the routine's own or the one before the dot."""
+        owner = self.catalog.objects.get(self.columns.owner)
+        package = parts[-2] if len(parts) > 1 else ""
+        if not package and owner is not None and owner.type in (ObjectType.PACKAGE, ObjectType.PACKAGE_BODY):
+            package = owner.name
+        for item in self.catalog.with_name(package) if package else ():
+            for line in item.details.get("types of variables", "").splitlines():
+                name, _, text = line.partition("\t")
+                if name != parts[-1]:
+                    continue
+                if not text.upper().endswith("%TYPE"):
+                    return parse_type(text)
+                *table, column = text.upper().removesuffix("%TYPE").replace('"', "").split(".")
+                return self._column_type(tuple(table), column)
+        return None
+
+    def _column_type(self, table: Parts, column: str) -> DataType | None:
+        found = self.columns.table(table) if table else None
+        return next((each.type for each in found.columns if each.name == column), None) if found is not None else None
 
     def _returned_type(self, parts: Parts) -> DataType | None:
         owner = self.catalog.objects.get(self.columns.owner)

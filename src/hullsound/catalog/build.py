@@ -180,6 +180,11 @@ class ScriptBuilder(TableBuilder):
         item.details["constants"] = " ".join(constants)
         variables = [node.name for node in tree.declarations if isinstance(node, Variable) and not node.constant]
         item.details["variables"] = " ".join(variables)
+        item.details["types of variables"] = "\n".join(
+            f"{node.name}\t{' '.join(read.tokens.source(node.type.first, node.type.last).split())}"
+            for node in tree.declarations
+            if isinstance(node, Variable)
+        )
         if tree.initialization is not None:
             item.details["initialization"] = "yes"
         item.details["cursor types"] = " ".join(

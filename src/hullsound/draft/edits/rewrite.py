@@ -182,11 +182,15 @@ class Rewriter:
 
     def put_over(self, first: int, last: int, new: str) -> None:
         """Write something in the place of the tokens [first, last), whatever was to be written for just these."""
-        key = (first, last, 0)
+        self.put_point(Point(first, last, lambda rewriter: new))
+
+    def put_point(self, point: Point) -> None:
+        """Add a point in the place of one of its rank for the same tokens; what goes around these stays."""
+        key = (point.first, point.last, point.rank)
         if key in self._taken:
             self._points = [p for p in self._points if (p.first, p.last, p.rank) != key]
             self._taken.discard(key)
-        self.replace(first, last, new)
+        self.add(point)
 
     def insert(self, at: int, new: str, construct: str = "", *, behind: int = -1) -> None:
         self.add(Point(at, at, lambda rewriter: new, construct, behind=behind))

@@ -159,7 +159,7 @@ class State:
         for name in rewriter.subject.all(Name):
             place = self.place_of(name)
             if place is not None and name not in written:
-                rewriter.add(Point(name.first, name.last, partial(self._get, place), rank=3))
+                rewriter.put_point(Point(name.first, name.last, partial(self._get, place)))
         others = self.own_names - Collections.of(rewriter).kept
         for call in rewriter.subject.all(Call):
             if len(call.parts) == 1 and call.parts[0] in others and len(call.arguments) == 1:
