@@ -154,3 +154,45 @@ def test_variables_of_packages_are_values_like_columns(server_url: str) -> None:
         row = connection.execute(b"SELECT pk.told(), pk.square(), pk.part(), apart()").fetchone()
     assert row is not None
     assert [str(each) for each in row] == ["ab    2.5/.25", "130000", "42.86", "42.86"]
+
+
+RECORDS: Final = """
+CREATE TABLE t (s NUMBER(4), m NUMBER(10,2), k CHAR(6));
+CREATE OR REPLACE FUNCTION of_list RETURN NUMBER IS
+  TYPE lt IS TABLE OF NUMBER(4) INDEX BY PLS_INTEGER;
+  l lt;
+BEGIN
+  l(1) := 300;
+  RETURN ROUND(l(1) / 7, 2);
+END;
+/
+CREATE OR REPLACE FUNCTION of_record RETURN VARCHAR2 IS
+  TYPE rt IS RECORD (s NUMBER(4), m NUMBER(10,2), k CHAR(6));
+  r rt;
+BEGIN
+  r.s := 300; r.m := 2.50; r.k := 'ab';
+  RETURN r.m || '/' || r.k || '/' || ROUND(r.s / 7, 1) || '/' || (r.s * r.s);
+END;
+/
+CREATE OR REPLACE FUNCTION of_cursor RETURN VARCHAR2 IS
+  CURSOR c IS SELECT s, m, k FROM t;
+  r c%ROWTYPE;
+BEGIN
+  OPEN c; FETCH c INTO r; CLOSE c;
+  RETURN r.m || '/' || r.k || '/' || ROUND(r.s / 7, 1) || '/' || (r.s * r.s);
+END;
+/
+"""
+
+
+@pytest.mark.server
+def test_fields_and_elements_are_values_like_columns(server_url: str) -> None:
+    case = steps.assess_catalog(steps.survey_texts([ScriptFile("p.sql", RECORDS, "")], "oracle"), "postgresql:18")
+    with scratch_database(server_url) as connection:
+        for draft in case.drafts.drafts:
+            assert draft.is_promised, draft.object.id
+            connection.execute(draft.text.encode())
+        connection.execute(b"INSERT INTO t VALUES (300, 2.5, 'ab')")
+        row = connection.execute(b"SELECT of_list(), of_record(), of_cursor()").fetchone()
+    assert row is not None
+    assert [str(each) for each in row] == ["42.86", "2.5/ab    /42.9/90000", "2.5/ab    /42.9/90000"]

@@ -220,30 +220,53 @@ class Types:
 
     def _family_in_record(self, name: Name) -> Family:
         """Return the family of a field of a record: a row of a cursor, or that of a loop over a query."""
+        found = self._type_in_record(name)
+        if found is not None:
+            return self.family_of(found)
+        return next(filter(None, map(self.family, self._items_in_record(name))), Family.UNKNOWN)
+
+    def _type_in_record(self, name: Name) -> DataType | None:
+        """Return the type of a field of a record, of a row of a table, or of what a query gives to one."""
+        scope = self.subject.scope
+        if len(name.parts) != 2 or name.parts[0] not in scope.declared:
+            return None
+        kind = scope.type_at(name.parts[0], name)
+        if kind is not None and load_dialect(self.engine).grammar is Grammar.PLSQL:
+            found = field_type(kind, name.parts[1], self.columns)
+            if found is not None:
+                return found
+        if kind is not None and kind.borrowed == "ROWTYPE":
+            table = self.columns.table(kind.reference)
+            of_table = [c.type for c in table.columns if c.name == name.parts[1]] if table is not None else []
+            if of_table:
+                return of_table[0]
+        types = map(self.source_type, self._items_in_record(name))
+        return next((each for each in types if each is not None), None)
+
+    def _items_in_record(self, name: Name) -> Iterator[Node]:
+        """Yield the values that queries give to a field: of a loop, and of the cursor whose row the record is."""
         subject = self.subject
         if len(name.parts) != 2 or name.parts[0] not in subject.scope.declared:
-            return Family.UNKNOWN
+            return
         kind = subject.scope.type_at(name.parts[0], name)
-        if kind is not None and load_dialect(self.engine).grammar is Grammar.PLSQL:
-            found_type = field_type(kind, name.parts[1], self.columns)
-            if found_type is not None:
-                return self.family_of(found_type)
         queries: list[Node | None] = [
             loop.bounds[0] for loop in subject.all(Loop) if loop.variable == name.parts[0] and loop.bounds
         ]
         if kind is not None and kind.borrowed == "ROWTYPE":
             queries += [c.query for c in subject.all(CursorDeclaration) if c.name == kind.reference[-1]]
-            table = self.columns.table(kind.reference)
-            found = [c.type for c in table.columns if c.name == name.parts[1]] if table is not None else []
-            if found:
-                return self.family_of(found[0])
         for query in queries:
             inner = query.query if isinstance(query, Subquery) else query
             item = _item(name.parts[1], [], inner) if inner is not None else None
-            family = self.family(item) if item is not None else Family.UNKNOWN
-            if family:
-                return family
-        return Family.UNKNOWN
+            if item is not None:
+                yield item
+
+    def _type_of_element(self, call: Call) -> DataType | None:
+        """Return the type of an element of a list of PL/SQL: name(place)."""
+        scope = self.subject.scope
+        if len(call.parts) != 1 or call.parts[0] not in scope.declared or self.engine != "oracle":
+            return None
+        kind = scope.type_at(call.parts[0], call)
+        return field_type(kind, "", self.columns) if kind is not None and not kind.borrowed else None
 
     def _family_in_query(self, name: Name) -> Family:
         """Return the family of a column that a common table or a derived table of the statement gives."""
@@ -298,13 +321,17 @@ class Types:
         if isinstance(node, Cast):
             return data_type(node.type)
         if isinstance(node, Call):
-            return self._returned_type(node.parts)
+            return self._type_of_element(node) or self._returned_type(node.parts)
         if not isinstance(node, Name) or (isinstance(node, Bind) and len(node.parts) != 2):
             return None
         scope = self.subject.scope
         if len(node.parts) == 1 and node.parts[0] in scope.declared:
             declared = scope.type_at(node.parts[0], node)
             return declared_type(declared, self.columns) if declared is not None else None
+        if len(node.parts) == 2 and node.parts[0] in scope.declared:
+            found = self._type_in_record(node)
+            if found is not None:
+                return found
         column = self.columns.column(node)
         if column is None and self.engine == "oracle":  # a function without parameters is called without brackets
             return self._returned_type(node.parts) or self._packaged_type(node.parts)

@@ -513,7 +513,54 @@ END;
 
 -- procedure.make_bill: rewrite
 
--- procedure.bill_all: rewrite
+-- procedure.bill_all: confirm
+CREATE PROCEDURE bill_all
+AS
+BEGIN
+  SET NOCOUNT ON;
+  DECLARE @l_bill float(53);
+  DECLARE @l_n int = 0;
+  DECLARE @hs_given3 nvarchar(max);
+  DECLARE @hs_r_call_id float(53);
+  DECLARE @hs_rows1_found bigint;
+  DECLARE hs_rows1 CURSOR LOCAL FORWARD_ONLY STATIC FOR
+    SELECT call_id FROM calls WHERE status = 'OPEN' ORDER BY call_id;
+  OPEN hs_rows1;
+  WHILE 1 = 1
+  BEGIN
+    FETCH NEXT FROM hs_rows1 INTO @hs_r_call_id;
+    IF @@FETCH_STATUS = 0
+    BEGIN
+      SET @hs_rows1_found = 1;
+    END
+    ELSE
+    BEGIN
+      SET @hs_rows1_found = 0;
+    END
+    IF @hs_rows1_found = 0
+    BEGIN
+      BREAK;
+    END
+    BEGIN TRY
+      EXEC make_bill @hs_r_call_id, @l_bill OUTPUT;
+      SET @l_n = @l_n + 1;
+    END TRY
+    BEGIN CATCH
+      IF ERROR_NUMBER() IN (2601, 2627)
+      BEGIN
+        SET @hs_given3 = CONCAT('twice: ', CASE WHEN @hs_r_call_id = 0 THEN '0' ELSE FORMAT(@hs_r_call_id, '#.############################', 'en-US') END);
+        EXEC log_it @hs_given3, NULL;
+      END
+      ELSE
+      BEGIN
+        ;THROW;
+      END
+    END CATCH
+  END
+  CLOSE hs_rows1;
+  DEALLOCATE hs_rows1;
+  EXEC log_it 'billed', @l_n;
+END;
 
 -- procedure.void_old: confirm
 CREATE PROCEDURE void_old @p_before datetime2(0)

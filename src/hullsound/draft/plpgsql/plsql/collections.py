@@ -98,10 +98,10 @@ class Collections:
                 rewriter.add(Point(assign.first, assign.last, partial(self._put, assign), rank=2))
         for member in rewriter.subject.all(Member):
             if isinstance(member.owner, Call) and member.owner.parts[0] in self.variables:
-                rewriter.add(Point(member.first, member.last, partial(self._field, member), rank=2))
+                rewriter.put_point(Point(member.first, member.last, partial(self._field, member)))
         for call in rewriter.subject.all(Call):
             if len(call.parts) == 1 and call.parts[0] in self.variables and len(call.arguments) == 1:
-                rewriter.add(Point(call.first, call.last, partial(self._element, call), rank=2))
+                rewriter.put_point(Point(call.first, call.last, partial(self._element, call)))
             elif (
                 len(call.parts) == 2
                 and call.parts[0] in self.variables
@@ -112,7 +112,7 @@ class Collections:
                 rewriter.add(Point(call.first, call.last, partial(self._made, call), rank=2))
         for name in rewriter.subject.all(Name):
             if len(name.parts) == 2 and name.parts[0] in self.variables and name.parts[1] in _ATTRIBUTES:
-                rewriter.add(Point(name.first, name.last, partial(self._attribute, name), rank=2))
+                rewriter.put_point(Point(name.first, name.last, partial(self._attribute, name)))
         self._add_plain_numbers()
         self._add_bulk()
 
