@@ -144,16 +144,28 @@ CREATE OR REPLACE FUNCTION apart RETURN NUMBER IS BEGIN RETURN ROUND(pk.small / 
 """
 
 
-@pytest.mark.server
-def test_variables_of_packages_are_values_like_columns(server_url: str) -> None:
-    case = steps.assess_catalog(steps.survey_texts([ScriptFile("p.sql", PACKAGE, "")], "oracle"), "postgresql:18")
+def called(server_url: str, script: str, *statements: str) -> list[str]:
+    """Return the row that the last statement gives where all drafts of a script of Oracle are promised and created."""
+    case = steps.assess_catalog(steps.survey_texts([ScriptFile("p.sql", script, "")], "oracle"), "postgresql:18")
     with scratch_database(server_url) as connection:
         for draft in case.drafts.drafts:
             assert draft.is_promised, draft.object.id
             connection.execute(draft.text.encode())
-        row = connection.execute(b"SELECT pk.told(), pk.square(), pk.part(), apart()").fetchone()
+        for statement in statements[:-1]:
+            connection.execute(statement.encode())
+        row = connection.execute(statements[-1].encode()).fetchone()
     assert row is not None
-    assert [str(each) for each in row] == ["ab    2.5/.25", "130000", "42.86", "42.86"]
+    return [str(each) for each in row]
+
+
+@pytest.mark.server
+def test_variables_of_packages_are_values_like_columns(server_url: str) -> None:
+    assert called(server_url, PACKAGE, "SELECT pk.told(), pk.square(), pk.part(), apart()") == [
+        "ab    2.5/.25",
+        "130000",
+        "42.86",
+        "42.86",
+    ]
 
 
 RECORDS: Final = """
@@ -187,12 +199,9 @@ END;
 
 @pytest.mark.server
 def test_fields_and_elements_are_values_like_columns(server_url: str) -> None:
-    case = steps.assess_catalog(steps.survey_texts([ScriptFile("p.sql", RECORDS, "")], "oracle"), "postgresql:18")
-    with scratch_database(server_url) as connection:
-        for draft in case.drafts.drafts:
-            assert draft.is_promised, draft.object.id
-            connection.execute(draft.text.encode())
-        connection.execute(b"INSERT INTO t VALUES (300, 2.5, 'ab')")
-        row = connection.execute(b"SELECT of_list(), of_record(), of_cursor()").fetchone()
-    assert row is not None
-    assert [str(each) for each in row] == ["42.86", "2.5/ab    /42.9/90000", "2.5/ab    /42.9/90000"]
+    query = "INSERT INTO t VALUES (300, 2.5, 'ab'); SELECT of_list(), of_record(), of_cursor()"
+    assert called(server_url, RECORDS, *query.split("; ")) == [
+        "42.86",
+        "2.5/ab    /42.9/90000",
+        "2.5/ab    /42.9/90000",
+    ]
