@@ -6,7 +6,7 @@ from functools import partial
 from typing import Final
 
 from hullsound.catalog.catalog import Catalog
-from hullsound.catalog.definitions import data_type
+from hullsound.catalog.definitions import cast_type
 from hullsound.catalog.model import DataType, Object, ObjectType
 from hullsound.knowledge.load import load_signatures
 from hullsound.knowledge.types import logical_type, parse_type
@@ -113,7 +113,7 @@ class Types:
             case Name():
                 return self._family_of_name(node)
             case Cast():
-                return self.family_of(data_type(node.type))
+                return self.family_of(cast_type(node.type, self.engine))
             case Case():
                 return self._family_among(choices_of(node, self.engine))
             case Call():
@@ -319,7 +319,7 @@ class Types:
         if isinstance(node, Paren):
             return self.source_type(node.inner)
         if isinstance(node, Cast):
-            return data_type(node.type)
+            return cast_type(node.type, self.engine)
         if isinstance(node, Call):
             return self._type_of_element(node) or self._returned_type(node.parts)
         if not isinstance(node, Name) or (isinstance(node, Bind) and len(node.parts) != 2):

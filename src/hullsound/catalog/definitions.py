@@ -50,3 +50,15 @@ def data_type(node: TypeName | None) -> DataType:
     if node.borrowed:
         return DataType(f"{'.'.join(map(shown, node.reference))}%{node.borrowed}")
     return DataType(node.name, node.arguments, node.unit)
+
+
+def cast_type(node: TypeName, engine: str) -> DataType:
+    """Return the type of what a cast gives.
+
+    A cast to CHAR(n) gives a text of at most n characters without blanks behind it in MySQL and MariaDB (MySQL 8.4 Reference
+    Manual, "Cast Functions and Operators").
+    """
+    kind = data_type(node)
+    if engine in ("mysql", "mariadb") and kind.name in ("CHAR", "CHARACTER", "NCHAR") and kind.arguments:
+        return DataType("VARCHAR", kind.arguments)
+    return kind

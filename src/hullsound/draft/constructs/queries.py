@@ -5,6 +5,7 @@ from typing import Final
 
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.statements.recursion import add_recursion
 from hullsound.sight.detector import Found
 from hullsound.sight.detectors.conditions import conjuncts
 from hullsound.sight.detectors.outer_joins import STAR_SIGNS, outer_joins, source_alias, star_joins
@@ -201,9 +202,7 @@ def prepare_queries(rewriter: Rewriter, wanted: dict[str, str]) -> None:
     if "drop_dual" in wanted:
         _prepare_dual(rewriter)
     if "with_recursive" in wanted:
-        for query in rewriter.subject.all(Query):
-            if query.common and rewriter.words[query.first + 1] != "RECURSIVE":
-                rewriter.insert(query.first + 1, "RECURSIVE ", "oracle.with-recursive")
+        add_recursion(rewriter, "oracle.with-recursive")
 
 
 def _prepare_dual(rewriter: Rewriter) -> None:

@@ -11,7 +11,7 @@ import msgspec
 
 from hullsound.analyze.signatures import signature_of
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
-from hullsound.catalog.definitions import data_type
+from hullsound.catalog.definitions import cast_type, data_type
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.edits.text import text_value
 from hullsound.draft.masks.pieces import NumberForm
@@ -47,6 +47,8 @@ def add_casts(rewriter: Rewriter) -> None:
     """Write casts with the target's types; refuse joined texts and differences of moments that would give another value."""
     for cast in rewriter.subject.all(Cast):
         rewriter.add(Point(cast.type.first, cast.type.last, partial(_cast_type, cast)))
+        if rewriter.catalog.engine in _MYSQL and rewriter.words[cast.first] == "CONVERT":
+            rewriter.add(Point(cast.first, cast.last, partial(_as_cast, cast)))
         if _cuts_otherwise(cast, rewriter):
             value = cast.value
             point = Point(value.first, value.last, partial(_cut_as_source, value), "convert.rounding", rank=4)
@@ -321,9 +323,14 @@ def _cut_as_source(value: Node, rewriter: Rewriter) -> str:
     return f"ROUND({text}, 0)" if rewriter.target.engine == "sqlserver" else f"TRUNC({text})"
 
 
+def _as_cast(cast: Cast, rewriter: Rewriter) -> str:
+    """CONVERT(value, type) of MySQL, whose arguments come in the other order than elsewhere."""
+    return f"CAST({rewriter.node(cast.value)} AS {rewriter.node(cast.type)})"
+
+
 def _cast_type(cast: Cast, rewriter: Rewriter) -> str:
     _check_cast(cast, rewriter)
-    source = data_type(cast.type)
+    source = cast_type(cast.type, rewriter.catalog.engine)
     if rewriter.catalog.engine in _TSQL and source.name in _SIZED and not source.arguments:
         source = msgspec.structs.replace(source, arguments=(_DEFAULT_SIZE,))
     choice = choose_type(rewriter.catalog.engine, source, rewriter.target)

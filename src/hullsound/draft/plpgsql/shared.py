@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 from functools import partial
 from typing import Final
 
-from hullsound.catalog.definitions import data_type
+from hullsound.catalog.definitions import cast_type, data_type
 from hullsound.catalog.model import Object, ObjectType, Parameter
 from hullsound.draft.conversions.arguments import parameter_type
 from hullsound.draft.conversions.values import target_type
@@ -70,28 +70,23 @@ _CAST_TYPES: Final = {
     "UNSIGNED INTEGER": "bigint", "UNSIGNED INT": "bigint", "BINARY": "bytea",
 }  # fmt: skip
 """Types that MySQL knows in casts only (8.4 Reference Manual, "Cast Functions")."""
+_TEXTS_WITHOUT_LENGTH: Final = dict.fromkeys(("mysql", "mariadb"), ("CHAR", "NCHAR", "CHARACTER")) | dict.fromkeys(
+    ("sqlserver", "ase"), ("VARCHAR", "NVARCHAR", "CHAR", "NCHAR")
+)
+"""Types of which a cast without a length makes a text of any length, or of thirty characters in Transact-SQL."""
 
 
 def write_type(node: TypeName, rewriter: Rewriter, *, unsized: bool = False) -> str:
     """Return the target's text for a type in code. Raises CannotDraft if it has none."""
     if node.borrowed:
         return _borrowed(node, rewriter)
-    own = _CAST_TYPES.get(node.name)
-    if own and any(cast.type is node for cast in rewriter.subject.all(Cast)):
-        return own
-    if node.name in ("CHAR", "NCHAR", "CHARACTER") and not node.arguments:
-        cast = any(cast.type is node for cast in rewriter.subject.all(Cast))
-        if cast and rewriter.catalog.engine in ("mysql", "mariadb"):
-            return "text"
-    source = data_type(node)
-    is_tsql_text = rewriter.catalog.engine in ("sqlserver", "ase") and node.name in (
-        "VARCHAR",
-        "NVARCHAR",
-        "CHAR",
-        "NCHAR",
-    )
-    if is_tsql_text and not node.arguments and any(cast.type is node for cast in rewriter.subject.all(Cast)):
-        return "varchar(30)"  # the length of a cast that says none
+    engine = rewriter.catalog.engine
+    is_cast = any(cast.type is node for cast in rewriter.subject.all(Cast))
+    if is_cast and node.name in _CAST_TYPES:
+        return _CAST_TYPES[node.name]
+    if is_cast and not node.arguments and node.name in _TEXTS_WITHOUT_LENGTH.get(engine, ()):
+        return "varchar(30)" if engine in ("sqlserver", "ase") else "text"
+    source = cast_type(node, engine) if is_cast else data_type(node)
     choice = choose_type(rewriter.catalog.engine, source, rewriter.target)
     if choice is None or not choice.text:
         return _named_type(node, rewriter)

@@ -38,6 +38,7 @@ from hullsound.sql.tree import (
 
 from . import query_forms
 from .calls import refused_call, unknown_word
+from .recursive_forms import recursion
 
 _QUERIES: Final = (ObjectType.VIEW, ObjectType.MATERIALIZED_VIEW, ObjectType.QUERY, ObjectType.CHANGE)
 _TRUTH_SINCE: Final = {"oracle": 23, "sqlserver": 9999}
@@ -271,7 +272,7 @@ def _outside_of_sql(read: ReadStatement, target: Target) -> str:
     return ""
 
 
-_OF_ALL: Final = (refused_call, _window_frame)
+_OF_ALL: Final = (refused_call, _window_frame, recursion)
 _OF_BOTH: Final = (unknown_word, _several_trimmed, _tested_truth, _collation, _shifted_bits, _zone_shift)
 _OF_ORACLE: Final[tuple[Callable[[ReadStatement, Target], str], ...]] = (
     *_OF_ALL, *_OF_BOTH, _outside_of_sql, _large_cast, _epoch, _long_round, _long_concat, _tilde, *query_forms.OF_ORACLE,
@@ -281,5 +282,5 @@ _OF_SQLSERVER: Final[tuple[Callable[[ReadStatement, Target], str], ...]] = (
 )  # fmt: skip
 _RULES: Final[dict[str, tuple[Callable[[ReadStatement, Target], str], ...]]] = {
     "oracle": _OF_ORACLE, "sqlserver": _OF_SQLSERVER, "mysql": (*_OF_ALL, _returning, _lone_interval, *query_forms.OF_MYSQL),
-    "mariadb": (*_OF_ALL, _returning, _lone_interval, *query_forms.OF_MARIADB), "postgresql": (refused_call,),
+    "mariadb": (*_OF_ALL, _returning, _lone_interval, *query_forms.OF_MARIADB), "postgresql": (refused_call, recursion),
 }  # fmt: skip

@@ -12,6 +12,7 @@ from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft
 from hullsound.draft.statements.named_conditions import named_conditions
 from hullsound.draft.statements.session_settings import ENCODING_STATEMENTS, check_standard, is_idle_setting
+from hullsound.draft.statements.set_at_once import READS_SET, reads_what_is_set
 from hullsound.sql.tree import (
     Assign,
     Block,
@@ -127,7 +128,7 @@ class Walk(ChangeWalk):
     def _statement(self, node: Node, start: int, label: str) -> Lines:
         match node:
             case Assign():
-                return self._assignments(node, start)
+                return self._assignments(node)
             case If() if rollback_guard(node) is not None or self.temporary.guards(node):
                 return self.body(node.branches[0][1])
             case If():
@@ -210,14 +211,15 @@ class Walk(ChangeWalk):
             raise CannotDraft("a handler that does more than assign")
         return self.body(statements)
 
-    def _assignments(self, last: Assign, start: int) -> Lines:
+    def _assignments(self, last: Assign) -> Lines:
         """Write SET a = 1, b = 2, of which the tree's body holds the last only."""
         lines: Lines = []
-        several = self.source in ("mysql", "mariadb")
+        if reads_what_is_set(last, self.rewriter):
+            raise CannotDraft(READS_SET)
         for node in sorted(self.rewriter.subject.all(Assign), key=lambda each: each.value.first):
             if is_idle_setting(node.target, self.rewriter):
                 continue
-            if node is last or (several and start <= node.first and node.value.last <= last.value.first):
+            if node is last or (node.first == last.first and node.last < last.last):
                 whole, given = self.row_variables.of(node.target), self.row_variables.of(node.value)
                 if whole is not None and given is not None and len(whole.written) == len(given.written):
                     for one, other in zip(whole.written, given.written, strict=True):

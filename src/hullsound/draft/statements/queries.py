@@ -5,7 +5,6 @@ from typing import Final
 
 from hullsound.catalog.model import CODE_TYPES
 from hullsound.draft.conversions.case import ignores_case
-from hullsound.draft.conversions.values import target_type
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.edits.text import pattern_as_regex, text_value
@@ -13,7 +12,6 @@ from hullsound.sql.literals import has_letters
 from hullsound.sql.tree import (
     Call,
     Clause,
-    CommonTable,
     Comparison,
     Join,
     Literal,
@@ -30,7 +28,7 @@ from hullsound.sql.tree import (
 from .grouping import add_any_values, add_locked_groups
 from .null_orders import add_null_orders
 from .numbering import add_counted_rows
-from .recursion import names_itself, say_recursive
+from .recursion import add_recursion
 from .repeated_aliases import add_having
 from .row_locks import end_of_tables
 
@@ -78,8 +76,7 @@ def add_query_points(rewriter: Rewriter) -> None:
     for call in subject.all(Call):
         if call.parts == ("COUNT",) and len(call.arguments) > 1:
             rewriter.add(Point(call.first, call.last, partial(_count_of_several, call)))
-    for common in subject.all(CommonTable):
-        _add_recursion(common, rewriter)
+    add_recursion(rewriter)
     add_null_orders(rewriter)
 
 
@@ -282,35 +279,6 @@ def limit_of_top(clause: Clause, rewriter: Rewriter) -> str:
         raise CannotDraft("TOP n PERCENT")
     value = rewriter.text_elsewhere(clause.first + 1, last)
     return f"\nFETCH FIRST {value} ROWS WITH TIES" if ties else f"\nLIMIT {value}"
-
-
-def _add_recursion(common: CommonTable, rewriter: Rewriter) -> None:
-    """Say RECURSIVE where a common table names itself."""
-    if not names_itself(common, rewriter):
-        return
-    say_recursive(common, rewriter)
-    _add_types_of_null(common, rewriter)
-
-
-def _add_types_of_null(common: CommonTable, rewriter: Rewriter) -> None:
-    """Give NULL in the first block of a recursive table the type that the later blocks put there."""
-    blocks = common.query.blocks if isinstance(common.query, Query) else []
-    if len(blocks) < 2 or not all(isinstance(block, Select) for block in blocks):
-        return
-    first, second = blocks[0], blocks[1]
-    assert isinstance(first, Select) and isinstance(second, Select)
-    titles = list(common.columns) or [
-        item.alias or (item.value.parts[-1] if isinstance(item.value, Name) else "") for item in first.items
-    ]
-    for item, later in zip(first.items, second.items, strict=False):
-        if not (isinstance(item.value, Literal) and item.value.form == "null"):
-            continue
-        value = later.value
-        if isinstance(value, Name) and value.parts[-1] in titles and target_type(value, rewriter) == "":
-            value = first.items[titles.index(value.parts[-1])].value
-        kind = target_type(value, rewriter)
-        if kind:
-            rewriter.replace(item.value.first, item.value.last, f"CAST(NULL AS {kind})")
 
 
 def _add_join(join: Join, rewriter: Rewriter) -> None:

@@ -5,6 +5,8 @@ from typing import Final
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import CommonTable, TableRef
 
+from .recursive_types import add_recursive_types, add_types_of_null
+
 _WITHOUT_WORD: Final = ("sqlserver", "oracle")
 _WITH_WORD: Final = ("mysql", "mariadb", "postgresql")
 
@@ -14,32 +16,36 @@ def names_itself(common: CommonTable, rewriter: Rewriter) -> bool:
     return any(table.parts == (common.name,) for table in inside)
 
 
-def say_recursive(common: CommonTable, rewriter: Rewriter) -> None:
-    """Write RECURSIVE behind the WITH to which a common table belongs, unless it stands there."""
-    at, depth = common.first - 1, 0
-    while at >= 0 and (depth or rewriter.words[at] != "WITH"):
-        depth += (rewriter.words[at] == ")") - (rewriter.words[at] == "(")
-        at -= 1
-    if at >= 0 and rewriter.words[at + 1] != "RECURSIVE":
-        rewriter.insert(at + 1, "RECURSIVE ")
-
-
-def add_recursion(rewriter: Rewriter) -> None:
-    """Write common tables that name themselves for targets other than PostgreSQL.
+def add_recursion(rewriter: Rewriter, construct: str = "") -> None:
+    """Write common tables that name themselves.
 
     Oracle asks for the names of their columns (SQL Language Reference, 19c, "subquery_factoring_clause").
     """
-    told = False
+    target = rewriter.target.engine
+    told: set[int] = set()
     for common in rewriter.subject.all(CommonTable):
         if not names_itself(common, rewriter):
             continue
-        if rewriter.target.engine in _WITHOUT_WORD and rewriter.words[common.first - 1] == "RECURSIVE":
+        if target in _WITHOUT_WORD and rewriter.words[common.first - 1] == "RECURSIVE":
             rewriter.replace(common.first - 1, common.first, "")
-        if rewriter.target.engine == "oracle" and not common.columns:
+        if target == "oracle" and not common.columns:
             rewriter.add(Point(common.first, common.last, _refuse))
-        if rewriter.target.engine in _WITH_WORD and not told:
-            say_recursive(common, rewriter)
-            told = True
+        at = _place_of_word(common, rewriter)
+        if target in _WITH_WORD and at not in told and rewriter.words[at] != "RECURSIVE":
+            rewriter.insert(at, "RECURSIVE ", construct)
+            told.add(at)
+        if target == "postgresql":
+            add_types_of_null(common, rewriter)
+        add_recursive_types(common, rewriter)
+
+
+def _place_of_word(common: CommonTable, rewriter: Rewriter) -> int:
+    """Return the token behind the WITH to which a common table belongs."""
+    at, depth = common.first - 1, 0
+    while at > 0 and (depth or rewriter.words[at] != "WITH"):
+        depth += (rewriter.words[at] == ")") - (rewriter.words[at] == "(")
+        at -= 1
+    return at + 1
 
 
 def _refuse(_rewriter: Rewriter) -> str:

@@ -216,20 +216,20 @@ class PsmFlowParser(DefinitionParser):
         return node
 
     def set_statement(self) -> Node:
-        """Read SET target = value, ... and SET (targets) = (values)."""
-        self.expect("SET")
+        """Read SET target = value, ... and SET (targets) = (values); each assignment begins at SET, the last holds them all."""
+        first = self.expect("SET")
         while True:
-            node = self._assignment()
+            node = self._assignment(first)
             if not self.accept(","):
                 return node
 
-    def _assignment(self) -> Node:
-        first = self.pos
+    def _assignment(self, first: int) -> Node:
         if self.at("("):
+            opening = self.pos
             self.pos += 1
             self.expressions()
             self.expect(")")
-            target: Node = Row(first, self.pos, [])
+            target: Node = Row(opening, self.pos, [])
             self.nodes.append(target)
         else:
             target = self._assigned()

@@ -24,6 +24,7 @@ from hullsound.draft.plpgsql.shared import (
     write_type,
 )
 from hullsound.draft.statements.session_settings import ENCODING_STATEMENTS, SESSION_WORDS, is_idle_setting
+from hullsound.draft.statements.set_at_once import READS_SET, reads_what_is_set
 from hullsound.sql.tree import (
     AlterTable,
     Assign,
@@ -243,8 +244,10 @@ class PsmCode(PsmBlocks):
             self._point(node, _refuse("a setting of the server"))
             return
         if words[target.first] == "(":
-            self.rewriter.replace(before, before + (words[before] == "SET"), "")
             self._point(node, _refuse("several variables that one row fills"))
+            return
+        if reads_what_is_set(node, self.rewriter):
+            self._point(node, _refuse(READS_SET))
             return
         if words[before] in ("GLOBAL", "SESSION", "LOCAL", "PERSIST"):
             self._point(node, _refuse("a setting of the server"))
