@@ -26,6 +26,7 @@ from .conversions.assigned import add_assigned_values
 from .conversions.case import add_case_points
 from .conversions.collations import add_collation_points
 from .conversions.constant_numbers import add_constant_numbers
+from .conversions.date_sums import add_date_sums
 from .conversions.decimal_digits import add_decimal_digits
 from .conversions.dividing import add_whole_parts
 from .conversions.domains import add_domains
@@ -117,6 +118,7 @@ TO_POSTGRESQL: Final = (
     Pass("convert.edge-value", add_loose_rows, _SQLITE),
     Pass("convert.edge-value", add_places, _SQLITE),
     Pass("convert.moment", add_truncated_dates, _DB2 | _TERADATA),
+    Pass("convert.moment", add_date_sums, _DB2 | _TERADATA),
     Pass("draft.query", add_db2_points, _DB2),
     Pass("draft.query", add_teradata_points, _TERADATA),
     Pass("convert.division", add_fraction_points, _MYSQL),

@@ -40,7 +40,7 @@ _TSQL: Final = frozenset(("sqlserver", "ase"))
 _WITH_HANDLERS: Final = frozenset(("mysql", "mariadb", "db2", "teradata"))
 """Sources where a handler tells that no row is left."""
 _NOT_FOUND: Final = frozenset(("NOT FOUND", "SQLSTATE '02000'", "1329"))
-_ODD: Final = frozenset(("SCROLL", "DYNAMIC", "KEYSET", "GLOBAL", "UPDATE", "HOLD", "RETURN"))
+_ODD: Final = frozenset(("SCROLL", "DYNAMIC", "KEYSET", "GLOBAL", "UPDATE", "RETURN"))
 """Words of a declaration that ask for more than reading forwards."""
 
 

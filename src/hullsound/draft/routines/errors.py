@@ -59,6 +59,7 @@ _BEFORE_VALUES: Final = 3
 """Arguments of RAISERROR before the values: text, severity, state."""
 _PLACE: Final = re.compile(r"%[sdi]")
 _ODD_PLACE: Final = re.compile(r"%[-+ #0-9.*a-zA-Z]")
+_STATE: Final = re.compile(r"(?!0[012])[0-9A-Z]{5}")
 _MARK: Final = re.compile(r"%(?!%)")
 
 
@@ -79,6 +80,16 @@ def raised_message(node: Raise, rewriter: Rewriter, variables: dict[str, str]) -
     if head == "RAISE" and "EXCEPTION" in words[:3]:
         return _of_postgresql(node, rewriter)
     raise CannotDraft("an error that is raised again, or by its name")
+
+
+def raised_state(node: Raise, rewriter: Rewriter) -> str:
+    """Return the SQLSTATE that SIGNAL gives an error, itself or by a name; '' for none, or for one that tells of no error."""
+    words = rewriter.words[node.first : node.last]
+    if words[0] != "SIGNAL":
+        return ""
+    quoted = next((word.strip("'") for word in words[1:4] if word.startswith("'")), "")
+    state = named_conditions(rewriter).get(node.name[-1], "") if node.name else quoted
+    return state if _STATE.fullmatch(state) else ""
 
 
 def told_message(node: Raise, rewriter: Rewriter) -> str:

@@ -129,7 +129,7 @@ class PlsqlSpeech(Speech):
     def fill_strictly(self, targets: list[str], values: list[str], rest: str) -> Lines:
         return [f"SELECT {', '.join(values)} INTO {', '.join(targets)} {rest or 'FROM dual'};"]
 
-    def fail(self, message: str) -> Lines:
+    def fail(self, message: str, state: str = "") -> Lines:
         return [f"RAISE_APPLICATION_ERROR(-20000, {message});"]
 
     def fail_again(self) -> Lines:

@@ -10,6 +10,8 @@ _BODY: Final = "hs_body"
 """Label of the outermost block, which takes the place of RETURN in a procedure."""
 _MODES: Final = {"in": "IN", "out": "OUT", "in out": "INOUT"}
 NOTHING: Final = ["DO 0;"]
+_OWN_STATE: Final = "45000"
+"""SQLSTATE of an unhandled exception of the user (8.4 Reference Manual, "SIGNAL Statement")."""
 _CAUGHT: Final = "hs_caught"
 """Variable for the text of a caught error, which GET DIAGNOSTICS alone gives."""
 _NUMBER: Final = "hs_error"
@@ -121,10 +123,10 @@ class PsmSpeech(Speech):
     longest_message = 128
     """Characters that MESSAGE_TEXT takes ("Signal Condition Information Items"): a longer one is an error of its own."""
 
-    def fail(self, message: str) -> Lines:
+    def fail(self, message: str, state: str = "") -> Lines:
         is_short = message.startswith("'") and message.endswith("'") and len(message) <= self.longest_message
         message = message if is_short else f"LEFT({message}, {self.longest_message})"
-        return [f"SET {MESSAGE} = {message};", f"SIGNAL SQLSTATE '45000' SET MESSAGE_TEXT = {MESSAGE};"]
+        return [f"SET {MESSAGE} = {message};", f"SIGNAL SQLSTATE '{state or _OWN_STATE}' SET MESSAGE_TEXT = {MESSAGE};"]
 
     def fail_own(self, error: OwnError) -> Lines:
         return [f"SIGNAL {_condition(error)} SET MESSAGE_TEXT = 'User-Defined Exception';"]

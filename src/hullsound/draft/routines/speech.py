@@ -176,8 +176,8 @@ class Speech(ABC):
         return self.fill(targets, values, rest)
 
     @abstractmethod
-    def fail(self, message: str) -> Lines:
-        """Raise an error of one's own."""
+    def fail(self, message: str, state: str = "") -> Lines:
+        """Raise an error of one's own, with an SQLSTATE where the language has them; '' for that of errors without one."""
 
     @abstractmethod
     def fail_again(self) -> Lines:

@@ -112,7 +112,7 @@ class TsqlSpeech(Speech):
         pairs = ", ".join(f"{target} = {value}" for target, value in zip(targets, values, strict=True))
         return [f"SELECT {pairs} {rest};"]
 
-    def fail(self, message: str) -> Lines:
+    def fail(self, message: str, state: str = "") -> Lines:
         return self._fail(message, str(_ERROR))
 
     def fail_as(self, kind: Caught) -> Lines:

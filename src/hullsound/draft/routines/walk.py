@@ -50,7 +50,7 @@ from hullsound.sql.tree import (
 )
 
 from .calls import head_of, returns_nothing
-from .errors import CHANGING, handlers_of, is_exit_handler, raised_kind, raised_message, told_message
+from .errors import CHANGING, handlers_of, is_exit_handler, raised_kind, raised_message, raised_state, told_message
 from .identities import number_given
 from .rows import settled
 from .speech import Caught, Declared, Lines, OwnError
@@ -199,7 +199,7 @@ class Walk(ChangeWalk):
         if node.last == node.first + 1 and not node.name:
             return self.speech.fail_again()
         if not node.name or node.name[-1] in named_conditions(self.rewriter):
-            return self.speech.fail(self._message(node))
+            return self.speech.fail(self._message(node), raised_state(node, self.rewriter))
         kind = raised_kind(node.name[-1], self.own_errors)
         return self.speech.fail_own(kind) if isinstance(kind, OwnError) else self.speech.fail_as(kind)
 
