@@ -230,8 +230,17 @@ def _add_insert(insert: Insert, rewriter: Rewriter) -> None:
     if rewriter.catalog.engine in ("sqlserver", "ase"):
         _add_columns(insert, rewriter)
     words, table = rewriter.words, insert.table
-    if table is not None and words[table.first - 1] != "INTO" and words[insert.first] == "INSERT":
+    if table is None:
+        return
+    if words[table.first - 1] != "INTO" and words[insert.first] in ("INSERT", "INS"):
         rewriter.insert(table.first, "INTO ")
+    if (
+        rewriter.catalog.engine == "teradata"
+        and insert.query is None
+        and not insert.columns
+        and words[table.last] == "("
+    ):
+        rewriter.insert(table.last, "VALUES ")  # INSERT t (1, 'a')
 
 
 def _add_columns(insert: Insert, rewriter: Rewriter) -> None:

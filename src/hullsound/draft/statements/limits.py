@@ -42,7 +42,7 @@ def add_limit(query: Query, rewriter: Rewriter) -> None:
         if name == "top" and "PERCENT" in words[clause.first : clause.last + 1] and "100" in inside:
             rewriter.replace(clause.first, clause.last + (words[clause.last] == "PERCENT"), " ")
             return
-        if "PERCENT" in inside or "TIES" in inside or words[clause.last : clause.last + 1] == ["PERCENT"]:
+        if "PERCENT" in inside or words[clause.last : clause.last + 1] == ["PERCENT"]:
             _refuse()
         numbers = rows_of(clause, rewriter)
         if name == "offset":
@@ -51,9 +51,17 @@ def add_limit(query: Query, rewriter: Rewriter) -> None:
             count, skip = (numbers[1], numbers[0]) if "," in inside else (numbers[0], numbers[1])
         else:
             count = numbers[0]
+    ties = any("TIES" in words[clause.first : _end_of(clause, words)] for clause in clauses.values())
+    if ties and (rewriter.target.engine == "mysql" or skip is not None or query.operators or not query.order):
+        _refuse()
     for clause in clauses.values():
-        rewriter.put_over(clause.first, clause.last, " " if clause.name == "top" else "")
-    _put_limit(query, count, skip, rewriter)
+        rewriter.put_over(clause.first, _end_of(clause, words), " " if clause.name == "top" else "")
+    _put_limit(query, count, skip, rewriter, ties=ties)
+
+
+def _end_of(clause: Clause, words: list[str]) -> int:
+    """Return the token behind a clause and its WITH TIES."""
+    return clause.last + 2 * (words[clause.last : clause.last + 2] == ["WITH", "TIES"])
 
 
 def take_first_row(query: Query, block: Select, rewriter: Rewriter) -> None:
@@ -137,7 +145,7 @@ def rows_of(clause: Clause, rewriter: Rewriter) -> list[Span]:
     first, last = clause.first + 1, clause.last
     if clause.name == "fetch-first":
         first += 1
-    last = next((at for at in range(first, last) if words[at] in ("ROW", "ROWS")), last)
+    last = next((at for at in range(first, last) if words[at] in ("ROW", "ROWS", "WITH")), last)
     cut = next((at for at in range(first, last) if words[at] in (",", "OFFSET")), last)
     spans = [Span(first, cut), Span(cut + 1, last)] if cut < last else [Span(first, last)]
     for span in spans:
@@ -153,16 +161,16 @@ def _bare(span: Span, words: list[str]) -> Span:
     return Span(span.first + 1, span.last - 1) if words[span.first] == "(" and span.last - span.first == 3 else span
 
 
-def _put_limit(query: Query, count: Span | None, skip: Span | None, rewriter: Rewriter) -> None:
+def _put_limit(query: Query, count: Span | None, skip: Span | None, rewriter: Rewriter, *, ties: bool = False) -> None:
     block = query.blocks[0]
     if rewriter.target.engine == "sqlserver" and skip is None and not query.operators and isinstance(block, Select):
         at = block.items[0].first
-        rewriter.add(Point(at, at, partial(_top, count)))
+        rewriter.add(Point(at, at, partial(_top, count, ties=ties)))
         return
     is_without_order = rewriter.target.engine == "sqlserver" and not query.order
     if is_without_order and (query.operators or rewriter.words[block.first + 1] == "DISTINCT"):
         _refuse()
-    render = partial(_behind, count, skip, is_without_order)
+    render = partial(_with_ties, count) if ties else partial(_behind, count, skip, is_without_order)
     lock = locking_clause(query, rewriter)
     if lock is None or rewriter.target.engine == "sqlserver":
         rewriter.add(Point(query.last, query.last, render, behind=query.first))
@@ -172,8 +180,13 @@ def _put_limit(query: Query, count: Span | None, skip: Span | None, rewriter: Re
         rewriter.add(Point(lock.first, lock.first, lambda rewriter: f"{render(rewriter).strip()} "))
 
 
-def _top(count: Span | None, rewriter: Rewriter) -> str:
-    return f"TOP ({_number(count, rewriter)}) "
+def _top(count: Span | None, rewriter: Rewriter, *, ties: bool = False) -> str:
+    return f"TOP ({_number(count, rewriter)}) {'WITH TIES ' if ties else ''}"
+
+
+def _with_ties(count: Span | None, rewriter: Rewriter) -> str:
+    """MariaDB since 10.6, "SELECT ... OFFSET ... FETCH"."""
+    return f" FETCH FIRST {_number(count, rewriter)} ROWS WITH TIES"
 
 
 def _behind(count: Span | None, skip: Span | None, is_without_order: bool, rewriter: Rewriter) -> str:
