@@ -70,6 +70,11 @@ def fix_moment_by_mask(place: Found, rewriter: Rewriter) -> str:
     return f"to_char({moment}, {literal(''.join(pieces))})"
 
 
+_CLOCK: Final = re.compile(r"\d\d:\d\d(?::\d\d(?:\.\d+)?)?")
+"""A time of day, which SQLite takes for one of the first of January 2000 ("Date And Time Functions", "Time Values")."""
+_DAY: Final = re.compile(r"\d{4}-\d\d-\d\d")
+
+
 def _moment(arguments: list[Node], rewriter: Rewriter) -> str:
     """Write a time value and the modifiers behind it as one moment in UTC."""
     if not arguments:
@@ -80,11 +85,15 @@ def _moment(arguments: list[Node], rewriter: Rewriter) -> str:
     kind = rewriter.types.family(first)
     if text is not None and text.lower() == "now":
         moment = _NOW
+    elif text is not None and _CLOCK.fullmatch(text):
+        moment = f"TIMESTAMP '2000-01-01 {text}'"
     elif "unixepoch" in texts:
         moment = f"(to_timestamp({value}) AT TIME ZONE 'UTC')"
     elif kind in MOMENTS:
         moment = f"CAST({value} AS timestamp)" if kind is Family.DATE else value
     elif kind in (Family.TEXT, Family.UNKNOWN):
+        if text is not None and not _DAY.match(text):
+            raise CannotDraft("a constant that is no date and no time of day")
         moment = f"CAST({value} AS timestamp)"
         if text is None and kind is Family.TEXT:
             moment = f"(CASE WHEN pg_input_is_valid({value}, 'timestamp') THEN {moment} END)"
