@@ -24,6 +24,8 @@ from .model import Acceptance, Evidence, Finding
 from .naming import iter_name_faults
 from .pair import Pair
 
+_OF_OTHERS: Final = ("assess.relation-missing", "assess.package-missing", "assess.table-change", "assess.table-storage")
+"""Remarks on what the source engine alone is known to have."""
 _RULED_OUT_MINUTES: Final = (0.0, 0.0, 1.0)
 """Effort of what the values rule out: a look at the evidence."""
 _LOOSE: Final = frozenset(("sqlserver", "mysql", "mariadb"))
@@ -143,7 +145,7 @@ class Findings:
         )
 
     def _add_remarks(self, key: str, sightings: list[Sighting]) -> None:
-        if key in ("assess.relation-missing", "assess.package-missing") and self.pair.is_kin:
+        if key in _OF_OTHERS and self.pair.is_kin:
             return
         for sighting in sightings:
             if key != "assess.function-missing" or sighting.detail not in self.functions:

@@ -32,12 +32,13 @@ from .conversions.dividing import add_whole_parts
 from .conversions.domains import add_domains
 from .conversions.edge_values import add_edge_values, add_oracle_remainders
 from .conversions.empty_texts import add_empty_texts
+from .conversions.extracted_parts import add_extracted_parts
 from .conversions.fractions import add_fraction_points
 from .conversions.implicit import add_implicit_casts
 from .conversions.like_operands import add_like_operands
 from .conversions.loose_numbers import add_loose_numbers, add_places
 from .conversions.loose_rows import add_loose_rows
-from .conversions.moment_constants import add_moment_constants
+from .conversions.moment_constants import add_moment_constants, add_zoned_constants
 from .conversions.null_results import add_null_results
 from .conversions.padded_constants import add_padded_constants
 from .conversions.padding import add_padding
@@ -117,6 +118,7 @@ TO_POSTGRESQL: Final = (
     Pass("convert.edge-value", add_loose_numbers, _SQLITE),
     Pass("convert.edge-value", add_loose_rows, _SQLITE),
     Pass("convert.edge-value", add_places, _SQLITE),
+    Pass("convert.moment", add_extracted_parts, _ALL),
     Pass("convert.moment", add_truncated_dates, _DB2 | _TERADATA),
     Pass("convert.moment", add_date_sums, _DB2 | _TERADATA),
     Pass("draft.query", add_db2_points, _DB2),
@@ -176,6 +178,7 @@ def add_passes(rewriter: Rewriter) -> None:
         add_spellings(rewriter)
     with rewriter.asked_by("convert.moment"):
         add_moment_constants(rewriter)
+        add_zoned_constants(rewriter)
     if target != "postgresql":
         with rewriter.asked_by("convert.moment-sum"):
             add_durations(rewriter)

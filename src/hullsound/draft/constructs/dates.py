@@ -367,7 +367,11 @@ def fix_seconds_as_time(place: Found, rewriter: Rewriter) -> str:
     value = rewriter.node(call.arguments[0])
     if call.parts[-1] == "SEC_TO_TIME":
         return f"CAST(make_interval(secs => {value}) AS time)"
-    return f"CAST(EXTRACT(EPOCH FROM CAST({value} AS time)) AS integer)"
+    seconds = f"EXTRACT(EPOCH FROM CAST({value} AS time))"
+    kind = rewriter.types.source_type(call.arguments[0])
+    if kind is not None and not kind.arguments:
+        return f"CAST({seconds} AS integer)"
+    return seconds if rewriter.catalog.engine == "mariadb" else f"CAST(trunc({seconds}) AS integer)"
 
 
 def _sunday_week(value: str) -> str:

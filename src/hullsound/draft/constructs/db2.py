@@ -148,7 +148,7 @@ def fix_seconds_of_day(place: Found, rewriter: Rewriter) -> str:
     value = call_of(place).arguments[0]
     text = rewriter.node(value)
     time = text if rewriter.types.family(value) is Family.TIME else f"CAST({text} AS time)"
-    return f"CAST(EXTRACT(EPOCH FROM {time}) AS integer)"
+    return f"CAST(trunc(EXTRACT(EPOCH FROM {time})) AS integer)"
 
 
 @fixer("duration_of_dates")

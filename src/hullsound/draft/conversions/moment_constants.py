@@ -42,6 +42,8 @@ _WHOLE: Final = {
     Family.DATE: re.compile(r"\d{4}-\d\d-\d\d"),
     Family.TIMESTAMP: re.compile(r"\d{4}-\d\d-\d\d \d\d:\d\d:\d\d(?:\.\d{1,12})?"),
 }
+_WITH_ZONES: Final = ("oracle", "teradata")
+"""Engines in which TIMESTAMP '...' has a zone where its text has one."""
 _DIGITS: Final = re.compile(r"\d+(?:\.\d+)?")
 _ORDERING: Final = frozenset(("DATEFORMAT", "LANGUAGE"))
 _LONE_TEXT: Final = re.compile(r"N?'(?:[^']|'')*'")
@@ -69,8 +71,27 @@ def add_moment_constants(rewriter: Rewriter) -> None:
         found += constants_cast(_FAMILIES, rewriter)
     for family, node in found:
         content = string_content(rewriter.subject.source(bare(node)), source)
-        if not _is_read(content, family, source, target):
+        if target in _MYSQL and family is not Family.DATE and _ZONED.fullmatch(content):
+            rewriter.add(Point(node.first, node.last, _refuse_zone, rank=9))
+        elif not _is_read(content, family, source, target):
             _add(node, content, partial(_written, content, family, source, target), rewriter)
+
+
+def add_zoned_constants(rewriter: Rewriter) -> None:
+    """Keep the zone of TIMESTAMP '...', which PostgreSQL leaves out unless its name says that there is one."""
+    if rewriter.catalog.engine not in _WITH_ZONES:
+        return
+    for node in rewriter.subject.all(TypedLiteral):
+        content = string_content(rewriter.tokens.source(node.last - 1, node.last), rewriter.catalog.engine)
+        if node.form.upper() == "TIMESTAMP" and _ZONED.fullmatch(content):
+            if rewriter.target.engine == "postgresql":
+                rewriter.replace(node.first, node.first + 1, "TIMESTAMP WITH TIME ZONE")
+            elif rewriter.target.engine in _MYSQL:
+                rewriter.add(Point(node.first, node.last, _refuse_zone, rank=9))
+
+
+def _refuse_zone(_: Rewriter) -> str:
+    raise CannotDraft("a moment with its zone, which the target's types do not keep")
 
 
 def _add_numbers(rewriter: Rewriter) -> None:

@@ -18,6 +18,7 @@ from hullsound.draft.conversions.dividing import add_fractions, add_whole_quotie
 from hullsound.draft.conversions.domains import add_domains
 from hullsound.draft.conversions.empty_tests import add_empty_tests
 from hullsound.draft.conversions.empty_texts import add_empty_texts
+from hullsound.draft.conversions.extracted_parts import add_extracted_parts
 from hullsound.draft.conversions.inserted_values import add_inserted_values
 from hullsound.draft.conversions.kept_values import add_kept_values
 from hullsound.draft.conversions.loose_numbers import add_places
@@ -107,6 +108,8 @@ def add_for_others(rewriter: Rewriter) -> None:
     if rewriter.target.engine in ("mysql", "mariadb"):
         add_split_merges(rewriter)
     add_own_calls(rewriter)
+    with rewriter.asked_by("convert.moment"):
+        add_extracted_parts(rewriter)
     with rewriter.asked_by("convert.division"):
         add_whole_quotients(rewriter)
         add_powers(rewriter)

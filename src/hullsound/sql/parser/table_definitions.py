@@ -322,6 +322,7 @@ class TableDefinitionParser(ColumnParser):
             self._balanced_action()
             node.actions.append(f"add {word.lower()}")
             self.clause(f"add-{word.lower()}", first)
+            self.clause("table-change", first)
         else:
             node.columns.append(self.column_definition())
             node.columns[-1].place = self._column_place()
@@ -341,6 +342,7 @@ class TableDefinitionParser(ColumnParser):
         if self.words[self.pos] in ("INDEX", "CONSTRAINT", "CHECK", "PERIOD", "SECURITY", "PARTITION", "SORTKEY"):
             self._balanced_action()
             node.actions.append(f"alter {self.words[first + 1].lower()}")
+            self.clause("table-change", first)
             return
         self.accept("COLUMN")
         start = self.pos
@@ -373,7 +375,9 @@ class TableDefinitionParser(ColumnParser):
             self.pos += 1
             self._generated(column)
         else:
+            first = self.pos
             self._balanced_action()
+            self.clause("table-change", first)
 
     def _balanced_action(self) -> None:
         """Step over an action up to the comma that ends it."""
@@ -394,5 +398,6 @@ class TableDefinitionParser(ColumnParser):
             self.pos -= 1
         words = " ".join(self.words[first : min(first + 3, self.pos)]).lower()
         node.actions.append(words)
+        self.clause("table-change", first)
         if self.words[first] in TABLE_OPTIONS or words.startswith("set "):
             self.clause("table-option-change", first)

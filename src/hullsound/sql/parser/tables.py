@@ -200,14 +200,16 @@ class TableParser(OracleConstraintParser):
         if self.at("("):
             self.table_elements(node.modified, node.constraints)
         elif self.words[self.pos] in ("CONSTRAINT", "PRIMARY", "UNIQUE", "PARTITION", "LOB", "DEFAULT", "NESTED"):
-            self._modify_constraint(node, first)
+            is_read = self._modify_constraint(node, first)
             self._skip_rest()
+            if not is_read:
+                self.clause("table-change", first)
             node.actions.append(f"modify {self.words[first + 1].lower()}")
         else:
             node.modified.append(self.column_definition())
 
-    def _modify_constraint(self, node: AlterTable, first: int) -> None:
-        """Read MODIFY CONSTRAINT name state, MODIFY PRIMARY KEY state and MODIFY UNIQUE (columns) state."""
+    def _modify_constraint(self, node: AlterTable, first: int) -> bool:
+        """Read MODIFY CONSTRAINT name state, MODIFY PRIMARY KEY state and MODIFY UNIQUE (columns) state, if one is there."""
         kind = "primary key"
         name: tuple[str, ...] = ()
         if self.accept("CONSTRAINT"):
@@ -216,14 +218,15 @@ class TableParser(OracleConstraintParser):
             self.pos += 1
             kind, name = "unique", tuple(self.name_list())
         elif not self.accept("PRIMARY", "KEY"):
-            return
+            return False
         state = next((word for word in self.words[self.pos : self.pos + 4] if word in ("ENABLE", "DISABLE")), "")
         if state:
             self._add_change(node, first, state.lower(), kind, name)
+        return bool(state)
 
     def _alter_other(self, node: AlterTable, first: int) -> None:
         """Read RENAME COLUMN and its like; step over an action such as ENABLE ROW MOVEMENT. Keeps the words of both."""
-        self.table_change(node) or (self.accept("SET", "UNUSED") and self._set_unused(node, first))
+        is_read = self.table_change(node) or (self.accept("SET", "UNUSED") and self._set_unused(node, first))
         while self.kinds[self.pos] != END and not self._opens_action():
             if self.words[self.pos] == "(":
                 self.skip_parenthesized()
@@ -231,6 +234,8 @@ class TableParser(OracleConstraintParser):
                 self.pos += 1
         words = " ".join(self.words[first : min(first + 4, self.pos)]).lower()
         node.actions.append(words)
+        if not is_read:
+            self.clause("table-change", first)
         if "row movement" in words:
             self.clause("row-movement", first)
         elif words.startswith("disable constraint"):
