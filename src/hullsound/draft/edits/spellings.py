@@ -4,10 +4,11 @@ from functools import partial
 from typing import Final
 
 from hullsound.analyze.types import Family
-from hullsound.sql.lexer import NUMBER
+from hullsound.sql.lexer import NUMBER, STRING
+from hullsound.sql.literals import has_escapes, string_content, string_literal
 from hullsound.sql.tree import Bind, Clause, Comparison, Name, Node, Operation, TableFunction
 
-from .rewrite import Point, Rewriter
+from .rewrite import CannotDraft, Point, Rewriter
 
 _ON_BITS: Final = frozenset(("&", "|", "<<", ">>", "~"))
 _JOINED_WITH_SIGNS: Final = frozenset(("~", "%", "^", "&", "|"))
@@ -20,7 +21,24 @@ def add_spellings(rewriter: Rewriter) -> None:
         _add_for_db2(rewriter)
     elif rewriter.catalog.engine == "sqlite":
         _add_for_sqlite(rewriter)
+    elif rewriter.catalog.engine == "postgresql" and rewriter.target.engine != "postgresql":
+        _add_escaped_texts(rewriter)
     _part_signs(rewriter)
+
+
+def _add_escaped_texts(rewriter: Rewriter) -> None:
+    """Write what E'...' holds: elsewhere a backslash stands for itself, or escapes other signs."""
+    tokens = rewriter.tokens
+    for at in range(rewriter.subject.read.first, rewriter.subject.read.last):
+        if tokens.kinds[at] == STRING and has_escapes(source := tokens.source(at, at + 1)):
+            rewriter.add(Point(at, at + 1, partial(_plain_text, source), rank=1))
+
+
+def _plain_text(source: str, rewriter: Rewriter) -> str:
+    content = string_content(source, "postgresql")
+    if "\0" in content:
+        raise CannotDraft("a text with a sign of no value")
+    return string_literal(content, rewriter.target.engine)
 
 
 def _part_signs(rewriter: Rewriter) -> None:
