@@ -39,6 +39,7 @@ from .conversions.like_operands import add_like_operands
 from .conversions.loose_numbers import add_loose_numbers, add_places
 from .conversions.loose_rows import add_loose_rows
 from .conversions.moment_constants import add_moment_constants, add_zoned_constants
+from .conversions.mysql_values import add_mysql_values
 from .conversions.null_results import add_null_results
 from .conversions.padded_constants import add_padded_constants
 from .conversions.padding import add_padding
@@ -127,6 +128,7 @@ TO_POSTGRESQL: Final = (
     Pass("convert.division", add_scale_points, _MYSQL),
     Pass("convert.division", add_decimal_digits, _SQLSERVER | _DB2),
     Pass("convert.division", add_whole_parts, _DB2 | _TERADATA),
+    Pass("convert.padded-text", add_mysql_values, _MYSQL),
     Pass("convert.argument", add_number_points, _MYSQL),
     Pass("convert.edge-value", add_edge_values, _MYSQL),
     Pass("convert.edge-value", add_domains, _MYSQL | _SQLITE),

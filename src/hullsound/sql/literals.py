@@ -28,7 +28,7 @@ def string_content(source: str, engine: str) -> str:
 
 
 def has_escapes(source: str) -> bool:
-    """Whether a text constant of PostgreSQL is one with escapes, E'...' (PostgreSQL 18, "String Constants With C-Style Escapes")."""
+    """Whether a text constant of PostgreSQL has escapes: E'...' (PostgreSQL 18, "String Constants With C-Style Escapes")."""
     return source[:2] in ("E'", "e'")
 
 

@@ -44,7 +44,7 @@ def fix_format_by_letters(place: Found, rewriter: Rewriter) -> str:
 
 _STANDARD_NUMBER: Final = re.compile(r"([NnFfDd])(\d{0,2})")
 _CUSTOM_NUMBER: Final = re.compile(r"(#,##)?(#?)(0*)(?:\.(0+))?")
-_GROUPS: Final = "999,999,999,999,99"
+_GROUPS: Final = "999,999,999,999,999,999,999,99"
 _DIGITS: Final = "99999999999999"
 
 

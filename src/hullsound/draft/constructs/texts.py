@@ -170,7 +170,7 @@ def fix_number_with_commas(place: Found, rewriter: Rewriter) -> str:
         raise CannotDraft("digits that are not a constant")
     fraction = "." + "0" * int(digits) if int(digits) else ""
     number = f"CAST({rewriter.node(call.arguments[0])} AS numeric)"
-    return f"to_char(round({number}, {digits}), 'FM999,999,999,999,990{fraction}')"
+    return f"to_char(round({number}, {digits}), 'FM999,999,999,999,999,999,999,990{fraction}')"
 
 
 @fixer("number_as_padded_text")

@@ -14,18 +14,21 @@ from hullsound.knowledge.collations import EXACT
 from hullsound.sql.tree import Call, Cast, Node, Operation
 
 from .mysql_common import add_exact_quotients
+from .mysql_shown_texts import add_shown_texts, moment_as_text, time_as_text, truth_as_text
 
 _ON_BITS: Final = frozenset(("&", "|", "~", "<<"))
 _FIELDS: Final = {
     "DOW": "(DAYOFWEEK({0}) - 1)", "ISODOW": "(WEEKDAY({0}) + 1)", "DOY": "DAYOFYEAR({0})", "WEEK": "WEEK({0}, 3)",
 }  # fmt: skip
 """Fields of EXTRACT that are functions there; weeks are those of ISO 8601."""
+_SAME_FIELDS: Final = ("YEAR", "QUARTER", "MONTH", "DAY", "HOUR", "MINUTE", "SECOND", "MILLISECONDS", "MICROSECONDS")
 _PREFIXES: Final = {"|/": "SQRT({0})", "@": "ABS({0})"}
 
 
 def add_for_postgresql(rewriter: Rewriter) -> None:
     """Add the points of operators, casts and calls."""
     add_exact_quotients(rewriter)
+    add_shown_texts(rewriter)
     for node in rewriter.subject.all(Operation):
         _add_operation(node, rewriter)
     for cast in rewriter.subject.all(Cast):
@@ -73,22 +76,13 @@ def _collated(node: Operation, rewriter: Rewriter) -> str:
 # --- casts ---
 
 
-def _truth_as_text(value: Node, rewriter: Rewriter) -> str:
-    return f"(CASE {rewriter.node(value)} WHEN 1 THEN 'true' WHEN 0 THEN 'false' END)"
-
-
-def _moment_as_text(value: Node, rewriter: Rewriter) -> str:
-    """A fraction of a second is written without zeros at its end."""
-    text = f"DATE_FORMAT({rewriter.node(value)}, '%Y-%m-%d %H:%i:%s.%f')"
-    return f"TRIM(TRAILING '.' FROM TRIM(TRAILING '0' FROM {text}))"
-
-
 def _number_as_truth(value: Node, rewriter: Rewriter) -> str:
     return f"({rewriter.node(value)} <> 0)"
 
 
 _CASTS: Final = {
-    (Family.BOOLEAN, Family.TEXT): _truth_as_text, (Family.TIMESTAMP, Family.TEXT): _moment_as_text,
+    (Family.BOOLEAN, Family.TEXT): truth_as_text, (Family.TIMESTAMP, Family.TEXT): moment_as_text,
+    (Family.TIME, Family.TEXT): time_as_text,
     (Family.INTEGER, Family.BOOLEAN): _number_as_truth,
 }  # fmt: skip
 """What writes a cast anew, by the families of the value and of the type."""
@@ -187,8 +181,10 @@ def _extracted(call: Call, rewriter: Rewriter) -> str:
         return rewriter.node(call)
     if rewriter.types.family(value) not in (*MOMENTS, Family.TIME):
         raise CannotDraft("a part of something that is no moment")
-    if field not in _FIELDS:
+    if field in _SAME_FIELDS:
         return rewriter.node(call)
+    if field not in _FIELDS:
+        raise CannotDraft(f"the part {field.lower()} of a moment")
     return _FIELDS[field].format(rewriter.node(value))
 
 

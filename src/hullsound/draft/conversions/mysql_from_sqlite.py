@@ -13,6 +13,8 @@ from hullsound.draft.edits.text import text_value
 from hullsound.knowledge.collations import EXACT
 from hullsound.sql.tree import Call, Cast, Comparison, Literal, Node, Operation
 
+from .mysql_shown_texts import add_joined_moments
+
 _ON_BITS: Final = frozenset(("&", "|", "~", "<<"))
 _COMPARED: Final = frozenset(("=", "==", "<>", "!=", "<", ">", "<=", ">="))
 _SEARCHED: Final = frozenset(("TRIM", "LTRIM", "RTRIM"))
@@ -20,6 +22,7 @@ _SEARCHED: Final = frozenset(("TRIM", "LTRIM", "RTRIM"))
 
 def add_for_sqlite(rewriter: Rewriter) -> None:
     """Add the points of comparisons, operators and calls."""
+    add_joined_moments(rewriter)
     for comparison in rewriter.subject.all(Comparison):
         _add_comparison(comparison, rewriter)
     for node in rewriter.subject.all(Operation):

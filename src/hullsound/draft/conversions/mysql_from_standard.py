@@ -61,6 +61,6 @@ def _rest_of(text: Node, start: Node, rewriter: Rewriter) -> str:
 _CALLS: Final = {
     ("teradata", "SUBSTR", 2): _rest, ("teradata", "SUBSTR", 3): part, ("teradata", "OREPLACE", 3): replaced_or_null,
     ("db2", "REPLACE", 3): replaced_or_null, ("postgresql", "SUBSTR", 2): _rest, ("postgresql", "SUBSTR", 3): part,
-    ("postgresql", "SUBSTRING", 3): part,
+    ("postgresql", "SUBSTRING", 3): part, ("postgresql", "SUBSTRING", 2): _rest,
 }  # fmt: skip
 """What writes a call anew, by engine, name and number of arguments."""

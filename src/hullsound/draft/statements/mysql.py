@@ -22,6 +22,7 @@ from hullsound.sql.tree import (
 
 _CUTTING: Final = frozenset(("sqlserver", "ase", "sqlite", "db2", "teradata"))
 """Engines whose casts to whole numbers cut fractions off, where MySQL rounds."""
+_SPREADS: Final = frozenset("STDDEV STDDEV_POP STDDEV_SAMP VARIANCE VAR_POP VAR_SAMP STDEV STDEVP VAR VARP".split())
 
 
 def add_mysql_points(rewriter: Rewriter) -> None:
@@ -40,9 +41,16 @@ def add_mysql_points(rewriter: Rewriter) -> None:
     for call in subject.all(Call):
         if call.parts == ("EXTRACT",) and rewriter.words[call.opening + 1] == "EPOCH":
             rewriter.add(Point(call.first, call.last, partial(_seconds_since_1970, call)))
+        if call.parts[-1] in _SPREADS and len(call.arguments) == 1 and rewriter.target.engine == "mariadb":
+            rewriter.wrap(call.arguments[0], partial(_as_float, call.arguments[0]), rank=8)
     for order in subject.all(OrderItem):
         if order.nulls:
             rewriter.wrap(order, partial(_with_null_key, order))
+
+
+def _as_float(value: Node, rewriter: Rewriter) -> str:
+    """MariaDB gives a spread of exact numbers four digits behind the point more than they have."""
+    return f"({rewriter.node(value)} + 0e0)"
 
 
 def _cut(value: Node, rewriter: Rewriter) -> str:

@@ -1,0 +1,64 @@
+"""What values of MySQL and MariaDB are in PostgreSQL: texts of fixed length, bits without a sign, the greatest of texts.
+
+Sources: MySQL 8.4 Reference Manual, "The CHAR and VARCHAR Types" (read without blanks at the end), "Bit Functions and Operators"
+(over 64 bits without a sign) and "Comparison Functions and Operators" (GREATEST compares by the collation); PostgreSQL 18,
+"Character Types", whose functions of any type take the blanks along.
+"""
+
+from functools import partial
+from typing import Final
+
+from hullsound.analyze.types import Family
+from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
+from hullsound.knowledge.types import logical_type
+from hullsound.sql.tree import Call, Cast, Literal, Name, Node, Operation, SelectItem
+
+_OF_ANY_TYPE: Final = frozenset(
+    "CONCAT_WS LENGTH OCTET_LENGTH BIT_LENGTH JSON_OBJECT JSON_ARRAY JSON_ARRAYAGG JSON_OBJECTAGG".split()
+)
+_OF_BITS: Final = ("BIT_OR", "BIT_XOR", "BIT_AND")
+_EXTREMES: Final = ("GREATEST", "LEAST")
+
+
+def add_mysql_values(rewriter: Rewriter) -> None:
+    """Take blanks off texts of fixed length, and note where bits or the order of texts may give another value."""
+    for call in rewriter.subject.all(Call):
+        name = call.parts[-1] if len(call.parts) == 1 else ""
+        for argument in call.arguments if name in _OF_ANY_TYPE else ():
+            if _is_fixed(argument, rewriter):
+                rewriter.wrap(argument, partial(_bare, argument), rank=8)
+        if name in _OF_BITS and any(_may_be_negative(each, rewriter) for each in call.arguments):
+            rewriter.rendered.append(("convert.unsigned-bits", call.first))
+        if name in _EXTREMES and any(rewriter.types.family(each) is Family.TEXT for each in call.arguments):
+            rewriter.rendered.append(("convert.text-order", call.first))
+    for constant in rewriter.subject.all(Literal):
+        is_bits = rewriter.subject.source(constant)[:2].upper() == "B'"
+        if is_bits and isinstance(rewriter.subject.read.parent(constant), SelectItem):
+            rewriter.add(Point(constant.first, constant.last, _refuse_bits))
+    for node in rewriter.subject.all(Operation):
+        if "|" in node.operators and any(_may_be_negative(each, rewriter) for each in node.operands):
+            rewriter.rendered.append(("convert.unsigned-bits", node.first))
+    for cast in rewriter.subject.all(Cast):
+        if cast.type.name.startswith("UNSIGNED") and _may_be_negative(cast.value, rewriter):
+            rewriter.rendered.append(("convert.unsigned-bits", cast.first))
+
+
+def _refuse_bits(_rewriter: Rewriter) -> str:
+    raise CannotDraft("a constant of bits that is shown, which are bytes in the source")
+
+
+def _is_fixed(value: Node, rewriter: Rewriter) -> bool:
+    kind = rewriter.types.source_type(value) if isinstance(value, Name) else None
+    logical = logical_type(rewriter.catalog.engine, kind) if kind is not None else None
+    return logical is not None and logical.kind == "fixed-text"
+
+
+def _bare(value: Node, rewriter: Rewriter) -> str:
+    return f"CAST({rewriter.node(value)} AS text)"
+
+
+def _may_be_negative(value: Node, rewriter: Rewriter) -> bool:
+    """Whether a value is a column or variable of a whole number with a sign."""
+    kind = rewriter.types.source_type(value) if isinstance(value, Name) else None
+    logical = logical_type(rewriter.catalog.engine, kind) if kind is not None else None
+    return logical is not None and logical.kind == "integer"
