@@ -24,6 +24,7 @@ from .conversions.arguments import add_argument_points, add_call_points
 from .conversions.ase_values import add_ase_values
 from .conversions.assigned import add_assigned_values
 from .conversions.case import add_case_points
+from .conversions.case_groups import add_case_groups
 from .conversions.collations import add_collation_points
 from .conversions.constant_numbers import add_constant_numbers
 from .conversions.date_sums import add_date_sums
@@ -111,6 +112,7 @@ TO_POSTGRESQL: Final = (
     Pass("convert.argument", add_argument_points, _BESIDE_ORACLE),
     Pass("convert.unlike-types", add_implicit_casts, _BESIDE_ORACLE),
     Pass("convert.case", add_case_points, _SQLSERVER | _MYSQL | _TERADATA),
+    Pass("convert.case", add_case_groups, _SQLSERVER | _MYSQL | _TERADATA),
     Pass("convert.unlike-types", add_united_values, _ALL - _ORACLE),
     Pass("convert.constant", add_constant_numbers, _ALL),
     Pass("convert.pattern", add_like_operands, _BESIDE_ORACLE),

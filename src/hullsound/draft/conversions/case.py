@@ -17,7 +17,21 @@ from hullsound.draft.edits.rewrite import Rewriter
 from hullsound.draft.edits.text import text_value
 from hullsound.knowledge.types import logical_type
 from hullsound.sql.literals import has_letters
-from hullsound.sql.tree import Call, Case, Comparison, Literal, Name, Node, Operation, Paren, Row, SelectItem
+from hullsound.sql.tree import (
+    Call,
+    Case,
+    Comparison,
+    Literal,
+    Name,
+    Node,
+    Operation,
+    Paren,
+    Query,
+    Row,
+    Select,
+    SelectItem,
+    Subquery,
+)
 
 from .collations import is_exact
 from .implicit import selected
@@ -89,7 +103,11 @@ def _groups(rewriter: Rewriter) -> Iterator[tuple[list[Node], bool]]:
             yield node.operands, False
     for comparison in rewriter.subject.all(Comparison):
         if comparison.operator in ("IN", "BETWEEN"):
-            yield comparison.operands, False
+            pairs = _pairs(comparison)
+            if pairs:
+                yield from ((pair, False) for pair in pairs)
+            else:
+                yield comparison.operands, False
     for case in rewriter.subject.all(Case):
         if case.subject is not None:
             yield [case.subject, *(test for test, _ in case.branches)], False
@@ -97,6 +115,19 @@ def _groups(rewriter: Rewriter) -> Iterator[tuple[list[Node], bool]]:
     for call in rewriter.subject.all(Call):
         if len(call.parts) == 1 and call.parts[0] in searching and len(call.arguments) > 1:
             yield (call.arguments if call.parts[0] == "FIELD" else call.arguments[:2]), True
+
+
+def _pairs(comparison: Comparison) -> list[list[Node]]:
+    """Return the values that (a, b) IN (SELECT x, y ...) compares with each other."""
+    row, *others = comparison.operands
+    subquery = others[0] if len(others) == 1 else None
+    if not isinstance(row, Row) or not isinstance(subquery, Subquery) or not isinstance(subquery.query, Query):
+        return []
+    blocks = subquery.query.blocks
+    items = blocks[0].items if len(blocks) == 1 and isinstance(blocks[0], Select) else []
+    return (
+        [[one, item.value] for one, item in zip(row.items, items, strict=False)] if len(items) == len(row.items) else []
+    )
 
 
 def _is_case_specific(node: Node, rewriter: Rewriter) -> bool:
@@ -122,7 +153,7 @@ def may_differ(values: list[Node], rewriter: Rewriter) -> bool:
     texts = [text_value(each, rewriter) for each in values]
     others = [each for each, text in zip(values, texts, strict=True) if text is None]
     written = [text for text in texts if text is not None]
-    folds = {_folding(each) for each in others}
+    folds = {folding(each) for each in others}
     if len(folds) == 1 and None not in folds and all(fold(text) == text for fold in folds if fold for text in written):
         return False  # UPPER(a) = 'ABC'
     if len(others) < 2 and not any(map(has_letters, written)):
@@ -133,20 +164,20 @@ def may_differ(values: list[Node], rewriter: Rewriter) -> bool:
         kind is Family.TEXT or _is_null(each) or (not kind and isinstance(each, Name))
         for kind, each in zip(kinds, others, strict=True)
     )
-    return is_known and is_text and not any(_tells_case(each, rewriter) for each in values)
+    return is_known and is_text and not any(tells_case(each, rewriter) for each in values)
 
 
 def _is_null(node: Node) -> bool:
     return isinstance(node, Literal) and node.form == "null"
 
 
-def _folding(node: Node) -> Callable[[str], str] | None:
+def folding(node: Node) -> Callable[[str], str] | None:
     while isinstance(node, Paren):
         node = node.inner
     return _FOLDING.get(node.parts[0]) if isinstance(node, Call) and len(node.parts) == 1 else None
 
 
-def _tells_case(node: Node, rewriter: Rewriter) -> bool:
+def tells_case(node: Node, rewriter: Rewriter) -> bool:
     """Whether a value has a collation of its own or a type whose values are listed."""
     if any(each.operators == ["COLLATE"] for each in rewriter.subject.read.inside(Operation, node.first, node.last)):
         return True
@@ -158,10 +189,10 @@ def _tells_case(node: Node, rewriter: Rewriter) -> bool:
     logical = logical_type(rewriter.catalog.engine, kind) if kind is not None else None
     if logical is not None and logical.kind in _LISTED:
         return True
-    return any(is_exact(table, node.parts[-1]) for table in _tables(node, rewriter))
+    return any(is_exact(table, node.parts[-1]) for table in tables_of(node, rewriter))
 
 
-def _tables(name: Name, rewriter: Rewriter) -> list[Object]:
+def tables_of(name: Name, rewriter: Rewriter) -> list[Object]:
     alias = name.parts[-2] if len(name.parts) > 1 else ""
     column = name.parts[-1]
     tables = rewriter.columns.tables(alias)
@@ -173,7 +204,7 @@ def _is_served(node: Node, rewriter: Rewriter) -> bool:
     if not isinstance(node, Name):
         return False
     column = node.parts[-1].upper()
-    return any(column in rewriter.catalog.leading_columns(table) for table in _tables(node, rewriter))
+    return any(column in rewriter.catalog.leading_columns(table) for table in tables_of(node, rewriter))
 
 
 def _fold(node: Node, rewriter: Rewriter, *, is_padded: bool) -> None:
@@ -195,7 +226,7 @@ def _folded(node: Node, is_padded: bool, rewriter: Rewriter) -> str:
     text = rewriter.node(node)
     if is_padded and not (isinstance(node, Call) and node.parts == ("RTRIM",)):
         text = f"rtrim({text})"
-    return text if _folding(node) is str.lower and not is_padded else f"lower({text})"
+    return text if folding(node) is str.lower and not is_padded else f"lower({text})"
 
 
 def _null_if_same(call: Call, rewriter: Rewriter) -> str:

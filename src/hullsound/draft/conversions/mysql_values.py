@@ -1,14 +1,12 @@
-"""What values of MySQL and MariaDB are in PostgreSQL: texts of fixed length, bits without a sign, the greatest of texts.
+"""What values of MySQL and MariaDB are in PostgreSQL: texts of fixed length and bits without a sign.
 
-Sources: MySQL 8.4 Reference Manual, "The CHAR and VARCHAR Types" (read without blanks at the end), "Bit Functions and Operators"
-(over 64 bits without a sign) and "Comparison Functions and Operators" (GREATEST compares by the collation); PostgreSQL 18,
-"Character Types", whose functions of any type take the blanks along.
+Sources: MySQL 8.4 Reference Manual, "The CHAR and VARCHAR Types" (read without blanks at the end) and "Bit Functions and Operators"
+(over 64 bits without a sign); PostgreSQL 18, "Character Types", whose functions of any type take the blanks along.
 """
 
 from functools import partial
 from typing import Final
 
-from hullsound.analyze.types import Family
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.knowledge.types import logical_type
 from hullsound.sql.tree import Call, Cast, Literal, Name, Node, Operation, SelectItem
@@ -17,11 +15,10 @@ _OF_ANY_TYPE: Final = frozenset(
     "CONCAT_WS LENGTH OCTET_LENGTH BIT_LENGTH JSON_OBJECT JSON_ARRAY JSON_ARRAYAGG JSON_OBJECTAGG".split()
 )
 _OF_BITS: Final = ("BIT_OR", "BIT_XOR", "BIT_AND")
-_EXTREMES: Final = ("GREATEST", "LEAST")
 
 
 def add_mysql_values(rewriter: Rewriter) -> None:
-    """Take blanks off texts of fixed length, and note where bits or the order of texts may give another value."""
+    """Take blanks off texts of fixed length, and note where bits may give another value."""
     for call in rewriter.subject.all(Call):
         name = call.parts[-1] if len(call.parts) == 1 else ""
         for argument in call.arguments if name in _OF_ANY_TYPE else ():
@@ -29,8 +26,6 @@ def add_mysql_values(rewriter: Rewriter) -> None:
                 rewriter.wrap(argument, partial(_bare, argument), rank=8)
         if name in _OF_BITS and any(_may_be_negative(each, rewriter) for each in call.arguments):
             rewriter.rendered.append(("convert.unsigned-bits", call.first))
-        if name in _EXTREMES and any(rewriter.types.family(each) is Family.TEXT for each in call.arguments):
-            rewriter.rendered.append(("convert.text-order", call.first))
     for constant in rewriter.subject.all(Literal):
         is_bits = rewriter.subject.source(constant)[:2].upper() == "B'"
         if is_bits and isinstance(rewriter.subject.read.parent(constant), SelectItem):

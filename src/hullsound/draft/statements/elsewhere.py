@@ -9,6 +9,7 @@ from hullsound.draft.conversions.ase_values import add_ase_values
 from hullsound.draft.conversions.assigned import add_assigned_values
 from hullsound.draft.conversions.binary_floats import tell_binary_floats
 from hullsound.draft.conversions.case import add_case_points
+from hullsound.draft.conversions.case_groups import add_case_groups
 from hullsound.draft.conversions.casts import add_casts, check_texts, text_operand
 from hullsound.draft.conversions.conditions import add_conditions
 from hullsound.draft.conversions.constant_numbers import add_constant_numbers
@@ -183,6 +184,7 @@ def _add_by_target(rewriter: Rewriter) -> None:
         return
     with rewriter.asked_by("convert.case"):
         add_case_points(rewriter)
+        add_case_groups(rewriter)
     leave_out_as(rewriter)
     if version < _EXCEPT_SINCE:
         for at in (at for query in rewriter.subject.all(Query) for name, at in query.operators if name == "EXCEPT"):
