@@ -10,23 +10,13 @@ from dataclasses import dataclass
 from typing import Final
 
 from hullsound.knowledge.engine_model import Target
-from hullsound.sight.detectors.meaning import AGGREGATES
+from hullsound.sight.detectors.meaning import AGGREGATES_OF_ALL
 from hullsound.sql.script import ReadStatement
 from hullsound.sql.tree import Call, Clause, CommonTable, Join, Node, Query, Select, Subquery, TableRef
 
 _ONE_UNION: Final = ("postgresql", "oracle")
 """Targets in which one block alone may name the table."""
 _GROUPING: Final = ("mysql", "mariadb", "sqlserver", "oracle")
-_AGGREGATES: Final = AGGREGATES | {
-    "ARRAY_AGG",
-    "BOOL_AND",
-    "BOOL_OR",
-    "EVERY",
-    "JSON_AGG",
-    "JSONB_AGG",
-    "LISTAGG",
-    "XMLAGG",
-}
 _ENDS: Final = ("limit", "offset", "fetch-first", "top")
 
 
@@ -101,7 +91,7 @@ def _outer_join(it: _Recursion, target: Target) -> str:
 def _grouped(it: _Recursion, target: Target) -> str:
     for block in it.naming:
         calls = [each for each in it.read.inside(Call, block.first, block.last) if it.is_outside_of_subqueries(each)]
-        if any(each.parts[-1] in _AGGREGATES and each.over is None for each in calls):
+        if any(each.parts[-1] in AGGREGATES_OF_ALL and each.over is None for each in calls):
             return "an aggregate"
         if target.engine in ("mysql", "mariadb") and any(each.over is not None for each in calls):
             return "a window function"

@@ -8,7 +8,9 @@ from functools import partial
 from typing import Final
 
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.sight.detectors.meaning import AGGREGATES_OF_ALL
 from hullsound.sql.tree import (
+    Call,
     Case,
     Clause,
     CreateIndex,
@@ -27,7 +29,7 @@ NULLS_LOW: Final = frozenset(("mysql", "mariadb", "sqlserver", "ase", "sqlite", 
 _SAYING: Final = frozenset(("postgresql", "oracle"))
 """Targets with NULLS FIRST and NULLS LAST."""
 _ALIASED: Final = frozenset(("mysql", "mariadb"))
-"""Targets that take a title of the select list inside of an expression of ORDER BY."""
+"""Targets that take a title of the select list inside of an expression of ORDER BY, but of an aggregate."""
 _KEEPING_NULL: Final = frozenset(("+", "-", "*", "||"))
 """Operators that give NULL for no operands but NULL."""
 _SUBTOTALS: Final = frozenset(("rollup", "cube", "grouping-sets", "with-rollup", "with-cube"))
@@ -101,7 +103,8 @@ def _with_null_key(item: OrderItem, value: Node, query: Query | None, rewriter: 
     """Write a key before it that sorts NULL as the source does. Raises CannotDraft where a query takes no further keys."""
     text = rewriter.node(item.value)
     tested = text
-    if value is not item.value and not (rewriter.target.engine in _ALIASED and isinstance(item.value, Name)):
+    is_title = rewriter.target.engine in _ALIASED and isinstance(item.value, Name)
+    if value is not item.value and not (is_title and not _has_aggregate(value, rewriter)):
         tested = rewriter.node(value)
     is_aliased = rewriter.target.engine in _ALIASED
     is_bound = query is not None and (len(query.blocks) > 1 or (_is_distinct(query, rewriter) and not is_aliased))
@@ -109,6 +112,12 @@ def _with_null_key(item: OrderItem, value: Node, query: Query | None, rewriter: 
         raise CannotDraft("the order of NULL beside DISTINCT or UNION")
     is_first = item.nulls.upper() == "FIRST" if item.nulls else item.descending
     return f"CASE WHEN {tested} IS NULL THEN 1 ELSE 0 END{' DESC' if is_first else ''}, {text}"
+
+
+def _has_aggregate(value: Node, rewriter: Rewriter) -> bool:
+    """Whether a value counts over a group: its title stands by itself alone in ORDER BY of MySQL and MariaDB."""
+    calls = rewriter.subject.read.inside(Call, value.first, value.last)
+    return any(call.over is None and call.parts[-1] in AGGREGATES_OF_ALL for call in calls)
 
 
 def _is_distinct(query: Query, rewriter: Rewriter) -> bool:
