@@ -55,6 +55,7 @@ from .conversions.text_parts import add_text_parts
 from .conversions.truth import add_truth_points
 from .conversions.typed_nulls import add_typed_nulls
 from .conversions.united import add_united_values
+from .conversions.whole_values import add_whole_values
 from .edits.brackets import add_case_brackets
 from .edits.rewrite import CannotDraft, Point, Rewriter
 from .edits.spellings import add_spellings
@@ -118,6 +119,7 @@ TO_POSTGRESQL: Final = (
     Pass("convert.pattern", add_like_operands, _BESIDE_ORACLE),
     Pass("draft.query", add_sqlite_points, _SQLITE),
     Pass("convert.unlike-types", add_affinity, _SQLITE),
+    Pass("convert.division", add_whole_values, _SQLITE),
     Pass("convert.edge-value", add_loose_numbers, _SQLITE),
     Pass("convert.edge-value", add_loose_rows, _SQLITE),
     Pass("convert.edge-value", add_places, _SQLITE),

@@ -33,6 +33,7 @@ from hullsound.draft.conversions.rounding import may_be_float
 from hullsound.draft.conversions.strict_values import add_strict_values, refuse_session_dates
 from hullsound.draft.conversions.sums import sum_with_texts
 from hullsound.draft.conversions.united import add_united_values
+from hullsound.draft.conversions.whole_values import add_whole_values
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.edits.text import add_lexical_points
 from hullsound.sql.tree import (
@@ -135,6 +136,7 @@ def _add_by_source(rewriter: Rewriter) -> None:
         with rewriter.asked_by("convert.ase-text"):
             add_ase_values(rewriter)
     if engine == "sqlite":
+        add_whole_values(rewriter)
         with rewriter.asked_by("convert.unlike-types"):
             add_affinity(rewriter)
         with rewriter.asked_by("convert.edge-value"):
