@@ -9,6 +9,7 @@ from hullsound.sql.tree import CreateTrigger, Name, Parts
 
 from .local_tables import local_columns
 from .subject import Subject
+from .titles import worked_out
 from .views import TypesWithin, columns_of
 
 _CHANGED_ROWS: Final = frozenset(("NEW", "OLD", "INSERTED", "DELETED"))
@@ -69,6 +70,8 @@ class Columns:
     def column(self, node: Name) -> Column | None:
         """Return the column that a name means: of the table its alias names, or of any table of the statement that has it."""
         parts = node.parts
+        if worked_out(node, self.subject) is not None:
+            return None
         for table in self.tables(parts[-2] if len(parts) > 1 else ""):
             for column in columns_of(table, self.catalog, self._types_within):
                 if column.name == parts[-1]:

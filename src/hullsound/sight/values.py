@@ -5,6 +5,7 @@ from typing import Final, NamedTuple
 
 from hullsound.analyze.signatures import choices_of, signature_of
 from hullsound.analyze.subject import Subject
+from hullsound.analyze.titles import worked_out
 from hullsound.catalog.catalog import Catalog
 from hullsound.catalog.model import Column, ObjectType
 from hullsound.knowledge.load import load_signatures
@@ -92,10 +93,16 @@ def _name_value(node: Name, subject: Subject) -> Value:
         built_in = load_signatures(subject.engine).get(name)
         if built_in is not None and built_in.bare:
             return _built_in_value(built_in.gives)
+        given = worked_out(node, subject)
+        if given is not None:
+            return value_of(given, subject)
         tables = subject.scope.tables
         return Value(column=(tables[0].parts[-1] if len(tables) == 1 else "", name))
     if parts[-1] in ("NEXTVAL", "CURRVAL"):
         return Value("number")
+    given = worked_out(node, subject)
+    if given is not None:
+        return value_of(given, subject)
     table = subject.scope.aliases.get(parts[-2])
     if parts[-2] in subject.scope.declared:
         return Value(column=("", parts[-1]))

@@ -192,6 +192,5 @@ _CALLS: Final = {
     "LTRIM": _trimmed, "RTRIM": _trimmed, "BTRIM": _trimmed, "LEFT": _end_of, "RIGHT": _end_of, "CONCAT": _joined,
     "GREATEST": _extreme, "LEAST": _extreme, "REGEXP_REPLACE": _replaced_by_pattern, "REGEXP_SUBSTR": _found_by_pattern,
     "REGEXP_LIKE": _tested_by_pattern, "REGEXP_COUNT": _refused, "EXTRACT": _extracted,
-    "PI": lambda _call, _rewriter: "(PI() + 0e0)",
 }  # fmt: skip
 """What writes a call anew, by its name."""

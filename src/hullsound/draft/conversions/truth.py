@@ -341,7 +341,11 @@ def _as_truth(node: Node, rewriter: Rewriter) -> str:
 
 def _add_inserted_bits(insert: Insert, rewriter: Rewriter) -> None:
     """Look at the values that stand for bit columns, in rows and in select lists."""
-    bits = {place for place, kind in enumerate(inserted_types(insert, rewriter)) if kind.name == "BIT"}
+    loose = rewriter.catalog.engine == "sqlite"  # whose BOOLEAN keeps numbers
+    bits = {
+        place for place, kind in enumerate(inserted_types(insert, rewriter))
+        if kind.name == "BIT" or (loose and rewriter.types.family_of(kind) is Family.BOOLEAN)
+    }  # fmt: skip
     if bits and insert.query is not None:
         for block in insert.query.blocks:
             for place, each in enumerate(block.items if isinstance(block, Select) else ()):

@@ -1,7 +1,7 @@
 """Quotients of numbers that SQLite keeps as whole ones where their values are whole, and then divides as such.
 
-Source: SQLite documentation, "Datatypes In SQLite", "Type Affinity": a column of NUMERIC affinity, such as DECIMAL(9,2), keeps 20.00
-as the integer 20, and "SQL Language Expressions", whose / of two integers is an integer.
+Source: SQLite documentation, "Datatypes In SQLite", "Type Affinity": a column of NUMERIC affinity, such as DECIMAL(9,2), keeps
+20.00 as the integer 20, and "SQL Language Expressions", whose / of two integers is an integer.
 """
 
 from typing import Final

@@ -41,6 +41,8 @@ def add_mysql_points(rewriter: Rewriter) -> None:
     for call in subject.all(Call):
         if call.parts == ("EXTRACT",) and rewriter.words[call.opening + 1] == "EPOCH":
             rewriter.add(Point(call.first, call.last, partial(_seconds_since_1970, call)))
+        if call.parts == ("PI",) and call.opening >= 0:
+            rewriter.add(Point(call.first, call.last, lambda _: "(PI() + 0e0)"))  # all digits, where PI() shows seven
         if call.parts[-1] in _SPREADS and len(call.arguments) == 1 and rewriter.target.engine == "mariadb":
             rewriter.wrap(call.arguments[0], partial(_as_float, call.arguments[0]), rank=8)
     for order in subject.all(OrderItem):

@@ -1,0 +1,54 @@
+"""Titles of values that queries within a statement work out."""
+
+from collections.abc import Iterator
+
+from hullsound.sql.tree import CommonTable, DerivedTable, Join, Name, Node, Query, Select, TableRef
+
+from .subject import Subject
+
+
+def worked_out(name: Name, subject: Subject) -> Node | None:
+    """Return the value that a name stands for, where a common table or a derived table of its query gives it; None for others."""
+    if not subject.by_kind.get(DerivedTable) and not subject.by_kind.get(CommonTable):
+        return None
+    alias = name.parts[-2] if len(name.parts) > 1 else ""
+    around = [each for each in subject.all(Select) if each.first <= name.first and name.last <= each.last]
+    for select in sorted(around, key=lambda each: -each.first):
+        for source in _sources(select.sources):
+            if alias and alias not in _names(source):
+                continue
+            value = _given(source, name.parts[-1], subject)
+            # A common table may be named behind it only, or names could go round in a ring.
+            if value is not None and (isinstance(source, DerivedTable) or value.last <= name.first):
+                return value
+    return None
+
+
+def _sources(nodes: list[Node]) -> Iterator[DerivedTable | TableRef]:
+    for node in nodes:
+        if isinstance(node, Join):
+            yield from _sources([node.left, node.right])
+        elif isinstance(node, DerivedTable | TableRef):
+            yield node
+
+
+def _names(source: DerivedTable | TableRef) -> tuple[str, ...]:
+    return (source.alias, source.parts[-1]) if isinstance(source, TableRef) else (source.alias,)
+
+
+def _given(source: DerivedTable | TableRef, title: str, subject: Subject) -> Node | None:
+    """Return what a derived table, or the common table that a name means, gives under a title, unless it is a column."""
+    columns: list[str] = []
+    query: Node | None = None
+    if isinstance(source, DerivedTable):
+        query = source.query
+    elif len(source.parts) == 1:
+        common = next((each for each in subject.all(CommonTable) if each.name == source.parts[0]), None)
+        if common is not None:
+            columns, query = common.columns, common.query
+    block = query.blocks[0] if isinstance(query, Query) and query.blocks else None
+    items = block.items if isinstance(block, Select) else []
+    for given, item in zip(columns or [each.alias for each in items], items, strict=False):
+        if given == title and not isinstance(item.value, Name):
+            return item.value
+    return None
