@@ -9,7 +9,7 @@ from .subject import Subject
 
 def worked_out(name: Name, subject: Subject) -> Node | None:
     """Return the value that a name stands for, where a common table or a derived table of its query gives it; None for others."""
-    if not subject.by_kind.get(DerivedTable) and not subject.by_kind.get(CommonTable):
+    if name.parts[-1] not in _titles(subject):
         return None
     alias = name.parts[-2] if len(name.parts) > 1 else ""
     around = [each for each in subject.all(Select) if each.first <= name.first and name.last <= each.last]
@@ -22,6 +22,26 @@ def worked_out(name: Name, subject: Subject) -> Node | None:
             if value is not None and (isinstance(source, DerivedTable) or value.last <= name.first):
                 return value
     return None
+
+
+def _titles(subject: Subject) -> frozenset[str]:
+    """Return all titles of values that are no columns, found once for a statement."""
+    known = subject.memory.get("titles")
+    if not isinstance(known, frozenset):
+        queries: list[tuple[list[str], Node]] = [(each.columns, each.query) for each in subject.all(CommonTable)]
+        queries += [([], each.query) for each in subject.all(DerivedTable)]
+        known = frozenset(title for columns, query in queries for title, _ in _values(columns, query))
+        subject.memory["titles"] = known
+    return known
+
+
+def _values(columns: list[str], query: Node | None) -> Iterator[tuple[str, Node]]:
+    """Yield the titles and values of a query that are no columns."""
+    block = query.blocks[0] if isinstance(query, Query) and query.blocks else None
+    items = block.items if isinstance(block, Select) else []
+    for title, item in zip(columns or [each.alias for each in items], items, strict=False):
+        if title and not isinstance(item.value, Name):
+            yield title, item.value
 
 
 def _sources(nodes: list[Node]) -> Iterator[DerivedTable | TableRef]:
@@ -46,9 +66,4 @@ def _given(source: DerivedTable | TableRef, title: str, subject: Subject) -> Nod
         common = next((each for each in subject.all(CommonTable) if each.name == source.parts[0]), None)
         if common is not None:
             columns, query = common.columns, common.query
-    block = query.blocks[0] if isinstance(query, Query) and query.blocks else None
-    items = block.items if isinstance(block, Select) else []
-    for given, item in zip(columns or [each.alias for each in items], items, strict=False):
-        if given == title and not isinstance(item.value, Name):
-            return item.value
-    return None
+    return next((value for given, value in _values(columns, query) if given == title), None)
