@@ -89,6 +89,16 @@ def test_parts_of_moments_are_cut_and_zoned_as_in_oracle() -> None:
     assert "SWITCHOFFSET(z, '+00:00')" in case_of(ORACLE, "oracle", "sqlserver:2022")[1]["view.hours"]
 
 
+@pytest.mark.parametrize("target", ["mariadb:11.8", "oracle:19", "sqlserver:2022"])
+def test_parts_in_the_zone_of_the_session_are_for_a_person(target: str) -> None:
+    script = "CREATE TABLE t (id integer PRIMARY KEY, z timestamptz, p timestamp);\n" + "".join(
+        f"CREATE VIEW v{at} AS SELECT EXTRACT(HOUR FROM {column}) AS x FROM t;\n" for at, column in enumerate("zp")
+    )
+    outcomes, _, found = case_of(script, "postgresql", target)
+    assert outcomes["public.view.v0"] == "confirm" and "convert.session-zone" in found["public.view.v0"]
+    assert outcomes["public.view.v1"] != "confirm"
+
+
 @pytest.mark.parametrize(("engine", "ending"), [("mysql", ";\n"), ("sqlserver", "\nGO\n")])
 def test_groups_of_texts_without_case_are_for_a_person(engine: str, ending: str) -> None:
     texts = [

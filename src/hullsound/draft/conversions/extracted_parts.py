@@ -14,7 +14,7 @@ from hullsound.knowledge.types import logical_type
 from hullsound.sql.tree import Call, Name, Node
 
 _MYSQL: Final = ("mysql", "mariadb")
-_ZONED: Final = ("timestamp-zone",)
+_ZONED: Final = ("timestamp-zone", "timestamp-local")
 _CLOCKS_WITH_ZONE: Final = ("SYSTIMESTAMP", "CURRENT_TIMESTAMP")
 _SHORT_FIELDS: Final = frozenset(("YEAR", "QUARTER", "MONTH", "DAY", "HOUR", "MINUTE"))
 _ON_MYSQL: Final = {
@@ -42,24 +42,27 @@ def _add_part(call: Call, field: str, value: Node, rewriter: Rewriter) -> None:
     source, target = rewriter.catalog.engine, rewriter.target.engine
     if field.startswith("TIMEZONE"):
         return _refuse(call, f"the part {field.lower()} of a moment", rewriter)
-    if _has_zone(value, rewriter):
-        form = _IN_UTC.get(target, "") if source == "oracle" else ""
-        if form:
-            rewriter.wrap(value, lambda r: form.format(r.node(value)), rank=_RANK)
-        elif target != "postgresql" or source != "postgresql":
-            _refuse(call, "a part of a moment with its zone", rewriter)
+    zone = _zone(value, rewriter)
+    form = _IN_UTC.get(target, "") if source == "oracle" else ""
+    if zone == "timestamp-zone" and form:
+        rewriter.wrap(value, lambda r: form.format(r.node(value)), rank=_RANK)
+    elif zone == "timestamp-zone":
+        _refuse(call, "a part of a moment with its zone", rewriter)
+    elif zone and target != "postgresql":
+        rewriter.rendered.append(("convert.session-zone", call.first))
     if target in _MYSQL and source not in _MYSQL:
         _add_on_mysql(call, field, value, rewriter)
     elif source in _MYSQL and target == "postgresql":
         _add_on_postgresql(call, field, value, rewriter)
 
 
-def _has_zone(value: Node, rewriter: Rewriter) -> bool:
+def _zone(value: Node, rewriter: Rewriter) -> str:
+    """Return the kind of a moment that has a zone of its own, or is shown in that of the session; '' for others."""
     if isinstance(value, Name) and rewriter.catalog.engine == "oracle" and value.parts[-1] in _CLOCKS_WITH_ZONE:
-        return True
+        return "timestamp-zone"
     kind = rewriter.types.source_type(value)
     logical = logical_type(rewriter.catalog.engine, kind) if kind is not None else None
-    return logical is not None and logical.kind in _ZONED
+    return logical.kind if logical is not None and logical.kind in _ZONED else ""
 
 
 def _add_on_mysql(call: Call, field: str, value: Node, rewriter: Rewriter) -> None:
