@@ -16,12 +16,13 @@ from hullsound.knowledge.targets import functions_everywhere
 from hullsound.sql.lexer import Tokens
 from hullsound.sql.positions import Positions, excerpt
 from hullsound.sql.script import ReadStatement
-from hullsound.sql.tree import Call, Clause, Loop, Name, Node, Parts, Statement, TableRef
+from hullsound.sql.tree import Call, Loop, Name, Node, Parts, Statement, TableRef
 
 from .conditions import CONDITIONS, Condition
 from .detector import REGISTRY, Detector, Found, Predicate
 from .detectors.shared import inserts_row_by_row
 from .rows import Hit, Rows
+from .table_changes import add_table_changes
 
 _DETECTOR_MODULES: Final = (
     "queries",
@@ -111,7 +112,7 @@ class Seer:
                 add(Hit("improve.insert-in-loop", Found(loop, loop.first, min(loop.first + 4, loop.last))))
         self.rows.see_words(subject, add)
         self._add_own_relations(subject, hits)
-        _add_table_changes(subject, hits)
+        add_table_changes(subject, hits)
         if self.row.package_prefixes:
             self._add_own_packages(subject, hits)
         return hits
@@ -164,17 +165,6 @@ class Seer:
         return {kind: entries for kind, entries in chosen.items() if entries}
 
 
-def _add_table_changes(subject: Subject, hits: list[Hit]) -> None:
-    """Add changes of tables that are stepped over and of which no construct speaks."""
-    for clause in subject.all(Clause):
-        if clause.name != "table-change" or any(clause.first <= hit.found.first < clause.last for hit in hits):
-            continue
-        words = subject.words[clause.first : clause.last]
-        is_storage = words[0] not in _OF_ROWS and not _STORAGE.isdisjoint(words[:3])
-        key = "assess.table-storage" if is_storage else "assess.table-change"
-        hits.append(Hit(key, Found(clause, clause.first, clause.last, " ".join(words[:_SHOWN]).lower())))
-
-
 def _told_apart(
     construct: ConstructId, detector: Detector, parts: Mapping[ConstructId, tuple[ConstructId, Condition]]
 ) -> Detector:
@@ -194,19 +184,6 @@ def _told_apart(
             p for p in predicate(node, subject) if not any(holds(p.node, subject) for holds in others)
         ),
     )
-
-
-_STORAGE: Final = frozenset(
-    """SHRINK MOVE PARALLEL NOPARALLEL CACHE NOCACHE LOGGING NOLOGGING COMPRESS NOCOMPRESS PCTFREE PCTUSED INITRANS STORAGE ALLOCATE
-    DEALLOCATE CLUSTER STATISTICS KEYS REBUILD LOCK_ESCALATION MONITORING NOMONITORING VOLATILE APPEND LOCKSIZE BUFFER_POOL
-    FILLFACTOR AUTOVACUUM_ENABLED ALGORITHM LOCK TABLESPACE ILM INMEMORY ROW_FORMAT KEY_BLOCK_SIZE PACK_KEYS AVG_ROW_LENGTH MAX_ROWS
-    MIN_ROWS CHECKSUM DELAY_KEY_WRITE STATS_PERSISTENT UPGRADE LOGGED UNLOGGED FREESPACE MINIMIZE COALESCE""".split()
-)
-"""Words of changes that say how rows are kept or written, not what they are."""
-_OF_ROWS: Final = ("DISCARD", "IMPORT", "EXCHANGE", "SWITCH", "ATTACH", "DETACH")
-"""First words of changes that bring rows or take them away."""
-_SHOWN: Final = 4
-"""Words of a change that a finding shows."""
 
 
 @cache
