@@ -903,7 +903,7 @@ ALTER TABLE dbo.staff ADD CONSTRAINT staff_bossid_fk FOREIGN KEY (bossid) REFERE
 -- dbo.index.customer.ux_customer_code: confirm
 CREATE UNIQUE INDEX dbo.customer_ux_customer_code ON dbo.customer (code);
 
--- dbo.view.vcustomerspend: drafted
+-- dbo.view.vcustomerspend: confirm
 CREATE OR REPLACE VIEW dbo.vcustomerspend AS
 SELECT c.CustomerId, c.LastName, COUNT(o.OrderId) AS Orders, NVL(SUM(o.Total), 0) Spent
 FROM dbo.Customer c
