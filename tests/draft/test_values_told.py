@@ -150,3 +150,25 @@ def test_quotients_of_decimals_of_sqlite_may_be_whole() -> None:
     )
     found = case_of(script, "sqlite", "postgresql:18")[2]
     assert [name for name in sorted(found) if "convert.whole-values" in found[name]] == ["view.v0", "view.v4"]
+
+
+def test_short_words_of_teradata_are_written_in_full() -> None:
+    script = """CREATE MULTISET TABLE t (a INTEGER NOT NULL, b VARCHAR(5), c INTEGER) PRIMARY INDEX (a);
+INS INTO t (a, b) VALUES (1, 'x');
+INS INTO t (a, b) VALUES (2, 'y');
+INS t (3, SUBSTR('z', 1, 1));
+INS t (4, 'u', 5);
+DEL FROM t ALL;
+"""
+    outcomes, drafts, _ = case_of(script, "teradata", "mariadb:11.8")
+    assert set(outcomes.values()) <= {"as-is", "drafted"}
+    text = "\n".join(drafts.values())
+    assert "INSERT INTO t (a, b) VALUES (2, 'y')" in text and "INSERT INTO t VALUES (4, 'u', 5)" in text
+    assert "INSERT INTO t (a, b) VALUES (3, SUBSTRING('z', 1, 1))" in text
+    assert "DELETE FROM t" in text and "ALL" not in text
+
+
+def test_rows_that_a_client_reads_are_for_a_person() -> None:
+    script = "CREATE MULTISET TABLE t (a INTEGER NOT NULL);\nUSING (a INTEGER) INSERT INTO t (a) VALUES (:a);\n"
+    outcomes, _, _ = case_of(script, "teradata", "mariadb:11.8")
+    assert [outcome for name, outcome in outcomes.items() if name != "table.t"] == ["rewrite"]

@@ -6,12 +6,13 @@ from typing import Final
 from hullsound.analyze.types import Family
 from hullsound.sql.lexer import NUMBER, STRING
 from hullsound.sql.literals import has_escapes, string_content, string_literal
-from hullsound.sql.tree import Bind, Clause, Comparison, Name, Node, Operation, TableFunction
+from hullsound.sql.tree import Bind, Clause, Comparison, Delete, Insert, Name, Node, Operation, TableFunction, Update
 
 from .rewrite import CannotDraft, Point, Rewriter
 
 _ON_BITS: Final = frozenset(("&", "|", "<<", ">>", "~"))
 _JOINED_WITH_SIGNS: Final = frozenset(("~", "%", "^", "&", "|"))
+_IN_FULL: Final = {"INS": "INSERT", "UPD": "UPDATE", "DEL": "DELETE"}
 _WHOLE: Final = frozenset((Family.INTEGER, Family.UNKNOWN))
 
 
@@ -21,9 +22,29 @@ def add_spellings(rewriter: Rewriter) -> None:
         _add_for_db2(rewriter)
     elif rewriter.catalog.engine == "sqlite":
         _add_for_sqlite(rewriter)
+    elif rewriter.catalog.engine == "teradata" and rewriter.target.engine != "postgresql":
+        _add_for_teradata(rewriter)
     elif rewriter.catalog.engine == "postgresql" and rewriter.target.engine != "postgresql":
         _add_escaped_texts(rewriter)
     _part_signs(rewriter)
+
+
+def _add_for_teradata(rewriter: Rewriter) -> None:
+    """Write the words of every statement of a run of rows in full, and leave out ALL behind DELETE.
+
+    Raises CannotDraft for rows that come from a file of the client.
+    """
+    words = rewriter.words
+    if words[rewriter.subject.read.first] == "USING":
+        raise CannotDraft("rows that a client reads from a file")
+    changes: list[Insert | Update | Delete] = [
+        *rewriter.subject.all(Insert), *rewriter.subject.all(Update), *rewriter.subject.all(Delete),
+    ]  # fmt: skip
+    for change in changes:
+        if words[change.first] in _IN_FULL:
+            rewriter.replace(change.first, change.first + 1, _IN_FULL[words[change.first]])
+        if isinstance(change, Delete) and words[change.last - 1] == "ALL":
+            rewriter.replace(change.last - 1, change.last, "")
 
 
 def _add_escaped_texts(rewriter: Rewriter) -> None:

@@ -241,13 +241,22 @@ def _add_insert(insert: Insert, rewriter: Rewriter) -> None:
         return
     if words[table.first - 1] != "INTO" and words[insert.first] in ("INSERT", "INS"):
         rewriter.insert(table.first, "INTO ")
-    if (
-        rewriter.catalog.engine == "teradata"
-        and insert.query is None
-        and not insert.columns
-        and words[table.last] == "("
-    ):
-        rewriter.insert(table.last, "VALUES ")  # INSERT t (1, 'a')
+    is_short = rewriter.catalog.engine == "teradata" and insert.query is None and not insert.columns
+    if is_short and words[table.last] == "(":  # INSERT t (1, 'a'), which may leave the last columns out
+        known = rewriter.table(table.parts)
+        given = 1 + _commas(table.last + 1, insert.last - 1, words)
+        names = [rewriter.names.write(each.name) for each in known.columns[:given]] if known is not None else []
+        is_less = known is not None and given < len(known.columns)
+        rewriter.insert(table.last, f"({', '.join(names)}) VALUES " if is_less else "VALUES ")
+
+
+def _commas(first: int, last: int, words: list[str]) -> int:
+    """Count the commas that stand in no brackets."""
+    depth = count = 0
+    for at in range(first, last):
+        depth += (words[at] == "(") - (words[at] == ")")
+        count += words[at] == "," and depth == 0
+    return count
 
 
 def _add_columns(insert: Insert, rewriter: Rewriter) -> None:
