@@ -8,6 +8,7 @@ from typing import Final
 
 from hullsound.analyze.types import Family
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.edits.spellings import SHORT_WORDS
 from hullsound.sight.detector import Found
 from hullsound.sql.tree import (
     Bind,
@@ -28,7 +29,6 @@ from .teradata_formats import add_formats
 from .teradata_functions import has_loose_pattern, tests_of_patterns
 from .teradata_names import add_qualify
 
-_SHORT: Final = {"SEL": "SELECT", "INS": "INSERT", "UPD": "UPDATE", "DEL": "DELETE"}
 _COMPARED: Final = frozenset(
     ("=", "<>", "<", ">", "<=", ">=", "EQ", "NE", "LT", "LE", "GT", "GE", "^=", "IN", "BETWEEN")
 )
@@ -50,7 +50,7 @@ def fix_power_of(place: Found, rewriter: Rewriter) -> str:
 
 @fixer("short_word")
 def fix_short_word(place: Found, rewriter: Rewriter) -> str:
-    return _SHORT[rewriter.words[place.first]]
+    return SHORT_WORDS[rewriter.words[place.first]]
 
 
 @fixer("any_of_patterns")

@@ -7,7 +7,7 @@ Sources: MySQL 8.4 Reference Manual, "The CHAR and VARCHAR Types" (read without 
 from functools import partial
 from typing import Final
 
-from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.edits.rewrite import Point, Rewriter
 from hullsound.knowledge.types import logical_type
 from hullsound.sql.tree import Call, Cast, Literal, Name, Node, Operation, SelectItem
 
@@ -18,7 +18,7 @@ _OF_BITS: Final = ("BIT_OR", "BIT_XOR", "BIT_AND")
 
 
 def add_mysql_values(rewriter: Rewriter) -> None:
-    """Take blanks off texts of fixed length, and note where bits may give another value."""
+    """Take blanks off texts of fixed length, write constants of bits, and note where bits may give another value."""
     for call in rewriter.subject.all(Call):
         name = call.parts[-1] if len(call.parts) == 1 else ""
         for argument in call.arguments if name in _OF_ANY_TYPE else ():
@@ -29,7 +29,7 @@ def add_mysql_values(rewriter: Rewriter) -> None:
     for constant in rewriter.subject.all(Literal):
         is_bits = rewriter.subject.source(constant)[:2].upper() == "B'"
         if is_bits and isinstance(rewriter.subject.read.parent(constant), SelectItem):
-            rewriter.add(Point(constant.first, constant.last, _refuse_bits))
+            rewriter.add(Point(constant.first, constant.last, partial(_bytes, constant)))
     for node in rewriter.subject.all(Operation):
         if "|" in node.operators and any(_may_be_negative(each, rewriter) for each in node.operands):
             rewriter.rendered.append(("convert.unsigned-bits", node.first))
@@ -38,8 +38,11 @@ def add_mysql_values(rewriter: Rewriter) -> None:
             rewriter.rendered.append(("convert.unsigned-bits", cast.first))
 
 
-def _refuse_bits(_rewriter: Rewriter) -> str:
-    raise CannotDraft("a constant of bits that is shown, which are bytes in the source")
+def _bytes(constant: Literal, rewriter: Rewriter) -> str:
+    """B'101' is bytes where it is shown (8.4 Reference Manual, "Bit-Value Literals")."""
+    bits = rewriter.subject.source(constant)[2:-1]
+    count = (len(bits) + 7) // 8
+    return f"'\\x{int(bits or '0', 2):0{2 * count}x}'::bytea" if bits else "''::bytea"
 
 
 def _is_fixed(value: Node, rewriter: Rewriter) -> bool:

@@ -12,7 +12,8 @@ from .rewrite import CannotDraft, Point, Rewriter
 
 _ON_BITS: Final = frozenset(("&", "|", "<<", ">>", "~"))
 _JOINED_WITH_SIGNS: Final = frozenset(("~", "%", "^", "&", "|"))
-_IN_FULL: Final = {"INS": "INSERT", "UPD": "UPDATE", "DEL": "DELETE"}
+SHORT_WORDS: Final = {"SEL": "SELECT", "INS": "INSERT", "UPD": "UPDATE", "DEL": "DELETE"}
+"""Words of Teradata and what they are short for."""
 _WHOLE: Final = frozenset((Family.INTEGER, Family.UNKNOWN))
 
 
@@ -41,8 +42,8 @@ def _add_for_teradata(rewriter: Rewriter) -> None:
         *rewriter.subject.all(Insert), *rewriter.subject.all(Update), *rewriter.subject.all(Delete),
     ]  # fmt: skip
     for change in changes:
-        if words[change.first] in _IN_FULL:
-            rewriter.replace(change.first, change.first + 1, _IN_FULL[words[change.first]])
+        if words[change.first] in SHORT_WORDS:
+            rewriter.replace(change.first, change.first + 1, SHORT_WORDS[words[change.first]])
         if isinstance(change, Delete) and words[change.last - 1] == "ALL":
             rewriter.replace(change.last - 1, change.last, "")
 

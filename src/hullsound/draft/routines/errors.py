@@ -5,6 +5,7 @@ import re
 from collections.abc import Mapping
 from typing import Final
 
+from hullsound.draft.edits.commas import outer_commas
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.statements.named_conditions import named_conditions
@@ -97,18 +98,8 @@ def told_message(node: Raise, rewriter: Rewriter) -> str:
     return _of_postgresql(node, rewriter)
 
 
-def _commas(first: int, last: int, rewriter: Rewriter) -> list[int]:
-    """Return the tokens of commas that stand in no brackets."""
-    depth, found = 0, []
-    for at in range(first, last):
-        depth += (rewriter.words[at] == "(") - (rewriter.words[at] == ")")
-        if rewriter.words[at] == "," and depth == 0:
-            found.append(at)
-    return found
-
-
 def _between_commas(node: Raise, place: int, rewriter: Rewriter) -> str:
-    cuts = [node.first, *_commas(node.first, node.last, rewriter), node.last]
+    cuts = [node.first, *outer_commas(node.first, node.last, rewriter.words), node.last]
     if len(cuts) < place + 2:
         raise CannotDraft("an error without a text")
     return rewriter.text_elsewhere(cuts[place] + 1, cuts[place + 1]).strip()
@@ -117,7 +108,7 @@ def _between_commas(node: Raise, place: int, rewriter: Rewriter) -> str:
 def _formatted(node: Raise, rewriter: Rewriter) -> str:
     """Take the text of RAISERROR; one with places for values is left to a person."""
     opening = next(at for at in range(node.first, node.last) if rewriter.words[at] == "(")
-    cuts = [opening, *_commas(opening + 1, node.last - 1, rewriter)]
+    cuts = [opening, *outer_commas(opening + 1, node.last - 1, rewriter.words)]
     if len(cuts) < 2:
         raise CannotDraft("an error without a text")
     text = rewriter.text_elsewhere(cuts[0] + 1, cuts[1]).strip()
@@ -138,7 +129,7 @@ def _of_postgresql(node: Raise, rewriter: Rewriter) -> str:
     if at < 0:
         raise CannotDraft("an error without a text")
     using = next((i for i in range(at, node.last) if rewriter.words[i] == "USING"), node.last)
-    cuts = [*_commas(at, using, rewriter), using]
+    cuts = [*outer_commas(at, using, rewriter.words), using]
     values = [rewriter.text_elsewhere(a + 1, b).strip() for a, b in itertools.pairwise(cuts)]
     text = string_content(rewriter.tokens.source(at, at + 1), "postgresql")
     return _joined(_MARK.split(text), values, rewriter)

@@ -34,6 +34,7 @@ from hullsound.draft.conversions.strict_values import add_strict_values, refuse_
 from hullsound.draft.conversions.sums import sum_with_texts
 from hullsound.draft.conversions.united import add_united_values
 from hullsound.draft.conversions.whole_values import add_whole_values
+from hullsound.draft.edits.commas import outer_commas
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.edits.text import add_lexical_points
 from hullsound.sql.tree import (
@@ -244,19 +245,10 @@ def _add_insert(insert: Insert, rewriter: Rewriter) -> None:
     is_short = rewriter.catalog.engine == "teradata" and insert.query is None and not insert.columns
     if is_short and words[table.last] == "(":  # INSERT t (1, 'a'), which may leave the last columns out
         known = rewriter.table(table.parts)
-        given = 1 + _commas(table.last + 1, insert.last - 1, words)
+        given = 1 + len(outer_commas(table.last + 1, insert.last - 1, words))
         names = [rewriter.names.write(each.name) for each in known.columns[:given]] if known is not None else []
         is_less = known is not None and given < len(known.columns)
         rewriter.insert(table.last, f"({', '.join(names)}) VALUES " if is_less else "VALUES ")
-
-
-def _commas(first: int, last: int, words: list[str]) -> int:
-    """Count the commas that stand in no brackets."""
-    depth = count = 0
-    for at in range(first, last):
-        depth += (words[at] == "(") - (words[at] == ")")
-        count += words[at] == "," and depth == 0
-    return count
 
 
 def _add_columns(insert: Insert, rewriter: Rewriter) -> None:
