@@ -2,7 +2,7 @@
 
 import re
 from collections.abc import Callable, Iterator, Sequence
-from functools import partial
+from functools import cached_property, partial
 from typing import Final
 
 from hullsound.catalog.catalog import Catalog
@@ -34,6 +34,7 @@ from hullsound.sql.tree import (
 )
 
 from .columns import Columns
+from .members import ENGINES, counted_members
 from .records import declared_type, field_type
 from .signatures import choices_of, is_null, signature_of
 from .subject import Subject
@@ -79,6 +80,33 @@ class Types:
         self._families: dict[Node, Family] = {}
         self._asked: set[str] = set()
         """Names of columns whose family is asked for just now, against queries that read themselves."""
+
+    # --- members of enumerations ---
+
+    @cached_property
+    def counted_members(self) -> dict[Node, DataType]:
+        """Return the columns of enumerations that count by the place of their member, with their types."""
+        self.__dict__["counted_members"] = {}  # while others are asked for their families
+        found = counted_members(self) if self.engine in ENGINES and self._has_members() else {}
+        if found:
+            self._families.clear()
+        return found
+
+    def _has_members(self) -> bool:
+        return any(self.member_type(name) is not None for name in self.subject.all(Name))
+
+    def member_type(self, node: Name) -> DataType | None:
+        """Return the enumeration that a column is of, also where a common or derived table gives it; None for other values."""
+        key = f"type of {'.'.join(node.parts)}"
+        source = self.source_type(node)
+        if source is not None or key in self._asked:
+            return source if source is not None and source.name == "ENUM" and source.arguments else None
+        self._asked.add(key)
+        try:
+            kinds = [self.member_type(item) for item in self._items_in_query(node) if isinstance(item, Name)]
+        finally:
+            self._asked.discard(key)
+        return kinds[0] if kinds else None
 
     # --- families ---
 
@@ -127,6 +155,8 @@ class Types:
         return Family.UNKNOWN
 
     def _family_of_name(self, node: Name) -> Family:
+        if node in self.counted_members:
+            return Family.INTEGER
         source = self.source_type(node)
         if source is not None:
             return self.family_of(source)

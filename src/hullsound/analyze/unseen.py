@@ -4,6 +4,7 @@ import re
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from typing import Final
 
+from hullsound.analyze.choices import compared_choices, listed
 from hullsound.sql.dialect import Grammar, load_dialect
 from hullsound.sql.tree import (
     Bind,
@@ -18,7 +19,6 @@ from hullsound.sql.tree import (
     Operation,
     Paren,
     Parts,
-    Row,
     SelectItem,
     Update,
 )
@@ -124,9 +124,9 @@ class _Uses:
                 yield from self._beside_each_other(_flat(comparison.operands))
         for call in self.subject.all(Call):
             yield from self._in_call(call)
+        for _, subject, tests in compared_choices(self.subject.read):
+            yield from self._beside_each_other([subject, *tests])
         for case in self.subject.all(Case):
-            if case.subject is not None:
-                yield from self._beside_each_other([case.subject, *(value for value, _ in case.branches)])
             yield from self._beside_each_other(choices_of(case, self.types.engine))
         for cast in self.subject.all(Cast):
             given = self.types.family(cast)
@@ -194,4 +194,4 @@ class _Uses:
 
 def _flat(nodes: Iterable[Node]) -> list[Node]:
     """Return values with those of lists among them."""
-    return [inner for node in nodes for inner in (node.items if isinstance(node, Row) else [node])]
+    return [inner for node in nodes for inner in listed(node)]

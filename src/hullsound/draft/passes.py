@@ -39,6 +39,7 @@ from .conversions.implicit import add_implicit_casts
 from .conversions.like_operands import add_like_operands
 from .conversions.loose_numbers import add_loose_numbers, add_places
 from .conversions.loose_rows import add_loose_rows
+from .conversions.members import add_members
 from .conversions.moment_constants import add_moment_constants, add_zoned_constants
 from .conversions.mysql_values import add_mysql_values
 from .conversions.null_results import add_null_results
@@ -50,6 +51,7 @@ from .conversions.products import add_products
 from .conversions.read_texts import add_read_texts
 from .conversions.rounding import add_rounding_points
 from .conversions.scales import add_scale_points
+from .conversions.shown_scales import add_shown_scales
 from .conversions.sums import add_sum_points
 from .conversions.text_parts import add_text_parts
 from .conversions.truth import add_truth_points
@@ -108,6 +110,7 @@ TO_POSTGRESQL: Final = (
     Pass("convert.moment-sum", add_sum_points, _TSQL),
     Pass("draft.query", add_query_points, _BESIDE_ORACLE),
     Pass("draft.change", add_change_points, _BESIDE_ORACLE),
+    Pass("convert.member-place", add_members, _MYSQL),
     Pass("convert.truth-value", add_truth_points, _BESIDE_ORACLE),
     Pass("convert.collation", add_collation_points, _BESIDE_ORACLE),
     Pass("convert.argument", add_argument_points, _BESIDE_ORACLE),
@@ -132,6 +135,7 @@ TO_POSTGRESQL: Final = (
     Pass("convert.division", add_scale_points, _MYSQL),
     Pass("convert.division", add_decimal_digits, _SQLSERVER | _DB2),
     Pass("convert.division", add_whole_parts, _DB2 | _TERADATA),
+    Pass("convert.number-as-text", add_shown_scales, _TSQL | _MYSQL),
     Pass("convert.padded-text", add_mysql_values, _MYSQL),
     Pass("convert.argument", add_number_points, _MYSQL),
     Pass("convert.edge-value", add_edge_values, _MYSQL),

@@ -234,6 +234,9 @@ def needs_hold(needs: Iterable[Need], catalog: Catalog) -> bool:
         elif wanted.startswith("kind:"):
             if column_kind(catalog, table, column) != wanted.removeprefix("kind:"):
                 return False
+        elif wanted.startswith("other kind:"):
+            if column_kind(catalog, table, column) == wanted.partition(":")[2]:
+                return False
         elif wanted == "padded":
             if not _is_padded(catalog, table, column):
                 return False

@@ -8,13 +8,14 @@ documentation, "Controlling Text Search".
 import re
 from typing import Final
 
+from hullsound.analyze.choices import listed
 from hullsound.catalog.model import Object
 from hullsound.draft.conversions.truth import stands_as_condition
 from hullsound.draft.edits.names import Names, literal
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.edits.text import text_value
 from hullsound.sight.detector import Found
-from hullsound.sql.tree import Call, Comparison, Name, Node, Paren, Row, Star
+from hullsound.sql.tree import Call, Comparison, Name, Node, Paren, Star
 
 from . import fixer
 
@@ -93,7 +94,7 @@ def _vector(columns: Node, rewriter: Rewriter) -> str:
             raise CannotDraft("a search in all columns of a table that is not clear")
         head = f"{rewriter.names.write(alias)}." if alias else ""
         return words_expression(_indexed(tables[0]), rewriter.names, head)
-    named = columns.items if isinstance(columns, Row) else [columns]
+    named = listed(columns)
     if not all(isinstance(each, Name) for each in named):
         raise CannotDraft("a search in something that is no column")
     joined = " || ' ' || ".join(f"COALESCE({rewriter.node(each)}, '')" for each in named)
@@ -105,7 +106,7 @@ def _columns(node: Node, table: Object) -> list[str]:
         node = node.inner
     if isinstance(node, Star):
         return _indexed(table)
-    named = node.items if isinstance(node, Row) else [node]
+    named = listed(node)
     return [each.parts[-1] for each in named if isinstance(each, Name)]
 
 

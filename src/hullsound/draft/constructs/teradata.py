@@ -6,6 +6,7 @@ Source: Teradata Database, "SQL Data Manipulation Language" and "SQL Data Types 
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.choices import listed
 from hullsound.analyze.types import Family
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.edits.spellings import SHORT_WORDS
@@ -19,7 +20,6 @@ from hullsound.sql.tree import (
     Name,
     Operation,
     Paren,
-    Row,
     Select,
 )
 
@@ -110,7 +110,7 @@ def _add_dates_as_numbers(rewriter: Rewriter) -> None:
         if not set(signs) <= _COMPARED or all(rewriter.types.family(each) is not Family.DATE for each in node.operands):
             continue
         for each in node.operands:
-            for value in each.items if isinstance(each, Row) else [each]:
+            for value in listed(each):
                 digits = rewriter.subject.source(value) if isinstance(value, Literal) else ""
                 if digits.isdigit():
                     day = str(int(digits) + 19000000)

@@ -3,6 +3,7 @@
 from collections.abc import Callable, Iterator
 from typing import Final
 
+from hullsound.analyze.choices import compared_choices, listed
 from hullsound.analyze.records import declared_type
 from hullsound.analyze.signatures import choices_of, signature_of
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
@@ -22,7 +23,6 @@ from hullsound.sql.tree import (
     Operation,
     Parameter,
     Paren,
-    Row,
     Update,
     Variable,
 )
@@ -123,10 +123,9 @@ def _compared(rewriter: Rewriter) -> Iterator[list[Node]]:
         if set(operation.operators) <= _COMPARED:
             yield operation.operands
     for test in subject.all(Comparison):
-        yield [part for each in test.operands for part in (each.items if isinstance(each, Row) else [each])]
-    for case in subject.all(Case):
-        if case.subject is not None:
-            yield [case.subject, *(test for test, _ in case.branches)]
+        yield [part for each in test.operands for part in listed(each)]
+    for _, chooser, tests in compared_choices(subject.read):
+        yield [chooser, *tests]
     for update in subject.all(Update):
         yield from ([column, value] for column, value in update.assignments)
     for assign in subject.all(Assign):

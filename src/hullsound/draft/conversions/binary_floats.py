@@ -10,6 +10,7 @@ Language Reference", "NUMBER Data Type"; PostgreSQL 18, "Arbitrary Precision Num
 from collections.abc import Callable, Iterator
 from typing import Final
 
+from hullsound.analyze.choices import compared_choices
 from hullsound.analyze.signatures import choices_of
 from hullsound.analyze.types import Family
 from hullsound.draft.edits.rewrite import Rewriter
@@ -95,9 +96,7 @@ class _Floats:
         tests: list[Operation | Comparison] = [*self.subject.all(Comparison)]
         tests += [each for each in self.subject.all(Operation) if not _TESTS.isdisjoint(each.operators)]
         yield from (each for each in tests if any(map(self.is_computed, each.operands)))
-        yield from (
-            each for each in self.subject.all(Case) if each.subject is not None and self.is_computed(each.subject)
-        )
+        yield from (each for each, value, _ in compared_choices(self.subject.read) if self.is_computed(value))
         for call in self.subject.all(Call):
             if len(call.parts) != 1 or call.parts[0] not in _ROUNDING or not call.arguments:
                 continue

@@ -8,6 +8,7 @@ from functools import partial
 from itertools import pairwise
 from typing import Final
 
+from hullsound.analyze.choices import compared_choices
 from hullsound.analyze.types import NUMBERS, Family
 from hullsound.draft.edits.rewrite import Rewriter
 from hullsound.sql.tree import Call, Case, Cast, Comparison, Name, Node, Operation
@@ -54,9 +55,9 @@ def _counted(rewriter: Rewriter, kept_as_bits: set[Node]) -> Iterator[Node]:
     for cast in subject.all(Cast):
         if rewriter.types.family(cast) in NUMBERS:
             yield cast.value
+    for _, chooser, tests in compared_choices(subject.read):
+        yield from _among_numbers([chooser, *tests], rewriter)
     for case in subject.all(Case):
-        if case.subject is not None:
-            yield from _among_numbers([case.subject, *(test for test, _ in case.branches)], rewriter)
         if case not in kept_as_bits:
             yield from _among_numbers([r for _, r in case.branches] + [case.otherwise or case], rewriter)
 

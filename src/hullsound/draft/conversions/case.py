@@ -10,6 +10,7 @@ from collections.abc import Callable, Iterator
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.choices import compared_choices, listed
 from hullsound.analyze.types import Family
 from hullsound.catalog.model import Object
 from hullsound.draft.edits.names import literal
@@ -19,7 +20,6 @@ from hullsound.knowledge.types import logical_type
 from hullsound.sql.literals import has_letters
 from hullsound.sql.tree import (
     Call,
-    Case,
     Comparison,
     Literal,
     Name,
@@ -108,9 +108,8 @@ def _groups(rewriter: Rewriter) -> Iterator[tuple[list[Node], bool]]:
                 yield from ((pair, False) for pair in pairs)
             else:
                 yield comparison.operands, False
-    for case in rewriter.subject.all(Case):
-        if case.subject is not None:
-            yield [case.subject, *(test for test, _ in case.branches)], False
+    for _, subject, tests in compared_choices(rewriter.subject.read):
+        yield [subject, *tests], False
     searching = _SEARCHING[rewriter.catalog.engine]
     for call in rewriter.subject.all(Call):
         if len(call.parts) == 1 and call.parts[0] in searching and len(call.arguments) > 1:
@@ -145,7 +144,7 @@ def _values(node: Node) -> list[Node]:
     inner = selected(node)
     if inner is not None:
         return [inner]
-    return list(node.items) if isinstance(node, Row) else [node]
+    return listed(node)
 
 
 def may_differ(values: list[Node], rewriter: Rewriter) -> bool:

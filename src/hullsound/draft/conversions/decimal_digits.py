@@ -8,10 +8,10 @@ Manual, "Arithmetic Operators".
 from functools import partial
 from typing import Final, NamedTuple
 
-from hullsound.analyze.signatures import signature_of
+from hullsound.analyze.signatures import choices_of, is_null, signature_of
 from hullsound.draft.edits.rewrite import Rewriter
 from hullsound.knowledge.types import logical_type
-from hullsound.sql.tree import Call, Cast, Literal, Name, Node, Operation, Paren
+from hullsound.sql.tree import Call, Case, Cast, Literal, Name, Node, Operation, Paren
 
 from .assigned import cut_text
 
@@ -28,7 +28,8 @@ _AS_DECIMAL: Final = {10: 11}
 _USUAL: Final = {"db2": 5}
 """Digits of a DECIMAL without a precision, where they are not 18."""
 _MONEY: Final = {"MONEY": 19, "SMALLMONEY": 10}
-_OF_FIRST: Final = frozenset((("MAX",), ("MIN",), ("ABS",), ("ISNULL",), ("NULLIF",), ("ROUND",)))
+_OF_FIRST: Final = frozenset((("MAX",), ("MIN",), ("ABS",), ("ISNULL",), ("NULLIF",), ("ROUND",), ("SIGN",)))
+_WHOLE_PART: Final = frozenset((("FLOOR",), ("CEILING",), ("CEIL",)))
 _MYSQL: Final = ("mysql", "mariadb")
 
 
@@ -120,6 +121,8 @@ def digits_of(node: Node, rewriter: Rewriter) -> Digits | None:
             return _of_type(node, rewriter)
         case Call() if len(node.parts) == 1:
             return _of_call(node, rewriter)
+        case Case():
+            return _of_choice(node, rewriter)
         case Operation() if len(node.operands) == 1 and node.operators == ["-"]:
             return digits_of(node.operands[0], rewriter)
         case Operation() if len(node.operands) == len(node.operators) + 1:
@@ -166,8 +169,26 @@ def _of_call(node: Call, rewriter: Rewriter) -> Digits | None:
         return Digits("decimal", _MOST, max(inner.scale, _LEAST_SCALE)) if inner.kind == "decimal" else inner
     if node.parts in _OF_FIRST:
         return inner
+    if node.parts in _WHOLE_PART and inner is not None:
+        return inner if inner.kind != "decimal" else Digits("decimal", max(inner.integral, 1), 0)
     signature = signature_of(node, rewriter.catalog.engine)
+    if signature is not None and signature.choices:
+        return _of_choice(node, rewriter)
     return Digits("int", 10, 0) if signature is not None and signature.gives == "integer" else None
+
+
+def _of_choice(node: Call | Case, rewriter: Rewriter) -> Digits | None:
+    """Return the type that holds every value of a choice: as many digits on each side of the point as the one that has most."""
+    values = [each for each in choices_of(node, rewriter.catalog.engine) if not is_null(each)]
+    known = [each for each in (digits_of(value, rewriter) for value in values) if each is not None]
+    if not known or len(known) < len(values):
+        return None
+    kinds = {each.kind for each in known}
+    if "decimal" not in kinds:
+        return Digits("money", 19, 4) if "money" in kinds else Digits("int", max(each.precision for each in known), 0)
+    known = [each._replace(precision=max(each.precision, 10)) if each.kind == "int" else each for each in known]
+    integral, scale = max(each.integral for each in known), max(each.scale for each in known)
+    return Digits("decimal", min(integral + scale, _MOST), max(min(scale, _MOST - integral), 0))
 
 
 def _of_db2(operator: str, left: Digits, right: Digits) -> Digits:

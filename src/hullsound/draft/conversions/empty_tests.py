@@ -7,6 +7,7 @@ texts hardly ever are, stands for an empty text where the source compares it wit
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.choices import compared_choices
 from hullsound.analyze.types import MOMENTS, NUMBERS
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import (
@@ -47,8 +48,8 @@ def add_empty_tests(rewriter: Rewriter) -> None:
             _add_compared(node, rewriter)
     for test in rewriter.subject.all(Comparison):
         _add_test(test, rewriter)
-    for choice in rewriter.subject.all(Case):
-        if choice.subject is not None and any(_is_empty(value, rewriter) for value, _ in choice.branches):
+    for choice, _, tests in compared_choices(rewriter.subject.read):
+        if any(_is_empty(value, rewriter) for value in tests):
             rewriter.add(Point(choice.first, choice.last, _refuse_choice))
 
 

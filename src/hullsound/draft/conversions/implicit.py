@@ -9,6 +9,7 @@ from collections.abc import Iterator
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.choices import compared_choices, listed
 from hullsound.analyze.signatures import choices_of
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.draft.edits.rewrite import Rewriter
@@ -23,7 +24,6 @@ from hullsound.sql.tree import (
     Operation,
     Paren,
     Query,
-    Row,
     Select,
     SelectItem,
     Subquery,
@@ -123,12 +123,11 @@ def compared(rewriter: Rewriter) -> Iterator[tuple[Node, Node]]:
         if comparison.operator in ("IN", "BETWEEN"):
             first, *others = comparison.operands
             for other in others:
-                for value in other.items if isinstance(other, Row) else [other]:
+                for value in listed(other):
                     yield from _both(first, value)
-    for case in rewriter.subject.all(Case):
-        if case.subject is not None:
-            for test, _ in case.branches:
-                yield from _both(case.subject, test)
+    for _, subject, tests in compared_choices(rewriter.subject.read):
+        for test in tests:
+            yield from _both(subject, test)
     for call in rewriter.subject.all(Call):
         if call.parts == ("NULLIF",) and len(call.arguments) == 2:
             yield call.arguments[0], call.arguments[1]

@@ -14,12 +14,14 @@ from hullsound.sql.tree import Call, Cast, Literal, Node, Operation
 
 from .kept_lengths import cut_length
 from .mysql_common import is_whole_constant, part, replaced_or_null, whole
+from .shown_scales import add_shown_scales
 
 _ON_BITS: Final = frozenset(("&", "|", "^", "~"))
 
 
 def add_for_tsql(rewriter: Rewriter) -> None:
     """Add the points of calls, bits, dates and casts."""
+    add_shown_scales(rewriter)
     for call in rewriter.subject.all(Call):
         form = _OF_TSQL.get((call.parts[-1], len(call.arguments))) if len(call.parts) == 1 else None
         if form is not None:

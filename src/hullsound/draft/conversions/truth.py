@@ -242,7 +242,7 @@ def _add_inserted_bit_strings(insert: Insert, rewriter: Rewriter) -> None:
 
 
 def _add_date_numbers(rewriter: Rewriter) -> None:
-    """Write a number of eight digits beside a date as a date; refuse sums with members of enumerations."""
+    """Write a number of eight digits beside a date as a date; refuse sums with the members of a set."""
     for node in rewriter.subject.all(Operation):
         for value, other in (node.operands, node.operands[::-1]) if len(node.operands) == 2 else ():
             source = rewriter.types.source_type(value)
@@ -251,12 +251,12 @@ def _add_date_numbers(rewriter: Rewriter) -> None:
             digits = rewriter.subject.source(other) if isinstance(other, Literal) else ""
             if source.name in ("DATE", "DATETIME", "TIMESTAMP") and digits.isdigit() and len(digits) == 8:
                 rewriter.replace(other.first, other.last, f"DATE '{digits[:4]}-{digits[4:6]}-{digits[6:]}'")
-            elif source.name in ("ENUM", "SET") and set(node.operators) <= set("+-*/&|"):
-                rewriter.add(Point(node.first, node.last, _refuse_member))
+            elif source.name == "SET" and set(node.operators) <= set("+-*/&|"):
+                rewriter.add(Point(node.first, node.last, _refuse_members))
 
 
-def _refuse_member(rewriter: Rewriter) -> str:
-    raise CannotDraft("a member of an enumeration used as a number")
+def _refuse_members(rewriter: Rewriter) -> str:
+    raise CannotDraft("the members of a set used as a number")
 
 
 def _add_bits_of(number: Literal, length: str, rewriter: Rewriter) -> None:

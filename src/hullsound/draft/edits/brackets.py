@@ -4,6 +4,7 @@ import re
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.choices import listed
 from hullsound.sql.tree import CaseStatement, If, Node
 
 from .rewrite import Rewriter
@@ -15,7 +16,7 @@ def add_case_brackets(rewriter: Rewriter) -> None:
     """Put parentheses around the conditions and subjects whose draft has a bare CASE."""
     conditions: list[Node] = [test for each in rewriter.subject.all(If) for test, _ in each.branches]
     for statement in rewriter.subject.all(CaseStatement):
-        conditions += [test for test, _ in statement.branches]
+        conditions += [part for test, _ in statement.branches for part in listed(test)]
         if statement.subject is not None:
             conditions.append(statement.subject)
     for condition in conditions:

@@ -7,12 +7,13 @@ view, means every column of that name that the statement may mean.
 from collections.abc import Iterable, Iterator
 from typing import Final, NamedTuple
 
+from hullsound.analyze.choices import compared_choices
 from hullsound.catalog.catalog import Catalog
 from hullsound.catalog.model import CODE_TYPES, Object, ObjectType
 from hullsound.catalog.references import Scope
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.script import ReadStatement, read_script
-from hullsound.sql.tree import Call, Case, Comparison, Name, Node, Operation, OrderItem, Paren, Query, Row, Select
+from hullsound.sql.tree import Call, Comparison, Name, Node, Operation, OrderItem, Paren, Query, Row, Select
 
 Columns = frozenset[tuple[str, str]]
 """Ids of tables with names of columns."""
@@ -70,9 +71,8 @@ def _compared_nodes(read: ReadStatement) -> Iterator[Node]:
     for comparison in read.all(Comparison):
         if comparison.operator.split(" ")[0] in ("IN", "BETWEEN", *_SIGNS):
             yield from comparison.operands
-    for case in read.all(Case):
-        if case.subject is not None:
-            yield from (case.subject, *(value for value, _ in case.branches))
+    for _, subject, tests in compared_choices(read):
+        yield from (subject, *tests)
     for order in read.all(OrderItem):
         yield order.value
     for select in read.all(Select):

@@ -7,6 +7,7 @@ import re
 from collections.abc import Iterator
 from typing import Final
 
+from hullsound.analyze.choices import compared_choices, listed
 from hullsound.analyze.signatures import choices_of, signature_of
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.catalog.definitions import data_type
@@ -28,7 +29,6 @@ from hullsound.sql.tree import (
     Name,
     Node,
     Operation,
-    Row,
     Select,
     Update,
 )
@@ -88,11 +88,11 @@ def unlike_types(read: ReadStatement, rewriter: Rewriter) -> Iterator[str]:
         yield from _call_reasons(call, rewriter)
     for case in read.all(Case):
         yield from _choice_reasons(choices_of(case, rewriter.catalog.engine), rewriter)
-        for test, _ in case.branches:
-            if case.subject is not None:
-                yield from _pair_reason(case.subject, test, rewriter)
-            else:
-                yield from _condition_reason(test, rewriter)
+        for test, _ in case.branches if case.subject is None else []:
+            yield from _condition_reason(test, rewriter)
+    for _, subject, tests in compared_choices(read):
+        for test in tests:
+            yield from _pair_reason(subject, test, rewriter)
     for cast in read.all(Cast):
         yield from _cast_reason(cast, rewriter)
     for block in read.all(Select):
@@ -108,7 +108,7 @@ def _comparison_reasons(comparison: Comparison, rewriter: Rewriter) -> Iterator[
     first, *others = comparison.operands
     if comparison.operator in ("IN", "BETWEEN") or "DISTINCT" in comparison.operator:
         for other in others:
-            for value in other.items if isinstance(other, Row) else [other]:
+            for value in listed(other):
                 yield from _pair_reason(first, value, rewriter)
     elif comparison.operator in ("IS TRUE", "IS FALSE", "IS UNKNOWN"):
         yield from _condition_reason(first, rewriter)

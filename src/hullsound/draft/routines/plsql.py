@@ -17,6 +17,8 @@ _EXCEPTIONS: Final = {
 _RESULT: Final = "hs_result"
 _CAUGHT: Final = "hs_caught"
 _NUMBER: Final = "hs_error"
+_LONGEST_TEXT: Final = 32767
+"""Bytes of a text of PL/SQL ("PL/SQL Predefined Data Types")."""
 _ASKED: Final = {_CAUGHT: ("varchar2(4000)", "SQLERRM"), _NUMBER: ("number(10)", "SQLCODE")}
 """What a handler keeps of its error, with type and source: statements of SQL may ask for neither (PLS-00231)."""
 
@@ -47,7 +49,7 @@ class PlsqlSpeech(Speech):
             lines.append("AS")
         elif unit.variables:
             lines.append("DECLARE")
-        lines += [f"  {v.name} {v.kind}{f' := {v.default}' if v.default else ''};" for v in unit.variables]
+        lines += [f"  {v.name} {_sized(v.kind)}{f' := {v.default}' if v.default else ''};" for v in unit.variables]
         for cursor, query in unit.cursors:
             lines += [f"  CURSOR {cursor} IS", f"    {query};"]
         text = "\n".join([*body, *(line for _, handler in unit.handlers for line in handler)])
@@ -176,6 +178,11 @@ class PlsqlSpeech(Speech):
 
     def begin_transaction(self) -> Lines:
         return ["-- A transaction begins by itself."]
+
+
+def _sized(kind: str) -> str:
+    """Return a type as a variable must have it, which takes no text without a length (PLS-00215)."""
+    return f"{kind}({_LONGEST_TEXT})" if kind == "varchar2" else kind
 
 
 def unconstrained(kind: str) -> str:

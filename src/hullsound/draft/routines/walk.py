@@ -43,6 +43,7 @@ from hullsound.sql.tree import (
     QueryStatement,
     Raise,
     Return,
+    Row,
     Select,
     TryCatch,
     Update,
@@ -271,7 +272,10 @@ class Walk(ChangeWalk):
         branches = []
         for test, body in node.branches:
             if node.subject is not None:
-                condition = f"{self.rewriter.elsewhere(node.subject)} = {self.rewriter.node(test)}"
+                tested = (
+                    f"IN ({self.rewriter.node(test)})" if isinstance(test, Row) else f"= {self.rewriter.node(test)}"
+                )
+                condition = f"{self.rewriter.elsewhere(node.subject)} {tested}"
             else:
                 condition = self.condition(test)
             branches.append((condition, self.body(body)))

@@ -24,6 +24,7 @@ from hullsound.draft.conversions.inserted_values import add_inserted_values
 from hullsound.draft.conversions.kept_values import add_kept_values
 from hullsound.draft.conversions.loose_numbers import add_places
 from hullsound.draft.conversions.loose_rows import add_loose_rows
+from hullsound.draft.conversions.members import add_members
 from hullsound.draft.conversions.mysql_edges import add_mysql_edges
 from hullsound.draft.conversions.null_results import add_null_results
 from hullsound.draft.conversions.padded_constants import add_padded_constants
@@ -148,6 +149,8 @@ def _add_by_source(rewriter: Rewriter) -> None:
             add_domains(rewriter)
     if engine in ("mysql", "mariadb") and rewriter.target.engine not in ("mysql", "mariadb"):
         _refuse_session_values(rewriter)
+        with rewriter.asked_by("convert.member-place"):
+            add_members(rewriter)
     add_lexical_points(rewriter)
     with rewriter.asked_by("convert.null"):
         add_null_results(rewriter)

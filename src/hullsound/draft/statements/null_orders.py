@@ -34,6 +34,7 @@ _KEEPING_NULL: Final = frozenset(("+", "-", "*", "||"))
 """Operators that give NULL for no operands but NULL."""
 _SUBTOTALS: Final = frozenset(("rollup", "cube", "grouping-sets", "with-rollup", "with-cube"))
 _RANK: Final = 9
+_OUTERMOST: Final = 10
 
 
 def add_null_orders(rewriter: Rewriter) -> None:
@@ -49,9 +50,14 @@ def add_null_orders(rewriter: Rewriter) -> None:
         if item.nulls or not _may_be_null(value, rewriter):
             continue
         if rewriter.target.engine in _SAYING:
-            rewriter.insert_behind(item, " NULLS FIRST" if is_low != item.descending else " NULLS LAST")
+            place = "FIRST" if is_low != item.descending else "LAST"
+            rewriter.wrap(item, partial(_with_place, item, place), rank=_OUTERMOST)  # of one that is its value alone
         else:
             rewriter.wrap(item.value, partial(_with_null_key, item, value, query), rank=_RANK)
+
+
+def _with_place(item: OrderItem, place: str, rewriter: Rewriter) -> str:
+    return f"{rewriter.node(item)} NULLS {place}"
 
 
 def _shown_values(rewriter: Rewriter) -> dict[int, tuple[Node, Query]]:

@@ -223,7 +223,8 @@ def see_text_against_number(node: Operation, subject: Subject) -> Iterable[Found
             if known.kind == "text":
                 yield found(node)
             elif known.column is not None and not known.kind:
-                yield found(node, needs=[(*known.column, "text")])
+                # a member of an enumeration is taken by its place there
+                yield found(node, needs=[(*known.column, "text"), (*known.column, "other kind:enum")])
 
 
 @detector("column-as-condition", Select, Update, Delete, texts=("WHERE",))

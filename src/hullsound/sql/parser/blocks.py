@@ -17,6 +17,7 @@ from hullsound.sql.tree import (
     Node,
     Raise,
     Return,
+    Row,
 )
 
 from .core import Unreadable
@@ -201,9 +202,7 @@ class BlockParser(CursorParser):
         subject = None if self.at("WHEN") else self.expression()
         branches: list[tuple[Node, list[Node]]] = []
         while self.accept("WHEN"):
-            condition = self.expression()
-            while self.accept(","):
-                self.expression()
+            condition = self._case_test()
             self.expect("THEN")
             branches.append((condition, self.statements(_CASE_STOPS)))
         otherwise = self.statements(_CASE_STOPS) if self.accept("ELSE") else []
@@ -214,6 +213,17 @@ class BlockParser(CursorParser):
         self.nodes.append(node)
         self.depth -= 1
         return node
+
+    def _case_test(self) -> Node:
+        """Read what stands behind WHEN: one expression, or a list of which one must be equal."""
+        first, tests = self.pos, [self.expression()]
+        while self.accept(","):
+            tests.append(self.expression())
+        if len(tests) == 1:
+            return tests[0]
+        row = Row(first, self.pos, tests)
+        self.nodes.append(row)
+        return row
 
     def _loop(self) -> Node:
         first = self.pos

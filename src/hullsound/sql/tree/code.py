@@ -143,6 +143,8 @@ class If(Node):
 
 
 class CaseStatement(Node):
+    """A list behind WHEN is a `Row`, although it has no parentheses."""
+
     subject: Node | None
     branches: list[tuple[Node, list[Node]]]
     otherwise: list[Node]

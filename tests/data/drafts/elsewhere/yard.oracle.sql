@@ -234,7 +234,7 @@ BEGIN
   RETURN SUBSTR(p, -3);
 END;
 
--- function.f_mid: drafted
+-- function.f_mid: confirm
 CREATE OR REPLACE FUNCTION f_mid(p IN varchar2)
 RETURN varchar2
 AS
@@ -917,7 +917,7 @@ AS
 BEGIN
   OPEN hs_result FOR SELECT COUNT(*) AS boats FROM boat;
   DBMS_SQL.RETURN_RESULT(hs_result);
-  OPEN hs_result FOR SELECT zone, COUNT(*) AS n, SUM(price) AS total FROM berth GROUP BY zone ORDER BY zone;
+  OPEN hs_result FOR SELECT zone, COUNT(*) AS n, SUM(price) AS total FROM berth GROUP BY zone ORDER BY (CASE zone WHEN 'north' THEN 1 WHEN 'south' THEN 2 WHEN 'quay' THEN 3 END);
   DBMS_SQL.RETURN_RESULT(hs_result);
 END;
 

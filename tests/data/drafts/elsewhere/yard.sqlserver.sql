@@ -948,7 +948,7 @@ AS
 BEGIN
   SET NOCOUNT ON;
   SELECT COUNT(*) AS boats FROM boat;
-  SELECT zone, COUNT(*) AS n, SUM(CAST(price AS bigint)) AS total FROM berth GROUP BY zone ORDER BY zone;
+  SELECT zone, COUNT(*) AS n, SUM(CAST(price AS bigint)) AS total FROM berth GROUP BY zone ORDER BY (CASE zone WHEN 'north' THEN 1 WHEN 'south' THEN 2 WHEN 'quay' THEN 3 END);
 END;
 
 -- procedure.p_either: confirm

@@ -98,10 +98,37 @@ def _opening(rewriter: Rewriter, block: Block, unit: Routine | CreateTrigger | A
 
 def _routine_head(routine: Routine, schema: str, beside: Beside, rewriter: Rewriter) -> str:
     assert routine.block is not None
-    opening = _opening(rewriter, routine.block, routine)
+    opening = _label(routine, routine.block, rewriter) + _opening(rewriter, routine.block, routine)
     return f"{beside.text_before(routine)}{header(routine, schema, rewriter)}\nAS {_quote(rewriter)}\n{opening}".rstrip(
         "\n"
     )
+
+
+def _label(routine: Routine, block: Block, rewriter: Rewriter) -> str:
+    """Return the label by which statements name variables of the routine's own block; '' where none does.
+
+    In PL/pgSQL the name of a function stands for its parameters alone (PostgreSQL 18, "Structure of PL/pgSQL").
+    """
+    declared = {each.name for each in block.declarations if isinstance(each, Variable)}
+    own = routine.name[-1:]
+    if any(
+        name.parts[-2:-1] == own and name.parts[-1] in declared
+        for name in rewriter.subject.read.inside(Name, routine.first, routine.last)
+    ):
+        return f"<<{rewriter.names.write(own[0])}>>\n"
+    return ""
+
+
+def _drop_package(routine: Routine, rewriter: Rewriter) -> None:
+    """Leave the package out of names of what the routine itself declares: package.routine.variable."""
+    tree, inside = rewriter.subject.tree, rewriter.subject.read.inside
+    if not isinstance(tree, CreatePackage):
+        return
+    declared = {each.name for each in inside(Variable, routine.first, routine.last)}
+    declared |= {each.name for each in routine.parameters}
+    for name in inside(Name, routine.first, routine.last):
+        if name.parts[:-1] == (tree.name[-1], routine.name[-1]) and name.parts[-1] in declared:
+            rewriter.replace(name.first, name.first + 2, "")
 
 
 def _add_routine(routine: Routine, first: int, schema: str, beside: Beside, rewriter: Rewriter) -> None:
@@ -111,6 +138,7 @@ def _add_routine(routine: Routine, first: int, schema: str, beside: Beside, rewr
     if routine.form == "function" and any(parameter.mode != "in" for parameter in routine.parameters):
         raise CannotDraft("a function with OUT parameters")
     rewriter.add(Point(first, routine.is_at + 1, partial(_routine_head, routine, schema, beside)))
+    _drop_package(routine, rewriter)
     last = routine.last + 1 if rewriter.words[routine.last] == ";" else routine.last
     rewriter.replace(block.end_at, last, f"END;\n{_quote(rewriter)};")
     for inner, outer in beside.inner.items():
