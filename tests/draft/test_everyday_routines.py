@@ -176,7 +176,7 @@ LEFT = [
     ("sqlserver", tsql("INSERT INTO dbo.quay (name, uses) VALUES (ERROR_MESSAGE(), 1);"), "mysql:8.4"),
     ("oracle", "CREATE VIEW p AS SELECT id FROM (SELECT id, uses FROM quay ORDER BY id) WHERE uses = 1 AND ROWNUM <= 3;", "mysql:8.4"),
     ("postgresql", plpgsql("FOR i IN 1..n LOOP DELETE FROM quay WHERE id = i; END LOOP; IF FOUND THEN RETURN 'x'; END IF; RETURN v;"), "mysql:8.4"),
-    ("postgresql", "CREATE FUNCTION p(n int) RETURNS boolean LANGUAGE plpgsql AS $$ BEGIN DELETE FROM quay WHERE id = n; RETURN FOUND; END $$;",
+    ("postgresql", "CREATE FUNCTION p(n int) RETURNS boolean LANGUAGE plpgsql AS $$ BEGIN DELETE FROM quay WHERE id = n; RETURN NOT FOUND; END $$;",
      "mysql:8.4"),
     ("postgresql", plpgsql("SELECT name INTO v FROM quay WHERE uses = n ORDER BY id LIMIT 5; RETURN v;"), "mysql:8.4"),
     ("postgresql", plpgsql("SELECT name INTO v FROM quay WHERE uses = n FOR UPDATE; RETURN v;"), "mysql:8.4"),

@@ -284,7 +284,7 @@ def test_mysql_in_pl_sql() -> None:
         ("sqlserver", "CREATE TABLE t (a int, b int)\nGO\nCREATE PROCEDURE p AS DECLARE @a int SELECT @a = a FROM t WHERE b > 1",
          "last of several rows"),
         ("postgresql", "CREATE TABLE t (a int);\nCREATE PROCEDURE p(INOUT b boolean) LANGUAGE plpgsql AS $$ BEGIN "
-         "UPDATE t SET a = 1; b := FOUND; END $$;", "FOUND as a value"),
+         "UPDATE t SET a = 1; b := FOUND OR b; END $$;", "FOUND in an expression"),
         ("oracle", "CREATE FUNCTION g RETURN NUMBER IS BEGIN RETURN 1; END;\n/\n"
          "CREATE FUNCTION f RETURN NUMBER IS n NUMBER; BEGIN n := h; RETURN n; END;", "the name h"),
     ],

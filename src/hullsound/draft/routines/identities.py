@@ -16,11 +16,11 @@ _ASKING: Final = frozenset(("SCOPE_IDENTITY", "LAST_INSERT_ID", "IDENTITY_VAL_LO
 
 
 class Given(NamedTuple):
-    """What a new row's number goes into, the column that it is, and whether the statement behind the INSERT asks for it."""
+    """What a new row's number goes into, the column that it is, and what asks for it behind the INSERT, if anything does."""
 
     target: Node
     column: str
-    is_asked_behind: bool
+    asking: Node | None
 
 
 def number_given(insert: Insert, following: list[Node], rewriter: Rewriter) -> Given | None:
@@ -38,10 +38,20 @@ def number_given(insert: Insert, following: list[Node], rewriter: Rewriter) -> G
         column = identity_filled(insert, rewriter)
         if not isinstance(asked, Name) or asked.parts[-1] != column:
             raise CannotDraft("values that a change gives back, other than the number of a new row")
-        return Given(insert.into[0], column, is_asked_behind=False)
-    target = _asks_for_number(following[0]) if following else None
-    column = identity_filled(insert, rewriter) if target is not None else ""
-    return Given(target, column, is_asked_behind=True) if target is not None and column else None
+        return Given(insert.into[0], column, None)
+    for asking in _set_with(following[0], rewriter) if following else ():
+        target = _asks_for_number(asking)
+        column = identity_filled(insert, rewriter) if target is not None else ""
+        if target is not None and column:
+            return Given(target, column, asking)
+    return None
+
+
+def _set_with(node: Node, rewriter: Rewriter) -> list[Node]:
+    """Return the assignments of SET a = 1, b = 2, of which the tree of MySQL has the last; any other statement by itself."""
+    if not isinstance(node, Assign):
+        return [node]
+    return [each for each in rewriter.subject.all(Assign) if each.first == node.first]
 
 
 def taken_from_values(insert: Insert, rewriter: Rewriter) -> list[tuple[Node, Node]]:

@@ -2,7 +2,7 @@
 
 from typing import Final
 
-from .speech import Caught, Handlers, Lines, Speech, Unit, indented, lone
+from .speech import Caught, Handlers, Lines, Speech, Unit, indented, is_cut_short, lone
 
 _ERROR_NUMBERS: Final = {
     -1: 2627, -1400: 515, -1407: 515, -2290: 547, -2291: 547, -2292: 547, -1476: 8134, -54: 1222, -60: 1205, -12899:
@@ -91,8 +91,14 @@ class PlsqlSpeech(Speech):
             lines += ["ELSE", *indented(lone(otherwise, _NOTHING))]
         return [*lines, "END IF;"]
 
-    def repeat_while(self, condition: str, body: Lines, label: str) -> Lines:
-        return [f"<<{label}>>", f"WHILE {condition} LOOP", *indented(lone(body, _NOTHING)), f"END LOOP {label};"]
+    def repeat_while(self, condition: str, body: Lines, label: str, end: Lines | None = None) -> Lines:
+        if is_cut_short(body, self.end_round(label)):
+            body = [*body, f"<<{label}_round>>"]  # before a statement, which `end` has
+        inside = lone([*body, *(end or [])], _NOTHING)
+        return [f"<<{label}>>", f"WHILE {condition} LOOP", *indented(inside), f"END LOOP {label};"]
+
+    def end_round(self, label: str) -> Lines:
+        return [f"GOTO {label}_round;"]
 
     def over_rows(self, variable: str, query: str, body: Lines, label: str) -> Lines:
         head = [f"<<{label}>>", f"FOR {self.variable(variable)} IN ({query}) LOOP"]
@@ -127,6 +133,17 @@ class PlsqlSpeech(Speech):
         query = f"SELECT {', '.join(values)} INTO {', '.join(targets)} {rest or 'FROM dual'};"
         # A query without rows is an error there alone.
         return ["BEGIN", f"  {query}", "EXCEPTION", "  WHEN NO_DATA_FOUND THEN NULL;", "END;"]
+
+    def fill_or(self, targets: list[str], values: list[str], rest: str, missed: Lines) -> Lines:
+        query = self.fill_strictly(targets, values, rest)
+        return [
+            "BEGIN",
+            *indented(query),
+            "EXCEPTION",
+            "  WHEN NO_DATA_FOUND THEN",
+            *indented(indented(lone(missed, _NOTHING))),
+            "END;",
+        ]
 
     def fill_strictly(self, targets: list[str], values: list[str], rest: str) -> Lines:
         return [f"SELECT {', '.join(values)} INTO {', '.join(targets)} {rest or 'FROM dual'};"]

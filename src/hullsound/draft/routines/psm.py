@@ -4,7 +4,7 @@ from typing import Final
 
 from hullsound.draft.edits.rewrite import CannotDraft
 
-from .speech import MESSAGE, Caught, Handlers, Lines, OwnError, Speech, Unit, indented, lone
+from .speech import MESSAGE, Caught, Handlers, Lines, OwnError, Speech, Unit, indented, is_cut_short, lone
 
 _BODY: Final = "hs_body"
 """Label of the outermost block, which takes the place of RETURN in a procedure."""
@@ -83,8 +83,14 @@ class PsmSpeech(Speech):
             lines += ["ELSE", *indented(lone(otherwise, NOTHING))]
         return [*lines, "END IF;"]
 
-    def repeat_while(self, condition: str, body: Lines, label: str) -> Lines:
-        return [f"{label}: WHILE {condition} DO", *indented(lone(body, NOTHING)), f"END WHILE {label};"]
+    def repeat_while(self, condition: str, body: Lines, label: str, end: Lines | None = None) -> Lines:
+        if is_cut_short(body, self.end_round(label)):  # a block can be left, and what stands behind it still runs
+            body = [f"{label}_round: BEGIN", *indented(body), f"END {label}_round;"]
+        inside = lone([*body, *(end or [])], NOTHING)
+        return [f"{label}: WHILE {condition} DO", *indented(inside), f"END WHILE {label};"]
+
+    def end_round(self, label: str) -> Lines:
+        return [f"LEAVE {label}_round;"]
 
     def over_rows(self, variable: str, query: str, body: Lines, label: str) -> Lines:
         head = f"{label}: FOR {self.variable(variable)} IN ({query}) DO"
@@ -119,6 +125,10 @@ class PsmSpeech(Speech):
         """The handler stands in a block of its own, so that none around it answers."""
         handler = "DECLARE CONTINUE HANDLER FOR NOT FOUND BEGIN END;"
         return ["BEGIN", *indented([handler, *self.fill(targets, values, rest)]), "END;"]
+
+    def fill_or(self, targets: list[str], values: list[str], rest: str, missed: Lines) -> Lines:
+        handler = ["DECLARE CONTINUE HANDLER FOR NOT FOUND", "BEGIN", *indented(lone(missed, NOTHING)), "END;"]
+        return ["BEGIN", *indented([*handler, *self.fill(targets, values, rest)]), "END;"]
 
     longest_message = 128
     """Characters that MESSAGE_TEXT takes ("Signal Condition Information Items"): a longer one is an error of its own."""
@@ -164,6 +174,9 @@ class PsmSpeech(Speech):
 
     def result(self, query: str) -> Lines:
         return [f"{query};"]
+
+    def truth(self, condition: str) -> str:
+        return f"({condition})"
 
     def nothing(self) -> Lines:
         return NOTHING

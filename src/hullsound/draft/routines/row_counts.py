@@ -11,6 +11,7 @@ from typing import Final
 
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sql.tree import (
+    Assign,
     Call,
     CursorAttribute,
     Delete,
@@ -26,6 +27,7 @@ from hullsound.sql.tree import (
     Parameter,
     PlainStatement,
     QueryStatement,
+    Return,
     Select,
     Update,
     Variable,
@@ -77,7 +79,7 @@ class RowCounts:
     def _prepare_found(self) -> None:
         """Write FOUND of PL/pgSQL as a test of the count, which SELECT INTO and changes leave there.
 
-        Raises CannotDraft where FOUND is a value, or where something else may have set it.
+        Raises CannotDraft where FOUND stands in an expression, or where something else may have set it.
         """
         subject = self.rewriter.subject
         declared: list[Variable | Parameter] = [*subject.all(Variable), *subject.all(Parameter)]
@@ -88,14 +90,15 @@ class RowCounts:
         loops = [each for each in subject.all(Loop) if each.form not in ("basic", "while")]
         if subject.all(Fetch) or any(not self._is_before(use, loops) for use in found):
             raise CannotDraft("FOUND behind a loop over rows or a cursor")
-        if any(not self._is_tested(use) for use in found):
-            raise CannotDraft("FOUND as a value")
+        tested = {use for use in found if self._is_tested(use)}
+        if any(use not in tested and not self._is_whole_value(use) for use in found):
+            raise CannotDraft("FOUND in an expression")
         if subject.all(Merge):
             raise CannotDraft("how many rows a MERGE has changed")
         self._keep()
-        self.tests.update(found)
+        self.tests.update(tested)
         for use in found:
-            self.rewriter.put(use, f"{self.kept} > 0")
+            self.rewriter.put(use, f"{self.kept} > 0" if use in tested else self.speech.truth(f"{self.kept} > 0"))
         changes = any(subject.all(kind) for kind in _CHANGES)
         self.unit.notes += [self.speech.rows_note] if self.speech.rows_note and changes else []
 
@@ -113,6 +116,15 @@ class RowCounts:
         conditions += [bound for each in subject.all(Loop) if each.form == "while" for bound in each.bounds]
         is_inside = any(each.first <= use.first and use.last <= each.last for each in conditions)
         return is_inside and words[use.first - 1] in _BEFORE_TEST and words[use.last] in _BEHIND_TEST
+
+    def _is_whole_value(self, use: Node) -> bool:
+        """Whether FOUND is all that is returned or assigned."""
+        subject = self.rewriter.subject
+        values: list[Node | None] = [
+            *(each.value for each in subject.all(Return)),
+            *(each.value for each in subject.all(Assign)),
+        ]
+        return use in values
 
     def asked(self, node: PlainStatement | OtherStatement) -> Lines:
         """Write GET DIAGNOSTICS variable = ROW_COUNT. Raises CannotDraft for what else it tells."""

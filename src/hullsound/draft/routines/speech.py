@@ -71,6 +71,15 @@ class FiringTable:
     """Columns that a new row need not give: those that take NULL or have a default."""
 
 
+class LoopAround(NamedTuple):
+    """A loop that statements stand in."""
+
+    source_label: str
+    label: str
+    has_end: bool
+    """Whether it counts after each round, also one that is cut short."""
+
+
 @dataclass
 class Unit:
     """A routine whose statements are written."""
@@ -142,7 +151,12 @@ class Speech(ABC):
     def branch(self, branches: list[tuple[str, Lines]], otherwise: Lines) -> Lines: ...
 
     @abstractmethod
-    def repeat_while(self, condition: str, body: Lines, label: str) -> Lines: ...
+    def repeat_while(self, condition: str, body: Lines, label: str, end: Lines | None = None) -> Lines:
+        """Write a loop; `end` runs after each round, also one that `end_round` has cut short."""
+
+    @abstractmethod
+    def end_round(self, label: str) -> Lines:
+        """Go to the end of a round of a loop, whichever loops stand between."""
 
     @abstractmethod
     def leave(self, label: str) -> Lines: ...
@@ -174,6 +188,10 @@ class Speech(ABC):
     def fill_if_met(self, targets: list[str], values: list[str], rest: str) -> Lines:
         """Do the same, with no error and no handler for a query that meets no row, which leaves the variables."""
         return self.fill(targets, values, rest)
+
+    def fill_or(self, targets: list[str], values: list[str], rest: str, missed: Lines) -> Lines:
+        """Do the same, and something else where a query meets no row."""
+        return [*self.fill(targets, values, rest), *self.rows_met(missed, [])]
 
     @abstractmethod
     def fail(self, message: str, state: str = "") -> Lines:
@@ -263,6 +281,10 @@ class Speech(ABC):
     always = "1 = 1"
     """A condition that holds."""
 
+    def truth(self, condition: str) -> str:
+        """Return a condition as the value that stands for a truth value."""
+        return f"CASE WHEN {condition} THEN 1 ELSE 0 END"
+
     def nothing(self) -> Lines:
         return []
 
@@ -282,6 +304,11 @@ class Speech(ABC):
 
     def end_transaction(self, word: str) -> Lines:
         return [f"{word};"]
+
+
+def is_cut_short(body: Lines, jump: Lines) -> bool:
+    """Whether statements hold a jump to the end of a round."""
+    return any(line.strip() in jump for line in body)
 
 
 def lone(lines: Lines, nothing: Lines) -> Lines:

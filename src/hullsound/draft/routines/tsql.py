@@ -68,11 +68,12 @@ class TsqlSpeech(Speech):
     def _block(self, body: Lines) -> Lines:
         return ["BEGIN", *indented(lone(body, _NOTHING)), "END"]
 
-    def repeat_while(self, condition: str, body: Lines, label: str) -> Lines:
+    def repeat_while(self, condition: str, body: Lines, label: str, end: Lines | None = None) -> Lines:
         """Write a loop; a jump from a loop inside of it goes to a label at its end, or behind it, with something to do there."""
         text = "\n".join(body)
         anew, behind = ([f"{label}_{end}: SET {_JUMPED} = 1;"] for end in ("next", "end"))
         inside = [*body, *anew] if f"GOTO {label}_next;" in text else body
+        inside = [*inside, *(end or [])]
         lines = [f"WHILE {condition}", *self._block(inside)]
         return [*lines, *behind] if f"GOTO {label}_end;" in text else lines
 
@@ -98,6 +99,9 @@ class TsqlSpeech(Speech):
 
     def go_on(self, label: str) -> Lines:
         return ["CONTINUE;"]
+
+    def end_round(self, label: str) -> Lines:
+        return self.go_on_outer(label)
 
     def leave_outer(self, label: str) -> Lines:
         return [f"GOTO {label}_end;"]

@@ -92,10 +92,10 @@ class TsqlTriggerSpeech(TsqlSpeech):
     def give_back(self, value: str) -> Lines:
         return [_NEXT_ROW]
 
-    def repeat_while(self, condition: str, body: Lines, label: str) -> Lines:
+    def repeat_while(self, condition: str, body: Lines, label: str, end: Lines | None = None) -> Lines:
         if any(line.strip() == _NEXT_ROW for line in body):
             raise CannotDraft("a trigger that ends inside of a loop")
-        return super().repeat_while(condition, body, label)
+        return super().repeat_while(condition, body, label, end)
 
     # --- the whole ---
 

@@ -54,7 +54,7 @@ from .calls import head_of, returns_nothing
 from .errors import CHANGING, handlers_of, is_exit_handler, raised_kind, raised_message, raised_state, told_message
 from .identities import number_given
 from .rows import settled
-from .speech import Caught, Declared, Lines, OwnError
+from .speech import Caught, Declared, Lines, LoopAround, OwnError
 from .temporary import is_table_variable
 from .types import type_text
 from .walked_changes import ChangeWalk
@@ -93,7 +93,9 @@ class Walk(ChangeWalk):
                 label = node.name
             elif isinstance(node, Insert) and given is not None:
                 lines += self.numbered(node, given)
-                written = statements[place + 1] if given.is_asked_behind else None
+                if given.asking is not None:
+                    self.answered.add(given.asking)
+                written = given.asking if isinstance(given.asking, QueryStatement) else None
                 label = ""
             else:
                 lines += self._guarded(node, self._statement(node, start, label))
@@ -167,7 +169,7 @@ class Walk(ChangeWalk):
                 return self.cursors.open(node)
             case Fetch():
                 handler = self.cursors.handler
-                missed = self._handled(handler) if handler is not None else []
+                missed = self.handled(handler) if handler is not None else []
                 return self.cursors.fetch(node, self.targets(node.into), missed)
             case CloseCursor():
                 return self.cursors.close(node)
@@ -204,8 +206,7 @@ class Walk(ChangeWalk):
         kind = raised_kind(node.name[-1], self.own_errors)
         return self.speech.fail_own(kind) if isinstance(kind, OwnError) else self.speech.fail_as(kind)
 
-    def _handled(self, handler: ConditionHandler) -> Lines:
-        """Write what a handler does and goes on."""
+    def handled(self, handler: ConditionHandler) -> Lines:
         body = handler.body
         statements = body.body if isinstance(body, Block) else [body]
         if any(not isinstance(each, Assign) for each in statements):
@@ -218,7 +219,7 @@ class Walk(ChangeWalk):
         if reads_what_is_set(last, self.rewriter):
             raise CannotDraft(READS_SET)
         for node in sorted(self.rewriter.subject.all(Assign), key=lambda each: each.value.first):
-            if is_idle_setting(node.target, self.rewriter):
+            if is_idle_setting(node.target, self.rewriter) or node in self.answered:
                 continue
             if node is last or (node.first == last.first and node.last < last.last):
                 whole, given = self.row_variables.of(node.target), self.row_variables.of(node.value)
@@ -288,9 +289,9 @@ class Walk(ChangeWalk):
         speech = self.speech
         self.count += 1
         number, name = self.count, f"hs_loop{self.count}"
-        self.labels.append((label or self._label_of(node), name))
+        self.loops.append(LoopAround(label or self._label_of(node), name, node.form == "range"))
         body = self.body(node.body)
-        self.labels.pop()
+        self.loops.pop()
         if node.form == "while" and self._asks(node.bounds[0]):
             before, test = self._tested(node.bounds[0])
             ends = speech.branch([(test.replace(" = 1", " = 0"), speech.leave(name))], [])
@@ -300,10 +301,9 @@ class Walk(ChangeWalk):
         if node.form == "basic":
             return speech.repeat_while(speech.always, body, name)
         if node.form == "repeat":
-            self._refuse_restart(node)
             before, test = self._tested(node.bounds[0])
             end = speech.branch([(test, speech.leave(name))], [])
-            return speech.repeat_while(speech.always, [*body, *before, *end], name)
+            return speech.repeat_while(speech.always, [*body, *before, *end], name)  # ITERATE does not test
         if node.form == "range" and len(node.bounds) > 1:
             return self._range(node, body, name, number)
         if node.form not in ("query", "cursor"):
@@ -316,7 +316,6 @@ class Walk(ChangeWalk):
 
     def _range(self, node: Loop, body: Lines, name: str, number: int) -> Lines:
         """Count a variable up or down; the bounds are taken once, before the loop."""
-        self._refuse_restart(node)
         step = self.rewriter.subject.source(node.bounds[2]) if len(node.bounds) > 2 else "1"
         if not step.isdecimal() or not int(step):
             raise CannotDraft("a loop whose step is no constant above 0")
@@ -327,29 +326,26 @@ class Walk(ChangeWalk):
         first, last, sign, way = (high, low, ">=", "-") if node.reverse else (low, high, "<=", "+")
         lines = [*self.speech.assign(variable, first), *self.speech.assign(bound, last)]
         count = self.speech.assign(variable, f"{variable} {way} {step}")
-        return [*lines, *self.speech.repeat_while(f"{variable} {sign} {bound}", [*body, *count], name)]
-
-    def _refuse_restart(self, node: Loop) -> None:
-        for jump in self.rewriter.subject.all(Jump):
-            if node.first <= jump.first < node.last and jump.form == "continue":
-                raise CannotDraft("a loop that counts or tests at its end and is begun anew from inside")
+        return [*lines, *self.speech.repeat_while(f"{variable} {sign} {bound}", body, name, count)]
 
     def _jump(self, node: Jump) -> Lines:
-        place = next((ours for theirs, ours in reversed(self.labels) if not node.label or theirs == node.label), "")
+        loop = next((each for each in reversed(self.loops) if node.label in ("", each.source_label)), None)
         if node.form not in ("exit", "continue", "leave", "iterate", "break"):
             raise CannotDraft("GOTO")
-        if not place:
+        if loop is None:
             blocks = self.rewriter.subject.all(Block)
             outermost = min(blocks, key=lambda each: each.first, default=None)
             ends = outermost is not None and node.label and node.label == self._label_of(outermost)
             if ends and node.form in ("exit", "leave") and self.unit.form != "function":
                 return self.speech.give_back("")
             raise CannotDraft("a jump to a label that no loop has")
-        leaves, is_inner = node.form in ("exit", "leave", "break"), place == self.labels[-1][1]
-        if leaves:
-            lines = self.speech.leave(place) if is_inner else self.speech.leave_outer(place)
+        is_inner = loop is self.loops[-1]
+        if node.form in ("exit", "leave", "break"):
+            lines = self.speech.leave(loop.label) if is_inner else self.speech.leave_outer(loop.label)
+        elif loop.has_end:
+            lines = self.speech.end_round(loop.label)
         else:
-            lines = self.speech.go_on(place) if is_inner else self.speech.go_on_outer(place)
+            lines = self.speech.go_on(loop.label) if is_inner else self.speech.go_on_outer(loop.label)
         return self.speech.branch([(self.condition(node.condition), lines)], []) if node.condition else lines
 
     def _return(self, node: Return) -> Lines:

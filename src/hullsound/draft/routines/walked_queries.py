@@ -1,5 +1,6 @@
 """Queries, values and conditions inside a routine, as the target's routine needs them."""
 
+from abc import ABC, abstractmethod
 from collections.abc import Iterator
 from functools import partial
 from typing import Final
@@ -15,6 +16,7 @@ from hullsound.draft.statements.queries import assigns
 from hullsound.sql.tree import (
     Call,
     Comparison,
+    ConditionHandler,
     Literal,
     Name,
     Node,
@@ -39,7 +41,7 @@ from .returned_values import ReturnedValues
 from .row_counts import RowCounts
 from .row_variables import RowVariables
 from .rows import row_column
-from .speech import Caught, Declared, Lines, OwnError, Speech, Unit
+from .speech import Caught, Declared, Lines, LoopAround, OwnError, Speech, Unit
 from .temporary import TemporaryTables
 from .tsql import TsqlSpeech
 from .types import type_text
@@ -57,7 +59,7 @@ _WITHOUT_TRUTH: Final = ("sqlserver", "ase")
 """Sources whose functions give no truth values, so that one that stands for a condition is a predicate."""
 
 
-class QueryWalk:
+class QueryWalk(ABC):
     """Writes what a routine asks of tables, and its values."""
 
     def __init__(
@@ -81,8 +83,10 @@ class QueryWalk:
         self.calls = Calls(rewriter, speech, unit, variables, self.value, self.results.names)
         drop_returning(rewriter)
         self.own_errors = own_errors(rewriter)
-        self.labels: list[tuple[str, str]] = []
-        """Labels of the loops around, as the source and the target call them."""
+        self.loops: list[LoopAround] = []
+        """The loops around what is written, the innermost last."""
+        self.answered: set[Node] = set()
+        """Assignments of a new row's number, which the INSERT before has made."""
         self.limits: dict[Node, Lines] = {}
         """What is done before each query whose limit is an expression."""
         self.count = 0
@@ -229,15 +233,25 @@ class QueryWalk:
             return [line for pair in zip(targets, written, strict=True) for line in self.speech.assign(*pair)]
         fill = (
             self.speech.fill_strictly
-            if is_strict
+            if is_strict or (self.source in _PSM and self._catches(Caught.NO_ROW))
             else self.speech.fill_if_met
             if self._has_strict()
             else self.speech.fill
         )
-        lines = [line.replace("SELECT ", f"SELECT {head}", 1) for line in fill(targets, written, rest)]
-        if self._is_one_row(block, values):
+        is_one_row = self._is_one_row(block, values)
+        handler = self.cursors.handler if self.source in _PSM and not is_one_row else None
+        if handler is not None:
+            filled = self.speech.fill_or(targets, written, rest, self.handled(handler))
+        else:
+            filled = fill(targets, written, rest)
+        lines = [line.replace("SELECT ", f"SELECT {head}", 1) for line in filled]
+        if is_one_row or handler is not None:
             return lines
         return self._as_source(query, block, targets, lines)
+
+    @abstractmethod
+    def handled(self, handler: ConditionHandler) -> Lines:
+        """Write what a handler does behind which its routine goes on."""
 
     def _has_strict(self) -> bool:
         """Whether a routine of PL/pgSQL answers to missing rows of some of its queries, those with STRICT."""
@@ -251,9 +265,9 @@ class QueryWalk:
 
     def _as_source(self, query: Query, block: Select, targets: list[str], lines: Lines) -> Lines:
         """Keep what the source does where a query has no row, or several."""
-        if self.cursors.handler is not None or (self.source in _PSM and self._catches(Caught.NO_ROW)):
-            raise CannotDraft("a query whose missing row a handler answers to")
         is_single = self._is_by_key(block)
+        if self.source in _PSM and (self.missing is not None or self._catches(Caught.NO_ROW)):
+            return lines + self._woken()
         if self.source in ("sqlserver", "ase") and not is_single:
             raise CannotDraft("a query of which the last of several rows counts")
         if self.source == "postgresql":
@@ -266,6 +280,13 @@ class QueryWalk:
         if self.source == "oracle":
             return lines + self._as_oracle(is_single=is_single)
         return lines
+
+    def _woken(self) -> Lines:
+        """Wake the handler of a missing row where the target does not do so by itself."""
+        if not isinstance(self.speech, TsqlSpeech):
+            return []
+        missing = self.missing if self.missing is not None else self.speech.fail_as(Caught.NO_ROW)
+        return self.speech.rows_met(missing, [])
 
     def _as_oracle(self, *, is_single: bool) -> Lines:
         """Raise or handle what a query of PL/SQL raises where it meets no row, or several."""

@@ -51,7 +51,10 @@ def add_null_orders(rewriter: Rewriter) -> None:
             continue
         if rewriter.target.engine in _SAYING:
             place = "FIRST" if is_low != item.descending else "LAST"
-            rewriter.wrap(item, partial(_with_place, item, place), rank=_OUTERMOST)  # of one that is its value alone
+            if isinstance(item.value, Name) and rewriter.columns.column(item.value) is None:
+                rewriter.insert_behind(item, f" NULLS {place}")  # it may stand for what only running code knows
+            else:
+                rewriter.wrap(item, partial(_with_place, item, place), rank=_OUTERMOST)
         else:
             rewriter.wrap(item.value, partial(_with_null_key, item, value, query), rank=_RANK)
 

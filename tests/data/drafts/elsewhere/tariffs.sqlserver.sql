@@ -456,7 +456,42 @@ BEGIN
   RETURN @l_out;
 END;
 
--- function.labels: rewrite
+-- function.labels: confirm
+CREATE FUNCTION labels()
+RETURNS float(53)
+AS
+BEGIN
+  DECLARE @hs_jumped int;
+  DECLARE @l_n float(53) = 0;
+  DECLARE @j bigint;
+  DECLARE @i bigint;
+  DECLARE @hs_end2 bigint;
+  DECLARE @hs_end1 bigint;
+  SET @i = 1;
+  SET @hs_end1 = 5;
+  WHILE @i <= @hs_end1
+  BEGIN
+    SET @j = 1;
+    SET @hs_end2 = 5;
+    WHILE @j <= @hs_end2
+    BEGIN
+      IF @i * @j > 6
+      BEGIN
+        GOTO hs_loop1_end;
+      END
+      IF (@j % 2) = 0
+      BEGIN
+        GOTO hs_loop2_next;
+      END
+      SET @l_n = @l_n + 1;
+      hs_loop2_next: SET @hs_jumped = 1;
+      SET @j = @j + 1;
+    END
+    SET @i = @i + 1;
+  END
+  hs_loop1_end: SET @hs_jumped = 1;
+  RETURN @l_n;
+END;
 
 -- function.too_many: rewrite
 

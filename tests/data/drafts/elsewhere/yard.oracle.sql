@@ -863,7 +863,18 @@ END;
 
 -- function.f_group_distinct: rewrite
 
--- function.f_not_found: rewrite
+-- function.f_not_found: confirm
+CREATE OR REPLACE FUNCTION f_not_found(p IN number)
+RETURN varchar2
+AS
+  v varchar2(40 char);
+BEGIN
+  SELECT boat_name INTO v FROM boat WHERE boat_id = p;
+  RETURN v;
+EXCEPTION
+  WHEN NO_DATA_FOUND THEN
+    RETURN 'missing';
+END;
 
 -- function.f_cursor: confirm
 CREATE OR REPLACE FUNCTION f_cursor

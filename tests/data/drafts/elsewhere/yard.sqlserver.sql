@@ -891,6 +891,10 @@ AS
 BEGIN
   DECLARE @v nvarchar(40);
   SELECT @v = boat_name FROM boat WHERE boat_id = @p;
+  IF @@ROWCOUNT = 0
+  BEGIN
+    RETURN 'missing';
+  END
   RETURN @v;
 END;
 
