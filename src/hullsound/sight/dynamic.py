@@ -28,7 +28,7 @@ from hullsound.sql.tree import (
 
 PLACEHOLDER: Final = "HS_UNKNOWN"
 """Stands where the text depends on a value that only the running code knows."""
-_JOINING: Final = frozenset(("||", "+", "CONCAT", "&"))
+_JOINING: Final = frozenset(("||", "+", "&"))
 _MOST: Final = 20_000
 """Characters of built text that are read."""
 

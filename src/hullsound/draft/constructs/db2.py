@@ -53,6 +53,11 @@ def digits_of(value: Node, rewriter: Rewriter) -> tuple[int, int]:
     kind = rewriter.types.source_type(value)
     if kind is not None and kind.name in _DIGITS:
         return _DIGITS[kind.name], 0
+    if kind is None and rewriter.catalog.engine == "db2" and rewriter.types.family(value) is Family.INTEGER:
+        kinds = [
+            rewriter.types.source_type(each) for each in rewriter.subject.read.inside(Node, value.first, value.last)
+        ]
+        return _DIGITS["BIGINT" if any(each is not None and each.name == "BIGINT" for each in kinds) else "INTEGER"], 0
     if kind is None or kind.name not in ("DECIMAL", "DEC", "NUMERIC"):
         raise CannotDraft("a number as text whose type is not known")
     precision, scale = (*map(int, kind.arguments), *(5, 0)[len(kind.arguments) :])[:2]
@@ -63,7 +68,7 @@ def width_as_char(value: Node, rewriter: Rewriter) -> int:
     """Return how many characters CHAR of a number has in Db2: sign and point included. Raises CannotDraft for a type not known."""
     precision, _ = digits_of(value, rewriter)
     kind = rewriter.types.source_type(value)
-    return precision + (1 if kind is not None and kind.name in _DIGITS else 2)
+    return precision + (1 if kind is None or kind.name in _DIGITS else 2)
 
 
 @fixer("units_of_duration")

@@ -82,8 +82,8 @@ def _add_for_db2(rewriter: Rewriter) -> None:
     subject, words = rewriter.subject, rewriter.words
     for node in subject.all(Operation):
         for before, after, operator in zip(node.operands, node.operands[1:], node.operators, strict=False):
-            if operator == "CONCAT":
-                at = next(i for i in range(before.last, after.first) if words[i] == "CONCAT")
+            at = next((i for i in range(before.last, after.first) if words[i] == "CONCAT"), -1)
+            if operator == "||" and at >= 0:
                 rewriter.replace(at, at + 1, "||")
     for source in subject.all(TableFunction):
         if words[source.first] == "TABLE":

@@ -40,19 +40,22 @@ from .speech import Caught, OwnError, Speech
 
 _OF_PLSQL: Final = {
     "NO_DATA_FOUND": Caught.NO_ROW, "TOO_MANY_ROWS": Caught.SEVERAL_ROWS, "DUP_VAL_ON_INDEX": Caught.DUPLICATE,
-    "OTHERS": Caught.ANY,
+    "OTHERS": Caught.ANY, "ZERO_DIVIDE": Caught.DIVISION,
 }  # fmt: skip
 """Exceptions of PL/SQL that other languages know too (PL/SQL Language Reference, "Predefined Exceptions")."""
 _OF_PLPGSQL: Final = {
     "UNIQUE_VIOLATION": Caught.DUPLICATE, "OTHERS": Caught.ANY, "NO_DATA_FOUND": Caught.NO_ROW,
-    "TOO_MANY_ROWS": Caught.SEVERAL_ROWS,
+    "TOO_MANY_ROWS": Caught.SEVERAL_ROWS, "DIVISION_BY_ZERO": Caught.DIVISION,
+    "INTEGRITY_CONSTRAINT_VIOLATION": Caught.CONSTRAINT,
 }  # fmt: skip
 """Conditions of PL/pgSQL that other languages know too (PostgreSQL 18, "PostgreSQL Error Codes")."""
 _OF_MYSQL: Final = {
     "NOT FOUND": Caught.NO_ROW, "SQLSTATE '02000'": Caught.NO_ROW, "1329": Caught.NO_ROW, "1172": Caught.SEVERAL_ROWS,
-    "1062": Caught.DUPLICATE, "SQLEXCEPTION": Caught.ANY,
+    "1062": Caught.DUPLICATE, "SQLEXCEPTION": Caught.ANY, "SQLSTATE '23000'": Caught.CONSTRAINT,
 }  # fmt: skip
 """Conditions of MySQL's handlers (Error Message Reference: 1062 duplicate key, 1172 several rows, 1329 no rows)."""
+_OF_DB2: Final = {"SQLSTATE '23505'": Caught.DUPLICATE, "SQLSTATE '22012'": Caught.DIVISION}
+"""Conditions of Db2's handlers beside those of the standard (Db2 11.5, "SQLSTATE messages": 23505 duplicate key)."""
 _NO_ROW_CONDITIONS: Final = frozenset(each for each, kind in _OF_MYSQL.items() if kind is Caught.NO_ROW)
 CHANGING: Final = (Insert, Update, Delete, Merge, Execute, ExecuteImmediate, CallStatement)
 """Statements whose errors handlers catch; queries into variables aside."""
@@ -199,7 +202,8 @@ def caught_by(
     """Return what a handler catches. Raises CannotDraft for an error that is known by a name or number of the source alone."""
     kinds: list[Caught | OwnError | None]
     if isinstance(handler, ConditionHandler):
-        kinds = [_OF_MYSQL.get(named.get(each, each)) for each in handler.conditions]
+        known = _OF_MYSQL | _OF_DB2 if source in ("db2", "teradata") else _OF_MYSQL
+        kinds = [known.get(named.get(each, each)) for each in handler.conditions]
         names = [each.lower() for each in handler.conditions]
     else:
         known = _OF_PLPGSQL if source == "postgresql" else _OF_PLSQL

@@ -2,6 +2,8 @@
 
 from typing import Final
 
+from hullsound.draft.edits.rewrite import CannotDraft
+
 from .speech import Caught, Handlers, Lines, Speech, Unit, indented, is_cut_short, lone
 
 _ERROR_NUMBERS: Final = {
@@ -13,6 +15,7 @@ _MODES: Final = {"in": "IN", "out": "OUT", "in out": "IN OUT"}
 _NOTHING: Final = ["NULL;"]
 _EXCEPTIONS: Final = {
     Caught.NO_ROW: "NO_DATA_FOUND", Caught.SEVERAL_ROWS: "TOO_MANY_ROWS", Caught.DUPLICATE: "DUP_VAL_ON_INDEX",
+    Caught.DIVISION: "ZERO_DIVIDE",
 }  # fmt: skip
 _RESULT: Final = "hs_result"
 _CAUGHT: Final = "hs_caught"
@@ -166,6 +169,8 @@ class PlsqlSpeech(Speech):
         """Write the handlers; the one for any error must come last, and stands for the others that it names."""
         lines: Lines = ["EXCEPTION"] if handlers else []
         for kinds, handler in sorted(handlers, key=lambda each: Caught.ANY in each[0]):
+            if Caught.CONSTRAINT in kinds:
+                raise CannotDraft("a handler of any constraint that a row does not meet")
             names = (
                 ["OTHERS"] if Caught.ANY in kinds else [_EXCEPTIONS[kind] for kind in kinds if isinstance(kind, Caught)]
             )

@@ -25,6 +25,7 @@ _ERROR_NUMBERS: Final = {
 """Numbers of SQL Server by those of errors that mean the same here."""
 _CONDITIONS: Final = {
     Caught.NO_ROW: "NOT FOUND", Caught.SEVERAL_ROWS: "1172", Caught.DUPLICATE: "1062", Caught.ANY: "SQLEXCEPTION",
+    Caught.CONSTRAINT: "SQLSTATE '23000'",
 }  # fmt: skip
 
 
@@ -190,7 +191,11 @@ class PsmSpeech(Speech):
 
 def _condition(kind: Caught | OwnError) -> str:
     """Return how a handler names an error; those that a routine declares have states of their own from 45001 on."""
-    return f"SQLSTATE '45{kind.number:03}'" if isinstance(kind, OwnError) else _CONDITIONS[kind]
+    if isinstance(kind, OwnError):
+        return f"SQLSTATE '45{kind.number:03}'"
+    if kind is Caught.DIVISION:
+        raise CannotDraft("a handler of a division by zero, which gives NULL there")
+    return _CONDITIONS[kind]
 
 
 class MariadbSpeech(PsmSpeech):

@@ -33,6 +33,9 @@ class Caught(StrEnum):
     NO_ROW = "no row"
     SEVERAL_ROWS = "several rows"
     DUPLICATE = "duplicate key"
+    CONSTRAINT = "constraint"
+    """A key, a reference, a check or NOT NULL that a row does not meet."""
+    DIVISION = "division by zero"
     ANY = "any error"
 
 

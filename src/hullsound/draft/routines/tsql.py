@@ -19,8 +19,11 @@ _ROWS: Final = "@hs_rows"
 _JUMPED: Final = "@hs_jumped"
 _VALUE: Final = re.compile(r"@\w+|N?'(?:[^']|'')*'|-?\d+(?:\.\d+)?|NULL")
 _NOTHING: Final = ["SET NOCOUNT ON;"]
-_NUMBERS: Final = {Caught.NO_ROW: "50001", Caught.SEVERAL_ROWS: "50002", Caught.DUPLICATE: "2601, 2627"}
-"""Numbers of errors: two of our own, and those of unique indexes and constraints (Transact-SQL, "Database Engine errors")."""
+_NUMBERS: Final = {
+    Caught.NO_ROW: "50001", Caught.SEVERAL_ROWS: "50002", Caught.DUPLICATE: "2601, 2627", Caught.DIVISION: "8134",
+    Caught.CONSTRAINT: "2601, 2627, 547, 515",
+}  # fmt: skip
+"""Numbers of errors: two of our own, and those of the engine (Transact-SQL, "Database Engine errors")."""
 
 
 class TsqlSpeech(Speech):

@@ -83,8 +83,6 @@ _FROM_LESS: Final = 23
 """First version of Oracle in which a query needs no FROM."""
 _EXCEPT_SINCE: Final = 21
 """First version of Oracle that reads EXCEPT, which is MINUS before."""
-_BARS: Final = frozenset(("||", "CONCAT"))
-"""Operators that join texts, the second one in Db2."""
 
 
 def add_for_others(rewriter: Rewriter) -> None:
@@ -316,7 +314,7 @@ def _written_as_values(rewriter: Rewriter) -> set[Node | None]:
 
 def _joins_by_bars(node: Operation, rewriter: Rewriter) -> bool:
     """Whether || stands where the target reads it otherwise, or writes values otherwise as texts."""
-    return bool(_BARS & set(node.operators)) and rewriter.target.engine in ("mysql", "mariadb", "sqlserver", "oracle")
+    return "||" in node.operators and rewriter.target.engine in ("mysql", "mariadb", "sqlserver", "oracle")
 
 
 def _joins_texts(node: Operation, rewriter: Rewriter) -> bool:
@@ -335,7 +333,7 @@ def _may_join_null(node: Operation, rewriter: Rewriter) -> bool:
 
 
 def _concatenated(node: Operation, rewriter: Rewriter) -> str:
-    if set(node.operators) - _BARS - {"+"}:
+    if set(node.operators) - {"||", "+"}:
         raise CannotDraft("|| among other operators")
     check_texts(node.operands, rewriter)
     if rewriter.target.engine == "oracle":

@@ -67,7 +67,7 @@ class ExpressionParser(OperandParser):
             self.pos += 1
             if word == "OPERATOR":
                 self.skip_parenthesized()
-            operators.append(word)
+            operators.append("||" if word == "CONCAT" else word)  # CONCAT between values is another spelling
             self._operand_of(operands, level)
         node = Operation(first, self.pos, operators, operands)
         self.nodes.append(node)
