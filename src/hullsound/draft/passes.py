@@ -33,6 +33,7 @@ from .conversions.dividing import add_whole_parts
 from .conversions.domains import add_domains
 from .conversions.edge_values import add_edge_values, add_oracle_remainders
 from .conversions.empty_texts import add_empty_texts
+from .conversions.even_digits import add_even_digits
 from .conversions.extracted_parts import add_extracted_parts
 from .conversions.fractions import add_fraction_points
 from .conversions.implicit import add_implicit_casts
@@ -152,6 +153,7 @@ TO_POSTGRESQL: Final = (
     Pass("convert.rounding", add_powers, _TSQL | _DB2),
     Pass("convert.rounding", add_rounding_points, _ALL),
     Pass("convert.rounding", add_assigned_values, _TSQL | _MYSQL | _DB2 | _TERADATA),
+    Pass("convert.even-digit", add_even_digits, _TERADATA),
     Pass("draft.spelling", add_case_brackets, _ALL),
     Pass("draft.spelling", add_titles, _MYSQL | _SQLITE),
     Pass("draft.query", add_constant_keys, _ALL),

@@ -8,6 +8,7 @@ from functools import partial
 from typing import Final
 
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
+from hullsound.draft.conversions.even_digits import even_text
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.masks.letters import moment_as_number
@@ -26,6 +27,7 @@ from .dates import timestamp_of
 _MYSQL: Final = ("mysql", "mariadb")
 _TEXTS: Final = ("CHAR", "VARCHAR", "CHARACTER")
 _WHOLE: Final = ("INTEGER", "INT", "SMALLINT", "BYTEINT", "BIGINT")
+_DECIMALS: Final = ("DECIMAL", "DEC", "NUMERIC")
 _ELEMENT: Final = re.compile(
     r"(YYYY|Y4)|(YY|Y2)|(MMMM|M4)|(MMM|M3)|(MM)|(DDD|D3)|(DD)|(HH)|(MI)|(SS)|(T)|(B)|(E4|EEEE)|(E3|EEE)|([-/:., ])"
 )
@@ -245,10 +247,10 @@ def _by_format(value: Node, form: str, rewriter: Rewriter) -> str:
 
 
 def _is_whole_cast(phrase: Clause, value: Node, rewriter: Rewriter) -> bool:
-    """Whether a type behind a value is written as a cast around it: always but on PostgreSQL, there where a fraction is lost."""
+    """Whether a type behind a value is written as a cast around it: always but on PostgreSQL, there where digits are lost."""
     if rewriter.target.engine != "postgresql":
         return True
-    return rewriter.types.family(value) is Family.NUMBER and rewriter.words[phrase.first + 1] in _WHOLE
+    return rewriter.types.family(value) is Family.NUMBER and rewriter.words[phrase.first + 1] in (*_WHOLE, *_DECIMALS)
 
 
 def _cast(value: Node, phrase: Clause, rewriter: Rewriter) -> str:
@@ -262,6 +264,9 @@ def _cast(value: Node, phrase: Clause, rewriter: Rewriter) -> str:
     if word in _WHOLE and family is Family.NUMBER:
         cut = {"sqlserver": "ROUND({0}, 0, 1)", "postgresql": "trunc({0})", "oracle": "TRUNC({0})"}
         text = cut.get(engine, "TRUNCATE({0}, 0)").format(text)
+    digits = rewriter.words[phrase.first + 5] if word in _DECIMALS and rewriter.words[phrase.first + 4] == "," else ""
+    if digits.isdigit() and family is Family.NUMBER:
+        text = even_text(value, digits, rewriter)
     if engine in _MYSQL and word in _WHOLE:
         kind = "SIGNED"
     return _as_type(text, kind, rewriter)

@@ -71,7 +71,7 @@ def add_assigned_values(rewriter: Rewriter) -> None:
         ):  # for PostgreSQL the writer of routines does it
             _add_text(kind, value, rewriter)
     if source in _ROUNDING_RESULTS and target in _UNSIZED:
-        for kind, value in _kept_in_parameters(rewriter):
+        for kind, value in kept_in_parameters(rewriter):
             _add_number(kind, value, rewriter, is_free=True)
     for kind, value in kept_in_variables(rewriter) if is_cut else ():
         _add_number(kind, value, rewriter)
@@ -101,7 +101,7 @@ def _day(value: Node, rewriter: Rewriter) -> str:
     return f"TRUNC({text})" if rewriter.target.engine == "oracle" else f"CAST({text} AS date)"
 
 
-def _kept_in_parameters(rewriter: Rewriter) -> Iterator[tuple[DataType, Node]]:
+def kept_in_parameters(rewriter: Rewriter) -> Iterator[tuple[DataType, Node]]:
     """Yield what is given out through parameters, each with the parameter's type."""
     subject = rewriter.subject
     given = [*selected_values(rewriter), *fetched_values(rewriter)]

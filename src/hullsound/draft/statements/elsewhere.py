@@ -19,6 +19,7 @@ from hullsound.draft.conversions.dividing import add_fractions, add_whole_quotie
 from hullsound.draft.conversions.domains import add_domains
 from hullsound.draft.conversions.empty_tests import add_empty_tests
 from hullsound.draft.conversions.empty_texts import add_empty_texts
+from hullsound.draft.conversions.even_digits import add_even_digits
 from hullsound.draft.conversions.extracted_parts import add_extracted_parts
 from hullsound.draft.conversions.inserted_values import add_inserted_values
 from hullsound.draft.conversions.kept_values import add_kept_values
@@ -126,6 +127,9 @@ def add_for_others(rewriter: Rewriter) -> None:
         add_united_values(rewriter)
     with rewriter.asked_by("convert.rounding"):
         add_assigned_values(rewriter)
+    if rewriter.catalog.engine == "teradata":
+        with rewriter.asked_by("convert.even-digit"):
+            add_even_digits(rewriter)
     for insert in rewriter.subject.all(Insert):
         _add_insert(insert, rewriter)
 
