@@ -22,6 +22,7 @@ from hullsound.sql.tree import (
     Node,
     OtherStatement,
     Parameter,
+    Select,
     SelectItem,
     Statement,
     TableRef,
@@ -129,6 +130,14 @@ def see_set_in_condition(node: Case | Call, subject: Subject) -> Iterable[Found]
         if call.parts[-1] in _OF_ROWS and call is not node:
             yield found(call)
             return
+
+
+@detector("sets-side-by-side", Select, texts=("SELECT",))
+def see_sets_side_by_side(node: Select, subject: Subject) -> Iterable[Found]:
+    """Several functions of rows in one select list, of which other lengths than the same were multiplied before version 10."""
+    sets = [item.value for item in node.items if isinstance(item.value, Call) and item.value.parts[-1] in _OF_ROWS]
+    if len(sets) > 1:
+        yield found(sets[1])
 
 
 @detector("rule-hint", Statement, texts=("/*+",))
