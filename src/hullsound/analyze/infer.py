@@ -204,7 +204,7 @@ class Types:
     def _family_among(self, nodes: Sequence[Node]) -> Family:
         """Return the family of several values of which an expression gives one: of the first that is known.
 
-        Whole numbers are only whole where all of them are.
+        Whole numbers are only whole where all of them are, and days beside moments are moments.
         """
         nodes = [node for node in nodes if not is_null(node)]
         families = [self.family(node) for node in nodes]
@@ -213,6 +213,8 @@ class Types:
             if not all(self.is_constant_value(text) for text in texts):
                 return Family.TEXT
         first = next((family for family in families if family), Family.UNKNOWN)
+        if first is Family.DATE and Family.TIMESTAMP in families:
+            return Family.TIMESTAMP
         return Family.NUMBER if first is Family.INTEGER and set(families) != {Family.INTEGER} else first
 
     def _family_of_operation(self, node: Operation) -> Family:

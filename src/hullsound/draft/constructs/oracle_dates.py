@@ -6,7 +6,7 @@ from hullsound.analyze.types import Family
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sight.detector import Found
 from hullsound.sight.detectors.functions import literal_text, truncate_unit
-from hullsound.sql.tree import Call
+from hullsound.sql.tree import Call, Name, TypedLiteral
 
 from . import call_of, fixer
 
@@ -111,7 +111,8 @@ def fix_next_day(place: Found, rewriter: Rewriter) -> str:
     date = rewriter.node(day)
     ahead = f"(CAST({_DAYS.index(word) + 7} - EXTRACT(ISODOW FROM {date}) AS integer) % 7 + 1)"
     if rewriter.types.family(day) is Family.DATE:
-        return f"({date} + {ahead})"
+        kept = date if isinstance(day, TypedLiteral | Name) else f"CAST({date} AS date)"
+        return f"({kept} + {ahead})"
     return f"({date} + {ahead} * interval '1 day')"
 
 

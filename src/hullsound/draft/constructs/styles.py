@@ -5,6 +5,7 @@ from contextlib import suppress
 from typing import Final
 
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
+from hullsound.draft.conversions.assigned import cut_digits
 from hullsound.draft.conversions.casts import digits_prefix, is_bytes
 from hullsound.draft.conversions.db2_values import AS_TEXT
 from hullsound.draft.conversions.decimal_digits import is_money
@@ -115,7 +116,7 @@ def cast_of(node: Cast, rewriter: Rewriter) -> str:
             return f"CAST(({value})::integer AS {kind})"
     scale = node.type.arguments if rewriter.catalog.engine == "db2" else ()
     if len(scale) == 2 and rewriter.types.family(node) is rewriter.types.family(node.value) is Family.NUMBER:
-        return f"CAST(trunc({value}, {scale[1]}) AS {kind})"
+        return f"CAST({cut_digits(node.value, scale[1], rewriter)} AS {kind})"
     if rewriter.catalog.engine in ("mysql", "mariadb", "sqlite") and rewriter.types.family(node.value) is Family.TEXT:
         lenient = cast_of_loose_text(node, value, kind, rewriter)
         if lenient:
@@ -163,8 +164,11 @@ def fix_type_function(place: Found, rewriter: Rewriter) -> str:
     if name in ("integer", "bigint", "smallint") and source is Family.NUMBER:
         value = f"trunc({value})"
     if name == "numeric" and source in (Family.NUMBER, Family.TEXT):
-        text = f"CAST({value} AS numeric)" if source is Family.TEXT else value
-        value = f"trunc({text}, {sizes[1] if len(sizes) > 1 else 0})"
+        places = sizes[1] if len(sizes) > 1 else "0"
+        is_text = source is Family.TEXT
+        value = (
+            f"trunc(CAST({value} AS numeric), {places})" if is_text else cut_digits(call.arguments[0], places, rewriter)
+        )
     if call.parts[-1] == "CHAR" and not sizes and source in NUMBERS:
         with suppress(CannotDraft):  # of a type that is not known the blanks are left to the remedy
             return f"rpad(CAST({value} AS text), {width_as_char(call.arguments[0], rewriter)})"

@@ -35,6 +35,7 @@ from hullsound.sql.tree import (
 )
 
 from .handed_values import returned_values
+from .rounding import may_be_float
 from .row_values import kept_in_columns
 
 _TSQL: Final = frozenset(("sqlserver", "ase"))
@@ -235,7 +236,10 @@ def _whole(value: Node, rewriter: Rewriter) -> str:
 
 def cut_digits(value: Node, digits: str, rewriter: Rewriter) -> str:
     """Write a number without the digits behind so many, as the target cuts them off."""
-    return cut_text(rewriter.node(value), digits, rewriter.target.engine)
+    text = rewriter.node(value)
+    if rewriter.target.engine == "postgresql" and digits != "0" and may_be_float(value, rewriter):
+        text = f"CAST({text} AS numeric)"
+    return cut_text(text, digits, rewriter.target.engine)
 
 
 def cut_text(number: str, digits: str, target: str) -> str:

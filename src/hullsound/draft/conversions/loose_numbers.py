@@ -4,7 +4,7 @@ Source: SQLite documentation, "SQL Language Expressions": % casts both operands 
 """
 
 from functools import partial
-from typing import NoReturn
+from typing import Final, NoReturn
 
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.catalog.model import DataType
@@ -14,6 +14,9 @@ from hullsound.sql.tree import Call, Cast, Literal, Node, Operation
 from .dividing import not_zero
 from .implicit import compared
 from .value_texts import NOT_TEXT, add_text, text_of
+
+_ON_BITS: Final = frozenset(("&", "|", "<<", ">>", "~"))
+"""Operators that take the whole part of a number."""
 
 
 def add_loose_numbers(rewriter: Rewriter) -> None:
@@ -26,6 +29,10 @@ def add_loose_numbers(rewriter: Rewriter) -> None:
             for operator, divisor in zip(node.operators, node.operands[1:], strict=False):
                 if operator == "/":
                     rewriter.wrap(divisor, partial(_divisor, divisor), rank=7)
+        elif set(node.operators) <= _ON_BITS:
+            for operand, kind in zip(node.operands, kinds, strict=True):
+                if kind is Family.NUMBER:
+                    rewriter.wrap(operand, partial(_whole_part, operand), rank=7)
         elif set(node.operators) == {"||"}:
             has_text = any(kind not in NOT_TEXT for kind in kinds)
             for operand, kind in zip(node.operands, kinds, strict=True):
@@ -68,11 +75,13 @@ def _refuse_text(_: Rewriter) -> NoReturn:
     raise CannotDraft("a number with a fraction as a text, whose idle zeros differ")
 
 
+def _whole_part(value: Node, rewriter: Rewriter) -> str:
+    return f"CAST(trunc({rewriter.node(value)}) AS bigint)"
+
+
 def _remainder(node: Operation, rewriter: Rewriter) -> str:
     one, other = (
-        rewriter.node(each)
-        if rewriter.types.family(each) is Family.INTEGER
-        else f"CAST(trunc({rewriter.node(each)}) AS bigint)"
+        rewriter.node(each) if rewriter.types.family(each) is Family.INTEGER else _whole_part(each, rewriter)
         for each in node.operands
     )
     return f"{one} % {not_zero(node.operands[1], other, rewriter)}"

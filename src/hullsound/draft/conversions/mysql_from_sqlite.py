@@ -54,6 +54,10 @@ def _same(test: Comparison, rewriter: Rewriter) -> str:
 
 def _add_operation(node: Operation, rewriter: Rewriter) -> None:
     operators, kinds = set(node.operators), [rewriter.types.family(each) for each in node.operands]
+    if operators <= {*_ON_BITS, ">>"}:
+        for operand, kind in zip(node.operands, kinds, strict=True):
+            if kind is Family.NUMBER:
+                rewriter.wrap(operand, lambda r, each=operand: f"TRUNCATE({r.node(each)}, 0)", rank=4)  # type: ignore[misc]
     if operators <= _ON_BITS:
         rewriter.wrap(node, lambda r: f"CAST({r.node(node)} AS SIGNED)", rank=4)
     elif operators == {">>"} and len(node.operands) == 2:

@@ -11,7 +11,7 @@ from hullsound.analyze.types import Family
 from hullsound.catalog.definitions import data_type
 from hullsound.draft.edits.rewrite import Point, Rewriter
 from hullsound.knowledge.types import logical_type
-from hullsound.sql.tree import Bind, Call, Cast, Literal, Name, Node
+from hullsound.sql.tree import Bind, Call, Cast, Literal, Name, Node, Operation
 
 _ROUNDING: Final = frozenset(("ROUND", "TRUNC", "TRUNCATE"))
 _CUTTING: Final = frozenset(("ROUND", "TRUNC", "FLOOR", "CEIL", "CEILING", "SIGN"))
@@ -51,6 +51,7 @@ def may_be_float(node: Node, rewriter: Rewriter) -> bool:
     return (
         any(within(name) and _is_float(name, rewriter) for kind in (Name, Bind) for name in subject.all(kind))
         or any(within(call) and _gives_float(call, rewriter) for call in subject.all(Call))
+        or any(within(power) and "**" in power.operators for power in subject.all(Operation))
         or any(within(cast) and _makes_float(cast, rewriter) for cast in subject.all(Cast))
     )
 

@@ -125,6 +125,8 @@ def _write_one(name: str, tree: CreateRoutine, rewriter: Rewriter, rights: str) 
     returns = type_text(routine.returns, rewriter) if routine.returns is not None and form == "function" else ""
     if (form == "function") != bool(returns):
         raise CannotDraft("a routine that gives out rows")
+    if any(p.name not in variables and p.name not in results.names for p in routine.parameters):
+        raise CannotDraft("a parameter that is a record")
     parameters = [
         Declared(variables[p.name], type_text(p.type, rewriter), p.mode, rewriter.node(p.default) if p.default else "")
         for p in routine.parameters
