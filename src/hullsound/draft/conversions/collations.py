@@ -11,6 +11,11 @@ from hullsound.sql.tree import Comparison, Operation
 
 _EXACT: Final = re.compile(r"_(BIN2?|CS|CS_AS|AS_CS)(_|$)|^BINARY$|_CS_")
 _COLLATE: Final = re.compile(r"(?i)\b(COLLATE|CASESPECIFIC|CS)\b")
+_TABLE_PIECES: Final = re.compile(
+    r"'(?:[^'\\]|\\.|'')*'|`[^`]*`|\"[^\"]*\"|[()]|\bCOLLATE\s*=?\s*['\"]?(\w+)", re.IGNORECASE
+)
+_WITHIN: Final = r"(?:[^,()]|\([^()]*\))*?"
+"""What stands in the definition of one column."""
 _LOOSE: Final = re.compile(r"_CI(_|$)|^NOCASE$")
 IGNORING_CASE: Final = "hs_ignoring_case"
 """Collation of PostgreSQL, made by prepare.sql, whose texts are equal but for case."""
@@ -37,7 +42,7 @@ def loose_collation(table: Object, column: Column, kind: str, engine: str, targe
 
 
 def is_exact(table: Object, column: str) -> bool:
-    """Whether a column has a collation of its own that tells case apart."""
+    """Whether a column has a collation that tells case apart, its own or that of its table."""
     return bool(table.text) and _has_exact(table.text, column)
 
 
@@ -46,10 +51,23 @@ def _has_exact(text: str, column: str) -> bool:
     if not _COLLATE.search(text):
         return False
     own = re.search(
-        rf"(?i)[`\[\"]?\b{re.escape(column)}\b[`\]\"]?\s[^,]*?(?:\bCOLLATE\s+([\w]+)|(\bNOT\s+)?\b(CASESPECIFIC|CS)\b)",
+        rf"(?i)[`\[\"]?\b{re.escape(column)}\b[`\]\"]?\s{_WITHIN}(?:\bCOLLATE\s+([\w]+)|(\bNOT\s+)?\b(CASESPECIFIC|CS)\b)",
         text,
     )
-    return own is not None and (_EXACT.search(own[1].upper()) is not None if own[1] else own[2] is None)
+    if own is not None:
+        return _EXACT.search(own[1].upper()) is not None if own[1] else own[2] is None
+    has_own_set = re.search(rf"(?i)[`]?\b{re.escape(column)}\b[`]?\s{_WITHIN}\b(CHARACTER\s+SET|CHARSET)\b", text)
+    return has_own_set is None and _EXACT.search(_of_table(text)) is not None
+
+
+def _of_table(text: str) -> str:
+    """Return the collation that a table of MySQL gives columns without one of their own; '' where it names none."""
+    depth = 0
+    for piece in _TABLE_PIECES.finditer(text):
+        depth += (piece[0] == "(") - (piece[0] == ")")
+        if piece[1] and depth == 0:
+            return piece[1].upper()
+    return ""
 
 
 def collation_statement() -> str:

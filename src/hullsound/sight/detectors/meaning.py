@@ -79,7 +79,11 @@ def see_text_key(node: CreateTable, subject: Subject) -> Iterable[Found]:
     for constraint in [*node.constraints, *(c for column in node.columns for c in column.constraints)]:
         names = constraint.columns or [c.name for c in node.columns if constraint in c.constraints]
         for name in names if constraint.form in ("primary key", "unique") else ():
-            if name in columns and _ignores_case(columns[name], subject):
+            if (
+                name in columns
+                and _ignores_case(columns[name], subject)
+                and not _tells_case(node, columns[name], subject)
+            ):
                 yield found(columns[name])
 
 
@@ -91,12 +95,26 @@ def see_text_index(node: CreateIndex, subject: Subject) -> Iterable[Found]:
             yield found(key.value, needs=[(node.table[-1], key.value.parts[-1], "text")])
 
 
+def _tells_case(node: CreateTable, column: ColumnDefinition, subject: Subject) -> bool:
+    """Whether a table gives a column that names neither collation nor character set one that tells case apart."""
+    own = subject.words[column.first : column.last]
+    words = subject.words[max(each.last for each in (*node.columns, *node.constraints)) : node.last]
+    if {"COLLATE", "CHARSET", "CHARACTER"} & set(own) or "COLLATE" not in words[:-2]:
+        return False
+    at = words.index("COLLATE")
+    return _is_exact(words[at + 2] if words[at + 1] == "=" else words[at + 1])
+
+
+def _is_exact(collation: str) -> bool:
+    return "_CS" in collation or "_BIN" in collation or collation == "BINARY"
+
+
 def _ignores_case(column: ColumnDefinition, subject: Subject) -> bool:
     if column.type is None or value_class(subject.engine, column.type.name) != "text" or column.type.name == "ENUM":
         return False
     words = subject.words[column.first : column.last]
     collation = words[words.index("COLLATE") + 1] if "COLLATE" in words[:-1] else ""
-    return not ("_CS" in collation or "_BIN" in collation or collation == "BINARY" or words[-1:] == ["CASESPECIFIC"])
+    return not (_is_exact(collation) or words[-1:] == ["CASESPECIFIC"])
 
 
 @detector("unique-null", CreateTable)
