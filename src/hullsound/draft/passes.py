@@ -150,7 +150,7 @@ TO_POSTGRESQL: Final = (
     Pass("convert.padded-text", add_padded_constants, _ALL - _ORACLE),
     Pass("convert.padded-text", add_padding, _FIXED_TEXTS),
     Pass("draft.query", add_refusals, _ALL),
-    Pass("convert.rounding", add_powers, _TSQL | _DB2),
+    Pass("convert.rounding", add_powers, _TSQL | _DB2 | _ORACLE),
     Pass("convert.rounding", add_rounding_points, _ALL),
     Pass("convert.rounding", add_assigned_values, _TSQL | _MYSQL | _DB2 | _TERADATA),
     Pass("convert.even-digit", add_even_digits, _TERADATA),
