@@ -316,7 +316,9 @@ class Types:
         subject = self.subject
         alias = name.parts[-2] if len(name.parts) > 1 else ""
         tables: list[tuple[str, list[str], Node]] = [(t.name, t.columns, t.query) for t in subject.all(CommonTable)]
-        tables += [(t.alias, [], t.query) for t in subject.all(DerivedTable)]
+        # A derived table does not see its own titles; a common table may read itself.
+        derived = [t for t in subject.all(DerivedTable) if not (t.first <= name.first and name.last <= t.last)]
+        tables += [(t.alias, [], t.query) for t in derived]
         names = {t.alias: t.parts[-1] for t in subject.scope.tables if t.alias}
         for title, columns, query in tables:
             item = _item(name.parts[-1], columns, query) if not alias or title in (alias, names.get(alias)) else None

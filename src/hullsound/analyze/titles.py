@@ -15,7 +15,8 @@ def worked_out(name: Name, subject: Subject) -> Node | None:
     around = [each for each in subject.all(Select) if each.first <= name.first and name.last <= each.last]
     for select in sorted(around, key=lambda each: -each.first):
         for source in _sources(select.sources):
-            if alias and alias not in _names(source):
+            is_inside = source.first <= name.first and name.last <= source.last  # a query does not see its own titles
+            if is_inside or (alias and alias not in _names(source)):
                 continue
             value = _given(source, name.parts[-1], subject)
             # A common table may be named behind it only, or names could go round in a ring.

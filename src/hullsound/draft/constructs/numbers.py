@@ -2,6 +2,7 @@
 
 from typing import Final
 
+from hullsound.analyze.types import Family
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sight.detector import Found
 
@@ -22,6 +23,8 @@ def fix_number_base(place: Found, rewriter: Rewriter) -> str:
         raise CannotDraft("a number in another base")
     value, before, after = values
     if before == "10" and after in _BITS:
+        if rewriter.types.family(call.arguments[0]) is not Family.INTEGER:
+            value = f"trunc(CAST({value} AS numeric))"  # the digits of a whole number are read
         return _digits(value, after, rewriter)
     if after == "10" and before == "16":
         return f"CAST(CAST(CAST('x' || lpad({value}, 16, '0') AS bit(64)) AS bigint) AS text)"

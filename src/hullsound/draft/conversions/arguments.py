@@ -82,7 +82,8 @@ def _timestamp(call: Call, rewriter: Rewriter) -> str:
 def _add_whole(node: Node, rewriter: Rewriter) -> None:
     kind = rewriter.types.family(node)
     reads_texts = kind is Family.TEXT and rewriter.catalog.engine in ("sqlserver", "ase")
-    if isinstance(node, Literal) or (kind not in NUMBERS and not reads_texts):
+    is_whole_constant = isinstance(node, Literal) and kind is not Family.NUMBER
+    if is_whole_constant or (kind not in NUMBERS and not reads_texts):
         return
     if target_type(node, rewriter) not in ("integer", "smallint"):
         cuts = kind is Family.NUMBER and _cuts_off(node, rewriter)

@@ -11,6 +11,7 @@ from functools import partial
 from typing import Final
 
 from hullsound.analyze.choices import compared_choices, listed
+from hullsound.analyze.signatures import choices_of
 from hullsound.analyze.types import Family
 from hullsound.catalog.model import Object
 from hullsound.draft.edits.names import literal
@@ -20,6 +21,7 @@ from hullsound.knowledge.types import logical_type
 from hullsound.sql.literals import has_letters
 from hullsound.sql.tree import (
     Call,
+    Case,
     Comparison,
     Literal,
     Name,
@@ -50,6 +52,8 @@ _SEARCHING: Final = {
 }
 """Functions that look for a text in another, or compare texts."""
 _FOLDING: Final = {"LOWER": str.lower, "LCASE": str.lower, "UPPER": str.upper, "UCASE": str.upper}
+_MYSQL: Final = ("mysql", "mariadb")
+_OF_JSON: Final = frozenset(("JSON_UNQUOTE", "JSON_EXTRACT"))
 _LISTED: Final = frozenset(("enum", "set"))
 """Kinds of types whose values are written in one way."""
 _DATE: Final = re.compile(r"\s*(\d{4}-?\d\d-?\d\d|\d{1,2}[./ -]\w+[./ -]\d{2,4}|[A-Za-z]{3,9} \d{1,2},? \d{4})\b.*")
@@ -177,18 +181,42 @@ def folding(node: Node) -> Callable[[str], str] | None:
 
 
 def tells_case(node: Node, rewriter: Rewriter) -> bool:
-    """Whether a value has a collation of its own or a type whose values are listed."""
+    """Whether a value has a collation that tells case apart, or a type whose values are listed."""
+    kind = rewriter.types.source_type(node) if isinstance(node, Name) else None
+    logical = logical_type(rewriter.catalog.engine, kind) if kind is not None else None
+    return (logical is not None and logical.kind in _LISTED) or _is_exact(node, rewriter)
+
+
+def _is_exact(node: Node, rewriter: Rewriter) -> bool:
+    """Whether a collation that tells case apart is that of a value: its own, of its column, or of what a function is given.
+
+    Texts of JSON have such a one in MySQL (8.4 Reference Manual, "The JSON Data Type").
+    """
+    while isinstance(node, Paren):
+        node = node.inner
     if any(each.operators == ["COLLATE"] for each in rewriter.subject.read.inside(Operation, node.first, node.last)):
         return True
     if rewriter.words[node.first] == "BINARY":
         return True
-    if not isinstance(node, Name):
-        return False
-    kind = rewriter.types.source_type(node)
-    logical = logical_type(rewriter.catalog.engine, kind) if kind is not None else None
-    if logical is not None and logical.kind in _LISTED:
+    if isinstance(node, Name):
+        return any(is_exact(table, node.parts[-1]) for table in tables_of(node, rewriter))
+    if rewriter.catalog.engine in _MYSQL and _is_of_json(node):
         return True
-    return any(is_exact(table, node.parts[-1]) for table in tables_of(node, rewriter))
+    is_text = isinstance(node, Call | Case | Operation) and rewriter.types.family(node) is Family.TEXT
+    return is_text and any(_is_exact(each, rewriter) for each in _text_parts(node, rewriter))
+
+
+def _is_of_json(node: Node) -> bool:
+    if isinstance(node, Call):
+        return node.parts[-1] in _OF_JSON
+    return isinstance(node, Operation) and not {"->", "->>"}.isdisjoint(node.operators)
+
+
+def _text_parts(node: Node, rewriter: Rewriter) -> list[Node]:
+    if isinstance(node, Operation):
+        return node.operands
+    parts = choices_of(node, rewriter.catalog.engine) or (node.arguments if isinstance(node, Call) else [])
+    return [each for each in parts if rewriter.types.family(each) is Family.TEXT]
 
 
 def tables_of(name: Name, rewriter: Rewriter) -> list[Object]:

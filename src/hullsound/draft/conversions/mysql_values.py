@@ -7,6 +7,7 @@ Sources: MySQL 8.4 Reference Manual, "The CHAR and VARCHAR Types" (read without 
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.types import Family
 from hullsound.draft.edits.rewrite import Point, Rewriter
 from hullsound.knowledge.types import logical_type
 from hullsound.sql.tree import Call, Cast, Literal, Name, Node, Operation, SelectItem
@@ -15,6 +16,7 @@ _OF_ANY_TYPE: Final = frozenset(
     "CONCAT_WS LENGTH OCTET_LENGTH BIT_LENGTH JSON_OBJECT JSON_ARRAY JSON_ARRAYAGG JSON_OBJECTAGG".split()
 )
 _OF_BITS: Final = ("BIT_OR", "BIT_XOR", "BIT_AND")
+_ON_BITS: Final = frozenset(("&", "|", "^", "<<", ">>", "~"))
 
 
 def add_mysql_values(rewriter: Rewriter) -> None:
@@ -31,11 +33,19 @@ def add_mysql_values(rewriter: Rewriter) -> None:
         if is_bits and isinstance(rewriter.subject.read.parent(constant), SelectItem):
             rewriter.add(Point(constant.first, constant.last, partial(_bytes, constant)))
     for node in rewriter.subject.all(Operation):
+        if set(node.operators) <= _ON_BITS:
+            for operand in node.operands:
+                if rewriter.types.family(operand) is Family.NUMBER:
+                    rewriter.wrap(operand, partial(_rounded, operand), rank=7)
         if "|" in node.operators and any(_may_be_negative(each, rewriter) for each in node.operands):
             rewriter.rendered.append(("convert.unsigned-bits", node.first))
     for cast in rewriter.subject.all(Cast):
         if cast.type.name.startswith("UNSIGNED") and _may_be_negative(cast.value, rewriter):
             rewriter.rendered.append(("convert.unsigned-bits", cast.first))
+
+
+def _rounded(value: Node, rewriter: Rewriter) -> str:
+    return f"CAST(round({rewriter.node(value)}) AS bigint)"
 
 
 def _bytes(constant: Literal, rewriter: Rewriter) -> str:

@@ -16,6 +16,7 @@ from .implicit import selected
 
 _MORE: Final = 4
 _MOST: Final = 30
+_ON_BITS: Final = frozenset(("&", "|", "^", "<<", ">>"))
 _KINDS: Final = frozenset(("integer", "unsigned", "serial", "boolean"))
 
 
@@ -124,6 +125,8 @@ def _of_operation(node: Operation, rewriter: Rewriter) -> int:
             scale += other
         elif operator in ("+", "-", "%"):
             scale = max(scale, other)
+        elif operator in _ON_BITS:
+            scale = 0
         else:
             return -1
     return min(scale, _MOST)
