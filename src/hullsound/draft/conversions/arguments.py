@@ -46,6 +46,8 @@ def add_argument_points(rewriter: Rewriter) -> None:
             texts = [each for each in call.arguments if is_tsql or rewriter.types.family(each) is Family.TIMESTAMP]
         else:
             texts = list(_taken("text", call, rewriter))
+            if name == "TRIM" and rewriter.words[call.arguments[-1].first - 1] == "FROM":
+                texts = [call.arguments[-1]]
         for each in texts:
             add_text(each, rewriter)
         for each in _taken("integer", call, rewriter):

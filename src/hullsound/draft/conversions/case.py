@@ -54,6 +54,10 @@ _SEARCHING: Final = {
 _FOLDING: Final = {"LOWER": str.lower, "LCASE": str.lower, "UPPER": str.upper, "UCASE": str.upper}
 _MYSQL: Final = ("mysql", "mariadb")
 _OF_JSON: Final = frozenset(("JSON_UNQUOTE", "JSON_EXTRACT"))
+_NEW_TEXTS: Final = frozenset(
+    ("MD5", "SHA", "SHA1", "SHA2", "HEX", "TO_BASE64", "CHAR", "BIN", "CONV", "SPACE", "FORMAT")
+)
+"""Functions whose text has the collation of the session, whatever they are given."""
 _LISTED: Final = frozenset(("enum", "set"))
 """Kinds of types whose values are written in one way."""
 _DATE: Final = re.compile(r"\s*(\d{4}-?\d\d-?\d\d|\d{1,2}[./ -]\w+[./ -]\d{2,4}|[A-Za-z]{3,9} \d{1,2},? \d{4})\b.*")
@@ -202,6 +206,8 @@ def _is_exact(node: Node, rewriter: Rewriter) -> bool:
         return any(is_exact(table, node.parts[-1]) for table in tables_of(node, rewriter))
     if rewriter.catalog.engine in _MYSQL and _is_of_json(node):
         return True
+    if isinstance(node, Call) and node.parts[-1] in _NEW_TEXTS:
+        return False
     is_text = isinstance(node, Call | Case | Operation) and rewriter.types.family(node) is Family.TEXT
     return is_text and any(_is_exact(each, rewriter) for each in _text_parts(node, rewriter))
 

@@ -1,4 +1,4 @@
-"""Operands of LIKE: those that are no texts, which PostgreSQL does not take, and patterns in which nothing escapes."""
+"""Operands of LIKE and REGEXP: those that are no texts, which PostgreSQL does not take, and patterns in which nothing escapes."""
 
 from functools import partial
 from typing import Final
@@ -9,16 +9,17 @@ from hullsound.sql.tree import Comparison, Literal, Node
 
 from .value_texts import add_text
 
+_SEARCHED: Final = frozenset(("LIKE", "REGEXP", "RLIKE"))
 _ESCAPING: Final = frozenset(("mysql", "mariadb", "postgresql"))
 """Engines in which a backslash escapes in LIKE that names no sign for it."""
 
 
 def add_like_operands(rewriter: Rewriter) -> None:
-    """Make texts of the values beside LIKE. A moment of Oracle, which the session's mask writes, stays."""
+    """Make texts of the values beside LIKE and REGEXP. A moment of Oracle, which the session's mask writes, stays."""
     for comparison in rewriter.subject.all(Comparison):
         if comparison.operator == "LIKE":
             _add_escape(comparison, rewriter)
-        for operand in comparison.operands if comparison.operator == "LIKE" else ():
+        for operand in comparison.operands if comparison.operator in _SEARCHED else ():
             kind = rewriter.types.family(operand)
             if rewriter.catalog.engine != "oracle" or kind in NUMBERS:
                 add_text(operand, rewriter, rank=5)

@@ -16,7 +16,8 @@ from .implicit import selected
 
 _MORE: Final = 4
 _MOST: Final = 30
-_ON_BITS: Final = frozenset(("&", "|", "^", "<<", ">>"))
+_WHOLE: Final = frozenset(("&", "|", "^", "<<", ">>", "DIV"))
+"""Operators that give whole numbers."""
 _KINDS: Final = frozenset(("integer", "unsigned", "serial", "boolean"))
 
 
@@ -88,9 +89,11 @@ def scale_of(node: Node, rewriter: Rewriter) -> int:
 def _of_type(node: Node, rewriter: Rewriter) -> int:
     source = rewriter.types.source_type(node)
     logical = logical_type(rewriter.catalog.engine, source) if source is not None else None
+    if source is not None and source.name.split(" ")[0] in ("SIGNED", "UNSIGNED"):
+        return 0
     if source is None or logical is None:
         return -1
-    if logical.kind in _KINDS or source.name.split(" ")[0] in ("SIGNED", "UNSIGNED"):
+    if logical.kind in _KINDS:
         return 0
     if logical.kind == "decimal":
         return int(source.arguments[1]) if len(source.arguments) > 1 and source.arguments[1].isdigit() else 0
@@ -125,7 +128,7 @@ def _of_operation(node: Operation, rewriter: Rewriter) -> int:
             scale += other
         elif operator in ("+", "-", "%"):
             scale = max(scale, other)
-        elif operator in _ON_BITS:
+        elif operator in _WHOLE:
             scale = 0
         else:
             return -1
