@@ -59,7 +59,7 @@ from .conversions.truth import add_truth_points
 from .conversions.typed_nulls import add_typed_nulls
 from .conversions.united import add_united_values
 from .conversions.whole_values import add_whole_values
-from .edits.brackets import add_case_brackets
+from .edits.brackets import add_bit_brackets, add_case_brackets
 from .edits.rewrite import CannotDraft, Point, Rewriter
 from .edits.spellings import add_spellings
 from .edits.text import add_lexical_points
@@ -188,6 +188,8 @@ def add_passes(rewriter: Rewriter) -> None:
         raise CannotDraft("a constant or a call in braces, which drivers read")
     with rewriter.asked_by("draft.spelling"):
         add_spellings(rewriter)
+        if source != target:
+            add_bit_brackets(rewriter)
     with rewriter.asked_by("convert.moment"):
         add_moment_constants(rewriter)
         add_zoned_constants(rewriter)

@@ -9,11 +9,16 @@ NOT: Final = 4
 COMPARE: Final = 5
 OTHER: Final = 6
 """Operators that an engine or its users define."""
-ADD: Final = 7
-MULTIPLY: Final = 8
-POWER: Final = 9
-PREFIX: Final = 10
-SUFFIX: Final = 11
+BITS_AND: Final = 7
+SHIFT: Final = 8
+ADD: Final = 9
+MULTIPLY: Final = 10
+POWER: Final = 11
+PREFIX: Final = 12
+SUFFIX: Final = 13
+
+ON_BITS: Final = frozenset(("&", "|", "^", "#", "<<", ">>"))
+"""Operators on bits, which engines bind in different orders."""
 
 STANDARD: Final[dict[str, int]] = {
     "OR": OR,

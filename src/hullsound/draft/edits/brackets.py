@@ -5,10 +5,14 @@ from functools import partial
 from typing import Final
 
 from hullsound.analyze.choices import listed
-from hullsound.sql.tree import CaseStatement, If, Node
+from hullsound.sql.levels import ON_BITS
+from hullsound.sql.tree import CaseStatement, If, Node, Operation
 
 from .rewrite import Rewriter
 
+_CALCULATING: Final = ON_BITS | frozenset(("+", "-", "*", "/", "%", "DIV", "MOD"))
+_OUTERMOST: Final = 12
+_SIGNS: Final = re.compile(r"'[^']*'|\"[^\"]*\"|[()]")
 _PIECES: Final = re.compile(r"'[^']*'|\"[^\"]*\"|[()]|\bCASE\b", re.IGNORECASE)
 
 
@@ -21,6 +25,31 @@ def add_case_brackets(rewriter: Rewriter) -> None:
             conditions.append(statement.subject)
     for condition in conditions:
         rewriter.wrap(condition, partial(_bracketed, condition), rank=9)
+
+
+def add_bit_brackets(rewriter: Rewriter) -> None:
+    """Put parentheses around operations among which some work on bits, as engines bind those in different orders."""
+    for parent in rewriter.subject.all(Operation):
+        for child in parent.operands if set(parent.operators) <= _CALCULATING else ():
+            if not isinstance(child, Operation) or len(child.operands) < 2 or not set(child.operators) <= _CALCULATING:
+                continue
+            if not ON_BITS.isdisjoint((*parent.operators, *child.operators)):
+                rewriter.wrap(child, partial(_enclosed, child), rank=_OUTERMOST)
+
+
+def _enclosed(node: Node, rewriter: Rewriter) -> str:
+    text = rewriter.node(node)
+    return text if text.startswith("(") and closes_all(text) else f"({text})"
+
+
+def closes_all(text: str) -> bool:
+    """Whether the first parenthesis of an expression is closed by its last sign."""
+    depth = 0
+    for piece in _SIGNS.finditer(text):
+        depth += (piece[0] == "(") - (piece[0] == ")")
+        if depth == 0 and piece[0] == ")":
+            return piece.end() == len(text)
+    return False
 
 
 def _bracketed(node: Node, rewriter: Rewriter) -> str:

@@ -4,7 +4,7 @@ from dataclasses import replace
 from typing import Final
 
 from hullsound.sql.dialect import Client, Dialect, Grammar, Literal, NameCase, quoted
-from hullsound.sql.levels import ADD, AND, ASSIGN, COMPARE, MULTIPLY, OR, OTHER, POWER, SUFFIX
+from hullsound.sql.levels import ADD, AND, ASSIGN, BITS_AND, COMPARE, MULTIPLY, OR, OTHER, POWER, SHIFT, SUFFIX
 
 from .common import ALIASES_STOP, CHARACTER_TYPES, NUMBER, RESERVED
 
@@ -21,7 +21,9 @@ _OPERATORS: Final = {
     **dict.fromkeys(("||", "XOR"), OR),
     "&&": AND,
     **dict.fromkeys(("<=>", "REGEXP", "RLIKE", "SOUNDS", "MEMBER"), COMPARE),
-    **dict.fromkeys(("|", "&", "<<", ">>"), OTHER),
+    "|": OTHER,
+    "&": BITS_AND,
+    **dict.fromkeys(("<<", ">>"), SHIFT),
     **dict.fromkeys(("DIV", "MOD", "%"), MULTIPLY),
     "^": POWER,
     **dict.fromkeys(("->", "->>"), SUFFIX),

@@ -2,7 +2,7 @@
 
 from typing import Final
 
-from hullsound.sql.levels import COMPARE, OTHER, POWER, SUFFIX
+from hullsound.sql.levels import COMPARE, ON_BITS, OTHER, POWER, SUFFIX
 from hullsound.sql.parser.operands import OperandParser
 from hullsound.sql.parser.special import SpecialFormParser
 from hullsound.sql.tree import (
@@ -64,6 +64,8 @@ class ExpressionParser(OperandParser):
                 found = OTHER
             if found != level or (level == POWER and word[0].isalpha()):
                 break
+            if operators and word != operators[-1] and not ON_BITS.isdisjoint((word, operators[-1])):
+                break  # which other engines would bind in another order
             self.pos += 1
             if word == "OPERATOR":
                 self.skip_parenthesized()
