@@ -56,8 +56,8 @@ def fix_borders_of_oracle(place: Found, rewriter: Rewriter) -> str:
 def fix_bits_of_oracle(place: Found, rewriter: Rewriter) -> str:
     """The bitwise signs of the T-SQL family: Oracle has BITAND alone."""
     node = place.node
-    if not isinstance(node, Operation) or len(node.operands) != 2:
-        raise CannotDraft("several bitwise signs in a row")
+    if not isinstance(node, Operation) or len(node.operands) != 2 or node.operators[0] not in ("&", "|", "^"):
+        raise CannotDraft("several bitwise signs in a row, or a shift")
     a, b = (rewriter.node(each) for each in node.operands)
     both = f"BITAND({a}, {b})"
     return {"&": both, "|": f"({a} + {b} - {both})", "^": f"({a} + {b} - 2 * {both})"}[node.operators[0]]

@@ -2,7 +2,7 @@
 
 from hullsound.analyze.signatures import is_null
 from hullsound.analyze.types import NUMBERS, Family
-from hullsound.draft.conversions.case import ignores_case
+from hullsound.draft.conversions.case import has_exact_collation, ignores_case
 from hullsound.draft.conversions.sums import sum_of_texts
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
@@ -223,10 +223,10 @@ def fix_hash_of_kind(place: Found, rewriter: Rewriter) -> str:
 
 @fixer("regex_operator")
 def fix_regex_operator(place: Found, rewriter: Rewriter) -> str:
-    """Match by ~*: the source's usual collations do not tell case apart."""
+    """Match by ~*, as the source's usual collations do not tell case apart, or by ~ where that of the text does."""
     node = place.node
     assert isinstance(node, Comparison)
-    operator = "!~*" if node.negated else "~*"
+    operator = f"{'!' if node.negated else ''}~{'' if has_exact_collation(node.operands[0], rewriter) else '*'}"
     return f"{rewriter.node(node.operands[0])} {operator} {rewriter.node(node.operands[1])}"
 
 

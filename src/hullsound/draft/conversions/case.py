@@ -188,10 +188,10 @@ def tells_case(node: Node, rewriter: Rewriter) -> bool:
     """Whether a value has a collation that tells case apart, or a type whose values are listed."""
     kind = rewriter.types.source_type(node) if isinstance(node, Name) else None
     logical = logical_type(rewriter.catalog.engine, kind) if kind is not None else None
-    return (logical is not None and logical.kind in _LISTED) or _is_exact(node, rewriter)
+    return (logical is not None and logical.kind in _LISTED) or has_exact_collation(node, rewriter)
 
 
-def _is_exact(node: Node, rewriter: Rewriter) -> bool:
+def has_exact_collation(node: Node, rewriter: Rewriter) -> bool:
     """Whether a collation that tells case apart is that of a value: its own, of its column, or of what a function is given.
 
     Texts of JSON have such a one in MySQL (8.4 Reference Manual, "The JSON Data Type").
@@ -209,7 +209,7 @@ def _is_exact(node: Node, rewriter: Rewriter) -> bool:
     if isinstance(node, Call) and node.parts[-1] in _NEW_TEXTS:
         return False
     is_text = isinstance(node, Call | Case | Operation) and rewriter.types.family(node) is Family.TEXT
-    return is_text and any(_is_exact(each, rewriter) for each in _text_parts(node, rewriter))
+    return is_text and any(has_exact_collation(each, rewriter) for each in _text_parts(node, rewriter))
 
 
 def _is_of_json(node: Node) -> bool:

@@ -65,7 +65,7 @@ def _gives_float(call: Call, rewriter: Rewriter) -> bool:
 def _cuts_whole(call: Call, rewriter: Rewriter) -> bool:
     """Whether a whole number is cut to a whole number, which PostgreSQL gives as double precision."""
     is_cut = call.parts[-1] in _CUTTING and len(call.arguments) == 1
-    return is_cut and rewriter.types.family(call.arguments[0]) is Family.INTEGER
+    return is_cut and rewriter.types.family(call.arguments[0]) in (Family.INTEGER, Family.BOOLEAN)
 
 
 def _is_float(name: Name, rewriter: Rewriter) -> bool:
