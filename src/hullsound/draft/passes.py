@@ -58,6 +58,7 @@ from .conversions.text_parts import add_text_parts
 from .conversions.truth import add_truth_points
 from .conversions.typed_nulls import add_typed_nulls
 from .conversions.united import add_united_values
+from .conversions.whole_sums import add_whole_sums
 from .conversions.whole_values import add_whole_values
 from .edits.brackets import add_bit_brackets, add_case_brackets
 from .edits.rewrite import CannotDraft, Point, Rewriter
@@ -134,6 +135,7 @@ TO_POSTGRESQL: Final = (
     Pass("draft.query", add_teradata_points, _TERADATA),
     Pass("convert.division", add_fraction_points, _MYSQL),
     Pass("convert.division", add_scale_points, _MYSQL),
+    Pass("convert.whole-sum", add_whole_sums, _TSQL | _DB2 | _SQLITE | _TERADATA),
     Pass("convert.division", add_decimal_digits, _SQLSERVER | _DB2),
     Pass("convert.division", add_whole_parts, _DB2 | _TERADATA),
     Pass("convert.number-as-text", add_shown_scales, _TSQL | _MYSQL),

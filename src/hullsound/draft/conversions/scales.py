@@ -117,6 +117,8 @@ def _of_call(node: Call, rewriter: Rewriter) -> int:
 
 
 def _of_operation(node: Operation, rewriter: Rewriter) -> int:
+    if node.operators == ["-"] and len(node.operands) == 1:
+        return scale_of(node.operands[0], rewriter)
     scales = [scale_of(each, rewriter) for each in node.operands]
     if min(scales) < 0 or len(scales) != len(node.operators) + 1:
         return -1

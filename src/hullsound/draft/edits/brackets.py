@@ -31,6 +31,8 @@ def add_bit_brackets(rewriter: Rewriter) -> None:
     """Put parentheses around operations among which some work on bits, as engines bind those in different orders."""
     for parent in rewriter.subject.all(Operation):
         for child in parent.operands if set(parent.operators) <= _CALCULATING else ():
+            if isinstance(child, Operation) and child.operators == ["~"]:  # which binds loosely in PostgreSQL
+                rewriter.wrap(child, partial(_enclosed, child), rank=_OUTERMOST)
             if not isinstance(child, Operation) or len(child.operands) < 2 or not set(child.operators) <= _CALCULATING:
                 continue
             if not ON_BITS.isdisjoint((*parent.operators, *child.operators)):
