@@ -25,6 +25,9 @@ SCRIPTS = {
     "slips.sql": "db2",
     "floats.sql": "db2",
     "tides.sql": "teradata",
+    "hands.sql": "oracle",
+    "stalls.sql": "sqlserver",
+    "stock.sql": "db2",
 }
 CASES = [(file, case) for file in SCRIPTS for case in read_stated((DATA / file).read_text(encoding="utf-8"))[1]]
 

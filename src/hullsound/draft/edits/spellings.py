@@ -11,6 +11,8 @@ from hullsound.sql.tree import Bind, Clause, Comparison, Delete, Insert, Name, N
 from .rewrite import CannotDraft, Point, Rewriter
 
 _ON_BITS: Final = frozenset(("&", "|", "<<", ">>", "~"))
+_CUTTING_BITS: Final = ("postgresql", "mysql", "mariadb")
+"""Targets for which the conversions of SQLite cut numbers to their whole part."""
 _JOINED_WITH_SIGNS: Final = frozenset(("~", "%", "^", "&", "|"))
 SHORT_WORDS: Final = {"SEL": "SELECT", "INS": "INSERT", "UPD": "UPDATE", "DEL": "DELETE"}
 """Words of Teradata and what they are short for."""
@@ -116,7 +118,9 @@ def _add_for_sqlite(rewriter: Rewriter) -> None:
             rewriter.replace(test.last - 2, test.last, "IS NOT NULL")
     for node in subject.all(Operation):
         for operand in node.operands if set(node.operators) & _ON_BITS else ():
-            if isinstance(operand, Name) and rewriter.types.family(operand) not in _WHOLE:
+            family = rewriter.types.family(operand)
+            is_cut = family is Family.NUMBER and rewriter.target.engine in _CUTTING_BITS
+            if isinstance(operand, Name) and family not in _WHOLE and not is_cut:
                 rewriter.wrap(operand, partial(_whole, operand))
     for number, bind in enumerate(subject.all(Bind), start=1):
         sign, name = words[bind.first][:1], words[bind.first][1:].lower()
