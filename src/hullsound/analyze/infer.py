@@ -46,6 +46,7 @@ _REGISTERS: Final = {"CURRENT DATE": Family.DATE, "CURRENT TIME": Family.TIME, "
 """Special registers of Db2 that tell the time, written with a blank."""
 _OF_METHOD: Final = {"GETLEVEL": Family.INTEGER, "ISDESCENDANTOF": Family.BOOLEAN, "TOSTRING": Family.TEXT}
 """Methods of paths in a tree, and the families of their values."""
+_ON_BITS: Final = frozenset(("&", "|", "<<", ">>", "~"))
 _VALUE: Final = re.compile(r"-?\d+(\.\d+)?|\d{4}-\d\d-\d\d( \d\d:\d\d(:\d\d)?)?|\d{1,2}:\d\d(:\d\d)?")
 _COMPARISONS: Final = frozenset(
     ("=", "<>", "!=", "<", ">", "<=", ">=", "<=>", "AND", "OR", "NOT", "&&", "XOR", "!", "!<", "!>")
@@ -225,6 +226,8 @@ class Types:
         if node.operators == ["INTERVAL"]:
             return Family.UNKNOWN
         families = [self.family(operand) for operand in node.operands]
+        if set(node.operators) <= _ON_BITS and set(families) <= NUMBERS:
+            return Family.INTEGER
         if node.operators == ["COLLATE"] or len(families) == 1:
             return families[0]
         for wanted in (*_MOMENTS, Family.TIME):

@@ -211,6 +211,9 @@ def fits(value: Node, kind: DataType, rewriter: Rewriter) -> bool:
     digits = rewriter.subject.source(value).partition(".")[2] if isinstance(value, Literal) else None
     if digits is not None:
         return len(digits) <= int(kind.arguments[1])
+    choices = choices_of(value, rewriter.catalog.engine)
+    if choices:
+        return all(fits(each, kind, rewriter) for each in choices)
     return source is not None and len(source.arguments) > 1 and int(source.arguments[1]) <= int(kind.arguments[1])
 
 
