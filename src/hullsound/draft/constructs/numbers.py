@@ -4,6 +4,7 @@ from typing import Final
 
 from hullsound.analyze.types import Family
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.draft.edits.text import text_value
 from hullsound.sight.detector import Found
 
 from . import call_of, fixer
@@ -66,3 +67,13 @@ def fix_whole_average(place: Found, rewriter: Rewriter) -> str:
             return f"TRUNC({average})"
         case _:
             return f"TRUNCATE({average}, 0)"
+
+
+@fixer("number_by_mask")
+def fix_number_by_mask(place: Found, rewriter: Rewriter) -> str:
+    """TO_NUMBER(text, mask) of Oracle; a mask of X reads hexadecimal digits, which to_number does not."""
+    text, mask, *_ = call_of(place).arguments
+    written = text_value(mask, rewriter)
+    if written is not None and set(written.upper().removeprefix("FM")) == {"X"}:
+        return f"CAST(CAST('x' || lpad({rewriter.node(text)}, 16, '0') AS bit(64)) AS bigint)"
+    return rewriter.text(place.first, place.last)

@@ -1,6 +1,7 @@
 """Collections as rows: TABLE(...) in FROM, MEMBER OF, and pipelined functions."""
 
 from functools import partial
+from typing import Final
 
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import (
@@ -16,6 +17,11 @@ from hullsound.sql.tree import (
 )
 
 from .types import collection_of
+
+_OF_VALUES: Final = {
+    "ODCIVARCHAR2LIST": "text", "ODCINUMBERLIST": "numeric", "ODCIDATELIST": "timestamp(0)", "DBMS_DEBUG_VC2COLL": "text",
+}  # fmt: skip
+"""Collections that Oracle supplies and queries make of values, by the type of an element here."""
 
 
 def add_table_points(rewriter: Rewriter) -> None:
@@ -45,6 +51,9 @@ def _rows(source: TableFunction, rewriter: Rewriter) -> str:
     while isinstance(call, Cast):
         call = call.value
     text = rewriter.node(call)
+    kind = _OF_VALUES.get(call.parts[-1]) if isinstance(call, Call) else None
+    if kind is not None and isinstance(call, Call):
+        text = f"CAST(ARRAY[{rewriter.nodes(call.arguments)}] AS {kind}[])"
     if isinstance(call, Call) and _gives_rows(call, rewriter):
         return f"{text} AS {rewriter.names.write(source.alias or 'HS_ROWS')}"
     if not source.alias:
