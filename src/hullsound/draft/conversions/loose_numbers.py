@@ -9,12 +9,14 @@ from typing import Final, NoReturn
 from hullsound.analyze.types import MOMENTS, NUMBERS, Family
 from hullsound.catalog.model import DataType
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
-from hullsound.sql.tree import Call, Cast, Literal, Node, Operation
+from hullsound.sql.tree import Call, Cast, Literal, Name, Node, Operation
 
 from .dividing import not_zero
 from .implicit import compared
 from .value_texts import NOT_TEXT, add_text, text_of
 
+_AGGREGATES: Final = frozenset((("MAX",), ("MIN",), ("SUM",), ("AVG",), ("TOTAL",)))
+_COUNTING: Final = frozenset(("+", "-", "*", "/", "%"))
 _ON_BITS: Final = frozenset(("&", "|", "<<", ">>", "~"))
 """Operators that take the whole part of a number."""
 
@@ -23,6 +25,9 @@ def add_loose_numbers(rewriter: Rewriter) -> None:
     """Add the points of arithmetic, joined texts, casts and compared moments."""
     for node in rewriter.subject.all(Operation):
         kinds = [rewriter.types.family(each) for each in node.operands]
+        for operand, kind in zip(node.operands, kinds, strict=True) if set(node.operators) <= _COUNTING else ():
+            if kind is Family.BOOLEAN and isinstance(operand, Name):
+                rewriter.wrap(operand, partial(_as_number, operand), rank=7)
         if node.operators == ["%"] and all(kind in NUMBERS for kind in kinds):
             rewriter.add(Point(node.first, node.last, partial(_remainder, node), rank=1))
         elif set(node.operators) <= {"/", "*", "+", "-"} and "/" in node.operators:
@@ -42,9 +47,7 @@ def add_loose_numbers(rewriter: Rewriter) -> None:
         if rewriter.types.family(cast.value) is Family.BOOLEAN and rewriter.types.family(cast) in NUMBERS:
             rewriter.wrap(cast.value, partial(_as_number, cast.value), rank=7)
     for call in rewriter.subject.all(Call):
-        if call.parts in (("MAX",), ("MIN",)) and [rewriter.types.family(each) for each in call.arguments] == [
-            Family.BOOLEAN
-        ]:
+        if call.parts in _AGGREGATES and [rewriter.types.family(each) for each in call.arguments] == [Family.BOOLEAN]:
             rewriter.wrap(call.arguments[0], partial(_as_number, call.arguments[0]), rank=7)
     for one, other in compared(rewriter):
         if {rewriter.types.family(one), rewriter.types.family(other)} == set(MOMENTS):
