@@ -49,7 +49,7 @@ def _columns(source: DerivedTable | TableRef, rewriter: Rewriter) -> list[str]:
     block = source.query.blocks[0] if isinstance(source.query, Query) else None
     names = []
     for item in block.items if isinstance(block, Select) else []:
-        name = item.alias or (item.value.parts[-1] if isinstance(item.value, Name) else "")
+        name = item.title
         if not name:
             raise CannotDraft("a turned query whose columns are not all named")
         names.append(name)

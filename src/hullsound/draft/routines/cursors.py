@@ -247,7 +247,7 @@ class Cursors:
         table, block = self._whole_row(query), query.blocks[0]
         titles = {column.name for column in table.columns} if table is not None else set()
         if isinstance(block, Select):
-            titles |= {i.alias or (i.value.parts[-1] if isinstance(i.value, Name) else "") for i in block.items}
+            titles |= {item.title for item in block.items}
         for name in self.rewriter.subject.all(Name):
             if (
                 name.parts[0] == loop.variable
@@ -261,7 +261,7 @@ class Cursors:
         if not isinstance(block, Select):
             raise CannotDraft("a row of something that is no query")
         titles = [
-            (item.alias or (item.value.parts[-1] if isinstance(item.value, Name) else ""), item.value)
+            (item.title, item.value)
             for item in block.items
         ]
         if not all(title for title, _ in titles):

@@ -58,7 +58,9 @@ from hullsound.sql.tree import (
 from .class_patterns import add_class_patterns
 from .filtered import add_filtered_aggregates
 from .first_rows import add_first_rows
+from .full_joins import add_full_joins
 from .grouping import complete_groups
+from .grouping_sets import add_grouping_sets
 from .identity_rows import add_identity_rows
 from .inlined_functions import add_inlined_functions
 from .joined_changes import add_joined_changes
@@ -176,6 +178,9 @@ def _add_by_target(rewriter: Rewriter) -> None:
     add_row_locks(rewriter)
     if engine in ("mysql", "mariadb"):
         add_mysql_points(rewriter)
+        with rewriter.asked_by("draft.query"):
+            add_grouping_sets(rewriter)
+            add_full_joins(rewriter)
         with rewriter.asked_by("convert.edge-value"):
             add_mysql_edges(rewriter)
     if engine == "sqlserver":

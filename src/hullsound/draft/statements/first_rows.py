@@ -68,7 +68,7 @@ def _items(block: Select, rewriter: Rewriter) -> list[tuple[str, str]]:
             table = _only_table(block, rewriter)
             found += [(write(column.name), write(column.name)) for column in table]
             continue
-        title = item.alias or (item.value.parts[-1] if isinstance(item.value, Name) else "")
+        title = item.title
         if not title:
             raise CannotDraft("DISTINCT ON with a column that has no name")
         found.append((write(title), rewriter.node(item.value)))

@@ -74,7 +74,7 @@ def _gives_rows_of(routine: Routine, query: Query, words: Sequence[str]) -> bool
         return False
     inside = words[returned.first + 2 : returned.last - 1]
     named = [word for at, word in enumerate(inside) if at == 0 or inside[at - 1] == ","]
-    given = [item.alias or (item.value.parts[-1] if isinstance(item.value, Name) else "") for item in block.items]
+    given = [item.title for item in block.items]
     return named == given
 
 

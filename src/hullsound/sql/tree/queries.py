@@ -1,11 +1,17 @@
 """Nodes of queries."""
 
+from .expressions import Name
 from .node import Node, Parts
 
 
 class SelectItem(Node):
     value: Node
     alias: str = ""
+
+    @property
+    def title(self) -> str:
+        """The name of the column that it gives: its alias or that of the column it shows; '' for a value without one."""
+        return self.alias or (self.value.parts[-1] if isinstance(self.value, Name) else "")
 
 
 class OrderItem(Node):

@@ -192,7 +192,7 @@ class PsmCode(PsmBlocks):
         block = query.blocks[0] if query is not None and query.blocks else None  # type: ignore[attr-defined]
         if not isinstance(block, Select):
             return
-        columns = {i.alias or (i.value.parts[-1] if isinstance(i.value, Name) else "") for i in block.items} - {""}
+        columns = {item.title for item in block.items} - {""}
         declared = self.rewriter.subject.scope.declared
         for name in self.rewriter.subject.all(Name):
             inside = loop.loop_at < name.first < loop.last
