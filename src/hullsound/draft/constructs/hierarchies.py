@@ -1,13 +1,22 @@
-"""CONNECT BY of Oracle as WITH RECURSIVE: the walk carries its level, its place, its paths and its roots as columns."""
+"""CONNECT BY of Oracle as a recursive common table: the walk carries its level, its place, its paths and its roots as columns.
+
+The place is an array in PostgreSQL and a text elsewhere, built of the keys that siblings are ordered by.
+"""
 
 from dataclasses import dataclass, field
 from functools import partial
 from typing import Final
 
+from hullsound.catalog.model import Column
 from hullsound.draft.conversions.values import target_type
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
-from hullsound.sql.tree import Call, Clause, DerivedTable, Name, Node, Operation, Query, Select, TableRef
+from hullsound.knowledge.types import logical_type
+from hullsound.sql.tree import Call, Clause, CreateView, DerivedTable, Name, Node, Operation, Query, Select, TableRef
 
+_MOST_ROWS: Final = 1000
+"""Levels of recursion that MySQL and MariaDB take: cte_max_recursion_depth and max_recursive_iterations."""
+_MOST_DIGITS: Final = 18
+"""Digits of a whole number that a sum in 64 bits holds."""
 _TREE: Final = "hs_tree"
 _LEVEL: Final = "hs_level"
 _PLACE: Final = "hs_place"
@@ -143,21 +152,22 @@ def _recursive(walk: Walk, rewriter: Rewriter) -> str:
         raise CannotDraft("CONNECT BY over several tables, or behind WITH")
     if len(query.blocks) > 1:
         raise CannotDraft("CONNECT BY in one block of several")
-    source, alias = _source(walk, rewriter), walk.alias
-    siblings = [
-        c for c in rewriter.subject.all(Clause) if c.name == "order-siblings" and query.first <= c.first < query.last
-    ]
-    order = f" ORDER BY {', '.join(_of_walk(walk, item, rewriter) for item in query.order)}" if siblings else ""
-    place = f"row_number() OVER ({order.strip()})"
-    first, later = [f"{alias}.*", f"1 AS {_LEVEL}", f"ARRAY[{place}] AS {_PLACE}"], []
-    later = [f"{alias}.*", f"{_ABOVE}.{_LEVEL} + 1", f"{_ABOVE}.{_PLACE} || {place}"]
+    source, alias = f"{_source(walk, rewriter)} AS {walk.alias}", walk.alias
+    first, later = [f"{alias}.*", f"1 AS {_LEVEL}"], [f"{alias}.*", f"{_ABOVE}.{_LEVEL} + 1"]
+    siblings = _has_clause("order-siblings", walk, rewriter) and _takes_order(query, rewriter)
+    if rewriter.target.engine == "postgresql":
+        order = f"ORDER BY {', '.join(_of_walk(walk, item, rewriter) for item in query.order)}" if siblings else ""
+        place = f"row_number() OVER ({order})"
+        first.append(f"ARRAY[{place}] AS {_PLACE}")
+        later.append(f"{_ABOVE}.{_PLACE} || {place}")
+    elif siblings:
+        place = _place_among(walk, rewriter)
+        first.append(f"{_as_path(place, rewriter)} AS {_PLACE}")
+        later.append(_as_path(_together([f"{_ABOVE}.{_PLACE}", place], rewriter), rewriter))
     condition = _condition(walk, prior=_ABOVE, own=alias, rewriter=rewriter)
-    nocycle = any(
-        c.name == "connect-by-nocycle" and query.first <= c.first < query.last for c in rewriter.subject.all(Clause)
-    )
-    if nocycle:
-        if not isinstance(block.sources[0], TableRef):
-            raise CannotDraft("NOCYCLE over rows that are no table")
+    if _has_clause("connect-by-nocycle", walk, rewriter):
+        if not isinstance(block.sources[0], TableRef) or rewriter.target.engine != "postgresql":
+            raise CannotDraft("NOCYCLE over rows without an address")
         first.append(f"ARRAY[{alias}.ctid] AS hs_seen")
         later.append(f"{_ABOVE}.hs_seen || {alias}.ctid")
         condition = f"({condition}) AND {alias}.ctid <> ALL ({_ABOVE}.hs_seen)"
@@ -167,10 +177,81 @@ def _recursive(walk: Walk, rewriter: Rewriter) -> str:
         later.append(step)
     start_with = f"\n   WHERE {rewriter.elsewhere(block.start_with)}" if block.start_with is not None else ""
     return (
-        f"WITH RECURSIVE {_TREE} AS (\n  SELECT {', '.join(first)}\n    FROM {source} AS {alias}{start_with}\n"
-        f"  UNION ALL\n  SELECT {', '.join(later)}\n    FROM {source} AS {alias}\n    JOIN {_TREE} AS {_ABOVE} ON {condition}\n"
-        f")\n{_outside(walk, bool(siblings), rewriter)}"
+        f"{_with(rewriter)} {_TREE} AS (\n  SELECT {', '.join(first)}\n    FROM {source}{start_with}\n"
+        f"  UNION ALL\n  SELECT {', '.join(later)}\n    FROM {source}\n    JOIN {_TREE} AS {_ABOVE} ON {condition}\n"
+        f")\n{_outside(walk, siblings, rewriter)}"
     )
+
+
+def _has_clause(name: str, walk: Walk, rewriter: Rewriter) -> bool:
+    clauses = rewriter.subject.all(Clause)
+    return any(each.name == name and walk.query.first <= each.first < walk.query.last for each in clauses)
+
+
+def _with(rewriter: Rewriter) -> str:
+    return "WITH" if rewriter.target.engine == "sqlserver" else "WITH RECURSIVE"
+
+
+def _together(texts: list[str], rewriter: Rewriter) -> str:
+    """Join texts of which NULL is none."""
+    head = "CONCAT_WS('', " if rewriter.target.engine in ("mysql", "mariadb") else "concat("
+    return f"{head}{', '.join(texts)})"
+
+
+def _as_path(text: str, rewriter: Rewriter) -> str:
+    """Give a path the type that holds it on every level: elsewhere than in PostgreSQL the first level settles it."""
+    match rewriter.target.engine:
+        case "mysql" | "mariadb":
+            return f"CAST({text} AS CHAR(4000))"
+        case "sqlserver":
+            return f"CAST({text} AS NVARCHAR(4000))"
+    return text
+
+
+def _place_among(walk: Walk, rewriter: Rewriter) -> str:
+    """Write the place of a row among its siblings as text that sorts by it.
+
+    Raises CannotDraft for keys that are no columns of texts or whole numbers, and where two siblings may be alike.
+    """
+    parts, names = [], []
+    for item in walk.query.order:
+        value = item.value
+        column = rewriter.columns.column(value) if isinstance(value, Name) else None
+        if column is None or item.descending or item.nulls or column.nullable:
+            raise CannotDraft("siblings in an order other than by columns that are never NULL, from low to high")
+        names.append(column.name)
+        parts.append(_sortable(column, _of_walk(walk, value, rewriter), rewriter))
+    if not _tells_rows_apart(names, walk, rewriter):
+        raise CannotDraft("siblings in an order in which two may be alike")
+    return _together([part for each in parts for part in (_STEP[rewriter.target.engine], each)], rewriter)
+
+
+def _sortable(column: Column, text: str, rewriter: Rewriter) -> str:
+    """Write a key as text that sorts as the key does; drafted tables tell case apart in MySQL, as Oracle does."""
+    kind = logical_type(rewriter.catalog.engine, column.type)
+    is_mysql = rewriter.target.engine in ("mysql", "mariadb")
+    if kind is not None and kind.kind == "text":
+        return text if is_mysql else f"{text} COLLATE Latin1_General_100_BIN2"
+    digits = column.type.arguments[:1] if kind is not None and kind.kind == "integer" else ()
+    if not digits or not digits[0].isdecimal() or int(digits[0]) > _MOST_DIGITS:
+        raise CannotDraft("siblings in an order by something other than texts and whole numbers")
+    above_zero = f"{text} + 1{'0' * int(digits[0])}"
+    if is_mysql:
+        return f"LPAD({above_zero}, {_MOST_DIGITS + 1}, '0')"
+    return f"RIGHT(REPLICATE('0', {_MOST_DIGITS + 1}) + CAST({above_zero} AS VARCHAR(20)), {_MOST_DIGITS + 1})"
+
+
+def _tells_rows_apart(names: list[str], walk: Walk, rewriter: Rewriter) -> bool:
+    source = walk.select.sources[0]
+    table = rewriter.table(source.parts) if isinstance(source, TableRef) else None
+    keys = (each.constraint for each in rewriter.catalog.belonging(table.id)) if table is not None else ()
+    return any(
+        key is not None and key.form in ("primary key", "unique") and set(key.columns) <= set(names) for key in keys
+    )
+
+
+_STEP: Final = {"mysql": "CHAR(1)", "mariadb": "CHAR(1)", "sqlserver": "NCHAR(1)"}
+"""What stands between the places of two levels: a character that sorts before all others."""
 
 
 def _outside(walk: Walk, is_ordered: bool, rewriter: Rewriter) -> str:
@@ -183,6 +264,8 @@ def _outside(walk: Walk, is_ordered: bool, rewriter: Rewriter) -> str:
         text += f"\nGROUP BY {rewriter.nodes(block.group)}"
     if block.having is not None:
         text += f"\nHAVING {rewriter.node(block.having)}"
+    if not _takes_order(query, rewriter):
+        return text
     if query.order and not is_ordered:
         return f"{text}\nORDER BY {rewriter.nodes(query.order)}"
     aggregates = {"COUNT", "SUM", "MAX", "MIN", "AVG", "LISTAGG"}
@@ -190,7 +273,15 @@ def _outside(walk: Walk, is_ordered: bool, rewriter: Rewriter) -> str:
     is_plain = (
         not block.group and not calls & aggregates and rewriter.words[block.first + 1] not in ("DISTINCT", "UNIQUE")
     )
-    return f"{text}\nORDER BY {walk.alias}.{_PLACE}" if is_plain else text
+    is_placed = is_ordered or rewriter.target.engine == "postgresql"
+    return f"{text}\nORDER BY {walk.alias}.{_PLACE}" if is_plain and is_placed else text
+
+
+def _takes_order(query: Query, rewriter: Rewriter) -> bool:
+    """Whether a query may have an order: in views and within other queries SQL Server refuses it."""
+    around = (each for each in rewriter.subject.all(Query) if each is not query)
+    is_inner = any(each.first <= query.first and query.last <= each.last for each in around)
+    return rewriter.target.engine != "sqlserver" or not (is_inner or isinstance(rewriter.subject.tree, CreateView))
 
 
 def _carry_columns(walk: Walk, node: Node, column: str, rewriter: Rewriter) -> tuple[str, str]:
@@ -199,12 +290,14 @@ def _carry_columns(walk: Walk, node: Node, column: str, rewriter: Rewriter) -> t
         if len(node.arguments) != 2:
             raise CannotDraft("SYS_CONNECT_BY_PATH without a separator")
         value, separator = _of_walk(walk, node.arguments[0], rewriter), rewriter.elsewhere(node.arguments[1])
-        return f"concat({separator}, {value})", f"concat({_ABOVE}.{column}, {separator}, {value})"
+        start, step = [separator, value], [f"{_ABOVE}.{column}", separator, value]
+        return _as_path(_together(start, rewriter), rewriter), _as_path(_together(step, rewriter), rewriter)
     assert isinstance(node, Operation)
     value = _of_walk(walk, node.operands[0], rewriter)
     if node.operators == ["CONNECT_BY_ROOT"]:
         return value, f"{_ABOVE}.{column}"
     kind = target_type(node.operands[0], rewriter)
+    is_elsewhere = rewriter.target.engine != "postgresql"
     if not kind:
         raise CannotDraft("PRIOR of a value whose type is not known")
     own, walk.own = walk.own, _ABOVE
@@ -212,7 +305,8 @@ def _carry_columns(walk: Walk, node: Node, column: str, rewriter: Rewriter) -> t
         above = rewriter.elsewhere(node.operands[0])
     finally:
         walk.own = own
-    return f"CAST(NULL AS {kind})", above
+    # Elsewhere the types of both levels must be alike to the last digit.
+    return (f"CASE WHEN 1 = 0 THEN {value} END" if is_elsewhere else f"CAST(NULL AS {kind})"), above
 
 
 def _of_walk(walk: Walk, node: Node, rewriter: Rewriter) -> str:
@@ -243,9 +337,31 @@ def _generated(walk: Walk, limit: Operation, rewriter: Rewriter) -> str:
     end = rewriter.elsewhere(limit.operands[1])
     if limit.operators == ["<"]:
         end = f"({end}) - 1"
-    text = f"{rewriter.text(block.first, block.from_at)}\nFROM generate_series(1, CAST({end} AS integer)) AS {_LEVEL}"
+    head = _counter(end, rewriter) if rewriter.target.engine in ("mysql", "mariadb") else ""
+    rows = _TREE if head else _numbers(end, rewriter)
+    text = f"{head}{rewriter.text(block.first, block.from_at)}\nFROM {rows}"
     if block.where is not None:
         text += f"\nWHERE {rewriter.node(block.where)}"
-    if walk.query.order:
+    if walk.query.order and _takes_order(walk.query, rewriter):
         text += f"\nORDER BY {rewriter.nodes(walk.query.order)}"
     return text
+
+
+def _numbers(end: str, rewriter: Rewriter) -> str:
+    """Write the numbers from 1 to an end, at least one: CONNECT BY looks at its condition from the second row on."""
+    if rewriter.target.engine == "sqlserver":
+        count = end if end.isdecimal() else f"CASE WHEN {end} > 1 THEN CAST({end} AS bigint) ELSE 1 END"
+        numbers = f"SELECT TOP ({count}) ROW_NUMBER() OVER (ORDER BY (SELECT NULL)) AS {_LEVEL}"
+        return f"({numbers} FROM sys.all_columns a CROSS JOIN sys.all_columns b) AS {_TREE}"
+    count = f"CAST({end} AS integer)"
+    return f"generate_series(1, {count if end.isdecimal() else f'greatest({count}, 1)'}) AS {_LEVEL}"
+
+
+def _counter(end: str, rewriter: Rewriter) -> str:
+    """Write a common table that counts up. Raises CannotDraft for more rows than recursion gives there by default."""
+    if end.isdecimal() and int(end) > _MOST_ROWS:
+        raise CannotDraft(f"more than {_MOST_ROWS} rows counted by recursion")
+    return (
+        f"{_with(rewriter)} {_TREE} AS (\n  SELECT 1 AS {_LEVEL}\n  UNION ALL\n"
+        f"  SELECT {_LEVEL} + 1 FROM {_TREE} WHERE {_LEVEL} < {end}\n)\n"
+    )

@@ -1,10 +1,15 @@
-"""Fixers for PIVOT and UNPIVOT: aggregates with FILTER, and rows of a LATERAL list of values."""
+"""PIVOT and UNPIVOT: aggregates over the rows of each value, and rows of a LATERAL list of values or of a UNION ALL.
+
+Source: Transact-SQL reference, "FROM - Using PIVOT and UNPIVOT"; Oracle Database 19c, "SQL Language Reference", pivot_clause.
+"""
 
 from dataclasses import dataclass
 from functools import partial
 from typing import Final
 
 from hullsound.analyze.types import NUMBERS, Family
+from hullsound.draft.edits.brackets import closing_of
+from hullsound.draft.edits.commas import outer_commas
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.edits.text import name_content
@@ -20,6 +25,8 @@ class Listed:
     value: str
     text: str
     column: str
+    title: str = ""
+    """The name of the column before the alias of an aggregate comes behind it."""
 
 
 def prepare_pivots(rewriter: Rewriter, construct: str) -> None:
@@ -65,7 +72,7 @@ def _inner(clause: Clause, source: DerivedTable | TableRef, rewriter: Rewriter) 
         alias = _word_before(clause, source.first + 2 * len(source.parts) - 1, rewriter)
         return text, alias or rewriter.names.write(source.parts[-1])
     alias = _word_before(clause, source.query.last + 1, rewriter)
-    return (text, alias) if alias else (f"{text} AS hs_rows", "hs_rows")
+    return (text, alias) if alias else (f"{text}{_as(rewriter)}hs_rows", "hs_rows")
 
 
 def _word_before(clause: Clause, first: int, rewriter: Rewriter) -> str:
@@ -112,27 +119,74 @@ def _list(clause: Clause, at: int, rewriter: Rewriter) -> list[tuple[int, int]]:
     raise CannotDraft("a turned query in a form that is not known")
 
 
+@dataclass(frozen=True)
+class Aggregate:
+    """One aggregate of PIVOT: its name, the tokens of its argument, and what it adds to the names of the columns."""
+
+    name: str
+    first: int
+    last: int
+    alias: str
+
+
 def _pivot(clause: Clause, source: DerivedTable | TableRef, rewriter: Rewriter) -> str:
-    """PIVOT groups by every column that is neither the value nor the key."""
+    """PIVOT groups by every column that is neither a value nor the key."""
     words, write = rewriter.words, rewriter.names.write
     at = _for_at(clause, rewriter)
     opening = clause.first + 1 + (words[clause.first + 1] != "(")
-    name, bracket = words[opening + 1], opening + 2
-    closing = at - 1 if words[at - 1] == ")" else -1
-    if name not in _AGGREGATES or words[bracket] != "(" or closing < 0:
-        raise CannotDraft("a turned query with more than one plain aggregate")
-    argument = _one_name(bracket + 1, closing, rewriter) if words[bracket + 1] != "*" else ""
+    aggregates = _aggregates(opening + 1, at, rewriter)
     in_at = next(i for i in range(at, clause.last) if words[i] == "IN")
     key = _one_name(at + 1, in_at, rewriter)
+    read = rewriter.subject.read
+    taken = {name.parts[-1] for each in aggregates for name in read.inside(Name, each.first, each.last)} | {key}
     inner, alias = _inner(clause, source, rewriter)
     listed = [_listed(first, last, key, source, rewriter) for first, last in _list(clause, in_at + 1, rewriter)]
-    groups = [f"{alias}.{write(column)}" for column in _columns(source, rewriter) if column not in (key, argument)]
-    value = f"{alias}.{write(argument)}" if argument else "*"
+    groups = [f"{alias}.{write(column)}" for column in _columns(source, rewriter) if column not in taken]
     items = [*groups]
-    for each in listed:
-        items.append(f"{name}({value}) FILTER (WHERE {alias}.{write(key)} = {each.value}) AS {each.column}")
+    for value in listed:
+        test = f"{alias}.{write(key)} = {value.value}"
+        items += [_item(each, test, value, rewriter) for each in aggregates]
     text = f"(SELECT {', '.join(items)}\n  FROM {inner}" + (f"\n GROUP BY {', '.join(groups)}" if groups else "")
-    return f"{text}) AS {_alias_behind(clause, source, rewriter)}"
+    return f"{text}){_as(rewriter)}{_alias_behind(clause, source, rewriter)}"
+
+
+def _as(rewriter: Rewriter) -> str:
+    """Return what stands before the alias of a table: Oracle takes no AS there."""
+    return " " if rewriter.target.engine == "oracle" else " AS "
+
+
+def _aggregates(first: int, last: int, rewriter: Rewriter) -> list[Aggregate]:
+    """Read SUM(total) AS s, COUNT(*) AS c. Raises CannotDraft for anything but plain aggregates of one value."""
+    words, found = rewriter.words, []
+    for begin, end in _spans(first, last, rewriter):
+        bracket = begin + 1
+        if words[begin] not in _AGGREGATES or words[bracket] != "(":
+            raise CannotDraft("a turned query over something other than plain aggregates")
+        closing = closing_of(rewriter, bracket)
+        rest = [word for word in words[closing + 1 : end] if word != "AS"]
+        if len(rest) > 1 or words[bracket + 1] == "DISTINCT":
+            raise CannotDraft("a turned query over something other than plain aggregates")
+        found.append(Aggregate(words[begin], bracket + 1, closing, rest[0] if rest else ""))
+    if len(found) > 1 and not all(each.alias for each in found):
+        raise CannotDraft("a turned query with several aggregates without names")
+    return found
+
+
+def _spans(first: int, last: int, rewriter: Rewriter) -> list[tuple[int, int]]:
+    commas = outer_commas(first, last, rewriter.words)
+    return list(zip([first, *(comma + 1 for comma in commas)], [*commas, last], strict=True))
+
+
+def _item(aggregate: Aggregate, test: str, value: Listed, rewriter: Rewriter) -> str:
+    """Write an aggregate over the rows with one value of the key."""
+    text, name = rewriter.text(aggregate.first, aggregate.last), aggregate.name
+    column = value.column
+    if aggregate.alias:
+        column = rewriter.names.write(f"{value.title}_{aggregate.alias}")
+    if rewriter.target.engine == "postgresql":
+        return f"{name}({text}) FILTER (WHERE {test}) AS {column}"
+    counted = "1" if text == "*" else text
+    return f"{name}(CASE WHEN {test} THEN {counted} END) AS {column}"
 
 
 def _listed(first: int, last: int, key: str, source: DerivedTable | TableRef, rewriter: Rewriter) -> Listed:
@@ -140,23 +194,30 @@ def _listed(first: int, last: int, key: str, source: DerivedTable | TableRef, re
     words, write = rewriter.words, rewriter.names.write
     word = rewriter.tokens.source(first, first + 1)
     if word[:1] in '["`':
-        text = name_content(word)
+        text = title = name_content(word)
         column = write(text.upper())
     elif word[:1] == "'" or word.isdigit():
         text = word[1:-1].replace("''", "'") if word[:1] == "'" else word
         alias = words[last - 1] if last > first + 1 else ""
-        column = write(alias) if alias else rewriter.names.quote(word)
+        title = name_content(alias) if alias[:1] in ('"', "[") else alias or text
+        column = write(title) if alias else rewriter.names.quote(word)
     else:
-        text, column = word, write(words[first])
+        text, column, title = word, write(words[first]), words[first]
     is_number = text.isdigit() and _key_kind(key, source, rewriter) in NUMBERS
-    return Listed(text if is_number else literal(text), text, column)
+    return Listed(text if is_number else _constant(text, rewriter), text, column, title.upper())
+
+
+def _constant(text: str, rewriter: Rewriter) -> str:
+    if "\\" in text and rewriter.target.engine in ("mysql", "mariadb"):
+        raise CannotDraft("a turned value with a backslash")
+    return literal(text)
 
 
 def _key_kind(key: str, source: DerivedTable | TableRef, rewriter: Rewriter) -> Family:
     if isinstance(source, DerivedTable):
         block = source.query.blocks[0]
         for item in block.items if isinstance(block, Select) else []:
-            if key in (item.alias, item.value.parts[-1] if isinstance(item.value, Name) else ""):
+            if key == item.title:
                 return rewriter.types.family(item.value)
         return Family.UNKNOWN
     return rewriter.types.family(Name(source.first, source.first, (key,)))
@@ -178,16 +239,25 @@ def _unpivot(clause: Clause, source: DerivedTable | TableRef, rewriter: Rewriter
         column = _one_name(first, first + 1, rewriter)
         title = rewriter.tokens.source(last - 1, last)
         if last == first + 1:
-            text = literal(name_content(title) if title[:1] in '["`' else title)
+            text = _constant(name_content(title) if title[:1] in '["`' else title, rewriter)
         elif title[:1] == "'" or title.isdigit():
             text = title
         else:
             raise CannotDraft("UNPIVOT of several columns at once")
-        rows.append(f"({text}, {alias}.{write(column)})")
+        rows.append((text, f"{alias}.{write(column)}"))
         taken.append(column)
     kept = [f"{alias}.{write(column)}" for column in _columns(source, rewriter) if column not in taken]
+    behind = f"){_as(rewriter)}{_alias_behind(clause, source, rewriter)}"
+    if rewriter.target.engine != "postgresql":
+        queries = [
+            f"SELECT {', '.join([*kept, f'{text} AS {write(key)}', f'{shown} AS {write(value)}'])}\n  FROM {inner}"
+            f"\n WHERE {shown} IS NOT NULL"
+            for text, shown in rows
+        ]
+        return "(" + "\nUNION ALL\n".join(queries) + behind
     items = ", ".join([*kept, f"hs_values.{write(key)}", f"hs_values.{write(value)}"])
+    listed = ", ".join(f"({text}, {shown})" for text, shown in rows)
     return (
-        f"(SELECT {items}\n  FROM {inner}\n CROSS JOIN LATERAL (VALUES {', '.join(rows)}) AS hs_values"
-        f"({write(key)}, {write(value)})\n WHERE hs_values.{write(value)} IS NOT NULL) AS {_alias_behind(clause, source, rewriter)}"
+        f"(SELECT {items}\n  FROM {inner}\n CROSS JOIN LATERAL (VALUES {listed}) AS hs_values"
+        f"({write(key)}, {write(value)})\n WHERE hs_values.{write(value)} IS NOT NULL{behind}"
     )

@@ -116,6 +116,13 @@ def common_table_before_change(read: ReadStatement, target: Target) -> str:
     return "WITH before a change" if is_found else ""
 
 
+def inner_common_table(read: ReadStatement, target: Target) -> str:
+    queries = read.all(Query)
+    inner = (query for query in queries if query.common)
+    is_found = any(any(o.first < i.first and i.last <= o.last for o in queries) for i in inner)
+    return "WITH inside of a query" if is_found else ""
+
+
 def lateral(read: ReadStatement, target: Target) -> str:
     return "LATERAL" if any(table.lateral for table in read.all(DerivedTable)) else ""
 
@@ -255,7 +262,7 @@ _OF_BOTH: Final = (
     tables_in_brackets, row_assigned, several_changed, order_beside_distinct,
 )  # fmt: skip
 OF_ORACLE: Final = (*_OF_BOTH, alias_behind_as, star_beside, columns_behind_alias, values_query, qualified_join_column)
-OF_SQLSERVER: Final = (*_OF_BOTH, changed_alias, for_update, lateral, first_rows, nameless_subquery)
+OF_SQLSERVER: Final = (inner_common_table, *_OF_BOTH, changed_alias, for_update, lateral, first_rows, nameless_subquery)
 OF_MYSQL: Final = (
     no_select,
     odd_word,

@@ -11,7 +11,7 @@ from typing import Final
 
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sight.detectors.meaning import AGGREGATES_OF_ALL
-from hullsound.sql.tree import Call, DerivedTable, Join, Name, Node, Query, Select, SelectItem, Star, TableRef
+from hullsound.sql.tree import Call, DerivedTable, Join, Name, Node, Query, Select, Star, TableRef
 
 _JOINED: Final = "hs_joined"
 _OUTERMOST: Final = 13
@@ -129,7 +129,8 @@ class _Columns:
                     self.rewriter.wrap(name, partial(_written, own), rank=_INSIDE)
         for item in block.items:
             if isinstance(item.value, Name) and not item.alias:
-                self.rewriter.wrap(item, partial(_named, item), rank=_OUTERMOST)
+                title = f"AS {self.rewriter.names.write(item.title)}"
+                self.rewriter.insert(item.last, f" {title}" if self.rewriter.words[item.last] == "," else f"{title} ")
 
     def _whole_rows(self, first: int, last: int) -> list[Star]:
         counted = {id(call.arguments[0]) for call in self.rewriter.subject.all(Call) if call.arguments}
@@ -183,10 +184,6 @@ class _Columns:
 
 def _written(text: str, _: Rewriter) -> str:
     return text
-
-
-def _named(item: SelectItem, rewriter: Rewriter) -> str:
-    return f"{rewriter.node(item.value)} AS {rewriter.names.write(item.title)}"
 
 
 def _tables(source: Node) -> Iterator[tuple[str, Node]]:
