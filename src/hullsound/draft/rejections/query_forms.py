@@ -7,6 +7,7 @@ MySQL 8.4 Reference Manual, "SELECT", "VALUES", "WITH"; MariaDB Server documenta
 from collections.abc import Iterator
 from typing import Final
 
+from hullsound.draft.statements.named_windows import SINCE as WINDOW_CLAUSE_SINCE
 from hullsound.draft.statements.table_aliases import as_before_alias
 from hullsound.knowledge.engine_model import Target
 from hullsound.sql.script import ReadStatement
@@ -33,7 +34,6 @@ from hullsound.sql.tree import (
 _SET_OPERATORS_SINCE: Final = 21
 _ROWS_SINCE: Final = 23
 _COLUMNS_SINCE: Final = {"oracle": 23, "mariadb": 9999}
-_WINDOW_CLAUSE_SINCE: Final = {"oracle": 21, "sqlserver": 2022}
 _GROUP_BY_ALIAS_SINCE: Final = {"oracle": 23, "sqlserver": 9999}
 
 
@@ -101,7 +101,7 @@ def values_query(read: ReadStatement, target: Target) -> str:
 def named_window(read: ReadStatement, target: Target) -> str:
     words = read.tokens.words
     is_found = any(words[at] == "WINDOW" and words[at + 2] == "AS" for at in range(read.first, read.last - 2))
-    return "the WINDOW clause" if is_found and target.version < _WINDOW_CLAUSE_SINCE[target.engine] else ""
+    return "the WINDOW clause" if is_found and target.version < WINDOW_CLAUSE_SINCE[target.engine] else ""
 
 
 def values_without_row(read: ReadStatement, target: Target) -> str:

@@ -56,6 +56,7 @@ from hullsound.sql.tree import (
 )
 
 from .class_patterns import add_class_patterns
+from .common_columns import add_common_columns
 from .filtered import add_filtered_aggregates
 from .first_rows import add_first_rows
 from .full_joins import add_full_joins
@@ -68,17 +69,20 @@ from .lateral import add_lateral
 from .limits import add_change_limits, add_limit
 from .merges_elsewhere import add_merges
 from .mysql import add_mysql_points, add_names_of_derived
+from .named_windows import add_named_windows
 from .null_orders import add_null_orders
 from .own_calls import add_own_calls
 from .queries import add_clause, add_item, add_modifiers, add_rollup
 from .recursion import add_recursion
 from .repeated_aliases import add_group_aliases, add_having
 from .row_locks import add_row_locks
+from .rows_compared import add_compared_rows
 from .split_merges import add_split_merges
 from .table_aliases import leave_out_as
 from .titles import add_titles
 from .upserts_elsewhere import add_upserts
 from .values_tables import add_values_tables
+from .whole_rows import add_whole_rows
 
 _BY_ITSELF: Final = ("ROWVERSION", "TIMESTAMP")
 """Types of SQL Server whose values the engine gives."""
@@ -183,7 +187,11 @@ def _add_by_target(rewriter: Rewriter) -> None:
             add_full_joins(rewriter)
         with rewriter.asked_by("convert.edge-value"):
             add_mysql_edges(rewriter)
+    if engine in ("oracle", "sqlserver"):
+        add_named_windows(rewriter)
     if engine == "sqlserver":
+        add_common_columns(rewriter)
+        add_compared_rows(rewriter)
         tell_binary_floats(rewriter)
         add_names_of_derived(rewriter)
         for call in rewriter.subject.all(Call):
@@ -199,6 +207,7 @@ def _add_by_target(rewriter: Rewriter) -> None:
         add_case_points(rewriter)
         add_case_groups(rewriter)
     leave_out_as(rewriter)
+    add_whole_rows(rewriter)
     if version < _EXCEPT_SINCE:
         for at in (at for query in rewriter.subject.all(Query) for name, at in query.operators if name == "EXCEPT"):
             rewriter.replace(at, at + 1, "MINUS")
@@ -216,7 +225,7 @@ def _add_query_parts(rewriter: Rewriter) -> None:
         add_modifiers(select, rewriter)
         for item in select.items:
             add_item(item, rewriter)
-        if rewriter.target.engine == "oracle":
+        if rewriter.target.engine in ("oracle", "sqlserver"):
             add_rollup(select, rewriter)
         if rewriter.target.engine not in ("mysql", "mariadb"):
             add_having(select, rewriter)

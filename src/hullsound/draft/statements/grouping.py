@@ -1,5 +1,6 @@
 """Groups: columns shown without being grouped by, which any_value() takes from one row; keys that are constants; locked rows."""
 
+from collections.abc import Iterator
 from functools import partial
 from typing import Final
 
@@ -7,7 +8,20 @@ from hullsound.catalog.model import Object
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.knowledge.types import logical_type
 from hullsound.sight.detectors.meaning import AGGREGATES, bare_names, loose_names
-from hullsound.sql.tree import Call, Clause, Literal, Name, Node, Operation, OrderItem, Query, Select, TableRef
+from hullsound.sql.tree import (
+    Call,
+    Clause,
+    Literal,
+    Name,
+    Node,
+    Operation,
+    OrderItem,
+    Paren,
+    Query,
+    Row,
+    Select,
+    TableRef,
+)
 
 
 def add_any_values(rewriter: Rewriter) -> None:
@@ -40,10 +54,25 @@ def complete_groups(rewriter: Rewriter) -> None:
             shown = [*loose_names(block, rewriter.subject), *_asked_behind(block, query, rewriter)]
             keyed = _keyed_tables(block, rewriter)
             is_settled = rewriter.catalog.engine == "postgresql"
+            grouped = {name.parts[-1] for key in block.group for name in _keys_of(key)}
+            shown = [name for name in shown if name.parts[-1] not in grouped]
             loose = [name for name in shown if is_settled or _depends(name, keyed, rewriter)]
             if loose:
                 key = block.group[-1]
                 rewriter.wrap(key, partial(_completed, key, loose))
+
+
+def _keys_of(key: Node) -> Iterator[Name]:
+    """Yield the columns that a key is, or that it groups by in sets of several."""
+    match key:
+        case Name():
+            yield key
+        case Row():
+            yield from (name for each in key.items for name in _keys_of(each))
+        case Paren():
+            yield from _keys_of(key.inner)
+        case Call() if key.parts in (("ROLLUP",), ("CUBE",)):
+            yield from (name for each in key.arguments for name in _keys_of(each))
 
 
 def _asked_behind(block: Select, query: Query, rewriter: Rewriter) -> list[Name]:

@@ -3,7 +3,7 @@
 from typing import Final
 
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
-from hullsound.sql.tree import CommonTable, TableRef
+from hullsound.sql.tree import CommonTable, Query, Select, TableRef
 
 from .recursive_types import add_recursive_types, add_types_of_null
 
@@ -29,7 +29,7 @@ def add_recursion(rewriter: Rewriter, construct: str = "") -> None:
         if target in _WITHOUT_WORD and rewriter.words[common.first - 1] == "RECURSIVE":
             rewriter.replace(common.first - 1, common.first, "")
         if target == "oracle" and not common.columns:
-            rewriter.add(Point(common.first, common.last, _refuse))
+            _add_names(common, rewriter)
         at = _place_of_word(common, rewriter)
         if target in _WITH_WORD and at not in told and rewriter.words[at] != "RECURSIVE":
             rewriter.insert(at, "RECURSIVE ", construct)
@@ -46,6 +46,16 @@ def _place_of_word(common: CommonTable, rewriter: Rewriter) -> int:
         depth += (rewriter.words[at] == ")") - (rewriter.words[at] == "(")
         at -= 1
     return at + 1
+
+
+def _add_names(common: CommonTable, rewriter: Rewriter) -> None:
+    """Name the columns by the titles of the first part; refuse one that has not all of them."""
+    block = common.query.blocks[0] if isinstance(common.query, Query) else None
+    titles = [item.title for item in block.items] if isinstance(block, Select) else []
+    if titles and all(titles):
+        rewriter.insert(common.first + 1, f"({', '.join(map(rewriter.names.write, titles))}) ")
+    else:
+        rewriter.add(Point(common.first, common.last, _refuse))
 
 
 def _refuse(_rewriter: Rewriter) -> str:
