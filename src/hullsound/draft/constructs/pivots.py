@@ -102,7 +102,10 @@ def _one_name(first: int, last: int, rewriter: Rewriter) -> str:
         return names[0].parts[-1]
     if last - first != 1:
         raise CannotDraft("a turned query over several columns")
-    word = rewriter.words[first]
+    return _stored(rewriter.words[first])
+
+
+def _stored(word: str) -> str:
     return name_content(word).upper() if word[:1] in '["`' else word
 
 
@@ -137,8 +140,7 @@ def _pivot(clause: Clause, source: DerivedTable | TableRef, rewriter: Rewriter) 
     aggregates = _aggregates(opening + 1, at, rewriter)
     in_at = next(i for i in range(at, clause.last) if words[i] == "IN")
     key = _one_name(at + 1, in_at, rewriter)
-    read = rewriter.subject.read
-    taken = {name.parts[-1] for each in aggregates for name in read.inside(Name, each.first, each.last)} | {key}
+    taken = {_stored(word) for each in aggregates for word in words[each.first : each.last]} | {key}
     inner, alias = _inner(clause, source, rewriter)
     listed = [_listed(first, last, key, source, rewriter) for first, last in _list(clause, in_at + 1, rewriter)]
     groups = [f"{alias}.{write(column)}" for column in _columns(source, rewriter) if column not in taken]

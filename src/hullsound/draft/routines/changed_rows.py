@@ -19,6 +19,7 @@ from hullsound.sql.tree import (
     Comparison,
     CursorDeclaration,
     Delete,
+    DerivedTable,
     Fetch,
     Join,
     Name,
@@ -82,7 +83,9 @@ class ChangedRows:
                     raise CannotDraft("one name for both inserted and deleted")
             else:
                 others.add(name)
-        if others & set(self.aliases):
+        self.derived = {each.alias: each for each in self.subject.all(DerivedTable) if self._holds_rows(each)}
+        """Queries in FROM over inserted or deleted alone, grouped or not: one row of the changed one."""
+        if (others | set(self.derived)) & set(self.aliases):
             raise CannotDraft("one name for changed rows and for a table")
 
     # --- columns ---
@@ -93,10 +96,13 @@ class ChangedRows:
             row = self.aliases.get(name.parts[0]) if len(name.parts) == 2 else self._bare(name, variables)
             if row:
                 self._put(name, self.column(row, name.parts[-1]))
+            elif len(name.parts) == 2 and name.parts[0] in self.derived:
+                table = self.derived[name.parts[0]]
+                self.rewriter.add(Point(name.first, name.last, partial(self._derived, table, name.parts[1]), rank=4))
         for comparison in self.subject.all(Comparison):
             self._settle_null(comparison, variables)
             inner = comparison.operands[-1] if comparison.operator == "IN" else None
-            if isinstance(inner, Subquery) and self.reads_rows(inner.query):
+            if isinstance(inner, Subquery) and self._finds_rows(inner.query):
                 self.rewriter.add(Point(comparison.first, comparison.last, partial(self._member, comparison), rank=6))
         for subquery in self.subject.all(Subquery):
             if self.reads_rows(subquery.query):
@@ -130,6 +136,28 @@ class ChangedRows:
             self.rewriter.add(
                 Point(node.first, node.last, _constant(_truth((row in self.present) == node.negated)), rank=6)
             )
+
+    def _holds_rows(self, table: DerivedTable) -> bool:
+        block = table.query.blocks[0] if table.alias and len(table.query.blocks) == 1 else None
+        source = block.sources[0] if isinstance(block, Select) and len(block.sources) == 1 else None
+        return isinstance(source, TableRef) and reads_rows(source) and not table.query.order
+
+    def _derived(self, table: DerivedTable, column: str, rewriter: Rewriter) -> str:
+        """Write a column of a query over the changed rows, of which each group is the one row."""
+        block = table.query.blocks[0]
+        assert isinstance(block, Select)
+        value = next((item.value for item in block.items if item.title == column), None)
+        if value is None:
+            raise CannotDraft("a column of changed rows that is not named")
+        calls = [each for each in self.subject.all(Call) if value.first <= each.first and each.last <= value.last]
+        if not _aggregates(value, calls):
+            return rewriter.elsewhere(value)
+        if not isinstance(value, Call) or value.over is not None or len(value.arguments) != 1:
+            raise CannotDraft("a query that counts, groups or cuts the changed rows")
+        if isinstance(value.arguments[0], Star):
+            return "1"
+        text = rewriter.elsewhere(value.arguments[0])
+        return f"(CASE WHEN {text} IS NULL THEN 0 ELSE 1 END)" if value.parts[-1].startswith("COUNT") else text
 
     def column(self, row: str, name: str) -> str:
         """Write a column of the row; NULL where the kind of change has no such row."""
@@ -180,11 +208,13 @@ class ChangedRows:
 
     # --- what is read ---
 
-    def of_select(self, block: Select) -> Read:
+    def of_select(self, block: Select, *, is_test: bool = False) -> Read:
+        """Return what a query reads, of which a test asks only whether there are rows, and so no matter how often."""
         read = self._read(block.sources)
         read.conditions += [block.where] if block.where is not None else []
+        limits = _LIMITS - {"distinct"} if is_test else _LIMITS
         spoils = any(
-            block.first <= each.first < block.last and each.name in _LIMITS for each in self.subject.all(Clause)
+            block.first <= each.first < block.last and each.name in limits for each in self.subject.all(Clause)
         )
         if (
             block.group
@@ -206,6 +236,13 @@ class ChangedRows:
     def _read(self, sources: list[Node]) -> Read:
         read = Read()
         for source, kind, condition in (found for each in sources for found in _flattened(each)):
+            if isinstance(source, DerivedTable) and source.alias in self.derived:
+                block = source.query.blocks[0]
+                assert isinstance(block, Select)
+                if block.having is not None or "TOP" in self.rewriter.words[block.first : block.first + 3]:
+                    raise CannotDraft("a query that counts, groups or cuts the changed rows")
+                read.conditions += [block.where] if block.where is not None else []
+                source = block.sources[0]  # noqa: PLW2901 - the row that the query is about
             if not isinstance(source, TableRef):
                 raise CannotDraft("changed rows that are joined with a query")
             row = _ROWS.get(source.parts)
@@ -263,11 +300,7 @@ class ChangedRows:
 
     def reads_rows(self, query: Query) -> bool:
         """Whether a query of one block reads changed rows."""
-        block = query.blocks[0] if len(query.blocks) == 1 else None
-        if not isinstance(block, Select):
-            return False
-        inner = (source for each in block.sources for source, _, _ in _flattened(each))
-        return any(isinstance(each, TableRef) and reads_rows(each) for each in inner)
+        return len(query.blocks) == 1 and self._is_of_rows(query.blocks[0])
 
     # --- queries as values ---
 
@@ -288,7 +321,7 @@ class ChangedRows:
     def _existence(self, node: Subquery, rewriter: Rewriter) -> str:
         block = node.query.blocks[0]
         assert isinstance(block, Select)
-        read = self.of_select(block)
+        read = self.of_select(block, is_test=True)
         if not read.has_rows:
             return FAILS
         conditions = self.conditions(read)
@@ -319,19 +352,32 @@ class ChangedRows:
         order = f" ORDER BY {rewriter.nodes(query.order)}" if query.order and read.tables else ""
         return f"SELECT {rewriter.nodes(block.items)} FROM {source} WHERE {conditions or HOLDS}{order}"
 
+    def _finds_rows(self, query: Query) -> bool:
+        """Whether each block of a query reads changed rows, as in inserted UNION deleted."""
+        is_united = all(operator in ("UNION", "UNION ALL") for operator, _ in query.operators)
+        return is_united and not query.common and all(map(self._is_of_rows, query.blocks))
+
+    def _is_of_rows(self, block: Node) -> bool:
+        sources = (s for each in block.sources for s, _, _ in _flattened(each)) if isinstance(block, Select) else ()
+        return any(isinstance(each, TableRef) and reads_rows(each) for each in sources)
+
     def _member(self, node: Comparison, rewriter: Rewriter) -> str:
         inner = node.operands[-1]
-        assert isinstance(inner, Subquery) and isinstance(inner.query.blocks[0], Select)
-        block = inner.query.blocks[0]
-        read = self.of_select(block)
-        if read.tables:
-            raise CannotDraft("a search among changed rows that are joined with a table")
-        if not read.has_rows:
+        assert isinstance(inner, Subquery)
+        tests = []
+        for block in inner.query.blocks:
+            assert isinstance(block, Select)
+            read = self.of_select(block, is_test=True)
+            if read.tables:
+                raise CannotDraft("a search among changed rows that are joined with a table")
+            if read.has_rows:
+                conditions = self.conditions(read)
+                same = f"{rewriter.node(node.operands[0])} = {rewriter.node(block.items[0].value)}"
+                tests.append(f"{same} AND {conditions}" if conditions else same)
+        if not tests:
             return HOLDS if node.negated else FAILS
-        conditions = self.conditions(read)
-        same = f"{rewriter.node(node.operands[0])} = {rewriter.node(block.items[0].value)}"
-        test = f"{same} AND {conditions}" if conditions else same
-        return f"NOT ({test})" if node.negated else test
+        test = " OR ".join(f"({each})" for each in tests) if len(tests) > 1 else tests[0]
+        return f"NOT ({test})" if node.negated else f"({test})" if len(tests) > 1 else test
 
 
 def _variable(node: Node) -> str:

@@ -97,7 +97,7 @@ def _read(change: Update | Delete, name: str, rewriter: Rewriter) -> tuple[Table
 def _update(node: Update, rewriter: Rewriter) -> str:
     target, sources, is_among = _read(node, "update-from", rewriter)
     if rewriter.target.engine == "oracle":
-        return _merged(node, target, sources, rewriter)
+        return _merged(node, target, sources, is_among, rewriter)
     if rewriter.target.engine in _MYSQL and _depends(node):
         raise CannotDraft("an UPDATE that reads a column which it has set before")
     alias = rewriter.names.write(target.alias or target.parts[-1])
@@ -118,44 +118,80 @@ def _tables(target: TableRef, sources: Sources, is_among: bool, rewriter: Rewrit
     return ", ".join(texts if is_among else [rewriter.node(target), *texts])
 
 
-def _merged(node: Update, target: TableRef, sources: Sources, rewriter: Rewriter) -> str:
-    """Write an UPDATE through one other table as MERGE, which refuses rows that match several times."""
+def _merged(node: Update, target: TableRef, sources: Sources, is_among: bool, rewriter: Rewriter) -> str:
+    """Write an UPDATE through other tables as MERGE, which refuses rows that match several times."""
     others = [each for each in sources.leaves if each is not target]
-    if len(others) != 1 or not isinstance(others[0], TableRef) or not sources.is_plain:
-        raise CannotDraft("an UPDATE through several tables")
-    alias = target.alias or target.parts[-1]
     conditions = [*sources.conditions, *([node.where] if node.where is not None else [])]
-    columns = {column.parts[-1] for column, _ in node.assignments if isinstance(column, Name)}
-    for condition in conditions:
-        for name in rewriter.subject.read.inside(Name, condition.first, condition.last):
-            if name.parts[-1] in columns and (len(name.parts) == 1 or name.parts[-2] == alias):
-                raise CannotDraft("an UPDATE of a column by which it finds its rows")
-    if not conditions:
+    columns = [_assigned(column, rewriter) for column, _ in node.assignments]
+    if not others and is_among:
+        return _updated_alone(node, target, columns, rewriter)
+    if not others or not conditions:
         raise CannotDraft("an UPDATE that joins without a condition")
+    is_one = len(others) == 1 and (isinstance(others[0], TableRef) or bool(getattr(others[0], "alias", "")))
+    if not is_one or not sources.is_plain or _finds_by(set(columns), target, conditions, rewriter):
+        return _merged_by_row(node, target, sources, is_among, columns, rewriter)
     found = " AND ".join(f"({rewriter.node(each)})" for each in conditions)
-    pairs = []
-    for column, value in node.assignments:
-        if not isinstance(column, Name) or rewriter.words[column.last] != "=":
-            raise CannotDraft("an assignment to something that is no column, or that adds to it")
-        pairs.append(f"{rewriter.names.write(alias)}.{rewriter.names.write(column.parts[-1])} = {rewriter.node(value)}")
+    alias = rewriter.names.write(target.alias or target.parts[-1])
+    values = [rewriter.node(value) for _, value in node.assignments]
+    pairs = [f"{alias}.{rewriter.names.write(c)} = {text}" for c, text in zip(columns, values, strict=True)]
     head = f"MERGE INTO {rewriter.node(target)} USING {rewriter.node(others[0])} ON ({found})"
+    return f"{head} WHEN MATCHED THEN UPDATE SET {', '.join(pairs)}"
+
+
+def _updated_alone(node: Update, target: TableRef, columns: list[str], rewriter: Rewriter) -> str:
+    values = (rewriter.node(value) for _, value in node.assignments)
+    pairs = [f"{rewriter.names.write(column)} = {text}" for column, text in zip(columns, values, strict=True)]
+    where = f" WHERE {rewriter.node(node.where)}" if node.where is not None else ""
+    return f"UPDATE {rewriter.node(target)} SET {', '.join(pairs)}{where}"
+
+
+def _assigned(column: Node, rewriter: Rewriter) -> str:
+    if not isinstance(column, Name) or rewriter.words[column.last] != "=":
+        raise CannotDraft("an assignment to something that is no column, or that adds to it")
+    return column.parts[-1]
+
+
+def _finds_by(columns: set[str], target: TableRef, conditions: list[Node], rewriter: Rewriter) -> bool:
+    """Whether the conditions read a column that is changed, which ON of MERGE may not."""
+    alias = target.alias or target.parts[-1]
+    read = rewriter.subject.read
+    names = (name for each in conditions for name in read.inside(Name, each.first, each.last))
+    return any(name.parts[-1] in columns and (len(name.parts) == 1 or name.parts[-2] == alias) for name in names)
+
+
+def _merged_by_row(
+    node: Update, target: TableRef, sources: Sources, is_among: bool, columns: list[str], rewriter: Rewriter
+) -> str:
+    """Work out the new values in a query over all tables, and find the rows again by their address."""
+    write = rewriter.names.write
+    alias = write(target.alias or target.parts[-1])
+    values = [f"{rewriter.node(value)} AS hs_value{n}" for n, (_, value) in enumerate(node.assignments, start=1)]
+    where = f" WHERE {rewriter.node(node.where)}" if node.where is not None else ""
+    read = f"SELECT {alias}.ROWID AS hs_row, {', '.join(values)} FROM {_tables(target, sources, is_among, rewriter)}{where}"
+    pairs = [f"{alias}.{write(column)} = hs_read.hs_value{n}" for n, column in enumerate(columns, start=1)]
+    head = f"MERGE INTO {rewriter.node(target)} USING ({read}) hs_read ON ({alias}.ROWID = hs_read.hs_row)"
     return f"{head} WHEN MATCHED THEN UPDATE SET {', '.join(pairs)}"
 
 
 def _delete(node: Delete, rewriter: Rewriter) -> str:
     target, sources, is_among = _read(node, "delete-join", rewriter)
     if rewriter.target.engine == "oracle":
-        return _deleted_where(node, target, sources, rewriter)
+        return _deleted_where(node, target, sources, is_among, rewriter)
     alias = rewriter.names.write(target.alias or target.parts[-1])
     where = f" WHERE {rewriter.node(node.where)}" if node.where is not None else ""
     return f"DELETE {alias} FROM {_tables(target, sources, is_among, rewriter)}{where}"
 
 
-def _deleted_where(node: Delete, target: TableRef, sources: Sources, rewriter: Rewriter) -> str:
+def _deleted_where(node: Delete, target: TableRef, sources: Sources, is_among: bool, rewriter: Rewriter) -> str:
     """Write a DELETE through other tables as one of the rows for which they have a match."""
     others: list[Node] = [each for each in sources.leaves if each is not target]
     conditions = [*sources.conditions, *([node.where] if node.where is not None else [])]
-    if not others or not sources.is_plain or not conditions:
-        raise CannotDraft("a DELETE through a join that is no inner one")
+    if not others or not conditions:
+        raise CannotDraft("a DELETE through a join without a condition")
+    if not sources.is_plain:
+        alias = rewriter.names.write(target.alias or target.parts[-1])
+        where = f" WHERE {rewriter.node(node.where)}" if node.where is not None else ""
+        read = f"SELECT {alias}.ROWID FROM {_tables(target, sources, is_among, rewriter)}{where}"
+        return f"DELETE FROM {rewriter.node(target)} WHERE {alias}.ROWID IN ({read})"
     found = " AND ".join(f"({rewriter.node(each)})" for each in conditions)
     return f"DELETE FROM {rewriter.node(target)} WHERE EXISTS (SELECT 1 FROM {rewriter.nodes(others)} WHERE {found})"

@@ -136,14 +136,15 @@ def _is_table(source: TableRef, rewriter: Rewriter) -> bool:
 
 
 def add_rollup(select: Select, rewriter: Rewriter) -> None:
-    """Write GROUP BY a, b WITH ROLLUP as ROLLUP (a, b), the form of the standard."""
+    """Write GROUP BY a, b WITH ROLLUP or CUBE as ROLLUP (a, b), the form of the standard."""
     last = select.group[-1].last if select.group else 0
-    if select.group and rewriter.words[last : last + 2] == ["WITH", "ROLLUP"]:
-        rewriter.add(Point(select.group[0].first, last + 2, partial(_rollup, select.group)))
+    words = rewriter.words[last : last + 2]
+    if select.group and words[:1] == ["WITH"] and words[1] in ("ROLLUP", "CUBE"):
+        rewriter.add(Point(select.group[0].first, last + 2, partial(_together, words[1], select.group)))
 
 
-def _rollup(group: list[Node], rewriter: Rewriter) -> str:
-    return f"ROLLUP ({rewriter.nodes(group)})"
+def _together(word: str, group: list[Node], rewriter: Rewriter) -> str:
+    return f"{word} ({rewriter.nodes(group)})"
 
 
 def add_item(item: SelectItem, rewriter: Rewriter) -> None:
