@@ -41,6 +41,32 @@ def is_cursor_type(node: TypeName | None, rewriter: Rewriter) -> bool:
     return declared is not None and declared.node.form == "ref cursor"
 
 
+def opened_once(rewriter: Rewriter) -> dict[str, CursorDeclaration]:
+    """Return the cursor variables that are opened in one place, for a query, and whose rows the routine reads itself."""
+    found: dict[str, CursorDeclaration] = {}
+    openings = rewriter.subject.all(OpenCursor)
+    for variable in rewriter.subject.all(Variable):
+        if not _is_cursor_variable(variable, rewriter):
+            continue
+        places = [each for each in openings if _name(each.cursor) == variable.name]
+        named = sum(name.parts == (variable.name,) for name in rewriter.subject.all(Name))
+        reading: list[Fetch | CloseCursor] = [*rewriter.subject.all(Fetch), *rewriter.subject.all(CloseCursor)]
+        used = sum(_name(each.cursor) == variable.name for each in reading)
+        is_read = any(_name(each.cursor) == variable.name for each in rewriter.subject.all(Fetch))
+        if len(places) == 1 and is_read and named == used + 1:
+            opening = places[0]
+            if opening.query is not None and not opening.using and not opening.arguments:
+                declared = CursorDeclaration(opening.first, opening.last, variable.name, [], opening.query, -1)
+                found[variable.name] = declared
+    return found
+
+
+def _is_cursor_variable(variable: Variable, rewriter: Rewriter) -> bool:
+    if rewriter.catalog.engine == "postgresql":
+        return variable.type is not None and variable.type.name == "REFCURSOR"
+    return is_cursor_type(variable.type, rewriter)
+
+
 class CursorResults:
     """The cursors that one routine gives out."""
 
@@ -50,6 +76,7 @@ class CursorResults:
         self.parameters = {each.name for each in parameters if is_cursor_type(each.type, rewriter)}
         self.is_returned = routine is not None and is_cursor_type(routine.returns, rewriter)
         own = {each.name for each in rewriter.subject.all(Variable) if is_cursor_type(each.type, rewriter)}
+        own -= set(opened_once(rewriter))
         self.returned = {
             each.name: each.query
             for each in rewriter.subject.all(CursorDeclaration)

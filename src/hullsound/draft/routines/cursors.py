@@ -30,6 +30,7 @@ from hullsound.sql.tree import (
     TableRef,
 )
 
+from .cursor_results import opened_once
 from .speech import Declared, Lines, Speech, Unit
 from .types import type_text
 
@@ -51,7 +52,9 @@ class Cursors:
         self.rewriter, self.speech, self.unit = rewriter, speech, unit
         self.source = rewriter.catalog.engine
         self.declared: dict[str, CursorDeclaration] = {}
-        for node in rewriter.subject.all(CursorDeclaration):
+        self.opened = opened_once(rewriter)
+        """Cursor variables that stand for one query, as if they were declared for it."""
+        for node in [*rewriter.subject.all(CursorDeclaration), *self.opened.values()]:
             if node.name in self.declared:
                 raise CannotDraft("several cursors of one name")
             self.declared[node.name] = node
@@ -90,7 +93,7 @@ class Cursors:
 
     def open(self, node: OpenCursor) -> Lines:
         cursor = self._cursor(node.cursor)
-        if node.query is not None or node.using:
+        if node.using or (node.query is not None and node.query is not cursor.query):
             raise CannotDraft("a cursor that is opened for a query")
         self.unit.reads = True
         given = node.cursor.arguments if isinstance(node.cursor, Call) else node.arguments
@@ -110,6 +113,11 @@ class Cursors:
             raise CannotDraft("a fetch of several rows, or of one that is not the next")
         if self.source in _WITH_HANDLERS:
             return self.speech.fetch(self._name(cursor), targets, [], missed)
+        if self.source == "postgresql":
+            kept = self.speech.found
+            met, none = (self.speech.assign(kept, count) if kept else [] for count in ("1", "0"))
+            none += [line for target in targets for line in self.speech.assign(target, "NULL")]
+            return self.speech.fetch(self._name(cursor), targets, met, none)
         status = self._variable(_STATUS if self.source in _TSQL else node.cursor.parts[-1])  # type: ignore[attr-defined]
         met, none = ("0", "-1") if self.source in _TSQL else ("1", "0")
         return self.speech.fetch(
@@ -260,10 +268,7 @@ class Cursors:
         block = query.blocks[0]
         if not isinstance(block, Select):
             raise CannotDraft("a row of something that is no query")
-        titles = [
-            (item.title, item.value)
-            for item in block.items
-        ]
+        titles = [(item.title, item.value) for item in block.items]
         if not all(title for title, _ in titles):
             raise CannotDraft("a row of a query with columns that have no names")
         return titles

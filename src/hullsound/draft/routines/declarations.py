@@ -29,6 +29,8 @@ def declare(block: Block, unit: Unit, walk: Walk) -> None:
     for variable in rewriter.subject.all(Variable):
         if is_table_variable(variable) or holds_row(variable, rewriter) or variable.name in walk.results.names:
             continue
+        if variable.name in walk.cursors.opened:
+            continue
         default = walk.value(variable.default) if variable.default is not None and variable.first in heads else ""
         unit.variables.append(Declared(walk.variables[variable.name], type_text(variable.type, rewriter), "", default))
     unit.variables += walk.row_variables.declare()

@@ -88,14 +88,16 @@ class RowCounts:
         if not found and not any(each.words in _ASKING for each in subject.all(PlainStatement)):
             return
         loops = [each for each in subject.all(Loop) if each.form not in ("basic", "while")]
-        if subject.all(Fetch) or any(not self._is_before(use, loops) for use in found):
-            raise CannotDraft("FOUND behind a loop over rows or a cursor")
+        asks = any(each.words in _ASKING for each in subject.all(PlainStatement))
+        if (subject.all(Fetch) and asks) or any(not self._is_before(use, loops) for use in found):
+            raise CannotDraft("FOUND or a count of rows behind a loop over rows or a cursor")
         tested = {use for use in found if self._is_tested(use)}
         if any(use not in tested and not self._is_whole_value(use) for use in found):
             raise CannotDraft("FOUND in an expression")
         if subject.all(Merge):
             raise CannotDraft("how many rows a MERGE has changed")
         self._keep()
+        self.speech.found = self.kept
         self.tests.update(tested)
         for use in found:
             self.rewriter.put(use, f"{self.kept} > 0" if use in tested else self.speech.truth(f"{self.kept} > 0"))

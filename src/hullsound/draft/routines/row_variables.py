@@ -12,12 +12,15 @@ from hullsound.catalog.model import DataType
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.knowledge.types import choose_type
 from hullsound.sql.tree import (
+    CursorDeclaration,
+    Fetch,
     Insert,
     Loop,
     Merge,
     Name,
     Node,
     Parameter,
+    Query,
     Select,
     Star,
     TableRef,
@@ -25,6 +28,7 @@ from hullsound.sql.tree import (
     Variable,
 )
 
+from .cursor_results import opened_once
 from .cursors import Cursors
 from .speech import Declared, Speech
 from .types import chosen_text, type_text
@@ -56,13 +60,33 @@ def is_loop_row(node: Variable | Parameter, rewriter: Rewriter) -> bool:
 
 
 def holds_row(node: Variable | Parameter, rewriter: Rewriter) -> bool:
-    """Whether a variable is declared as the row of a table or cursor, or as a record that the routine declares."""
+    """Whether a variable is declared as the row of a table or cursor, or as a record that the routine declares or fills once."""
     if is_loop_row(node, rewriter):
         return True
-    if node.type.borrowed == "ROWTYPE":
+    if node.type.borrowed == "ROWTYPE" or filling_query(node, rewriter) is not None:
         return True
     declared = declaration_of(node.type, rewriter.columns) if not node.type.borrowed else None
     return declared is not None and declared.node.form == "record"
+
+
+def filling_query(node: Variable | Parameter, rewriter: Rewriter) -> Query | None:
+    """Return the one query that fills a RECORD of PL/pgSQL, by SELECT INTO or as the rows of a cursor; None for others."""
+    subject = rewriter.subject
+    if rewriter.catalog.engine != "postgresql" or node.type.name != "RECORD" or not isinstance(node, Variable):
+        return None
+    if any(loop.variable == node.name for loop in subject.all(Loop)):
+        return None
+    cursors = {each.name: each.query for each in (*subject.all(CursorDeclaration), *opened_once(rewriter).values())}
+    found: list[Query | None] = [
+        subject.read.innermost(Query, block) for block in subject.all(Select) if _is_into(block.into, node)
+    ]
+    found += [cursors.get(fetch.cursor.parts[-1]) if isinstance(fetch.cursor, Name) else None
+              for fetch in subject.all(Fetch) if _is_into(fetch.into, node)]  # fmt: skip
+    return found[0] if found and all(each is found[0] for each in found) else None
+
+
+def _is_into(targets: list[Node], variable: Variable) -> bool:
+    return len(targets) == 1 and isinstance(targets[0], Name) and targets[0].parts == (variable.name,)
 
 
 def is_record_type(node: Node) -> bool:
@@ -101,6 +125,10 @@ class RowVariables:
                 raise CannotDraft("a row of a table that is not in the source")
             for column in table.columns:
                 yield column.name, self._kind(column.type), ""
+            return
+        query = filling_query(node, self.rewriter)
+        if query is not None:
+            yield from ((title, kind, "") for title, kind in self.cursors.titled(query))
             return
         declared = declaration_of(node.type, self.rewriter.columns)
         assert declared is not None

@@ -210,6 +210,8 @@ class Speech(ABC):
 
     rows_changed = ""
     """How many rows the statement before has changed; '' where no expression gives it."""
+    found = ""
+    """The variable that counts them for FOUND of PL/pgSQL, which a fetch sets as well; '' where nothing asks for it."""
     rows_note = ""
     """Construct that tells how far `rows_changed` is from the rows that a statement has found; '' where it is the same."""
     caught_text = ""
