@@ -65,7 +65,7 @@ from .grouping_sets import add_grouping_sets
 from .identity_rows import add_identity_rows
 from .inlined_functions import add_inlined_functions
 from .joined_changes import add_joined_changes
-from .lateral import add_lateral
+from .lateral import add_lateral, add_lateral_lists
 from .limits import add_change_limits, add_limit
 from .merges_elsewhere import add_merges
 from .mysql import add_mysql_points, add_names_of_derived
@@ -239,6 +239,7 @@ def _add_query_parts(rewriter: Rewriter) -> None:
     add_inlined_functions(rewriter)
     for join in subject.all(Join):
         add_lateral(join, rewriter)
+    add_lateral_lists(rewriter)
 
 
 def _add_joined_texts(rewriter: Rewriter) -> None:

@@ -4,8 +4,12 @@ Sources: MySQL 8.4 Reference Manual, "Lateral Derived Tables"; Transact-SQL refe
 Reference", cross_outer_apply_clause.
 """
 
-from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
-from hullsound.sql.tree import DerivedTable, Join, TableFunction
+from functools import partial
+
+from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
+from hullsound.sql.tree import DerivedTable, Join, Select, TableFunction
+
+from .lateral_rows import LateralRows
 
 
 def add_lateral(join: Join, rewriter: Rewriter) -> None:
@@ -17,12 +21,29 @@ def add_lateral(join: Join, rewriter: Rewriter) -> None:
     target = rewriter.target.engine
     if isinstance(right, TableFunction) and not rewriter.changes(right):
         raise CannotDraft("a join with the rows that a function returns")
-    if target in ("mysql", "mariadb") and applies:
+    if target == "mariadb" and isinstance(right, DerivedTable):
+        _add_rows(join, right, rewriter)
+    elif target in ("mysql", "mariadb") and applies:
         is_outer = join.kind.startswith("OUTER")
         rewriter.replace(join.left.last, right.first, " LEFT JOIN LATERAL " if is_outer else " JOIN LATERAL ")
         rewriter.insert_behind(join, " ON TRUE")
     elif target == "sqlserver" and not applies:
         _apply(join, right, rewriter)
+
+
+def add_lateral_lists(rewriter: Rewriter) -> None:
+    """Write FROM t, LATERAL (query) for MariaDB, as if a join stood there."""
+    for select in rewriter.subject.all(Select) if rewriter.target.engine == "mariadb" else ():
+        match select.sources:
+            case [left, DerivedTable(lateral=True) as right]:
+                _add_rows(Join(left.first, right.last, "CROSS JOIN", left, right, None), right, rewriter)
+
+
+def _add_rows(join: Join, right: DerivedTable, rewriter: Rewriter) -> None:
+    try:
+        LateralRows(join, right, rewriter).add()
+    except CannotDraft as reason:
+        rewriter.add(Point(join.left.last, join.last, partial(_refuse, str(reason))))
 
 
 def _apply(join: Join, right: object, rewriter: Rewriter) -> None:
@@ -38,3 +59,7 @@ def _apply(join: Join, right: object, rewriter: Rewriter) -> None:
     rewriter.replace(join.left.last, opening, f" {kind} APPLY ")
     if join.condition is not None:
         rewriter.replace(right.last, join.condition.last, "")
+
+
+def _refuse(reason: str, _: Rewriter) -> str:
+    raise CannotDraft(reason)
