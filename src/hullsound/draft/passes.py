@@ -65,6 +65,7 @@ from .edits.rewrite import CannotDraft, Point, Rewriter
 from .edits.spellings import add_spellings
 from .edits.text import add_lexical_points
 from .statements.changes import add_change_points
+from .statements.document_rows import add_document_rows
 from .statements.elsewhere import add_for_others
 from .statements.grouping import add_constant_keys
 from .statements.limits import add_counts_in_brackets
@@ -107,6 +108,7 @@ TO_POSTGRESQL: Final = (
     Pass("convert.unlike-types", add_read_texts, _ALL),
     Pass("draft.spelling", add_lexical_points, _BESIDE_ORACLE),
     Pass("draft.query", add_document_points, _SQLSERVER),
+    Pass("draft.query", add_document_rows, _MYSQL | _ORACLE),
     Pass("draft.query", add_path_points, _SQLSERVER),
     Pass("draft.query", add_version_points, _SQLSERVER),
     Pass("convert.moment-sum", add_sum_points, _TSQL),

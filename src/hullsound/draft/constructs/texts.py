@@ -151,14 +151,7 @@ def fix_object_lookup(place: Found, rewriter: Rewriter) -> str:
 
 @fixer("split_text")
 def fix_split_text(place: Found, rewriter: Rewriter) -> str:
-    call = call_of(place)
-    if len(call.arguments) != 2:
-        raise CannotDraft("numbered parts")
-    text = f"string_to_table({rewriter.nodes(call.arguments)})"
-    around = [each for each in rewriter.subject.all(TableFunction) if each.call is call]
-    if around and not around[0].alias:
-        return f"{text} AS parts(value)"
-    return text
+    return f"string_to_table({rewriter.nodes(call_of(place).arguments[:2])})"
 
 
 @fixer("number_with_commas")

@@ -57,6 +57,7 @@ from hullsound.sql.tree import (
 
 from .class_patterns import add_class_patterns
 from .common_columns import add_common_columns
+from .document_rows import add_document_rows
 from .filtered import add_filtered_aggregates
 from .first_rows import add_first_rows
 from .full_joins import add_full_joins
@@ -108,6 +109,8 @@ def add_for_others(rewriter: Rewriter) -> None:
     with rewriter.asked_by("draft.query"):
         add_empty_tests(rewriter)
     add_values_tables(rewriter)
+    with rewriter.asked_by("draft.query"):
+        add_document_rows(rewriter)
     add_recursion(rewriter)
     add_joined_changes(rewriter)
     add_merges(rewriter)

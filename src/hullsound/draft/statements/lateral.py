@@ -7,8 +7,9 @@ Reference", cross_outer_apply_clause.
 from functools import partial
 
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
-from hullsound.sql.tree import DerivedTable, Join, Select, TableFunction
+from hullsound.sql.tree import Call, DerivedTable, Join, Select, TableFunction
 
+from .document_rows import READ
 from .lateral_rows import LateralRows
 
 
@@ -19,6 +20,8 @@ def add_lateral(join: Join, rewriter: Rewriter) -> None:
     if not applies and not (isinstance(right, DerivedTable) and right.lateral):
         return
     target = rewriter.target.engine
+    if isinstance(right, TableFunction) and isinstance(right.call, Call) and right.call.parts[-1] in READ:
+        return  # written with its join
     if isinstance(right, TableFunction) and not rewriter.changes(right):
         raise CannotDraft("a join with the rows that a function returns")
     if target == "mariadb" and isinstance(right, DerivedTable):
