@@ -27,8 +27,8 @@ def add_document_points(rewriter: Rewriter) -> None:
     for source in rewriter.subject.all(TableFunction):
         if isinstance(source.call, Call) and source.call.parts == ("OPENJSON",):
             rewriter.add(Point(source.first, source.last, partial(_open_json, source, source.call), rank=2))
-        elif isinstance(source.call, Call) and source.call.parts == ("STRING_SPLIT",):
-            rewriter.add(Point(source.first, source.last, partial(_split, source, source.call), rank=2))
+        elif isinstance(source.call, Call) and source.call.parts in (("STRING_SPLIT",), ("GENERATE_SERIES",)):
+            rewriter.add(Point(source.first, source.last, partial(_titled, source, source.call), rank=2))
     for member in rewriter.subject.all(Member):
         if isinstance(member.owner, Cast):
             rewriter.add(Point(member.first, member.last, _refuse_member, rank=9))
@@ -41,13 +41,13 @@ def _refuse_member(_: Rewriter) -> NoReturn:
     raise CannotDraft("a method of a value")
 
 
-def _split(source: TableFunction, call: Call, rewriter: Rewriter) -> str:
-    """Write STRING_SPLIT with the names of its columns, which a function in FROM has not by itself."""
+def _titled(source: TableFunction, call: Call, rewriter: Rewriter) -> str:
+    """Write a function with the names of its columns, which it has not by itself in FROM."""
     write = rewriter.names.write
-    numbered = [rewriter.subject.source(each) for each in call.arguments[2:]] == ["1"]
+    numbered = call.parts == ("STRING_SPLIT",) and [rewriter.subject.source(each) for each in call.arguments[2:]] == ["1"]
     columns = f"{write('VALUE')}, {write('ORDINAL')}" if numbered else write("VALUE")
     text = rewriter.text(call.first, call.last)
-    return f"{text}{' WITH ORDINALITY' if numbered else ''} AS {write(source.alias or 'HS_PARTS')}({columns})"
+    return f"{text}{' WITH ORDINALITY' if numbered else ''} AS {write(source.alias or 'HS_ROWS')}({columns})"
 
 
 def _open_json(source: TableFunction, call: Call, rewriter: Rewriter) -> str:

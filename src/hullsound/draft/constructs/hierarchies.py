@@ -10,11 +10,10 @@ from typing import Final
 from hullsound.catalog.model import Column
 from hullsound.draft.conversions.values import target_type
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.statements.number_rows import MOST_LEVELS
 from hullsound.knowledge.types import logical_type
 from hullsound.sql.tree import Call, Clause, CreateView, DerivedTable, Name, Node, Operation, Query, Select, TableRef
 
-_MOST_ROWS: Final = 1000
-"""Levels of recursion that MySQL and MariaDB take: cte_max_recursion_depth and max_recursive_iterations."""
 _MOST_DIGITS: Final = 18
 """Digits of a whole number that a sum in 64 bits holds."""
 _TREE: Final = "hs_tree"
@@ -359,8 +358,8 @@ def _numbers(end: str, rewriter: Rewriter) -> str:
 
 def _counter(end: str, rewriter: Rewriter) -> str:
     """Write a common table that counts up. Raises CannotDraft for more rows than recursion gives there by default."""
-    if end.isdecimal() and int(end) > _MOST_ROWS:
-        raise CannotDraft(f"more than {_MOST_ROWS} rows counted by recursion")
+    if end.isdecimal() and int(end) > MOST_LEVELS:
+        raise CannotDraft(f"more than {MOST_LEVELS} rows counted by recursion")
     return (
         f"{_with(rewriter)} {_TREE} AS (\n  SELECT 1 AS {_LEVEL}\n  UNION ALL\n"
         f"  SELECT {_LEVEL} + 1 FROM {_TREE} WHERE {_LEVEL} < {end}\n)\n"

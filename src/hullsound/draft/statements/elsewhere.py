@@ -71,6 +71,7 @@ from .limits import add_change_limits, add_limit
 from .merges_elsewhere import add_merges
 from .mysql import add_mysql_points, add_names_of_derived
 from .named_windows import add_named_windows
+from .number_rows import add_number_rows
 from .null_orders import add_null_orders
 from .own_calls import add_own_calls
 from .queries import add_clause, add_item, add_modifiers, add_rollup
@@ -111,6 +112,7 @@ def add_for_others(rewriter: Rewriter) -> None:
     add_values_tables(rewriter)
     with rewriter.asked_by("draft.query"):
         add_document_rows(rewriter)
+        add_number_rows(rewriter)
     add_recursion(rewriter)
     add_joined_changes(rewriter)
     add_merges(rewriter)
