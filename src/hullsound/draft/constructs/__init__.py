@@ -62,6 +62,7 @@ _MODULES: Final = (
     "json_paths",
     "inserts",
     "restricted",
+    "row_numbers",
     "sequences",
 )
 FIXERS: Final[dict[str, Fixer]] = {}
