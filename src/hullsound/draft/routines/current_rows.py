@@ -24,13 +24,16 @@ from hullsound.sql.tree import (
 )
 
 from .cursors import Cursors
+from .row_variables import RowVariable
 
 
 class CurrentRows:
     """Finds the rows that one routine's cursors stand on."""
 
-    def __init__(self, rewriter: Rewriter, cursors: Cursors, variables: dict[str, str]) -> None:
-        self.rewriter, self.cursors, self.variables = rewriter, cursors, variables
+    def __init__(
+        self, rewriter: Rewriter, cursors: Cursors, variables: dict[str, str], rows: dict[str, RowVariable]
+    ) -> None:
+        self.rewriter, self.cursors, self.variables, self.rows = rewriter, cursors, variables, rows
 
     def prepare(self) -> None:
         """Put a test of the key in the place of each WHERE CURRENT OF. Raises CannotDraft where the key was not read."""
@@ -119,6 +122,9 @@ class CurrentRows:
         assert isinstance(block, Select)
         width = len(table.columns) if isinstance(block.items[0].value, Star) else len(block.items)
         fetches = [each for each in self.rewriter.subject.all(Fetch) if _name_of(each.cursor) == name]
+        row = self._fetched_row(fetches)
+        if row is not None:
+            return row.written[place].name
         if not fetches or any(len(each.into) != width for each in fetches):
             raise CannotDraft("a row of a cursor that is not fetched into a variable for each column")
         targets = {_name_of(each.into[place]) for each in fetches}
@@ -132,6 +138,17 @@ class CurrentRows:
         if is_selected or targets or variable not in self.variables or variable in {_name_of(each) for each in others}:
             raise CannotDraft("a row of a cursor whose key is kept in a variable that changes")
         return self.variables[variable]
+
+    def _fetched_row(self, fetches: list[Fetch]) -> RowVariable | None:
+        """Return the row that every fetch fills, and that nothing else changes; None where there is none."""
+        names = {_name_of(each.into[0]) if len(each.into) == 1 else "" for each in fetches}
+        row = self.rows.get(next(iter(names))) if len(names) == 1 else None
+        if row is None:
+            return None
+        others: list[Node] = [each.target for each in self.rewriter.subject.all(Assign)]
+        others += [target for select in self.rewriter.subject.all(Select) for target in select.into]
+        others += [each for fetch in self.rewriter.subject.all(Fetch) if fetch not in fetches for each in fetch.into]
+        return None if any(isinstance(each, Name) and each.parts[0] == row.name for each in others) else row
 
 
 def _name_of(node: Node) -> str:

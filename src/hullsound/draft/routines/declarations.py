@@ -3,7 +3,7 @@
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sql.tree import Block, CursorDeclaration, ExceptionDeclaration, Loop, PlainStatement, Variable
 
-from .errors import going_on, handlers_of, is_exit_handler, is_going_on
+from .errors import going_on, handlers_of, is_exit_handler, is_going_on, is_numbered_error
 from .row_variables import holds_row, is_record_type
 from .speech import Caught, Declared, Unit
 from .temporary import is_table_variable
@@ -21,6 +21,7 @@ def declare(block: Block, unit: Unit, walk: Walk) -> None:
         and node is not walk.cursors.handler
         and not is_exit_handler(node)
         and not is_going_on(node)
+        and not is_numbered_error(node)
         and not (isinstance(node, PlainStatement) and node.words == "declare condition")
         and not is_record_type(node)
         for node in block.declarations

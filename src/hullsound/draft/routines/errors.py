@@ -43,6 +43,11 @@ _OF_PLSQL: Final = {
     "OTHERS": Caught.ANY, "ZERO_DIVIDE": Caught.DIVISION,
 }  # fmt: skip
 """Exceptions of PL/SQL that other languages know too (PL/SQL Language Reference, "Predefined Exceptions")."""
+_NUMBERS_OF_ORACLE: Final = {
+    "-1": Caught.DUPLICATE, "-00001": Caught.DUPLICATE, "100": Caught.NO_ROW, "-1403": Caught.NO_ROW,
+    "-1422": Caught.SEVERAL_ROWS, "-1476": Caught.DIVISION,
+}  # fmt: skip
+"""Numbers of errors that other languages know too (Oracle Database 19c, "Database Error Messages")."""
 _OF_PLPGSQL: Final = {
     "UNIQUE_VIOLATION": Caught.DUPLICATE, "OTHERS": Caught.ANY, "NO_DATA_FOUND": Caught.NO_ROW,
     "TOO_MANY_ROWS": Caught.SEVERAL_ROWS, "DIVISION_BY_ZERO": Caught.DIVISION,
@@ -180,15 +185,35 @@ def caught_fact(call: Call, speech: Speech, rewriter: Rewriter) -> str:
     return fact
 
 
-def own_errors(rewriter: Rewriter) -> dict[str, OwnError]:
-    """Return the exceptions that a routine of PL/SQL declares. Raises CannotDraft for one with a number of Oracle's."""
+def own_errors(rewriter: Rewriter) -> dict[str, OwnError | Caught]:
+    """Return the exceptions that a routine of PL/SQL declares, or what their numbers mean in every language.
+
+    Raises CannotDraft for one with another number of Oracle's, or that is raised under such a number.
+    """
     names = dict.fromkeys(each.name for each in rewriter.subject.all(ExceptionDeclaration))
-    if any(each.name == "EXCEPTION_INIT" for each in rewriter.subject.all(Pragma)):
-        raise CannotDraft("an exception with a number of Oracle's own")
-    return {name: OwnError(name, number) for number, name in enumerate(names, start=1)}
+    numbered: dict[str, Caught] = {}
+    for pragma in rewriter.subject.all(Pragma):
+        if pragma.name == "EXCEPTION_INIT":
+            name, kind = _initialized(pragma, rewriter)
+            if kind is None or any(each.name == (name,) for each in rewriter.subject.all(Raise)):
+                raise CannotDraft("an exception with a number of Oracle's own")
+            numbered[name] = kind
+    return {name: numbered.get(name) or OwnError(name, number) for number, name in enumerate(names, start=1)}
 
 
-def raised_kind(name: str, own: Mapping[str, OwnError]) -> Caught | OwnError:
+def is_numbered_error(node: Node) -> bool:
+    """Whether a declaration gives an exception a number of Oracle's."""
+    return isinstance(node, Pragma) and node.name == "EXCEPTION_INIT"
+
+
+def _initialized(pragma: Pragma, rewriter: Rewriter) -> tuple[str, Caught | None]:
+    """Return the exception that a pragma names, and what its number means."""
+    name, number = pragma.arguments[:2] if len(pragma.arguments) > 1 else (None, None)
+    text = rewriter.subject.source(number).replace(" ", "") if number is not None else ""
+    return (name.parts[-1] if isinstance(name, Name) else ""), _NUMBERS_OF_ORACLE.get(text)
+
+
+def raised_kind(name: str, own: Mapping[str, OwnError | Caught]) -> Caught | OwnError:
     """Return the error that RAISE names. Raises CannotDraft for one of the source alone."""
     kind = own.get(name) or _OF_PLSQL.get(name)
     if kind is None or kind in (Caught.ANY, Caught.DUPLICATE):
@@ -197,7 +222,7 @@ def raised_kind(name: str, own: Mapping[str, OwnError]) -> Caught | OwnError:
 
 
 def caught_by(
-    handler: Handler | ConditionHandler, source: str, own: Mapping[str, OwnError], named: Mapping[str, str]
+    handler: Handler | ConditionHandler, source: str, own: Mapping[str, OwnError | Caught], named: Mapping[str, str]
 ) -> list[Caught | OwnError]:
     """Return what a handler catches. Raises CannotDraft for an error that is known by a name or number of the source alone."""
     kinds: list[Caught | OwnError | None]
@@ -238,7 +263,7 @@ def going_on(block: Block, rewriter: Rewriter) -> list[tuple[list[Caught | OwnEr
 
 
 def handlers_of(
-    block: Block, rewriter: Rewriter, own: Mapping[str, OwnError]
+    block: Block, rewriter: Rewriter, own: Mapping[str, OwnError | Caught]
 ) -> list[tuple[list[Caught | OwnError], list[Node]]]:
     """Return what the handlers of a block catch, and their statements.
 

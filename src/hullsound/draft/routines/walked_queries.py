@@ -106,12 +106,12 @@ class QueryWalk(ABC):
         self.row_variables.add_names()
         self.row_counts.prepare()
         self.cursors.prepare()
-        CurrentRows(rewriter, self.cursors, self.variables).prepare()
+        CurrentRows(rewriter, self.cursors, self.variables, self.row_variables.declared).prepare()
         self.temporary.prepare()
         self.limits = LimitVariables(rewriter, self.speech, self.unit).prepare()
         rewriter.edits()  # says what cannot be written at all
         refuse_unknown(
-            self.variables, (self.cursors.declared, self.row_variables.declared, self.results.names), rewriter
+            self.variables, (self.cursors.declared, self.row_variables.declared, self.results.names, self.own_errors), rewriter
         )
 
     def _asks(self, node: Node) -> bool:

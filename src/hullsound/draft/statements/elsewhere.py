@@ -228,6 +228,8 @@ def _add_query_parts(rewriter: Rewriter) -> None:
         add_clause(clause, rewriter)
     for select in subject.all(Select):
         add_modifiers(select, rewriter)
+        if not select.items and rewriter.words[select.first] == "SELECT":  # SELECT FROM t, which tells of rows alone
+            rewriter.insert(select.first + 1, "1 ")
         for item in select.items:
             add_item(item, rewriter)
         if rewriter.target.engine in ("oracle", "sqlserver"):

@@ -70,12 +70,36 @@ def _gives_rows_of(routine: Routine, query: Query, words: Sequence[str]) -> bool
         return False
     if words[returned.first] == "SETOF":
         return len(block.items) == 1 and isinstance(block.items[0].value, Star)
-    if returned.name != "TABLE":
-        return False
+    is_written = not any(isinstance(item.value, Star) for item in block.items)
+    return is_written and len(_named_columns(routine, words)) == len(block.items)
+
+
+def _named_columns(routine: Routine, words: Sequence[str]) -> list[str]:
+    """Return the columns that RETURNS TABLE (name type, ...) names."""
+    returned = routine.returns
+    if returned is None or returned.name != "TABLE" or words[returned.first] == "SETOF":
+        return []
     inside = words[returned.first + 2 : returned.last - 1]
-    named = [word for at, word in enumerate(inside) if at == 0 or inside[at - 1] == ","]
-    given = [item.title for item in block.items]
-    return named == given
+    depth, named = 0, []
+    for at, word in enumerate(inside):
+        if depth == 0 and (at == 0 or inside[at - 1] == ","):
+            named.append(word)
+        depth += (word == "(") - (word == ")")
+    return named
+
+
+def _add_titles(query: Query, read: ReadStatement, inner: Rewriter) -> None:
+    """Give the columns of a function's query the names under which PostgreSQL returns them."""
+    block = query.blocks[0]
+    if not isinstance(read.tree, CreateRoutine) or not isinstance(block, Select):
+        return
+    for name, item in zip(_named_columns(read.tree.routine, read.tokens.words), block.items, strict=False):
+        if item.title != name:
+            alias = f" AS {inner.names.write(name)}"
+            if item.alias:
+                inner.put_over(item.value.last, item.last, alias)
+            else:
+                inner.insert_behind(item, alias)
 
 
 def add_inlined_functions(rewriter: Rewriter) -> None:
@@ -137,6 +161,7 @@ def query_text(query: Query, values: dict[str, str], read: ReadStatement, inner:
     for name in read.inside(Name, query.first, query.last):
         if name.parts[0] in values:
             inner.put(name, values[name.parts[0]])
+    _add_titles(query, read, inner)
     text = inner.node(query).strip()
     if inner.skipped:
         raise CannotDraft(inner.skipped[0].reason)
