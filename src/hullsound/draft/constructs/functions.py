@@ -322,11 +322,16 @@ def _turned(item: OrderItem, is_last: bool, rewriter: Rewriter) -> str:
     return f"{rewriter.node(item.value)}{' DESC' if descending else ' ASC'}{nulls}"
 
 
+_WIDEST: Final = {"mysql": "decimal(65,30)", "mariadb": "decimal(65,30)", "sqlserver": "float"}
+"""Types that keep the digits of a quotient."""
+
+
 @fixer("ratio_to_report")
 def fix_ratio_to_report(place: Found, rewriter: Rewriter) -> str:
     call = call_of(place)
     value, window = rewriter.node(call.arguments[0]), rewriter.text(call.closing + 1, call.last)
-    return f"(CAST({value} AS numeric) / NULLIF(sum({value}) {window}, 0))"
+    kind = _WIDEST.get(rewriter.target.engine, "numeric")
+    return f"(CAST({value} AS {kind}) / NULLIF(SUM({value}) {window}, 0))"
 
 
 @fixer("greatest_null")

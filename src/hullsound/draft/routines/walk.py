@@ -54,6 +54,7 @@ from .calls import head_of, returns_nothing
 from .errors import CHANGING, handlers_of, is_exit_handler, raised_kind, raised_message, raised_state, told_message
 from .identities import number_given
 from .rows import settled
+from .savepoints import savepoint
 from .speech import Caught, Declared, Lines, LoopAround, OwnError
 from .temporary import is_table_variable
 from .types import type_text
@@ -430,6 +431,8 @@ class Walk(ChangeWalk):
         if words[0] == "set" and self.source in ("sqlserver", "ase"):
             check_standard(self.rewriter.words[node.first : node.last])
             return []  # settings of the session, each of which has a finding of its own where it matters
+        if self.unit.form == "procedure" and (saved := savepoint(node, self.rewriter)) is not None:
+            return saved
         if node.words in ("commit", "rollback") and self.unit.form == "procedure":
             return self.speech.end_transaction(node.words.upper())
         if words[0] in ("begin", "start") and words[-1] in ("transaction", "tran", "start", "begin"):

@@ -55,6 +55,7 @@ from hullsound.sql.tree import (
     TableRef,
 )
 
+from .assigned_rows import add_assigned_rows
 from .class_patterns import add_class_patterns
 from .common_columns import add_common_columns
 from .document_rows import add_document_rows
@@ -78,6 +79,7 @@ from .queries import add_clause, add_item, add_modifiers, add_rollup
 from .recursion import add_recursion
 from .repeated_aliases import add_group_aliases, add_having
 from .row_locks import add_row_locks
+from .rownum_changes import add_rownum_changes
 from .rows_compared import add_compared_rows
 from .split_merges import add_split_merges
 from .table_aliases import leave_out_as
@@ -115,8 +117,11 @@ def add_for_others(rewriter: Rewriter) -> None:
         add_number_rows(rewriter)
     add_recursion(rewriter)
     add_joined_changes(rewriter)
+    if rewriter.target.engine != "oracle":
+        add_assigned_rows(rewriter)
     add_merges(rewriter)
     with rewriter.asked_by("draft.change"):
+        add_rownum_changes(rewriter)
         add_upserts(rewriter)
         add_identity_rows(rewriter)
     if rewriter.target.engine in ("mysql", "mariadb"):

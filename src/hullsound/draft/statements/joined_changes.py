@@ -7,13 +7,15 @@ Sources: MySQL 8.4 Reference Manual, "UPDATE Statement" and "DELETE Statement" (
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.types import NUMBERS
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
-from hullsound.sql.tree import Clause, Delete, Join, Name, Node, TableRef, Update
+from hullsound.sql.tree import Clause, Delete, Join, Name, Node, Row, TableRef, Update
 
 from .change_parts import Sources, changed_among, clause_of, roots_of
 
 _MYSQL: Final = ("mysql", "mariadb")
 _PRIORITIES: Final = frozenset(("change-low-priority", "change-high-priority", "change-delayed", "change-quick"))
+_ADDING: Final = frozenset(("+=", "-="))
 _ODD: Final = frozenset(("change-several-tables", "top", "output", "limit", "returning", "output-into"))
 
 
@@ -31,6 +33,8 @@ def add_joined_changes(rewriter: Rewriter) -> None:
             rewriter.add(Point(update.first, update.last, partial(_update, update)))
         elif (target in _MYSQL) != (rewriter.catalog.engine in _MYSQL) and _depends(update):
             rewriter.add(Point(update.first, update.last, _refuse_order))
+        else:
+            _add_sums(update, rewriter)
     for delete in rewriter.subject.all(Delete):
         is_joined = isinstance(delete.table, Join) or clause_of(delete, "delete-join", rewriter) is not None
         # MariaDB takes an alias behind DELETE FROM since 11.6, MySQL since 8.0.16, SQL Server never.
@@ -38,6 +42,15 @@ def add_joined_changes(rewriter: Rewriter) -> None:
             rewriter.add(Point(delete.first, delete.last, partial(_delete, delete)))
         elif delete.table.first == delete.first + 1 and target in _MYSQL:
             rewriter.insert(delete.table.first, "FROM ")
+
+
+def _add_sums(update: Update, rewriter: Rewriter) -> None:
+    """Write column += value in full, of numbers; a text that something is put behind stays for a person."""
+    for column, value in update.assignments:
+        operator = rewriter.words[column.last]
+        if operator in _ADDING and isinstance(column, Name) and rewriter.types.family(column) in NUMBERS:
+            rewriter.put_over(column.last, value.first, f"= {rewriter.node(column)} {operator[0]} (")
+            rewriter.insert_behind(value, ")")
 
 
 def _has_alias(table: Node) -> bool:
@@ -103,14 +116,23 @@ def _update(node: Update, rewriter: Rewriter) -> str:
     alias = rewriter.names.write(target.alias or target.parts[-1])
     pairs = []
     for column, value in node.assignments:
-        if not isinstance(column, Name) or rewriter.words[column.last] != "=":
-            raise CannotDraft("an assignment to something that is no column, or that adds to it")
-        pairs.append(f"{alias}.{rewriter.names.write(column.parts[-1])} = {rewriter.node(value)}")
+        if isinstance(column, Row):
+            pairs.append(rewriter.text(column.first, value.last))
+            continue
+        pairs.append(_pair(f"{alias}.{rewriter.names.write(_assigned(column, rewriter))}", column, value, rewriter))
     read = _tables(target, sources, is_among, rewriter)
     where = f" WHERE {rewriter.node(node.where)}" if node.where is not None else ""
     if rewriter.target.engine == "sqlserver":
         return f"UPDATE {alias} SET {', '.join(pairs)} FROM {read}{where}"
     return f"UPDATE {read} SET {', '.join(pairs)}{where}"
+
+
+def _pair(written: str, column: Node, value: Node, rewriter: Rewriter) -> str:
+    """Write column = value; column += value adds to it."""
+    operator = rewriter.words[column.last]
+    if operator == "=":
+        return f"{written} = {rewriter.node(value)}"
+    return f"{written} = {written} {operator[0]} ({rewriter.node(value)})"
 
 
 def _tables(target: TableRef, sources: Sources, is_among: bool, rewriter: Rewriter) -> str:
@@ -124,7 +146,7 @@ def _merged(node: Update, target: TableRef, sources: Sources, is_among: bool, re
     conditions = [*sources.conditions, *([node.where] if node.where is not None else [])]
     columns = [_assigned(column, rewriter) for column, _ in node.assignments]
     if not others and is_among:
-        return _updated_alone(node, target, columns, rewriter)
+        return _updated_alone(node, target, rewriter)
     if not others or not conditions:
         raise CannotDraft("an UPDATE that joins without a condition")
     is_one = len(others) == 1 and (isinstance(others[0], TableRef) or bool(getattr(others[0], "alias", "")))
@@ -132,21 +154,24 @@ def _merged(node: Update, target: TableRef, sources: Sources, is_among: bool, re
         return _merged_by_row(node, target, sources, is_among, columns, rewriter)
     found = " AND ".join(f"({rewriter.node(each)})" for each in conditions)
     alias = rewriter.names.write(target.alias or target.parts[-1])
-    values = [rewriter.node(value) for _, value in node.assignments]
-    pairs = [f"{alias}.{rewriter.names.write(c)} = {text}" for c, text in zip(columns, values, strict=True)]
+    pairs = [_pair(f"{alias}.{rewriter.names.write(_assigned(column, rewriter))}", column, value, rewriter)
+             for column, value in node.assignments]  # fmt: skip
     head = f"MERGE INTO {rewriter.node(target)} USING {rewriter.node(others[0])} ON ({found})"
     return f"{head} WHEN MATCHED THEN UPDATE SET {', '.join(pairs)}"
 
 
-def _updated_alone(node: Update, target: TableRef, columns: list[str], rewriter: Rewriter) -> str:
-    values = (rewriter.node(value) for _, value in node.assignments)
-    pairs = [f"{rewriter.names.write(column)} = {text}" for column, text in zip(columns, values, strict=True)]
+def _updated_alone(node: Update, target: TableRef, rewriter: Rewriter) -> str:
+    pairs = [_pair(rewriter.names.write(_assigned(column, rewriter)), column, value, rewriter)
+             for column, value in node.assignments]  # fmt: skip
     where = f" WHERE {rewriter.node(node.where)}" if node.where is not None else ""
     return f"UPDATE {rewriter.node(target)} SET {', '.join(pairs)}{where}"
 
 
 def _assigned(column: Node, rewriter: Rewriter) -> str:
-    if not isinstance(column, Name) or rewriter.words[column.last] != "=":
+    """Return the column that is set. Raises CannotDraft for what is none, and for texts that something is put behind."""
+    is_plain = rewriter.words[column.last] == "="
+    adds = rewriter.words[column.last] in _ADDING and rewriter.types.family(column) in NUMBERS
+    if not isinstance(column, Name) or not (is_plain or adds):
         raise CannotDraft("an assignment to something that is no column, or that adds to it")
     return column.parts[-1]
 
@@ -165,6 +190,8 @@ def _merged_by_row(
     """Work out the new values in a query over all tables, and find the rows again by their address."""
     write = rewriter.names.write
     alias = write(target.alias or target.parts[-1])
+    if any(rewriter.words[column.last] != "=" for column, _ in node.assignments):
+        raise CannotDraft("an UPDATE through several tables that adds to a column")
     values = [f"{rewriter.node(value)} AS hs_value{n}" for n, (_, value) in enumerate(node.assignments, start=1)]
     where = f" WHERE {rewriter.node(node.where)}" if node.where is not None else ""
     read = f"SELECT {alias}.ROWID AS hs_row, {', '.join(values)} FROM {_tables(target, sources, is_among, rewriter)}{where}"

@@ -27,7 +27,7 @@ from hullsound.sql.tree import (
 )
 
 from .outer_joins import outer_joins
-from .rownum import is_rownum, rownum_limits, rownum_numbers
+from .rownum import change_limits, is_rownum, rownum_limits, rownum_numbers
 
 _DICTIONARY: Final = ("ALL_", "USER_", "DBA_", "CDB_", "V$", "GV$", "X$")
 
@@ -48,8 +48,14 @@ def see_rownum_limit(node: Name, subject: Subject) -> Iterable[Found]:
 
 @detector("rownum-elsewhere", Name, texts=("ROWNUM",))
 def see_rownum(node: Name, subject: Subject) -> Iterable[Found]:
-    is_known = node in rownum_limits(subject) or node in rownum_numbers(subject)
+    is_known = node in rownum_limits(subject) or node in rownum_numbers(subject) or node in change_limits(subject)
     if is_rownum(node, subject) and not is_known and "ROWNUM" not in subject.scope.declared:
+        yield found(node)
+
+
+@detector("rownum-change-limit", Name, texts=("ROWNUM",))
+def see_rownum_change_limit(node: Name, subject: Subject) -> Iterable[Found]:
+    if node in change_limits(subject) and "ROWNUM" not in subject.scope.declared:
         yield found(node)
 
 

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from hullsound.analyze.subject import Subject
-from hullsound.sql.tree import Call, Clause, Name, Node, Operation, Query, Select, Star
+from hullsound.sql.tree import Call, Clause, Delete, Name, Node, Operation, Query, Select, Star, Update
 
 from .conditions import conjuncts
 
@@ -42,6 +42,35 @@ def rownum_limits(subject: Subject) -> dict[Name, RownumLimit]:
                     if limit is not None:
                         limits[limit[0]] = limit[1]
     subject.memory["rownum limits"] = limits
+    return limits
+
+
+@dataclass(frozen=True, slots=True)
+class ChangeLimit:
+    """A condition ROWNUM <= n, < n or = 1 at the top of the WHERE of a change, which then changes any so many rows."""
+
+    change: Update | Delete
+    condition: Operation
+    limit: Node
+    is_strict: bool
+
+
+def change_limits(subject: Subject) -> dict[Name, ChangeLimit]:
+    """Return the ROWNUM names of a statement that limit an UPDATE or DELETE."""
+    known = subject.memory.get("rownum change limits")
+    if isinstance(known, dict):
+        return known
+    limits: dict[Name, ChangeLimit] = {}
+    if "ROWNUM" in subject.words[subject.read.first : subject.read.last]:
+        for change in (*subject.all(Update), *subject.all(Delete)):
+            names = [n for n in subject.read.inside(Name, change.first, change.last) if is_rownum(n, subject)]
+            for condition in conjuncts(change.where) if change.where is not None and len(names) == 1 else ():
+                compared = _compared(condition, subject)
+                if compared is not None:
+                    name, limit, is_strict = compared
+                    assert isinstance(condition, Operation)
+                    limits[name] = ChangeLimit(change, condition, limit, is_strict)
+    subject.memory["rownum change limits"] = limits
     return limits
 
 
@@ -114,6 +143,16 @@ def _counts_rows(select: Select) -> bool:
 
 
 def _limit(query: Query, select: Select, condition: Node, subject: Subject) -> tuple[Name, RownumLimit] | None:
+    compared = _compared(condition, subject)
+    if compared is None:
+        return None
+    name, limit, is_strict = compared
+    assert isinstance(condition, Operation)
+    return name, RownumLimit(query, select, condition, limit, is_strict, _counts_rows(select))
+
+
+def _compared(condition: Node, subject: Subject) -> tuple[Name, Node, bool] | None:
+    """Return ROWNUM, the value that it is limited by, and whether it stays below it; None for another condition."""
     if not isinstance(condition, Operation) or len(condition.operands) != 2:
         return None
     left, right = condition.operands
@@ -122,9 +161,8 @@ def _limit(query: Query, select: Select, condition: Node, subject: Subject) -> t
         left, right, operator = right, left, {">=": "<=", ">": "<"}.get(operator, "")
     if not (isinstance(left, Name) and is_rownum(left, subject)) or _reads_columns(right, subject):
         return None
-    if operator in ("<=", "<") or (operator == "=" and right.last - right.first == 1):
-        return left, RownumLimit(query, select, condition, right, operator == "<", _counts_rows(select))
-    return None
+    is_first = operator == "=" and right.last - right.first == 1
+    return (left, right, operator == "<") if operator in ("<=", "<") or is_first else None
 
 
 def _reads_columns(node: Node, subject: Subject) -> bool:
