@@ -44,7 +44,9 @@ def _refuse_member(_: Rewriter) -> NoReturn:
 def _titled(source: TableFunction, call: Call, rewriter: Rewriter) -> str:
     """Write a function with the names of its columns, which it has not by itself in FROM."""
     write = rewriter.names.write
-    numbered = call.parts == ("STRING_SPLIT",) and [rewriter.subject.source(each) for each in call.arguments[2:]] == ["1"]
+    numbered = call.parts == ("STRING_SPLIT",) and [rewriter.subject.source(each) for each in call.arguments[2:]] == [
+        "1"
+    ]
     columns = f"{write('VALUE')}, {write('ORDINAL')}" if numbered else write("VALUE")
     text = rewriter.text(call.first, call.last)
     return f"{text}{' WITH ORDINALITY' if numbered else ''} AS {write(source.alias or 'HS_ROWS')}({columns})"

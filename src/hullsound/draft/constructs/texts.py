@@ -10,7 +10,7 @@ from hullsound.draft.edits.text import pattern_as_regex, text_value
 from hullsound.draft.statements.change_parts import local_table
 from hullsound.sight.detector import Found
 from hullsound.sql.literals import has_letters
-from hullsound.sql.tree import Call, Comparison, Node, Operation, OrderItem, TableFunction
+from hullsound.sql.tree import Call, Comparison, Node, Operation, OrderItem
 
 from . import call_of, fixer
 from .restricted import AVERAGED, fix_decimal_average

@@ -242,7 +242,7 @@ class ChangedRows:
                 if block.having is not None or "TOP" in self.rewriter.words[block.first : block.first + 3]:
                     raise CannotDraft("a query that counts, groups or cuts the changed rows")
                 read.conditions += [block.where] if block.where is not None else []
-                source = block.sources[0]  # noqa: PLW2901 - the row that the query is about
+                source = block.sources[0]
             if not isinstance(source, TableRef):
                 raise CannotDraft("changed rows that are joined with a query")
             row = _ROWS.get(source.parts)

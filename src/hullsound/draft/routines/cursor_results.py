@@ -19,6 +19,7 @@ from hullsound.sql.tree import (
     Name,
     Node,
     OpenCursor,
+    Query,
     Routine,
     TypeName,
     Variable,
@@ -55,7 +56,7 @@ def opened_once(rewriter: Rewriter) -> dict[str, CursorDeclaration]:
         is_read = any(_name(each.cursor) == variable.name for each in rewriter.subject.all(Fetch))
         if len(places) == 1 and is_read and named == used + 1:
             opening = places[0]
-            if opening.query is not None and not opening.using and not opening.arguments:
+            if isinstance(opening.query, Query) and not opening.using and not opening.arguments:
                 declared = CursorDeclaration(opening.first, opening.last, variable.name, [], opening.query, -1)
                 found[variable.name] = declared
     return found

@@ -115,9 +115,9 @@ class Cursors:
             return self.speech.fetch(self._name(cursor), targets, [], missed)
         if self.source == "postgresql":
             kept = self.speech.found
-            met, none = (self.speech.assign(kept, count) if kept else [] for count in ("1", "0"))
-            none += [line for target in targets for line in self.speech.assign(target, "NULL")]
-            return self.speech.fetch(self._name(cursor), targets, met, none)
+            counted, missing = (self.speech.assign(kept, count) if kept else [] for count in ("1", "0"))
+            missing += [line for target in targets for line in self.speech.assign(target, "NULL")]
+            return self.speech.fetch(self._name(cursor), targets, counted, missing)
         status = self._variable(_STATUS if self.source in _TSQL else node.cursor.parts[-1])  # type: ignore[attr-defined]
         met, none = ("0", "-1") if self.source in _TSQL else ("1", "0")
         return self.speech.fetch(

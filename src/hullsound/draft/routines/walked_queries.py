@@ -111,7 +111,9 @@ class QueryWalk(ABC):
         self.limits = LimitVariables(rewriter, self.speech, self.unit).prepare()
         rewriter.edits()  # says what cannot be written at all
         refuse_unknown(
-            self.variables, (self.cursors.declared, self.row_variables.declared, self.results.names, self.own_errors), rewriter
+            self.variables,
+            (self.cursors.declared, self.row_variables.declared, self.results.names, self.own_errors),
+            rewriter,
         )
 
     def _asks(self, node: Node) -> bool:

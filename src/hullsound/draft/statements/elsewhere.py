@@ -72,8 +72,8 @@ from .limits import add_change_limits, add_limit
 from .merges_elsewhere import add_merges
 from .mysql import add_mysql_points, add_names_of_derived
 from .named_windows import add_named_windows
-from .number_rows import add_number_rows
 from .null_orders import add_null_orders
+from .number_rows import add_number_rows
 from .own_calls import add_own_calls
 from .queries import add_clause, add_item, add_modifiers, add_rollup
 from .recursion import add_recursion

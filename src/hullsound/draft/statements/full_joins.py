@@ -81,7 +81,9 @@ def _find(join: Join, rewriter: Rewriter) -> _Full:
         around = around.left
     if around is not join or join.condition is None or "USING" in rewriter.words[join.right.last : join.last]:
         raise CannotDraft("a FULL JOIN within another join, or by the columns that both sides have")
-    if any("FULL" in each.kind for each in rewriter.subject.read.inside(Join, join.first, join.last) if each is not join):
+    if any(
+        "FULL" in each.kind for each in rewriter.subject.read.inside(Join, join.first, join.last) if each is not join
+    ):
         raise CannotDraft("several FULL JOINs in a row")
     return _Full(join, source, block, query)
 
@@ -113,7 +115,7 @@ class _Columns:
     def __init__(self, full: _Full, rewriter: Rewriter) -> None:
         self.full = full
         self.rewriter = rewriter
-        self.aliases = {alias: table for alias, table in _tables(full.source)}
+        self.aliases = dict(_tables(full.source))
         self.used: dict[tuple[str, str], str] = {}
 
     def add_points(self) -> None:

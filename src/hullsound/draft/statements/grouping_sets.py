@@ -264,9 +264,7 @@ def _united(
     return f"SELECT {shown}\nFROM (\n{text}\n) AS hs_sets"
 
 
-def _query_of(
-    block: Select, group: Span, keys: Set, written: _Written, hidden: list[Node], rewriter: Rewriter
-) -> str:
+def _query_of(block: Select, group: Span, keys: Set, written: _Written, hidden: list[Node], rewriter: Rewriter) -> str:
     texts = {_text(span, rewriter): span for span in keys}
     written.present = frozenset(texts)
     try:

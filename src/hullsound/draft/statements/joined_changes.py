@@ -15,6 +15,7 @@ from .change_parts import Sources, changed_among, clause_of, roots_of
 
 _MYSQL: Final = ("mysql", "mariadb")
 _PRIORITIES: Final = frozenset(("change-low-priority", "change-high-priority", "change-delayed", "change-quick"))
+_OUTERMOST: Final = 12
 _ADDING: Final = frozenset(("+=", "-="))
 _ODD: Final = frozenset(("change-several-tables", "top", "output", "limit", "returning", "output-into"))
 
@@ -50,7 +51,11 @@ def _add_sums(update: Update, rewriter: Rewriter) -> None:
         operator = rewriter.words[column.last]
         if operator in _ADDING and isinstance(column, Name) and rewriter.types.family(column) in NUMBERS:
             rewriter.put_over(column.last, value.first, f"= {rewriter.node(column)} {operator[0]} (")
-            rewriter.insert_behind(value, ")")
+            rewriter.wrap(value, partial(_closed, value), rank=_OUTERMOST)
+
+
+def _closed(value: Node, rewriter: Rewriter) -> str:
+    return f"{rewriter.node(value)})"
 
 
 def _has_alias(table: Node) -> bool:

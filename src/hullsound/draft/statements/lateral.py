@@ -20,7 +20,11 @@ def add_lateral(join: Join, rewriter: Rewriter) -> None:
     if not applies and not (isinstance(right, DerivedTable) and right.lateral):
         return
     target = rewriter.target.engine
-    if isinstance(right, TableFunction) and isinstance(right.call, Call) and right.call.parts[-1] in (*READ, "GENERATE_SERIES"):
+    if (
+        isinstance(right, TableFunction)
+        and isinstance(right.call, Call)
+        and right.call.parts[-1] in (*READ, "GENERATE_SERIES")
+    ):
         return  # written with its join
     if isinstance(right, TableFunction) and not rewriter.changes(right):
         raise CannotDraft("a join with the rows that a function returns")

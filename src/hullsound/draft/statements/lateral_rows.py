@@ -20,6 +20,7 @@ from hullsound.sql.tree import (
     Name,
     Node,
     Operation,
+    OrderItem,
     Query,
     Select,
     Star,
@@ -53,7 +54,9 @@ class LateralRows:
             raise CannotDraft(f"a lateral {join.kind}")
         self.block = block
         outer = rewriter.subject.read.innermost(Select, join)
-        if outer is None or any(isinstance(i.value, Star) and i.value.parts in ((), (table.alias,)) for i in outer.items):
+        if outer is None or any(
+            isinstance(i.value, Star) and i.value.parts in ((), (table.alias,)) for i in outer.items
+        ):
             raise CannotDraft("all columns of a lateral join")
         self.outer = outer
         self.inside = {each.alias or each.parts[-1]: each for each in self._tables()}
@@ -130,7 +133,7 @@ class LateralRows:
             sides = each.operands if isinstance(each, Operation) and each.operators == ["="] else []
             if not self._asks_outside(each):
                 parts.rest.append(each)
-            elif len(sides) == 2 and self._asks_outside(sides[0]) != self._asks_outside(sides[1]):  # noqa: PLR2004
+            elif len(sides) == 2 and self._asks_outside(sides[0]) != self._asks_outside(sides[1]):
                 inner, outer = sides if self._asks_outside(sides[1]) else reversed(sides)
                 if any(not self._is_outside(name) for name in self._names(outer)):
                     raise CannotDraft("a lateral join by a value of both sides")
@@ -188,7 +191,7 @@ class LateralRows:
         kind = "LEFT JOIN" if self.join.kind in _OUTER else "JOIN"
         return f" {kind} ({text}) AS {alias} ON {' AND '.join(found)}"
 
-    def _order_values(self, order: list[Node]) -> list[Node]:
+    def _order_values(self, order: list[OrderItem]) -> list[OrderItem]:
         """Return the keys of the order; a title of the list is no column of the window."""
         titles = {item.alias for item in self.block.items if item.alias and not isinstance(item.value, Name)}
         for each in order:

@@ -134,8 +134,10 @@ def _numbered(series: _Series) -> str:
         count = f"DATEDIFF_BIG(second, {series.start}, {series.stop}) / {whole} + 1"
     else:
         raise CannotDraft("moments that are counted by months")
-    most = f"{series.most}" if series.most > 0 and series.step == "1" else (
-        f"CASE WHEN {series.stop} >= {series.start} THEN {count} ELSE 0 END"
+    most = (
+        f"{series.most}"
+        if series.most > 0 and series.step == "1"
+        else (f"CASE WHEN {series.stop} >= {series.start} THEN {count} ELSE 0 END")
     )
     return (
         f"(SELECT TOP ({most}) {value} AS {series.column} FROM sys.all_columns a CROSS JOIN sys.all_columns b) "

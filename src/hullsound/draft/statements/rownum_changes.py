@@ -53,7 +53,9 @@ def _by_address(limit: ChangeLimit, rest: list[Node], rewriter: Rewriter) -> str
     assert isinstance(table, TableRef)
     name = f"{rewriter.names.write(table.alias)}.ctid" if table.alias else "ctid"
     condition = f" WHERE {rewriter.nodes(rest, ' AND ')}" if rest else ""
-    return f"WHERE {name} IN (SELECT {name} FROM {rewriter.elsewhere(table)}{condition} LIMIT {_count(limit, rewriter)})"
+    return (
+        f"WHERE {name} IN (SELECT {name} FROM {rewriter.elsewhere(table)}{condition} LIMIT {_count(limit, rewriter)})"
+    )
 
 
 def _top(limit: ChangeLimit, rewriter: Rewriter) -> str:

@@ -17,11 +17,11 @@ _RANK: Final = 6
 def add_compared_rows(rewriter: Rewriter) -> None:
     """Write comparisons of rows as comparisons of their values."""
     for node in rewriter.subject.all(Operation):
-        if len(node.operands) == 2 and any(isinstance(each, Row) for each in node.operands):  # noqa: PLR2004
+        if len(node.operands) == 2 and any(isinstance(each, Row) for each in node.operands):
             rewriter.add(Point(node.first, node.last, partial(_compared, node), rank=_RANK))
-    for node in rewriter.subject.all(Comparison):
-        if node.operator == "IN" and isinstance(node.operands[0], Row):
-            rewriter.add(Point(node.first, node.last, partial(_among, node), rank=_RANK))
+    for each in rewriter.subject.all(Comparison):
+        if each.operator == "IN" and isinstance(each.operands[0], Row):
+            rewriter.add(Point(each.first, each.last, partial(_among, each), rank=_RANK))
 
 
 def _compared(node: Operation, rewriter: Rewriter) -> str:

@@ -62,7 +62,8 @@ def change_limits(subject: Subject) -> dict[Name, ChangeLimit]:
         return known
     limits: dict[Name, ChangeLimit] = {}
     if "ROWNUM" in subject.words[subject.read.first : subject.read.last]:
-        for change in (*subject.all(Update), *subject.all(Delete)):
+        changes: list[Update | Delete] = [*subject.all(Update), *subject.all(Delete)]
+        for change in changes:
             names = [n for n in subject.read.inside(Name, change.first, change.last) if is_rownum(n, subject)]
             for condition in conjuncts(change.where) if change.where is not None and len(names) == 1 else ():
                 compared = _compared(condition, subject)
