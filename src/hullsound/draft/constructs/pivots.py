@@ -9,7 +9,7 @@ from typing import Final
 
 from hullsound.analyze.types import NUMBERS, Family
 from hullsound.draft.edits.brackets import closing_of
-from hullsound.draft.edits.commas import outer_commas
+from hullsound.draft.edits.commas import between_commas
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.edits.text import name_content
@@ -160,7 +160,7 @@ def _as(rewriter: Rewriter) -> str:
 def _aggregates(first: int, last: int, rewriter: Rewriter) -> list[Aggregate]:
     """Read SUM(total) AS s, COUNT(*) AS c. Raises CannotDraft for anything but plain aggregates of one value."""
     words, found = rewriter.words, []
-    for begin, end in _spans(first, last, rewriter):
+    for begin, end in between_commas(first, last, words):
         bracket = begin + 1
         if words[begin] not in _AGGREGATES or words[bracket] != "(":
             raise CannotDraft("a turned query over something other than plain aggregates")
@@ -172,11 +172,6 @@ def _aggregates(first: int, last: int, rewriter: Rewriter) -> list[Aggregate]:
     if len(found) > 1 and not all(each.alias for each in found):
         raise CannotDraft("a turned query with several aggregates without names")
     return found
-
-
-def _spans(first: int, last: int, rewriter: Rewriter) -> list[tuple[int, int]]:
-    commas = outer_commas(first, last, rewriter.words)
-    return list(zip([first, *(comma + 1 for comma in commas)], [*commas, last], strict=True))
 
 
 def _item(aggregate: Aggregate, test: str, value: Listed, rewriter: Rewriter) -> str:

@@ -11,3 +11,11 @@ def outer_commas(first: int, last: int, words: Sequence[str]) -> list[int]:
         if words[at] == "," and depth == 0:
             found.append(at)
     return found
+
+
+def between_commas(first: int, last: int, words: Sequence[str]) -> list[tuple[int, int]]:
+    """Return the spans of the members of the list [first, last); none for an empty one."""
+    if first >= last:
+        return []
+    commas = outer_commas(first, last, words)
+    return list(zip([first, *(comma + 1 for comma in commas)], [*commas, last], strict=True))

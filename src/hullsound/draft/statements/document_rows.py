@@ -11,7 +11,8 @@ from functools import partial
 from typing import Final
 
 from hullsound.catalog.model import DataType
-from hullsound.draft.edits.commas import outer_commas
+from hullsound.draft.edits.brackets import closing_of
+from hullsound.draft.edits.commas import between_commas
 from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.edits.text import text_value
@@ -114,30 +115,16 @@ def _read(source: TableFunction, call: Call, rewriter: Rewriter) -> Rows:
     if call.parts == ("OPENJSON",):
         if words[call.last : call.last + 2] != ["WITH", "("]:
             raise CannotDraft("OPENJSON without the types of its columns")
-        spans = _spans(call.last + 2, _closing(call.last + 1, rewriter), rewriter)
+        spans = between_commas(call.last + 2, closing_of(rewriter, call.last + 1), words)
         columns = [_column_of_open_json(*span, rewriter) for span in spans]
         path = f"{_plain(path)}[*]"
     else:
         at = next((i for i in range(call.arguments[-1].last, call.closing) if words[i] == "COLUMNS"), -1)
         rest = words[call.arguments[-1].last : max(at, 0)]
-        if at < 0 or words[at + 1] != "(" or rest or words[_closing(at + 1, rewriter) + 1 : call.closing]:
+        if at < 0 or words[at + 1] != "(" or rest or words[closing_of(rewriter, at + 1) + 1 : call.closing]:
             raise CannotDraft("JSON_TABLE with more than a path and columns")
-        columns = [_column(*span, rewriter) for span in _spans(at + 2, _closing(at + 1, rewriter), rewriter)]
+        columns = [_column(*span, rewriter) for span in between_commas(at + 2, closing_of(rewriter, at + 1), words)]
     return Rows(call.arguments[0], _plain(path), tuple(columns))
-
-
-def _closing(opening: int, rewriter: Rewriter) -> int:
-    depth = 0
-    for at in range(opening, len(rewriter.words)):
-        depth += (rewriter.words[at] == "(") - (rewriter.words[at] == ")")
-        if depth == 0:
-            return at
-    raise CannotDraft("rows of a document in a form that is not known")
-
-
-def _spans(first: int, last: int, rewriter: Rewriter) -> list[tuple[int, int]]:
-    commas = outer_commas(first, last, rewriter.words)
-    return list(zip([first, *(comma + 1 for comma in commas)], [*commas, last], strict=True))
 
 
 def _plain(path: str) -> str:

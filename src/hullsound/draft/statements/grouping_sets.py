@@ -11,7 +11,7 @@ from itertools import combinations
 from typing import Final
 
 from hullsound.draft.edits.brackets import closing_of
-from hullsound.draft.edits.commas import outer_commas
+from hullsound.draft.edits.commas import between_commas
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sight.detectors.meaning import AGGREGATES_OF_ALL
 from hullsound.sql.tree import Call, Clause, Literal, Name, Node, OrderItem, Query, Select, SelectItem
@@ -101,10 +101,10 @@ def _read_list(first: int, last: int, rewriter: Rewriter) -> list[Set]:
     with_cube = words[last - 2 : last] == ["WITH", "CUBE"]
     with_rollup = words[last - 2 : last] == ["WITH", "ROLLUP"]
     if with_cube or with_rollup:
-        members = [_composite(*span, rewriter) for span in _members(first, last - 2, rewriter)]
+        members = [_composite(*span, rewriter) for span in between_commas(first, last - 2, rewriter.words)]
         return _cube(members) if with_cube else _rollup(members)
     sets: list[Set] = [[]]
-    for span in _members(first, last, rewriter):
+    for span in between_commas(first, last, rewriter.words):
         read = _read_member(*span, rewriter)
         sets = [_joined(before, each, rewriter) for before in sets for each in read]
     return sets
@@ -114,10 +114,10 @@ def _read_member(first: int, last: int, rewriter: Rewriter) -> list[Set]:
     words = rewriter.words
     word, opening = words[first], first + 1
     if words[first : first + 2] == ["GROUPING", "SETS"]:
-        spans = _members(first + 3, last - 1, rewriter)
+        spans = between_commas(first + 3, last - 1, rewriter.words)
         return [each for span in spans for each in _read_member(*span, rewriter)]
     if word in ("ROLLUP", "CUBE") and words[opening] == "(" and closing_of(rewriter, opening) == last - 1:
-        members = [_composite(*span, rewriter) for span in _members(opening + 1, last - 1, rewriter)]
+        members = [_composite(*span, rewriter) for span in between_commas(opening + 1, last - 1, rewriter.words)]
         return _cube(members) if word == "CUBE" else _rollup(members)
     return [_composite(first, last, rewriter)]
 
@@ -126,14 +126,7 @@ def _composite(first: int, last: int, rewriter: Rewriter) -> Set:
     """Return the keys of (a, b), which come and go together, of () or of one key."""
     if rewriter.words[first] != "(" or closing_of(rewriter, first) != last - 1:
         return [(first, last)]
-    return _members(first + 1, last - 1, rewriter)
-
-
-def _members(first: int, last: int, rewriter: Rewriter) -> list[Span]:
-    if first >= last:
-        return []
-    commas = outer_commas(first, last, rewriter.words)
-    return list(zip([first, *(comma + 1 for comma in commas)], [*commas, last], strict=True))
+    return between_commas(first + 1, last - 1, rewriter.words)
 
 
 def _rollup(members: list[Set]) -> list[Set]:
