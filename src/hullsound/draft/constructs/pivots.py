@@ -147,7 +147,7 @@ def _pivot(clause: Clause, source: DerivedTable | TableRef, rewriter: Rewriter) 
     items = [*groups]
     for value in listed:
         test = f"{alias}.{write(key)} = {value.value}"
-        items += [_item(each, test, value, rewriter) for each in aggregates]
+        items += [_item(each, alias, test, value, rewriter) for each in aggregates]
     text = f"(SELECT {', '.join(items)}\n  FROM {inner}" + (f"\n GROUP BY {', '.join(groups)}" if groups else "")
     return f"{text}){_as(rewriter)}{_alias_behind(clause, source, rewriter)}"
 
@@ -174,9 +174,11 @@ def _aggregates(first: int, last: int, rewriter: Rewriter) -> list[Aggregate]:
     return found
 
 
-def _item(aggregate: Aggregate, test: str, value: Listed, rewriter: Rewriter) -> str:
+def _item(aggregate: Aggregate, alias: str, test: str, value: Listed, rewriter: Rewriter) -> str:
     """Write an aggregate over the rows with one value of the key."""
     text, name = rewriter.text(aggregate.first, aggregate.last), aggregate.name
+    if aggregate.last - aggregate.first == 1 and text != "*":
+        text = f"{alias}.{rewriter.names.write(_stored(rewriter.words[aggregate.first]))}"
     column = value.column
     if aggregate.alias:
         column = rewriter.names.write(f"{value.title}_{aggregate.alias}")

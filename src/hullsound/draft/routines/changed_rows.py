@@ -39,6 +39,7 @@ from .speech import Speech
 _ROWS: Final[dict[tuple[str, ...], str]] = {("INSERTED",): "NEW", ("DELETED",): "OLD"}
 _OF_EVENT: Final = {"insert": ("NEW",), "update": ("NEW", "OLD"), "delete": ("OLD",)}
 _LIMITS: Final = frozenset(("top", "distinct", "limit", "offset", "fetch-first"))
+_AS_DOCUMENT: Final = frozenset(("for-xml", "for-json"))
 _AGGREGATES: Final = frozenset(("COUNT", "COUNT_BIG", "SUM", "MIN", "MAX", "AVG", "STRING_AGG"))
 
 
@@ -332,6 +333,10 @@ class ChangedRows:
     def _value(self, node: Subquery, rewriter: Rewriter) -> str:
         block = node.query.blocks[0]
         assert isinstance(block, Select)
+        if isinstance(block.items[0].value, Star) or any(
+            each.name in _AS_DOCUMENT for each in self.subject.read.inside(Clause, node.first, node.last)
+        ):
+            raise CannotDraft("changed rows as one document, or all of their columns as a value")
         read, value = self.of_select(block), rewriter.node(block.items[0].value)
         if not read.has_rows:
             return "NULL"
