@@ -71,7 +71,7 @@ from .statements.grouping import add_constant_keys
 from .statements.limits import add_counts_in_brackets
 from .statements.merges import add_merge_points
 from .statements.paths import add_path_points
-from .statements.queries import add_query_points, add_refusals
+from .statements.queries import add_applied_joins, add_query_points, add_refusals
 from .statements.rownum_changes import add_rownum_changes
 from .statements.titles import add_titles
 from .statements.versions import add_version_points
@@ -111,6 +111,7 @@ TO_POSTGRESQL: Final = (
     Pass("draft.query", add_document_points, _SQLSERVER),
     Pass("draft.query", add_document_rows, _MYSQL | _ORACLE),
     Pass("draft.change", add_rownum_changes, _ORACLE),
+    Pass("draft.query", add_applied_joins, _ORACLE),
     Pass("draft.query", add_path_points, _SQLSERVER),
     Pass("draft.query", add_version_points, _SQLSERVER),
     Pass("convert.moment-sum", add_sum_points, _TSQL),

@@ -91,9 +91,11 @@ def _carry(walk: Walk, rewriter: Rewriter, construct: str) -> None:
             asked.append(operation)
         elif operation.operators == ["PRIOR"]:
             rewriter.add(Point(operation.first, operation.last, partial(_prior, walk, operation), construct, rank=6))
+    known: dict[str, str] = {}
     for node in asked:
         if walk.query.first <= node.first < walk.query.last:
-            walk.carried[node] = f"hs_carried{len(walk.carried) + 1}"
+            text = " ".join(rewriter.words[node.first : node.last])
+            walk.carried[node] = known.setdefault(text, f"hs_carried{len(known) + 1}")
             rewriter.add(Point(node.first, node.last, partial(_carried, walk, node), construct, rank=6))
 
 
@@ -170,7 +172,7 @@ def _recursive(walk: Walk, rewriter: Rewriter) -> str:
         first.append(f"ARRAY[{alias}.ctid] AS hs_seen")
         later.append(f"{_ABOVE}.hs_seen || {alias}.ctid")
         condition = f"({condition}) AND {alias}.ctid <> ALL ({_ABOVE}.hs_seen)"
-    for node, column in walk.carried.items():
+    for column, node in {column: node for node, column in walk.carried.items()}.items():
         start, step = _carry_columns(walk, node, column, rewriter)
         first.append(f"{start} AS {column}")
         later.append(step)

@@ -238,7 +238,9 @@ def _unpivot(clause: Clause, source: DerivedTable | TableRef, rewriter: Rewriter
         column = _one_name(first, first + 1, rewriter)
         title = rewriter.tokens.source(last - 1, last)
         if last == first + 1:
-            text = _constant(name_content(title) if title[:1] in '["`' else title, rewriter)
+            is_quoted = title[:1] in '["`'
+            folds = rewriter.catalog.engine == "oracle" and not is_quoted
+            text = _constant(name_content(title) if is_quoted else title.upper() if folds else title, rewriter)
         elif title[:1] == "'" or title.isdigit():
             text = title
         else:

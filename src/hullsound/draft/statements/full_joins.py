@@ -92,7 +92,14 @@ def _is_plain(full: _Full, rewriter: Rewriter) -> bool:
     """Whether a query asks nothing of all rows together, so that each of its two halves can be a query."""
     block, query = full.block, full.query
     words = rewriter.words
-    calls = (each for item in block.items for each in rewriter.subject.read.inside(Call, item.first, item.last))
+    read = rewriter.subject.read
+    inner = [each for item in block.items for each in read.inside(Query, item.first, item.last)]
+    calls = (
+        each
+        for item in block.items
+        for each in read.inside(Call, item.first, item.last)
+        if not any(query.first <= each.first < query.last for query in inner)
+    )
     counts = any(call.over is not None or call.parts[-1] in AGGREGATES_OF_ALL for call in calls)
     is_alone = query.last == block.last and all(operator == "UNION ALL" for operator, _ in query.operators)
     is_bare = words[block.first + 1] not in ("DISTINCT", "TOP", "UNIQUE") and not block.into

@@ -158,7 +158,7 @@ def _add_keys(part: Node, keys: set[str], written: _Written, rewriter: Rewriter)
     calls = read.inside(Call, part.first, part.last)
     if any(call.over is not None for call in calls):
         raise CannotDraft("a window over groups by several sets of keys")
-    closed = [(c.opening, c.closing) for c in calls if c.parts[-1] in AGGREGATES_OF_ALL]
+    closed = [(c.opening, _end(c, rewriter)) for c in calls if c.parts[-1] in AGGREGATES_OF_ALL]
     levels = [call for call in calls if call.parts[-1] in _LEVELS]
     closed += [(call.opening, call.closing) for call in levels]
     for call in levels:
@@ -168,6 +168,12 @@ def _add_keys(part: Node, keys: set[str], written: _Written, rewriter: Rewriter)
             rewriter.wrap(node, partial(_key, node, written), rank=_OVER_KEYS)
         elif isinstance(node, Name) and not _is_within_key(node, keys, part, rewriter):
             raise CannotDraft("a column beside groups by several sets of keys")
+
+
+def _end(call: Call, rewriter: Rewriter) -> int:
+    """Return the parenthesis that closes an aggregate, or the filter behind it."""
+    behind = call.closing + 1
+    return closing_of(rewriter, behind + 1) if rewriter.words[behind : behind + 2] == ["FILTER", "("] else call.closing
 
 
 def _outside(part: Node, closed: list[Span], rewriter: Rewriter) -> Iterator[Node]:

@@ -45,6 +45,7 @@ _MODIFIERS: Final = frozenset(
     """SQL_NO_CACHE SQL_CACHE SQL_BIG_RESULT SQL_SMALL_RESULT SQL_BUFFER_RESULT HIGH_PRIORITY STRAIGHT_JOIN
     SQL_CALC_FOUND_ROWS""".split()
 )
+_APPLYING: Final = frozenset(("CROSS APPLY", "OUTER APPLY"))
 _DUMMIES: Final = frozenset(("DUAL", "SYSDUMMY1"))
 
 
@@ -63,6 +64,7 @@ def add_query_points(rewriter: Rewriter) -> None:
     for clause in subject.all(Clause):
         if clause.name == "table-hint":
             _add_lock(clause, rewriter)
+    add_applied_joins(rewriter)
     for join in subject.all(Join):
         _add_join(join, rewriter)
     if rewriter.catalog.engine in ("mysql", "mariadb", "sqlite") and rewriter.target.version >= _ANY_VALUE_SINCE:
@@ -282,13 +284,19 @@ def limit_of_top(clause: Clause, rewriter: Rewriter) -> str:
     return f"\nFETCH FIRST {value} ROWS WITH TIES" if ties else f"\nLIMIT {value}"
 
 
+def add_applied_joins(rewriter: Rewriter) -> None:
+    """Write CROSS APPLY and OUTER APPLY as lateral joins."""
+    for join in rewriter.subject.all(Join):
+        if join.kind in _APPLYING:
+            outer = join.kind.startswith("OUTER")
+            rewriter.replace(join.left.last, join.right.first, "LEFT JOIN LATERAL " if outer else "CROSS JOIN LATERAL ")
+            if outer:
+                rewriter.insert_behind(join, " ON TRUE")
+
+
 def _add_join(join: Join, rewriter: Rewriter) -> None:
     words = rewriter.words
-    if join.kind in ("CROSS APPLY", "OUTER APPLY"):
-        outer = join.kind.startswith("OUTER")
-        rewriter.replace(join.left.last, join.right.first, "LEFT JOIN LATERAL " if outer else "CROSS JOIN LATERAL ")
-        if outer:
-            rewriter.insert_behind(join, " ON TRUE")
+    if join.kind in _APPLYING:
         return
     between = words[join.left.last : join.right.first]
     if "STRAIGHT_JOIN" in between:
