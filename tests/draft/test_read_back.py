@@ -207,12 +207,11 @@ def promised(source: str, target: str, query: str) -> str:
 @pytest.mark.parametrize(
     ("targets", "query"),
     [
-        ("oracle:19", "SELECT *, a + 1 AS c FROM t"),
+        ("oracle:19", "SELECT *, 1 AS c FROM t NATURAL JOIN u"),
         ("oracle:19", "SELECT x.p FROM (SELECT a, b FROM t) AS x (p, q)"),
         ("oracle:19", "SELECT u.a FROM t JOIN u USING (a)"),
         ("oracle:19", "SELECT t.a FROM t NATURAL JOIN u"),
-        ("oracle:19 sqlserver:2019", "SELECT sum(a) OVER w AS s FROM t WINDOW w AS (ORDER BY a)"),
-        ("oracle:19 sqlserver:2022", "SELECT a FROM t WHERE NOT EXISTS (SELECT FROM u)"),
+        ("sqlserver:2022", "SELECT x.a FROM (WITH w AS (SELECT a FROM t) SELECT a FROM w) AS x"),
         ("oracle:19 sqlserver:2022", "SELECT a FROM t WHERE a BETWEEN SYMMETRIC 5 AND 1"),
         ("oracle:19 sqlserver:2022", "SELECT a FROM t INTERSECT ALL SELECT a FROM u"),
         ("oracle:19 sqlserver:2022", "TABLE t"),
@@ -231,11 +230,10 @@ def test_forms_of_queries_that_the_target_refuses_are_taken_back(targets: str, q
 @pytest.mark.parametrize(
     ("targets", "query"),
     [
-        ("mysql:8.0 mariadb:10.11", "SELECT a FROM t WHERE NOT EXISTS (SELECT FROM u)"),
         ("mysql:8.0 mariadb:10.11", "SELECT a FROM t WHERE a BETWEEN SYMMETRIC 5 AND 1"),
         ("mysql:8.0 mariadb:10.11", "SELECT count(DISTINCT (a, b)) AS n FROM t"),
         ("mariadb:10.11", "SELECT x.p FROM (SELECT a, b FROM t) AS x (p, q)"),
-        ("mariadb:10.11", "SELECT x.n FROM t, LATERAL (SELECT count(*) AS n FROM u WHERE u.a = t.a) AS x"),
+        ("mariadb:10.11", "SELECT x.k FROM t, LATERAL (SELECT t.a + 1 AS k) AS x"),
         ("mariadb:10.11", "TABLE t"),
     ],
 )
@@ -312,8 +310,14 @@ def test_a_limit_with_a_comma_is_written_once() -> None:
         ("mysql", "oracle:19", "DELETE FROM t, u USING t JOIN u ON t.a = u.a", ""),
         ("mysql", "sqlserver:2022", "UPDATE t, u SET t.b = u.b WHERE t.a = u.a", ""),
         ("postgresql", "oracle:19", "UPDATE t SET (a, b) = (1, 'x')", ""),
-        ("postgresql", "sqlserver:2022", "UPDATE t SET (a, b) = (SELECT a, b FROM u)", ""),
-        ("postgresql", "mysql:8.0", "UPDATE t SET (a, b) = (1, 'x')", ""),
+        ("postgresql", "sqlserver:2022", "UPDATE t SET (a, b) = (SELECT a, b FROM u)",
+         "UPDATE t SET a = (SELECT a FROM u), b = (SELECT b FROM u)"),
+        ("postgresql", "mysql:8.0", "UPDATE t SET (a, b) = (1, 'x')", "UPDATE t SET a = 1, b = 'x'"),
+        ("postgresql", "mysql:8.0", "UPDATE t SET (a, b) = (SELECT u.a, t.b FROM u WHERE u.a = t.a)", ""),
+        ("sqlserver", "oracle:19", "UPDATE t SET a += 2", "UPDATE t SET a = a + ( 2)"),
+        ("sqlserver", "oracle:19", "UPDATE x SET a = u.a FROM t x LEFT JOIN u ON u.a = x.a WHERE x.a > 1",
+         "MERGE INTO t x USING (SELECT x.ROWID AS hs_row, u.a AS hs_value1 FROM t x LEFT JOIN u ON u.a = x.a WHERE x.a > 1) hs_read "
+         "ON (x.ROWID = hs_read.hs_row) WHEN MATCHED THEN UPDATE SET x.a = hs_read.hs_value1"),
         ("postgresql", "mariadb:10.11", "WITH x AS (SELECT a FROM u) DELETE FROM t WHERE a IN (SELECT a FROM x)", ""),
         ("oracle", "mysql:8.0", "UPDATE t x SET x.b = 'q' WHERE x.a = 3", "UPDATE t x SET x.b = 'q' WHERE x.a = 3"),
     ],

@@ -114,7 +114,7 @@ def _with_null_key(item: OrderItem, value: Node, query: Query | None, rewriter: 
     tested = text
     is_title = rewriter.target.engine in _ALIASED and isinstance(item.value, Name)
     if value is not item.value and not (is_title and not _has_aggregate(value, rewriter)):
-        tested = rewriter.elsewhere(value)
+        tested = rewriter.elsewhere(value).removeprefix(rewriter.before(value.first))  # such as TOP (n)
     is_aliased = rewriter.target.engine in _ALIASED
     is_bound = query is not None and (len(query.blocks) > 1 or (_is_distinct(query, rewriter) and not is_aliased))
     if is_bound:

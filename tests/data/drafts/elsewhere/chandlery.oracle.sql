@@ -318,7 +318,8 @@ BEGIN
   RETURN v_d;
 END;
 
--- dbo.function.fnteam: rewrite
+-- dbo.function.fnteam: confirm
+-- Nothing to create: each query that reads this function holds its query.
 
 -- dbo.function.fnsplit: rewrite
 
@@ -382,7 +383,14 @@ END;
 
 -- dbo.procedure.uspaddline: rewrite
 
--- dbo.procedure.usptotals: rewrite
+-- dbo.procedure.usptotals: confirm
+-- Callers must give what had a default: p_changed = NULL
+CREATE OR REPLACE PROCEDURE dbo.usptotals(p_changed IN OUT number)
+AS
+BEGIN
+  MERGE INTO dbo.SaleOrder o USING (SELECT OrderId, SUM(Qty * UnitPrice) AS Total FROM dbo.OrderLine GROUP BY OrderId) x ON ((x.OrderId = o.OrderId)) WHEN MATCHED THEN UPDATE SET o.total = x.Total;
+  p_changed := SQL%ROWCOUNT;
+END;
 
 -- dbo.procedure.usppurge: drafted
 CREATE OR REPLACE PROCEDURE dbo.usppurge(p_before IN date)
@@ -773,7 +781,15 @@ BEGIN
   DBMS_SQL.RETURN_RESULT(hs_result);
 END;
 
--- dbo.procedure.uspstringsplit: rewrite
+-- dbo.procedure.uspstringsplit: confirm
+CREATE OR REPLACE PROCEDURE dbo.uspstringsplit(p_ids IN varchar2)
+AS
+  v_ids varchar2(200 char) := SUBSTR(p_ids, 1, 200);
+  hs_result SYS_REFCURSOR;
+BEGIN
+  OPEN hs_result FOR SELECT CAST(value AS number(10)) AS Id FROM JSON_TABLE(CASE WHEN v_ids IS NOT NULL THEN '["' || REPLACE(REPLACE(REPLACE(v_ids, '\', '\\'), '"', '\"'), ',', '","') || '"]' END, '$[*]' COLUMNS (value varchar2(4000) PATH '$')) hs_parts ORDER BY 1 NULLS FIRST;
+  DBMS_SQL.RETURN_RESULT(hs_result);
+END;
 
 -- dbo.procedure.uspgoto: rewrite
 
@@ -848,9 +864,22 @@ INSERT INTO dbo.Draught (DraughtId, Metres) VALUES (2, 3);
   DBMS_SQL.RETURN_RESULT(hs_result);
 END;
 
--- dbo.view.vbystatus: rewrite
+-- dbo.view.vbystatus: confirm
+CREATE OR REPLACE VIEW dbo.vbystatus AS
+SELECT NVL(n, 0) AS IsNew, NVL(p, 0) AS IsPaid, NVL(x, 0) AS IsOff
+FROM (SELECT COUNT(CASE WHEN s.status = 'N' THEN s.orderid END) AS n, COUNT(CASE WHEN s.status = 'P' THEN s.orderid END) AS p, COUNT(CASE WHEN s.status = 'X' THEN s.orderid END) AS x
+  FROM (SELECT OrderId, Status FROM dbo.SaleOrder) s) p;
 
--- dbo.view.vamounts: rewrite
+-- dbo.view.vamounts: confirm
+CREATE OR REPLACE VIEW dbo.vamounts AS
+SELECT Sku, Kind, Amount
+FROM (SELECT item.sku, item.title, item.stock, item.reorderat, item.margin, item.discontinued, 'Price' AS kind, item.price AS amount
+  FROM dbo.Item
+ WHERE item.price IS NOT NULL
+UNION ALL
+SELECT item.sku, item.title, item.stock, item.reorderat, item.margin, item.discontinued, 'Cost' AS kind, item.cost AS amount
+  FROM dbo.Item
+ WHERE item.cost IS NOT NULL) u;
 
 -- dbo.view.vranked: as-is
 CREATE OR REPLACE VIEW dbo.vranked AS

@@ -164,7 +164,32 @@ END;
 
 -- function.case_missing: rewrite
 
--- function.pivot_ranks: rewrite
+-- function.pivot_ranks: confirm
+CREATE FUNCTION pivot_ranks()
+RETURNS nvarchar(max)
+AS
+BEGIN
+  DECLARE @hs_message nvarchar(2048);
+  DECLARE @hs_failed int;
+  DECLARE @hs_rows int;
+  DECLARE @a float(53);
+  DECLARE @b float(53);
+  DECLARE @c float(53);
+  SELECT @a = cap, @b = mat, @c = dec FROM (SELECT COUNT(CASE WHEN hs_rows.rank_code = 'CAP' THEN 1 END) AS cap, COUNT(CASE WHEN hs_rows.rank_code = 'MAT' THEN 1 END) AS mat, COUNT(CASE WHEN hs_rows.rank_code = 'DEC' THEN 1 END) AS dec
+  FROM (SELECT rank_code FROM sailors) AS hs_rows) AS hs_turned;
+  SET @hs_rows = @@ROWCOUNT;
+  IF @hs_rows = 0
+  BEGIN
+    SET @hs_message = N'no data found';
+    SET @hs_failed = CAST(@hs_message AS int);
+  END
+  ELSE IF @hs_rows > 1
+  BEGIN
+    SET @hs_message = N'several rows found';
+    SET @hs_failed = CAST(@hs_message AS int);
+  END
+  RETURN CONCAT(CASE WHEN @a = 0 THEN '0' ELSE FORMAT(@a, '#.############################', 'en-US') END, '-', CASE WHEN @b = 0 THEN '0' ELSE FORMAT(@b, '#.############################', 'en-US') END, '-', CASE WHEN @c = 0 THEN '0' ELSE FORMAT(@c, '#.############################', 'en-US') END);
+END;
 
 -- function.ratio_text: rewrite
 

@@ -51,7 +51,21 @@ END;
 
 -- dbo.function.fnissunday: rewrite
 
--- dbo.procedure.uspuse: rewrite
+-- dbo.procedure.uspuse: confirm
+CREATE OR REPLACE PROCEDURE dbo.uspuse(p_id IN number, p_bad IN number)
+AS
+BEGIN
+  -- A transaction begins by itself.
+  UPDATE dbo.Quay SET Uses = Uses + 1 WHERE QuayID = p_id;
+  SAVEPOINT here;
+  UPDATE dbo.Quay SET Uses = Uses + 10 WHERE QuayID = p_id;
+  IF p_bad = 1 THEN
+    ROLLBACK TO SAVEPOINT here;
+    DBMS_OUTPUT.PUT_LINE('back');
+  END IF;
+  UPDATE dbo.Quay SET Uses = Uses + 100 WHERE QuayID = p_id;
+  COMMIT;
+END;
 
 -- dbo.procedure.usptry: rewrite
 

@@ -730,7 +730,13 @@ BEGIN
   UPDATE b SET b.note = (SELECT CONCAT(c.ship, ' ', FORMAT(c.arrived, 'yyyy-MM-dd', 'en-US')) FROM calls c WHERE c.call_id = b.call_id) FROM bills b WHERE EXISTS (SELECT 1 FROM calls c WHERE c.call_id = b.call_id);
 END;
 
--- procedure.tuple_update: rewrite
+-- procedure.tuple_update: confirm
+CREATE PROCEDURE tuple_update
+AS
+BEGIN
+  SET NOCOUNT ON;
+  UPDATE p SET port_name = (SELECT q.port_name FROM ports q WHERE q.port_id = p.parent_id), zone = (SELECT q.zone FROM ports q WHERE q.port_id = p.parent_id) FROM ports p WHERE p.port_id = 4;
+END;
 
 -- procedure.fire_status: confirm
 CREATE PROCEDURE fire_status
@@ -758,7 +764,19 @@ END;
 
 -- package_body.tariff_api: rewrite
 
--- view.v_tree: rewrite
+-- view.v_tree: confirm
+CREATE OR ALTER VIEW v_tree AS
+WITH hs_tree AS (
+  SELECT ports.*, 1 AS hs_level
+    FROM ports AS ports
+   WHERE parent_id IS NULL
+  UNION ALL
+  SELECT ports.*, hs_above.hs_level + 1
+    FROM ports AS ports
+    JOIN hs_tree AS hs_above ON hs_above.port_id = ports.parent_id
+)
+SELECT hs_level lvl, port_id, port_name
+FROM hs_tree AS ports;
 
 -- constraint.ports_pk: as-is
 ALTER TABLE ports ADD CONSTRAINT ports_pk PRIMARY KEY (port_id);

@@ -1018,7 +1018,12 @@ BEGIN
   MERGE INTO boat b USING berth x ON ((x.berth_id = b.berth_id) AND (x.zone = 'north')) WHEN MATCHED THEN UPDATE SET b.note = ('at ' || x.name), b.owner = NULL;
 END;
 
--- procedure.p_update_left: rewrite
+-- procedure.p_update_left: confirm
+CREATE OR REPLACE PROCEDURE p_update_left
+AS
+BEGIN
+  MERGE INTO boat b USING (SELECT b.ROWID AS hs_row, 'never stayed' AS hs_value1 FROM boat b LEFT JOIN stay s ON s.boat_id = b.boat_id WHERE s.stay_id IS NULL) hs_read ON (b.ROWID = hs_read.hs_row) WHEN MATCHED THEN UPDATE SET b.note = hs_read.hs_value1;
+END;
 
 -- procedure.p_update_limit: rewrite
 

@@ -1215,7 +1215,13 @@ BEGIN
   SELECT TOP (2) boat_name, owner FROM boat ORDER BY owner, boat_name ;
 END;
 
--- procedure.p_rollup: rewrite
+-- procedure.p_rollup: confirm
+CREATE PROCEDURE p_rollup
+AS
+BEGIN
+  SET NOCOUNT ON;
+  SELECT zone, SUM(CAST(price AS bigint)) AS total FROM berth GROUP BY ROLLUP (zone);
+END;
 
 -- procedure.p_having: confirm
 CREATE PROCEDURE p_having
