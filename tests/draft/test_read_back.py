@@ -316,8 +316,8 @@ def test_a_limit_with_a_comma_is_written_once() -> None:
         ("postgresql", "mysql:8.0", "UPDATE t SET (a, b) = (SELECT u.a, t.b FROM u WHERE u.a = t.a)", ""),
         ("sqlserver", "oracle:19", "UPDATE t SET a += 2", "UPDATE t SET a = a + ( 2)"),
         ("sqlserver", "oracle:19", "UPDATE x SET a = u.a FROM t x LEFT JOIN u ON u.a = x.a WHERE x.a > 1",
-         "MERGE INTO t x USING (SELECT x.ROWID AS hs_row, u.a AS hs_value1 FROM t x LEFT JOIN u ON u.a = x.a WHERE x.a > 1) hs_read "
-         "ON (x.ROWID = hs_read.hs_row) WHEN MATCHED THEN UPDATE SET x.a = hs_read.hs_value1"),
+         "MERGE INTO t x USING (SELECT x.ROWID AS hs_row, u.a AS hs_value1 FROM t x LEFT JOIN u ON u.a = x.a WHERE x.a > 1) "
+         "hs_read ON (x.ROWID = hs_read.hs_row) WHEN MATCHED THEN UPDATE SET x.a = hs_read.hs_value1"),
         ("postgresql", "mariadb:10.11", "WITH x AS (SELECT a FROM u) DELETE FROM t WHERE a IN (SELECT a FROM x)", ""),
         ("oracle", "mysql:8.0", "UPDATE t x SET x.b = 'q' WHERE x.a = 3", "UPDATE t x SET x.b = 'q' WHERE x.a = 3"),
     ],
