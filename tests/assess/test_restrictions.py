@@ -37,9 +37,9 @@ def ways(case: Case) -> dict[str, str]:
 @pytest.mark.parametrize(
     ("construct", "engine", "target", "way", "silent", "statement"),
     [
-        ("join-using", "mysql", "sqlserver", "draft", "postgresql", "CREATE VIEW v AS SELECT a.c FROM a JOIN d USING (id)"),
+        ("join-using", "mysql", "sqlserver", "confirm", "postgresql", "CREATE VIEW v AS SELECT a.c FROM a JOIN d USING (id)"),
         ("natural-join", "postgresql", "sqlserver", "confirm", "oracle", "CREATE VIEW v AS SELECT a.c FROM a NATURAL JOIN d"),
-        ("row-in", "oracle", "sqlserver", "draft", "postgresql",
+        ("row-in", "oracle", "sqlserver", "confirm", "postgresql",
          "CREATE VIEW v AS SELECT c FROM a WHERE (id, b) IN (SELECT id, b FROM d)"),
         ("row-equal", "mysql", "oracle", "rewrite", "postgresql", "CREATE VIEW v AS SELECT c FROM a WHERE (id, b) = (1, 2)"),
         ("row-ordered", "postgresql", "oracle", "rewrite", "mysql", "CREATE VIEW v AS SELECT c FROM a WHERE (id, b) < (1, 2)"),
