@@ -314,6 +314,9 @@ def test_a_limit_with_a_comma_is_written_once() -> None:
          "UPDATE t SET a = (SELECT a FROM u), b = (SELECT b FROM u)"),
         ("postgresql", "mysql:8.0", "UPDATE t SET (a, b) = (1, 'x')", "UPDATE t SET a = 1, b = 'x'"),
         ("postgresql", "mysql:8.0", "UPDATE t SET (a, b) = (SELECT u.a, t.b FROM u WHERE u.a = t.a)", ""),
+        ("postgresql", "mysql:8.0", "UPDATE t SET a = 2, b = concat('q', abs(a + 1))", ""),
+        ("oracle", "mysql:8.0", "DELETE FROM t WHERE ROWNUM = 2", ""),
+        ("sqlserver", "oracle:19", "UPDATE t SET a += 2.5", ""),
         ("sqlserver", "oracle:19", "UPDATE t SET a += 2", "UPDATE t SET a = a + ( 2)"),
         ("sqlserver", "oracle:19", "UPDATE x SET a = u.a FROM t x LEFT JOIN u ON u.a = x.a WHERE x.a > 1",
          "MERGE INTO t x USING (SELECT x.ROWID AS hs_row, u.a AS hs_value1 FROM t x LEFT JOIN u ON u.a = x.a WHERE x.a > 1) "

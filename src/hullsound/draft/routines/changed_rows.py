@@ -39,6 +39,7 @@ from .speech import Speech
 _ROWS: Final[dict[tuple[str, ...], str]] = {("INSERTED",): "NEW", ("DELETED",): "OLD"}
 _OF_EVENT: Final = {"insert": ("NEW",), "update": ("NEW", "OLD"), "delete": ("OLD",)}
 _LIMITS: Final = frozenset(("top", "distinct", "limit", "offset", "fetch-first"))
+_ADDITIVE: Final = frozenset(("SUM", "COUNT", "COUNT_BIG"))
 _AS_DOCUMENT: Final = frozenset(("for-xml", "for-json"))
 _AGGREGATES: Final = frozenset(("COUNT", "COUNT_BIG", "SUM", "MIN", "MAX", "AVG", "STRING_AGG"))
 
@@ -99,7 +100,7 @@ class ChangedRows:
                 self._put(name, self.column(row, name.parts[-1]))
             elif len(name.parts) == 2 and name.parts[0] in self.derived:
                 table = self.derived[name.parts[0]]
-                self.rewriter.add(Point(name.first, name.last, partial(self._derived, table, name.parts[1]), rank=4))
+                self.rewriter.add(Point(name.first, name.last, partial(self._derived, table, name), rank=4))
         for comparison in self.subject.all(Comparison):
             self._settle_null(comparison, variables)
             inner = comparison.operands[-1] if comparison.operator == "IN" else None
@@ -143,11 +144,11 @@ class ChangedRows:
         source = block.sources[0] if isinstance(block, Select) and len(block.sources) == 1 else None
         return isinstance(source, TableRef) and reads_rows(source) and not table.query.order
 
-    def _derived(self, table: DerivedTable, column: str, rewriter: Rewriter) -> str:
+    def _derived(self, table: DerivedTable, name: Name, rewriter: Rewriter) -> str:
         """Write a column of a query over the changed rows, of which each group is the one row."""
         block = table.query.blocks[0]
         assert isinstance(block, Select)
-        value = next((item.value for item in block.items if item.title == column), None)
+        value = next((item.value for item in block.items if item.title == name.parts[1]), None)
         if value is None:
             raise CannotDraft("a column of changed rows that is not named")
         calls = [each for each in self.subject.all(Call) if value.first <= each.first and each.last <= value.last]
@@ -155,10 +156,24 @@ class ChangedRows:
             return rewriter.elsewhere(value)
         if not isinstance(value, Call) or value.over is not None or len(value.arguments) != 1:
             raise CannotDraft("a query that counts, groups or cuts the changed rows")
+        if value.parts[-1] not in _ADDITIVE or not self._is_added(name):
+            raise CannotDraft("a query that counts, groups or cuts the changed rows")
         if isinstance(value.arguments[0], Star):
             return "1"
         text = rewriter.elsewhere(value.arguments[0])
         return f"(CASE WHEN {text} IS NULL THEN 0 ELSE 1 END)" if value.parts[-1].startswith("COUNT") else text
+
+    def _is_added(self, name: Name) -> bool:
+        """Whether a value is added to a column, which comes to the same row by row."""
+        for update in self.subject.all(Update):
+            for column, value in update.assignments:
+                if value is name:
+                    return self.rewriter.words[column.last] in ("+=", "-=")
+                is_sum = isinstance(value, Operation) and set(value.operators) <= {"+", "-"}
+                if is_sum and name in value.operands and isinstance(column, Name):  # type: ignore[attr-defined]
+                    own = [each for each in value.operands if isinstance(each, Name)]  # type: ignore[attr-defined]
+                    return any(each.parts[-1] == column.parts[-1] for each in own)
+        return False
 
     def column(self, row: str, name: str) -> str:
         """Write a column of the row; NULL where the kind of change has no such row."""

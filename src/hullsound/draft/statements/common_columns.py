@@ -71,6 +71,10 @@ def _leaves(source: Node) -> list[Node]:
     return [*_leaves(source.left), *_leaves(source.right)] if isinstance(source, Join) else [source]
 
 
+def _joins(source: Node) -> list[Join]:
+    return [source, *_joins(source.left), *_joins(source.right)] if isinstance(source, Join) else []
+
+
 def _columns(source: Node, rewriter: Rewriter) -> list[str]:
     """Return the columns of a table or query; none where they are not known."""
     if isinstance(source, TableRef):
@@ -91,6 +95,8 @@ def _shared(join: Join, rewriter: Rewriter) -> list[str]:
 
 def _holder(source: Node, column: str, rewriter: Rewriter) -> str:
     """Return the name of the first table on the left that has a column."""
+    if any("RIGHT" in each.kind or "FULL" in each.kind for each in _joins(source)):
+        raise CannotDraft("a join by columns behind one whose left side may be missing")
     leaves = _leaves(source)
     if len(leaves) == 1:
         return _only(leaves[0])

@@ -64,6 +64,8 @@ def _add_sets(query: Query, block: Select, at: int, rewriter: Rewriter) -> None:
     try:
         sets = _read_list(at + 2, end, rewriter)
         _check(query, block, sets)
+        if rewriter.words[block.first + 1] in ("DISTINCT", "UNIQUE"):
+            raise CannotDraft("groups by several sets of keys of which equal rows come once")
         keys = {_text(span, rewriter) for each in sets for span in each}
         parts: list[Node] = [*block.items, *([block.having] if block.having is not None else [])]
         order = query.order if len(query.blocks) == 1 else []

@@ -7,9 +7,9 @@ Sources: MySQL 8.4 Reference Manual, "UPDATE Statement" and "DELETE Statement" (
 from functools import partial
 from typing import Final
 
-from hullsound.analyze.types import NUMBERS
+from hullsound.analyze.types import Family
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
-from hullsound.sql.tree import Clause, Delete, Join, Name, Node, Row, TableRef, Update
+from hullsound.sql.tree import Clause, Delete, Join, Name, Node, Query, Row, TableRef, Update
 
 from .change_parts import Sources, changed_among, clause_of, roots_of
 
@@ -32,7 +32,7 @@ def add_joined_changes(rewriter: Rewriter) -> None:
         is_joined = isinstance(update.table, Join) or clause_of(update, "update-from", rewriter) is not None
         if is_joined or (target == "sqlserver" and _has_alias(update.table)):
             rewriter.add(Point(update.first, update.last, partial(_update, update)))
-        elif (target in _MYSQL) != (rewriter.catalog.engine in _MYSQL) and _depends(update):
+        elif (target in _MYSQL) != (rewriter.catalog.engine in _MYSQL) and _depends(update, rewriter):
             rewriter.add(Point(update.first, update.last, _refuse_order))
         else:
             _add_sums(update, rewriter)
@@ -49,9 +49,15 @@ def _add_sums(update: Update, rewriter: Rewriter) -> None:
     """Write column += value in full, of numbers; a text that something is put behind stays for a person."""
     for column, value in update.assignments:
         operator = rewriter.words[column.last]
-        if operator in _ADDING and isinstance(column, Name) and rewriter.types.family(column) in NUMBERS:
+        if operator in _ADDING and isinstance(column, Name) and _keeps_sum(column, value, rewriter):
             rewriter.put_over(column.last, value.first, f"= {rewriter.node(column)} {operator[0]} (")
             rewriter.wrap(value, partial(_closed, value), rank=_OUTERMOST)
+
+
+def _keeps_sum(column: Node, value: Node, rewriter: Rewriter) -> bool:
+    """Whether column + value fits the column as it is: engines cut or round what a whole number does not hold."""
+    kinds = rewriter.types.family(column), rewriter.types.family(value)
+    return kinds in ((Family.INTEGER, Family.INTEGER), (Family.NUMBER, Family.INTEGER), (Family.NUMBER, Family.NUMBER))
 
 
 def _closed(value: Node, rewriter: Rewriter) -> str:
@@ -72,16 +78,21 @@ def _refuse_several(rewriter: Rewriter) -> str:
     raise CannotDraft("a change of several tables at once")
 
 
-def _depends(update: Update) -> bool:
+def _depends(update: Update, rewriter: Rewriter) -> bool:
     """Whether a value is made from a column that the same UPDATE has set before: MySQL takes the new value, others the old."""
     seen: set[str] = set()
+    read = rewriter.subject.read
     for column, value in update.assignments:
-        if isinstance(value, Name) and value.parts[-1] in seen:
+        inner = read.inside(Query, value.first, value.last)
+        names = [
+            name
+            for name in read.inside(Name, value.first, value.last)
+            if not any(query.first <= name.first < query.last for query in inner)
+        ]
+        if any(name.parts[-1] in seen for name in names):
             return True
-        operands = getattr(value, "operands", getattr(value, "arguments", []))
-        if any(isinstance(each, Name) and each.parts[-1] in seen for each in operands):
-            return True
-        seen |= {column.parts[-1]} if isinstance(column, Name) else set()
+        columns = column.items if isinstance(column, Row) else [column]
+        seen |= {each.parts[-1] for each in columns if isinstance(each, Name)}
     return False
 
 
@@ -116,7 +127,7 @@ def _update(node: Update, rewriter: Rewriter) -> str:
     target, sources, is_among = _read(node, "update-from", rewriter)
     if rewriter.target.engine == "oracle":
         return _merged(node, target, sources, is_among, rewriter)
-    if rewriter.target.engine in _MYSQL and _depends(node):
+    if rewriter.target.engine in _MYSQL and _depends(node, rewriter):
         raise CannotDraft("an UPDATE that reads a column which it has set before")
     alias = rewriter.names.write(target.alias or target.parts[-1])
     pairs = []
@@ -124,7 +135,9 @@ def _update(node: Update, rewriter: Rewriter) -> str:
         if isinstance(column, Row):
             pairs.append(rewriter.text(column.first, value.last))
             continue
-        pairs.append(_pair(f"{alias}.{rewriter.names.write(_assigned(column, rewriter))}", column, value, rewriter))
+        pairs.append(
+            _pair(f"{alias}.{rewriter.names.write(_assigned(column, value, rewriter))}", column, value, rewriter)
+        )
     read = _tables(target, sources, is_among, rewriter)
     where = f" WHERE {rewriter.node(node.where)}" if node.where is not None else ""
     if rewriter.target.engine == "sqlserver":
@@ -149,7 +162,7 @@ def _merged(node: Update, target: TableRef, sources: Sources, is_among: bool, re
     """Write an UPDATE through other tables as MERGE, which refuses rows that match several times."""
     others = [each for each in sources.leaves if each is not target]
     conditions = [*sources.conditions, *([node.where] if node.where is not None else [])]
-    columns = [_assigned(column, rewriter) for column, _ in node.assignments]
+    columns = [_assigned(column, value, rewriter) for column, value in node.assignments]
     if not others and is_among:
         return _updated_alone(node, target, rewriter)
     if not others or not conditions:
@@ -159,23 +172,23 @@ def _merged(node: Update, target: TableRef, sources: Sources, is_among: bool, re
         return _merged_by_row(node, target, sources, is_among, columns, rewriter)
     found = " AND ".join(f"({rewriter.node(each)})" for each in conditions)
     alias = rewriter.names.write(target.alias or target.parts[-1])
-    pairs = [_pair(f"{alias}.{rewriter.names.write(_assigned(column, rewriter))}", column, value, rewriter)
+    pairs = [_pair(f"{alias}.{rewriter.names.write(_assigned(column, value, rewriter))}", column, value, rewriter)
              for column, value in node.assignments]  # fmt: skip
     head = f"MERGE INTO {rewriter.node(target)} USING {rewriter.node(others[0])} ON ({found})"
     return f"{head} WHEN MATCHED THEN UPDATE SET {', '.join(pairs)}"
 
 
 def _updated_alone(node: Update, target: TableRef, rewriter: Rewriter) -> str:
-    pairs = [_pair(rewriter.names.write(_assigned(column, rewriter)), column, value, rewriter)
+    pairs = [_pair(rewriter.names.write(_assigned(column, value, rewriter)), column, value, rewriter)
              for column, value in node.assignments]  # fmt: skip
     where = f" WHERE {rewriter.node(node.where)}" if node.where is not None else ""
     return f"UPDATE {rewriter.node(target)} SET {', '.join(pairs)}{where}"
 
 
-def _assigned(column: Node, rewriter: Rewriter) -> str:
+def _assigned(column: Node, value: Node, rewriter: Rewriter) -> str:
     """Return the column that is set. Raises CannotDraft for what is none, and for texts that something is put behind."""
     is_plain = rewriter.words[column.last] == "="
-    adds = rewriter.words[column.last] in _ADDING and rewriter.types.family(column) in NUMBERS
+    adds = rewriter.words[column.last] in _ADDING and _keeps_sum(column, value, rewriter)
     if not isinstance(column, Name) or not (is_plain or adds):
         raise CannotDraft("an assignment to something that is no column, or that adds to it")
     return column.parts[-1]

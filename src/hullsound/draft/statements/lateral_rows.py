@@ -52,6 +52,9 @@ class LateralRows:
             raise CannotDraft("a lateral join with a query of several parts")
         if join.kind not in _INNER | _OUTER:
             raise CannotDraft(f"a lateral {join.kind}")
+        words = rewriter.words[table.query.first : table.query.last]
+        if "TIES" in words or "PERCENT" in words:
+            raise CannotDraft("a lateral join with a share of the rows, or with ties")
         self.block = block
         outer = rewriter.subject.read.innermost(Select, join)
         if outer is None or any(

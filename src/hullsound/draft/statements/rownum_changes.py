@@ -6,6 +6,7 @@ Transact-SQL reference, "TOP"; PostgreSQL 18, "DELETE".
 
 from functools import partial
 
+from hullsound.analyze.types import Family
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sight.detectors.conditions import conjuncts
 from hullsound.sight.detectors.rownum import ChangeLimit, change_limits
@@ -38,7 +39,9 @@ def _refuse(_: Rewriter) -> str:
 def _count(limit: ChangeLimit, rewriter: Rewriter) -> str:
     text = rewriter.subject.source(limit.limit)
     if text.isdecimal():
-        return str(int(text) - limit.is_strict)
+        return str(max(int(text) - limit.is_strict, 0))
+    if rewriter.types.family(limit.limit) is not Family.INTEGER or rewriter.target.engine in ("mysql", "mariadb"):
+        raise CannotDraft("a change of so many rows that no plain number says")
     written = rewriter.elsewhere(limit.limit)
     return f"{written} - 1" if limit.is_strict else written
 
@@ -63,7 +66,4 @@ def _top(limit: ChangeLimit, rewriter: Rewriter) -> str:
 
 
 def _behind(limit: ChangeLimit, rewriter: Rewriter) -> str:
-    count = _count(limit, rewriter)
-    if not count.replace("_", "").isalnum():
-        raise CannotDraft("a change of so many rows that the number is worked out")
-    return f" LIMIT {count}"
+    return f" LIMIT {_count(limit, rewriter)}"

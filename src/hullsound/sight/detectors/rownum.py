@@ -162,7 +162,7 @@ def _compared(condition: Node, subject: Subject) -> tuple[Name, Node, bool] | No
         left, right, operator = right, left, {">=": "<=", ">": "<"}.get(operator, "")
     if not (isinstance(left, Name) and is_rownum(left, subject)) or _reads_columns(right, subject):
         return None
-    is_first = operator == "=" and right.last - right.first == 1
+    is_first = operator == "=" and subject.source(right) == "1"
     return (left, right, operator == "<") if operator in ("<=", "<") or is_first else None
 
 
