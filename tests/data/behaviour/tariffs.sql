@@ -840,7 +840,7 @@ END;
 
 -- triggers
 
--- leaves fire_status(); SELECT what FROM journal ORDER BY entry_id: [('call 10: OPEN->VOID',), ('call 12: OPEN->VOID',)]
+-- leaves fire_status(); SELECT what FROM journal ORDER BY what: [('call 10: OPEN->VOID',), ('call 12: OPEN->VOID',)]
 CREATE OR REPLACE TRIGGER calls_status_au
 AFTER UPDATE OF status ON calls
 FOR EACH ROW
