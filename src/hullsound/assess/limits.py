@@ -18,6 +18,8 @@ from .widths import LARGE, is_fixed, width_of
 _KEYS = ("primary key", "unique")
 _MANY_NULLS = frozenset(("oracle", "mysql", "mariadb", "postgresql", "sqlite"))
 """Sources in whose unique keys NULLs differ from each other."""
+_LEAVES_NULLS = "exclude-null-keys"
+"""The clause by which an index of Db2 holds no key of which every part is NULL."""
 _DISTINCT_NULLS = _MANY_NULLS - {"oracle"}
 """Those of them that never compare a row in which part of the key is NULL."""
 _ORDERING = frozenset(("", "btree", "hash", "bitmap", "clustered", "nonclustered"))
@@ -104,7 +106,8 @@ class _Limits:
             detail = f"up to {size:,} bytes, where {limits.key_bytes:,} are taken"
             yield Excess("limit.key-bytes", item.id, detail, way=limits.key_way)
         is_key = item.constraint is not None and item.constraint.form == "primary key"
-        if self.row.one_null_in_unique and is_unique and not is_key and self.catalog.engine in _MANY_NULLS:
+        takes_many = self.catalog.engine in _MANY_NULLS or (item.index is not None and _LEAVES_NULLS in item.index.clauses)
+        if self.row.one_null_in_unique and is_unique and not is_key and takes_many:
             open_ones = [column.name.lower() for column in columns if column.nullable]
             if open_ones:
                 yield Excess("limit.one-null", item.id, ", ".join(open_ones))

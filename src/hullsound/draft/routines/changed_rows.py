@@ -1,9 +1,10 @@
-"""What triggers of the T-SQL family ask of inserted and deleted, told of one row: columns, joins, and whether they hold any.
+"""What triggers ask of the tables of changed rows, told of one row: columns, joins, and whether they hold any.
 
-Source: Transact-SQL reference, "Use the inserted and deleted tables".
+Sources: Transact-SQL reference, "Use the inserted and deleted tables"; Db2 for LUW 11.5 and PostgreSQL 18, CREATE TRIGGER,
+REFERENCING.
 """
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, field
 from functools import partial
 from typing import Final
@@ -17,6 +18,7 @@ from hullsound.sql.tree import (
     Call,
     Clause,
     Comparison,
+    CreateTrigger,
     CursorDeclaration,
     Delete,
     DerivedTable,
@@ -36,7 +38,9 @@ from hullsound.sql.tree import (
 from .rows import FAILS, HOLDS
 from .speech import Speech
 
-_ROWS: Final[dict[tuple[str, ...], str]] = {("INSERTED",): "NEW", ("DELETED",): "OLD"}
+RowTables = Mapping[tuple[str, ...], str]
+"""NEW and OLD by the names of the tables that hold changed rows."""
+_TSQL_TABLES: Final[RowTables] = {("INSERTED",): "NEW", ("DELETED",): "OLD"}
 _OF_EVENT: Final = {"insert": ("NEW",), "update": ("NEW", "OLD"), "delete": ("OLD",)}
 _LIMITS: Final = frozenset(("top", "distinct", "limit", "offset", "fetch-first"))
 _ADDITIVE: Final = frozenset(("SUM", "COUNT", "COUNT_BIG"))
@@ -44,15 +48,17 @@ _AS_DOCUMENT: Final = frozenset(("for-xml", "for-json"))
 _AGGREGATES: Final = frozenset(("COUNT", "COUNT_BIG", "SUM", "MIN", "MAX", "AVG", "STRING_AGG"))
 
 
-def reads_rows(source: TableRef) -> bool:
-    """Whether a source is one of the tables of changed rows."""
-    return source.parts in _ROWS
+def row_tables(tree: CreateTrigger, engine: str) -> RowTables:
+    """Return the names under which a trigger reads its changed rows: those of T-SQL, or of its transition tables."""
+    if engine in ("sqlserver", "ase"):
+        return _TSQL_TABLES
+    return {(alias,): which.removesuffix("_TABLE") for alias, which in tree.referencing.items()}
 
 
-def asks_rows(rewriter: Rewriter) -> bool:
+def asks_rows(tables: RowTables, rewriter: Rewriter) -> bool:
     """Whether the code of a trigger asks for changed rows, or for their number."""
     is_counted = any(name.parts == ("@@ROWCOUNT",) for name in rewriter.subject.all(Name))
-    return is_counted or any(map(reads_rows, rewriter.subject.all(TableRef)))
+    return is_counted or any(each.parts in tables for each in rewriter.subject.all(TableRef))
 
 
 @dataclass
@@ -71,8 +77,11 @@ class Read:
 class ChangedRows:
     """The changed rows of one trigger for one kind of change."""
 
-    def __init__(self, table: Object, key: tuple[str, ...], event: str, speech: Speech, rewriter: Rewriter) -> None:
+    def __init__(
+        self, table: Object, key: tuple[str, ...], tables: RowTables, event: str, speech: Speech, rewriter: Rewriter
+    ) -> None:
         self.table, self.key, self.event, self.speech, self.rewriter = table, key, event, speech, rewriter
+        self.row_tables = tables
         self.subject = rewriter.subject
         self.present = _OF_EVENT[event]
         self.aliases: dict[str, str] = {}
@@ -80,8 +89,8 @@ class ChangedRows:
         others = set()
         for reference in self.subject.all(TableRef):
             name = reference.alias or reference.parts[-1]
-            if reference.parts in _ROWS:
-                if self.aliases.setdefault(name, _ROWS[reference.parts]) != _ROWS[reference.parts]:
+            if reference.parts in tables:
+                if self.aliases.setdefault(name, tables[reference.parts]) != tables[reference.parts]:
                     raise CannotDraft("one name for both inserted and deleted")
             else:
                 others.add(name)
@@ -89,6 +98,10 @@ class ChangedRows:
         """Queries in FROM over inserted or deleted alone, grouped or not: one row of the changed one."""
         if (others | set(self.derived)) & set(self.aliases):
             raise CannotDraft("one name for changed rows and for a table")
+
+    def holds_rows(self, source: Node | None) -> bool:
+        """Whether a source is one of the tables of changed rows."""
+        return isinstance(source, TableRef) and source.parts in self.row_tables
 
     # --- columns ---
 
@@ -142,7 +155,7 @@ class ChangedRows:
     def _holds_rows(self, table: DerivedTable) -> bool:
         block = table.query.blocks[0] if table.alias and len(table.query.blocks) == 1 else None
         source = block.sources[0] if isinstance(block, Select) and len(block.sources) == 1 else None
-        return isinstance(source, TableRef) and reads_rows(source) and not table.query.order
+        return self.holds_rows(source) and not table.query.order
 
     def _derived(self, table: DerivedTable, name: Name, rewriter: Rewriter) -> str:
         """Write a column of a query over the changed rows, of which each group is the one row."""
@@ -188,10 +201,10 @@ class ChangedRows:
             return ""
         inside = [each for each in self.subject.all(Select) if each.first <= name.first and name.last <= each.last]
         block = min(inside, key=lambda each: each.last - each.first, default=None)
-        if block is None or not all(isinstance(each, TableRef) and reads_rows(each) for each in block.sources):
+        if block is None or not all(self.holds_rows(each) for each in block.sources):
             return ""
         is_column = any(column.name == name.parts[0] for column in self.table.columns)
-        return _ROWS[block.sources[0].parts] if is_column and len(block.sources) == 1 else ""  # type: ignore[attr-defined]
+        return self.row_tables[block.sources[0].parts] if is_column and len(block.sources) == 1 else ""  # type: ignore[attr-defined]
 
     def variables(self) -> frozenset[str]:
         """Return the variables that hold values of the changed rows, or what was made of such values."""
@@ -202,7 +215,7 @@ class ChangedRows:
         found = {name for fetch in self.subject.all(Fetch) for name in map(_variable, fetch.into)}
         for select in self.subject.all(Select):
             reads = any(
-                isinstance(each, TableRef) and reads_rows(each)
+                self.holds_rows(each)
                 for root in select.sources
                 for each, _, _ in _flattened(root)
             )
@@ -261,7 +274,7 @@ class ChangedRows:
                 source = block.sources[0]
             if not isinstance(source, TableRef):
                 raise CannotDraft("changed rows that are joined with a query")
-            row = _ROWS.get(source.parts)
+            row = self.row_tables.get(source.parts)
             is_outer = kind.startswith(("LEFT", "FULL"))
             if row is None:
                 if is_outer or kind.startswith("RIGHT"):
@@ -379,7 +392,7 @@ class ChangedRows:
 
     def _is_of_rows(self, block: Node) -> bool:
         sources = (s for each in block.sources for s, _, _ in _flattened(each)) if isinstance(block, Select) else ()
-        return any(isinstance(each, TableRef) and reads_rows(each) for each in sources)
+        return any(self.holds_rows(each) for each in sources)
 
     def _member(self, node: Comparison, rewriter: Rewriter) -> str:
         inner = node.operands[-1]

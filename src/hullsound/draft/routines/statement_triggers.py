@@ -1,10 +1,14 @@
-"""Triggers of the T-SQL family, which fire once for the rows of a statement, as row triggers of MySQL, MariaDB and Oracle."""
+"""Triggers that fire once for a statement: as row triggers of MySQL, MariaDB and Oracle, or with the tables of changed rows.
+
+Sources: Transact-SQL reference, "CREATE TRIGGER"; Db2 for LUW 11.5, PostgreSQL 18 and Oracle Database 19c, CREATE TRIGGER.
+"""
 
 from typing import Final
 
 from hullsound.catalog.model import Object
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sight.detectors.conditions import conjuncts
+from hullsound.sql.script import ReadStatement
 from hullsound.sql.tree import (
     Block,
     CreateTrigger,
@@ -23,16 +27,19 @@ from hullsound.sql.tree import (
     Select,
     Subquery,
     TableRef,
+    Unread,
     Update,
     Variable,
 )
 
-from .changed_rows import ChangedRows, Read, asks_rows, reads_rows
+from .changed_rows import ChangedRows, Read, asks_rows, row_tables
 from .cursors import Cursors
 from .declarations import declare, handle
-from .rows import settled
+from .firing import firing_table
+from .rows import add_rows, settled
 from .speech import Lines, Speech, Unit, several
-from .triggers import innermost, trigger_name
+from .triggers import called_body, innermost, trigger_name
+from .tsql_triggers import ROW_TABLES, TsqlTriggerSpeech
 from .variables import declared_names
 from .walk import Walk
 
@@ -46,28 +53,54 @@ def write_statement_trigger(item: Object, tree: CreateTrigger, head: Rewriter, s
 
     It fires for each row, or once for a statement where the target can do that and the code asks nothing of the rows.
     """
-    if tree.timing != "after" or not isinstance(tree.block, Block) or not set(tree.events) <= set(_EVENTS):
-        raise CannotDraft("a trigger of a kind that is not drafted")
     table = head.table(tree.table)
     if table is None:
         raise CannotDraft("a trigger of a table that was not surveyed")
+    read, block = _body(tree, head)
+    tables = row_tables(tree, head.catalog.engine)
+    is_called = read is not head.subject.read
+    first = _another(read, head) if is_called else head
+    by_row = not speech.fires_for_statements or asks_rows(tables, first)
+    is_kept = isinstance(speech, TsqlTriggerSpeech)
+    timings = ("after",) if by_row or is_kept else ("after", "before")
+    if tree.timing not in timings or not set(tree.events) <= set(_EVENTS) or tree.disabled:
+        raise CannotDraft("a trigger of a kind that is not drafted")
+    if tree.condition is not None or tree.update_columns:
+        raise CannotDraft("a trigger of a whole statement with a condition or columns in its head")
     keys = [each.constraint.columns for each in head.catalog.belonging(table.id) if each.constraint is not None
             and each.constraint.form == "primary key"]  # fmt: skip
-    written, by_row = [], not speech.fires_for_statements or asks_rows(head)
-    for number, event in enumerate(tree.events):
-        if number:
-            assert head.another is not None
-            rewriter = head.another(head.subject.read)
-        else:
-            rewriter = head
-        rows = ChangedRows(table, tuple(keys[0] if keys else ()), event, speech, rewriter)
-        text = _Writer(tree, tree.block, event, item, rewriter, speech, rows, by_row).text()
+    written = []
+    for event in tree.events:
+        rewriter = _another(read, head) if written else first
+        if is_called and (rewriter.unconverted or rewriter.subject.all(Unread)):
+            raise CannotDraft("a trigger whose function needs a person")
+        rows = ChangedRows(table, tuple(keys[0] if keys else ()), tables, event, speech, rewriter)
+        writer = _SetWriter if is_kept else _Writer
+        text = writer(tree, block, event, item, rewriter, speech, rows, by_row).text()
         written += [text] if text else []
+        head.rendered += [(construct, tree.first) for construct, _ in rewriter.rendered if rewriter is not head]
     if not written:
         raise CannotDraft("a trigger that does nothing for any kind of change")
-    if by_row:
+    if by_row and not is_kept:
         head.rendered.append((_NOTE, tree.first))
     return several(written, head.target.engine)
+
+
+def _body(tree: CreateTrigger, head: Rewriter) -> tuple[ReadStatement, Block]:
+    """Return the statement that holds the trigger's code, and the code."""
+    read, block = head.subject.read, tree.block
+    if head.catalog.engine == "postgresql" and block is not None:
+        read, block = called_body(block, head)
+    elif block is not None and not isinstance(block, Block):
+        block = Block(block.first, block.last, [], [block], [], block.first, -1, block.last)
+    if not isinstance(block, Block):
+        raise CannotDraft("a trigger of a kind that is not drafted")
+    return read, block
+
+
+def _another(read: ReadStatement, head: Rewriter) -> Rewriter:
+    assert head.another is not None
+    return head.another(read)
 
 
 class _Writer:
@@ -79,6 +112,7 @@ class _Writer:
     ) -> None:  # fmt: skip
         self.tree, self.block, self.event, self.item = tree, block, event, item
         self.rewriter, self.speech, self.rows, self.by_row = rewriter, speech, rows, by_row
+        self.is_foreign = rewriter.catalog.engine not in ("sqlserver", "ase")
 
     def text(self) -> str:
         """Return the statement, or '' where the trigger does nothing for this kind of change."""
@@ -88,6 +122,8 @@ class _Writer:
         cursors = Cursors(rewriter, speech, unit)
         walk = _RowWalk(rewriter, speech, unit, variables, cursors)
         walk.rows, walk.by_row, walk.of_row = self.rows, self.by_row, self.rows.variables()
+        if self.is_foreign:
+            add_rows(self.tree, [self.event], {}, speech, rewriter)
         self.rows.prepare(variables)
         walk.prepare()
         declare(self.block, unit, walk)
@@ -99,10 +135,40 @@ class _Writer:
             raise CannotDraft("a trigger that sets its own row and changes other tables")
         if all(line.lstrip().startswith("--") for line in lines):
             return ""
-        timing = "before" if walk.sets_row else "after"
+        timing = "before" if walk.sets_row else self.tree.timing
         name = rewriter.names.qualified(table.schema, table.name)
         unit.fires = speech.fires(timing, [self.event], [], name, self.by_row)
         return speech.unit(unit, lines)
+
+
+class _SetWriter(_Writer):
+    """Writes a trigger of SQL Server, which has the tables of changed rows under names of its own."""
+
+    def text(self) -> str:
+        rewriter, speech, table = self.rewriter, self.speech, self.rows.table
+        assert isinstance(speech, TsqlTriggerSpeech)
+        variables = declared_names(rewriter.subject.all(Variable), speech, rewriter)
+        unit = Unit("trigger", trigger_name(self.item, [self.event], self.tree, rewriter), [], "")
+        speech.begin(firing_table(table, rewriter), [self.event], as_set=True)
+        walk = Walk(rewriter, speech, unit, variables, Cursors(rewriter, speech, unit))
+        add_rows(self.tree, [self.event], {}, speech, rewriter)
+        self._name_rows()
+        walk.prepare()
+        declare(self.block, unit, walk)
+        handle(self.block, unit, walk)
+        lines = walk.body(_without_return(innermost(self.block).body))
+        if rewriter.skipped:
+            raise CannotDraft(rewriter.skipped[0].reason)
+        unit.fires = speech.fires(self.tree.timing, [self.event], [], rewriter.names.qualified(table.schema, table.name))
+        return speech.unit(unit, lines)
+
+    def _name_rows(self) -> None:
+        for reference in self.rewriter.subject.all(TableRef):
+            if self.rows.holds_rows(reference):
+                alias = self.rewriter.names.write(reference.alias or reference.parts[-1])
+                self.rewriter.put(reference, f"{ROW_TABLES[self.rows.row_tables[reference.parts]]} AS {alias}")
+            elif self.rewriter.table(reference.parts) is self.rows.table:
+                raise CannotDraft("a trigger that reads or changes the table it belongs to")
 
 
 def _without_return(statements: list[Node]) -> list[Node]:
@@ -143,7 +209,7 @@ class _RowWalk(Walk):
         inside = self.rewriter.subject.read.inside
         names = inside(Name, node.first, node.last)
         is_told = any(name.parts[0] in self.of_row or name.parts[0] in self.rows.aliases for name in names)
-        return is_told or any(reads_rows(each) for each in inside(TableRef, node.first, node.last))
+        return is_told or any(map(self.rows.holds_rows, inside(TableRef, node.first, node.last)))
 
     def _decides_for_all(self, node: If) -> bool:
         """Whether rows are changed for all changed rows where some of them are such that they pass a test."""
@@ -189,6 +255,8 @@ class _RowWalk(Walk):
         if not read.has_rows:
             return []
         if self.rewriter.table(target.parts) is self.rows.table:
+            if self.source not in ("sqlserver", "ase"):
+                raise CannotDraft("a trigger that changes the table it belongs to, and so fires again")
             return self._set_row(node, read, target)
         others = [each for each in read.tables if each is not target]
         if others or any(getattr(node, name, None) for name in ("returning", "into")):

@@ -4,16 +4,16 @@ from typing import Final
 
 from hullsound.catalog.model import Object
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
-from hullsound.knowledge.types import choose_type
 from hullsound.sql.tree import Block, CreateTrigger, Unread, Variable
 
 from .cursors import Cursors
 from .declarations import declare, handle
+from .firing import firing_table
 from .key_triggers import write_default
 from .plsql import PlsqlSpeech
 from .psm import MariadbSpeech, PsmSpeech
 from .rows import add_rows
-from .speech import FiringTable, Speech, Unit, several
+from .speech import Speech, Unit, several
 from .statement_triggers import write_statement_trigger
 from .triggers import RowTrigger, check_body, check_returns, events_of, row_trigger, trigger_name
 from .tsql_triggers import TsqlTriggerSpeech, inserts_alone, written_inserts
@@ -38,7 +38,7 @@ def write_trigger(item: Object, tree: CreateTrigger, head: Rewriter) -> str:
     numbered = write_default(item, tree, head)
     if numbered:
         return numbered
-    if head.catalog.engine in _TSQL:
+    if head.catalog.engine in _TSQL or tree.level == "statement":
         return write_statement_trigger(item, tree, head, speech_kind(head.names))
     trigger = row_trigger(tree, head)
     body = _another(trigger, head) if trigger.is_called else head
@@ -68,7 +68,7 @@ class _Writer:
         self, trigger: RowTrigger, events: list[str], item: Object, head: Rewriter, body: Rewriter, speech: Speech
     ) -> None:
         self.trigger, self.events, self.head, self.body, self.speech = trigger, events, head, body, speech
-        self.table = _firing_table(trigger, head)
+        self.table = firing_table(trigger.table, head)
         columns = [head.names.write(each) for each in trigger.tree.update_columns] if "update" in events else []
         self.unit = Unit(
             "trigger", trigger_name(item, events, trigger.tree, head), [], "", rows=trigger.rows, table=self.table,
@@ -116,17 +116,3 @@ class _Writer:
             head.edits()
             walk = Walk(head, self.speech, self.unit, {}, Cursors(head, self.speech, self.unit))
         return walk.condition(condition)
-
-
-def _firing_table(trigger: RowTrigger, rewriter: Rewriter) -> FiringTable:
-    table, write = trigger.table, rewriter.names.write
-    kinds: dict[str, str] = {}
-    for column in table.columns:
-        choice = choose_type(rewriter.catalog.engine, column.type, rewriter.target)
-        if choice is not None and choice.text:
-            kinds[write(column.name)] = choice.text
-    constraints = [each.constraint for each in rewriter.catalog.belonging(table.id) if each.constraint is not None]
-    key = next((each.columns for each in constraints if each.form == "primary key"), [])
-    free = frozenset(write(each.name) for each in table.columns if each.nullable or each.default)
-    name = rewriter.names.qualified(table.schema, table.name)
-    return FiringTable(name, kinds, tuple(write(each) for each in key), free)

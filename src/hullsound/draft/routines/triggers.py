@@ -73,11 +73,11 @@ def row_trigger(tree: CreateTrigger, rewriter: Rewriter) -> RowTrigger:
         raise CannotDraft("a trigger of a kind that is not drafted")
     if rewriter.catalog.engine != "postgresql":
         return RowTrigger(tree, rewriter.subject.read, tree.block, table, rows)
-    body, block = _called(tree.block, rewriter)
+    body, block = called_body(tree.block, rewriter)
     return RowTrigger(tree, body, block, table, rows)
 
 
-def _called(call: Node, rewriter: Rewriter) -> tuple[ReadStatement, Node]:
+def called_body(call: Node, rewriter: Rewriter) -> tuple[ReadStatement, Node]:
     """Return the function that a trigger of PostgreSQL calls, read as part of the trigger."""
     item = rewriter.catalog.resolve(call.parts, rewriter.default_schema) if isinstance(call, Call) else None
     if item is None or not item.routines or not isinstance(call, Call):

@@ -13,7 +13,7 @@ from .speech import FiringTable, Lines, Unit, indented, lone
 from .tsql import TsqlSpeech, declarations, raises
 from .walk import Walk
 
-_TABLES: Final = {"NEW": "inserted", "OLD": "deleted"}
+ROW_TABLES: Final = {"NEW": "inserted", "OLD": "deleted"}
 _ROWS_OF: Final = {"insert": ("NEW",), "update": ("NEW", "OLD"), "delete": ("OLD",)}
 _CURSOR: Final = "hs_changed"
 _NEXT_ROW: Final = "CONTINUE; -- with the next row"
@@ -60,7 +60,7 @@ class TsqlTriggerSpeech(TsqlSpeech):
         """Write FROM with the rows that the code names, those before and after paired by the primary key."""
         rows = sorted({row for row, _ in self.read}) or [_ROWS_OF[self.event][0]]
         if len(rows) == 1:
-            return f"FROM {_TABLES[rows[0]]} AS hs_{rows[0].lower()}"
+            return f"FROM {ROW_TABLES[rows[0]]} AS hs_{rows[0].lower()}"
         self._need_key()
         unit.notes.append(_PAIRS)
         pairs = " AND ".join(f"hs_old.{each} = hs_new.{each}" for each in self.table.key)
@@ -90,7 +90,7 @@ class TsqlTriggerSpeech(TsqlSpeech):
         return [f"UPDATE {self.table.name} SET {column} = {target} WHERE {keys};"]
 
     def give_back(self, value: str) -> Lines:
-        return [_NEXT_ROW]
+        return ["RETURN;"] if self.as_set else [_NEXT_ROW]
 
     def repeat_while(self, condition: str, body: Lines, label: str, end: Lines | None = None) -> Lines:
         if any(line.strip() == _NEXT_ROW for line in body):
@@ -107,7 +107,7 @@ class TsqlTriggerSpeech(TsqlSpeech):
         lines = ["SET NOCOUNT ON;"]
         if unit.guard:
             lines += [f"IF NOT ({unit.guard})", *indented(["RETURN;"])]
-        lines += body if self.as_set else self._row_by_row(unit, body)
+        lines += [*declarations(unit, body), *body] if self.as_set else self._row_by_row(unit, body)
         return "\n".join([f"CREATE TRIGGER {unit.name} {unit.fires}", "AS", "BEGIN", *indented(lines), "END;"])
 
     def _row_by_row(self, unit: Unit, body: Lines) -> Lines:

@@ -359,7 +359,7 @@ class Walk(ChangeWalk):
         if self.unit.form == "function":
             if node.value is None:
                 raise CannotDraft("RETURN of a function without a value")
-            return self.speech.give_back(self.value(node.value))
+            return self.given(node.value)
         if self.unit.status and node.value is not None:
             return [*self.speech.assign(self.unit.status, self.value(node.value)), *self.speech.give_back("")]
         return self.speech.give_back("")

@@ -140,17 +140,29 @@ class QueryWalk(ABC):
             found += self.row_variables.targets(node) or [self._target(node)]
         return found
 
+    def given(self, value: Node) -> Lines:
+        """Return the value of a function, which a query has to find where the target's expressions take none."""
+        if not self._asks(value):
+            return self.speech.give_back(self.value(value))
+        result = Declared(self.speech.variable("hs_answer"), self.unit.returns)
+        if result not in self.unit.variables:
+            self.unit.variables.append(result)
+        return [
+            *self.speech.assign_query(result.name, self.rewriter.elsewhere(value)),
+            *self.speech.give_back(result.name),
+        ]
+
     def answer(self, node: Node, kind: str) -> Lines:
         """Return what the last query of a function gives, or the value that the function is; `kind` is the type of the result."""
         if not isinstance(node, QueryStatement):
-            return self.speech.give_back(self.value(node))
+            return self.given(node)
         block = node.query.blocks[0]
         if not isinstance(block, Select) or len(node.query.blocks) > 1 or len(block.items) != 1 or node.query.common:
             raise CannotDraft("a function whose query gives several columns, or has several parts")
         self.unit.reads = True
         value = block.items[0].value
         if block.from_at < 0:
-            return self.speech.give_back(self.value(value))
+            return self.given(value)
         if not self._is_one_row(block, [value]) and not self._is_by_key(block):
             raise CannotDraft("a function that gives the first of several rows")
         result = Declared(self.speech.variable("hs_answer"), kind)

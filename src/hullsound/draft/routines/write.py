@@ -70,7 +70,7 @@ def write_routine(item: Object, rewriter: Rewriter) -> str:
         rewriter.rendered.append(("convert.function-to-query", tree.first))
         rewriter.take(tree)
         return _IN_QUERIES
-    if query is not None and rewriter.catalog.engine == "postgresql" and rewriter.target.engine == "sqlserver":
+    if query is not None and rewriter.catalog.engine in ("postgresql", "db2") and rewriter.target.engine == "sqlserver":
         return _write_inline(rewriter.names.qualified(item.schema, item.name), tree.routine, query, rewriter)
     if any(clause.name in _OF_ROWS for clause in rewriter.subject.all(Clause)):
         raise CannotDraft("a function that returns rows and is more than one query")

@@ -1,7 +1,7 @@
 """Functions of one query whose rows are read: the query in the place of each call, for targets whose functions return no rows.
 
-Source: Transact-SQL reference, CREATE FUNCTION, "Inline table-valued function": a view with parameters, which take the values that
-are given as their own types hold them.
+Sources: Transact-SQL reference, CREATE FUNCTION, "Inline table-valued function"; Db2 for LUW 11.5, CREATE FUNCTION (SQL table): a
+view with parameters, which take the values that are given as their own types hold them.
 """
 
 from collections.abc import Sequence
@@ -53,6 +53,12 @@ def inline_query(tree: Node | None, words: Sequence[str]) -> Query | None:
         if not isinstance(value, QueryStatement) or block.declarations:
             return None
         return value.query if _gives_rows_of(tree.routine, value.query, words) else None
+    if isinstance(query, Return) and isinstance(query.value, Query) and words[query.first - 1] != "BEGIN":  # of Db2
+        named = _named_columns(tree.routine, words)
+        block = query.value.blocks[0]
+        is_told = isinstance(block, Select) and not any(isinstance(item.value, Star) for item in block.items)
+        is_plain = len(query.value.blocks) == 1 and not query.value.common
+        return query.value if named and is_told and is_plain and len(block.items) == len(named) else None
     if "LANGUAGE SQL" in tree.routine.options:  # of PostgreSQL
         if not isinstance(query, QueryStatement) or not _gives_rows_of(tree.routine, query.query, words):
             return None
@@ -74,26 +80,37 @@ def _gives_rows_of(routine: Routine, query: Query, words: Sequence[str]) -> bool
     return is_written and len(_named_columns(routine, words)) == len(block.items)
 
 
-def _named_columns(routine: Routine, words: Sequence[str]) -> list[str]:
-    """Return the columns that RETURNS TABLE (name type, ...) names."""
+def _named_columns(routine: Routine, words: Sequence[str]) -> list[tuple[str, DataType]]:
+    """Return the columns that RETURNS TABLE (name type, ...) names, with their types."""
     returned = routine.returns
     if returned is None or returned.name != "TABLE" or words[returned.first] == "SETOF":
         return []
-    inside = words[returned.first + 2 : returned.last - 1]
-    depth, named = 0, []
+    inside = [*words[returned.first + 2 : returned.last - 1], ","]
+    depth, start, named = 0, 0, []
     for at, word in enumerate(inside):
-        if depth == 0 and (at == 0 or inside[at - 1] == ","):
-            named.append(word)
+        if depth == 0 and word == ",":
+            kind = inside[start + 1 : at]
+            bracket = kind.index("(") if "(" in kind else len(kind)
+            arguments = tuple(each for each in kind[bracket + 1 : -1] if each != ",")
+            named.append((inside[start], DataType(" ".join(kind[:bracket]), arguments)))
+            start = at + 1
         depth += (word == "(") - (word == ")")
     return named
 
 
 def _add_titles(query: Query, read: ReadStatement, inner: Rewriter) -> None:
-    """Give the columns of a function's query the names under which PostgreSQL returns them."""
+    """Give the columns of a function's query the names under which its source returns them.
+
+    Raises CannotDraft for a column of Db2 that the function returns as another type than the query has.
+    """
     block = query.blocks[0]
     if not isinstance(read.tree, CreateRoutine) or not isinstance(block, Select):
         return
-    for name, item in zip(_named_columns(read.tree.routine, read.tokens.words), block.items, strict=False):
+    columns = _named_columns(read.tree.routine, read.tokens.words)
+    for (name, declared), item in zip(columns, block.items, strict=False):
+        kind = inner.types.source_type(item.value)
+        if inner.catalog.engine == "db2" and (kind is None or not _holds(declared, kind)):
+            raise CannotDraft("a function whose columns convert what its query gives")
         if item.title != name:
             alias = f" AS {inner.names.write(name)}"
             if item.alias:
@@ -104,7 +121,7 @@ def _add_titles(query: Query, read: ReadStatement, inner: Rewriter) -> None:
 
 def add_inlined_functions(rewriter: Rewriter) -> None:
     """Write the query of each function whose rows are read; one that is no single query is for a person."""
-    if rewriter.catalog.engine not in ("sqlserver", "ase", "postgresql"):
+    if rewriter.catalog.engine not in ("sqlserver", "ase", "postgresql", "db2"):
         return
     if rewriter.target.engine not in WITHOUT_ROWS:
         _qualify_calls(rewriter)
@@ -118,13 +135,18 @@ def add_inlined_functions(rewriter: Rewriter) -> None:
 
 def _qualify_calls(rewriter: Rewriter) -> None:
     """Name the schema of functions whose rows are read, as SQL Server finds them there."""
-    if rewriter.target.engine != "sqlserver" or rewriter.catalog.engine != "postgresql":
+    if rewriter.target.engine != "sqlserver" or rewriter.catalog.engine not in ("postgresql", "db2"):
         return
     for source in rewriter.subject.all(TableFunction):
         call = source.call
         item = rewriter.catalog.resolve(call.parts, rewriter.default_schema) if isinstance(call, Call) else None
-        if item is not None and item.type is ObjectType.FUNCTION and isinstance(call, Call) and len(call.parts) == 1:
-            rewriter.replace(call.first, call.first + 1, rewriter.names.qualified(item.schema, item.name))
+        if item is None or item.type is not ObjectType.FUNCTION or not isinstance(call, Call):
+            continue
+        if len(call.parts) == 1:
+            rewriter.replace(call.first, call.first + 1, rewriter.names.qualified(item.schema or "dbo", item.name))
+        if rewriter.catalog.engine == "db2":  # TABLE(f(1))
+            rewriter.replace(source.first, call.first, "")
+            rewriter.replace(call.last, call.last + 1, "")
 
 
 def _written(source: TableFunction, call: Call, item: Object, rewriter: Rewriter) -> str:
