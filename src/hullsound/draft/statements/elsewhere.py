@@ -85,6 +85,7 @@ from .split_merges import add_split_merges
 from .table_aliases import leave_out_as
 from .titles import add_titles
 from .upserts_elsewhere import add_upserts
+from .values_lists import add_values_lists
 from .values_tables import add_values_tables
 from .whole_rows import add_whole_rows
 
@@ -112,6 +113,7 @@ def add_for_others(rewriter: Rewriter) -> None:
     with rewriter.asked_by("draft.query"):
         add_empty_tests(rewriter)
     add_values_tables(rewriter)
+    add_values_lists(rewriter)
     with rewriter.asked_by("draft.query"):
         add_document_rows(rewriter)
         add_number_rows(rewriter)

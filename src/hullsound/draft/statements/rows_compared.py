@@ -9,6 +9,8 @@ from typing import Final
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import Comparison, Node, Operation, Query, Row, Select, Subquery
 
+from .values_lists import listed_rows, written_rows
+
 _STRICT: Final = {"<": "<", "<=": "<", ">": ">", ">=": ">"}
 _ALIAS: Final = "hs_row"
 _RANK: Final = 6
@@ -55,6 +57,9 @@ def _among(node: Comparison, rewriter: Rewriter) -> str:
     """Write IN of rows by EXISTS, or by OR. Raises CannotDraft for NOT IN where NULL could make it unknown."""
     row, *others = node.operands
     assert isinstance(row, Row)
+    values = listed_rows(others[0], rewriter) if isinstance(others[0], Subquery) else None
+    if values is not None:
+        return _among_rows(node, row, written_rows(values, rewriter), rewriter)
     if len(others) == 1 and isinstance(others[0], Subquery):
         _check_nulls(node, row, others[0], rewriter)
         columns = [f"hs_{place}" for place in range(1, len(row.items) + 1)]
@@ -63,14 +68,18 @@ def _among(node: Comparison, rewriter: Rewriter) -> str:
         text = f"EXISTS (SELECT 1 FROM ({query}) AS {_ALIAS} ({', '.join(columns)}) WHERE {found})"
         return f"NOT {text}" if node.negated else text
     lists = [item for each in others for item in (each.items if _holds_rows(each) else [each])]  # type: ignore[attr-defined]
-    if not all(isinstance(each, Row) and len(each.items) == len(row.items) for each in lists):
+    if not all(isinstance(each, Row) for each in lists):
         raise CannotDraft("rows among something that is no list of such rows")
-    tests = []
-    for each in lists:
-        assert isinstance(each, Row)
-        pairs = [(rewriter.node(a), rewriter.node(b)) for a, b in zip(row.items, each.items, strict=True)]
-        tests.append(f"({_all_equal(pairs)})")
-    text = f"({' OR '.join(tests)})"
+    rows = [[rewriter.node(value) for value in each.items] for each in lists if isinstance(each, Row)]
+    return _among_rows(node, row, rows, rewriter)
+
+
+def _among_rows(node: Comparison, row: Row, rows: list[list[str]], rewriter: Rewriter) -> str:
+    """Write IN over rows whose values are written already."""
+    values = [rewriter.node(each) for each in row.items]
+    if any(len(each) != len(values) for each in rows):
+        raise CannotDraft("rows among something that is no list of such rows")
+    text = f"({' OR '.join(f'({_all_equal(list(zip(values, each, strict=True)))})' for each in rows)})"
     return f"NOT {text}" if node.negated else text
 
 

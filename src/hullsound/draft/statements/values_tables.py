@@ -7,6 +7,7 @@ whose columns take no names; Oracle Database 19c, "SQL Language Reference", SELE
 from functools import partial
 from typing import Final
 
+from hullsound.draft.edits.commas import between_commas
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import Clause, DerivedTable
 
@@ -28,7 +29,7 @@ def add_values_tables(rewriter: Rewriter) -> None:
 
 
 def _union(table: DerivedTable, values: Clause, rewriter: Rewriter) -> str:
-    rows = [_items(first + 1, last - 1, rewriter) for first, last in _split(values.first + 1, values.last, rewriter)]
+    rows = [items_of(first + 1, last - 1, rewriter) for first, last in between_commas(values.first + 1, values.last, rewriter.words)]
     names = _names(table, rewriter)
     if not names or any(len(row) != len(names) for row in rows):
         raise CannotDraft("a list of rows whose columns have no names")
@@ -40,20 +41,11 @@ def _union(table: DerivedTable, values: Clause, rewriter: Rewriter) -> str:
     return f"({' UNION ALL '.join(queries)}){' ' if rewriter.target.engine == 'oracle' else ' AS '}{alias}"
 
 
-def _split(first: int, last: int, rewriter: Rewriter) -> list[tuple[int, int]]:
-    """Return the places between commas that stand in no brackets."""
-    cuts, depth = [first - 1], 0
-    for at in range(first, last):
-        depth += (rewriter.words[at] == "(") - (rewriter.words[at] == ")")
-        if rewriter.words[at] == "," and depth == 0:
-            cuts.append(at)
-    return [(a + 1, b) for a, b in zip(cuts, [*cuts[1:], last], strict=True)]
-
-
-def _items(first: int, last: int, rewriter: Rewriter) -> list[str]:
+def items_of(first: int, last: int, rewriter: Rewriter) -> list[str]:
+    """Return the values of a row between two tokens, or the one value that stands without brackets."""
     if rewriter.words[first - 1] != "(":
         return [rewriter.text_elsewhere(first - 1, last + 1).strip()]
-    return [rewriter.text_elsewhere(a, b).strip() for a, b in _split(first, last, rewriter)]
+    return [rewriter.text_elsewhere(a, b).strip() for a, b in between_commas(first, last, rewriter.words)]
 
 
 def _names(table: DerivedTable, rewriter: Rewriter) -> list[str]:
@@ -62,4 +54,4 @@ def _names(table: DerivedTable, rewriter: Rewriter) -> list[str]:
     if not table.alias or words[table.last - 1] != ")" or "(" not in words[table.query.last + 1 : table.last]:
         return []
     opening = words.index("(", table.query.last + 1, table.last)
-    return [rewriter.text(a, b).strip() for a, b in _split(opening + 1, table.last - 1, rewriter)]
+    return [rewriter.text(a, b).strip() for a, b in between_commas(opening + 1, table.last - 1, rewriter.words)]

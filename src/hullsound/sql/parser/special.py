@@ -47,7 +47,7 @@ class SpecialFormParser(ValueParser):
         while words[pos] == "(":
             pos += 1
         word = words[pos]
-        if word == "VALUES" and pos > self.pos:
+        if word == "VALUES" and (pos > self.pos or words[pos + 1] == "("):
             return self.values_open_query and words[pos + 1] not in (")", ",")
         return word in ("SELECT", "SEL") or (word in ("WITH", "TABLE") and self.kinds[pos + 1] in (WORD, QUOTED))
 
