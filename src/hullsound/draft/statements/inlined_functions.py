@@ -83,7 +83,7 @@ def _gives_rows_of(routine: Routine, query: Query, words: Sequence[str]) -> bool
 def _named_columns(routine: Routine, words: Sequence[str]) -> list[tuple[str, DataType]]:
     """Return the columns that RETURNS TABLE (name type, ...) names, with their types."""
     returned = routine.returns
-    if returned is None or returned.name != "TABLE" or words[returned.first] == "SETOF":
+    if returned is None or returned.name != "TABLE" or words[returned.first : returned.first + 2] != ["TABLE", "("]:
         return []
     inside = [*words[returned.first + 2 : returned.last - 1], ","]
     depth, start, named = 0, 0, []

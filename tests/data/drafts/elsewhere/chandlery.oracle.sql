@@ -294,7 +294,15 @@ END;
 
 -- dbo.function.fnlinelist: rewrite
 
--- dbo.function.fnlinexml: rewrite
+-- dbo.function.fnlinexml: confirm
+CREATE OR REPLACE FUNCTION dbo.fnlinexml(p_orderid IN number)
+RETURN clob
+AS
+  hs_answer clob;
+BEGIN
+  SELECT (SELECT LISTAGG(Sku, ',') WITHIN GROUP (ORDER BY Sku) FROM dbo.OrderLine WHERE OrderId = p_orderid) INTO hs_answer FROM dual;
+  RETURN hs_answer;
+END;
 
 -- dbo.function.fnlinexmltyped: rewrite
 

@@ -842,7 +842,15 @@ BEGIN
   RETURN n;
 END;
 
--- function.f_subquery: rewrite
+-- function.f_subquery: drafted
+CREATE OR REPLACE FUNCTION f_subquery(p IN number)
+RETURN varchar2
+AS
+  hs_answer varchar2(40 char);
+BEGIN
+  SELECT (SELECT name FROM berth WHERE berth_id = p) INTO hs_answer FROM dual;
+  RETURN hs_answer;
+END;
 
 -- function.f_exists: drafted
 CREATE OR REPLACE FUNCTION f_exists(p IN number)
@@ -857,11 +865,35 @@ BEGIN
   RETURN 0;
 END;
 
--- function.f_sum_if: rewrite
+-- function.f_sum_if: drafted
+CREATE OR REPLACE FUNCTION f_sum_if
+RETURN number
+AS
+  hs_answer number(10);
+BEGIN
+  SELECT ROUND((SELECT SUM(CASE WHEN (paid <> 0) THEN nights ELSE 0 END) + SUM((CASE WHEN paid = 0 THEN 1 ELSE 0 END)) FROM stay)) INTO hs_answer FROM dual;
+  RETURN hs_answer;
+END;
 
--- function.f_group_concat: rewrite
+-- function.f_group_concat: confirm
+CREATE OR REPLACE FUNCTION f_group_concat
+RETURN varchar2
+AS
+  hs_answer varchar2(200 char);
+BEGIN
+  SELECT (SELECT LISTAGG(boat_name, '; ') WITHIN GROUP (ORDER BY boat_name) FROM boat) INTO hs_answer FROM dual;
+  RETURN hs_answer;
+END;
 
--- function.f_group_distinct: rewrite
+-- function.f_group_distinct: confirm
+CREATE OR REPLACE FUNCTION f_group_distinct
+RETURN varchar2
+AS
+  hs_answer varchar2(200 char);
+BEGIN
+  SELECT (SELECT LISTAGG(DISTINCT zone, ',') WITHIN GROUP (ORDER BY (CASE zone WHEN 'north' THEN 1 WHEN 'south' THEN 2 WHEN 'quay' THEN 3 END)) FROM berth) INTO hs_answer FROM dual;
+  RETURN hs_answer;
+END;
 
 -- function.f_not_found: confirm
 CREATE OR REPLACE FUNCTION f_not_found(p IN number)
