@@ -36,6 +36,7 @@ from hullsound.draft.conversions.strict_values import add_strict_values, refuse_
 from hullsound.draft.conversions.sums import sum_with_texts
 from hullsound.draft.conversions.united import add_united_values
 from hullsound.draft.conversions.whole_values import add_whole_values
+from hullsound.draft.conversions.whole_remainders import add_whole_remainders
 from hullsound.draft.edits.commas import outer_commas
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.edits.text import add_lexical_points
@@ -164,6 +165,7 @@ def _add_by_source(rewriter: Rewriter) -> None:
         with rewriter.asked_by("convert.edge-value"):
             add_loose_rows(rewriter)
             add_places(rewriter)
+            add_whole_remainders(rewriter)
     if engine in ("mysql", "mariadb", "sqlite") and rewriter.target.engine not in ("mysql", "mariadb"):
         with rewriter.asked_by("convert.edge-value"):
             add_domains(rewriter)

@@ -91,7 +91,8 @@ def _completed(key: Node, loose: list[Name], rewriter: Rewriter) -> str:
     for name in loose:
         column = rewriter.columns.column(name)
         kind = logical_type(rewriter.catalog.engine, column.type) if column is not None else None
-        if kind is not None and kind.kind in _UNGROUPED:
+        ungrouped = _UNGROUPED - _GROUPED_THERE.get(rewriter.target.engine, frozenset())
+        if kind is not None and kind.kind in ungrouped:
             raise CannotDraft(f"a group by {name.parts[-1].lower()}, a large object")
     return ", ".join(dict.fromkeys([rewriter.node(key), *(_named(name, rewriter) for name in loose)]))
 
@@ -138,6 +139,8 @@ def add_locked_groups(rewriter: Rewriter) -> None:
 
 
 _UNGROUPED: Final = frozenset(("large-text", "large-binary", "json", "xml", "spatial"))
+_GROUPED_THERE: Final = {"sqlserver": frozenset(("large-text", "large-binary"))}
+"""Kinds that become nvarchar(max) and varbinary(max), which GROUP BY takes (Transact-SQL reference, "SELECT - GROUP BY")."""
 """Kinds of columns that cannot be grouped by."""
 _LOCKS: Final = {"for-update": "FOR UPDATE", "for-share": "FOR SHARE", "lock-in-share-mode": "FOR SHARE"}
 

@@ -190,6 +190,7 @@ class PsmFlowParser(DefinitionParser):
         body = self.statements(_END_STOPS)
         self.expect("END", "FOR")
         self._end_label()
+        self.clause("for-loop", first)
         node = Loop(first, self.pos, form, variable, False, bounds, body, at)
         self.nodes.append(node)
         self.depth -= 1
