@@ -77,6 +77,8 @@ class Site:
 
 _ENGINES: Final = frozenset(("sqlserver", "ase", "oracle", "mysql", "mariadb", "db2"))
 _UNKNOWN_NAME: Final = re.compile(rf"`[^`]*{PLACEHOLDER}[^`]*`|\[[^\]]*{PLACEHOLDER}[^\]]*\]")
+_ASIDE: Final = ("before", "behind")
+"""Where an edit may go on that keeps an unknown part."""
 _MOST_WORDS: Final = 5
 _PLAIN: Final = frozenset(("truncate table", "truncate", "drop table"))
 """Statements that read alike on both sides, as long as they only name a table."""
@@ -171,7 +173,31 @@ def _edits_of_statement(read: ReadStatement, tree: Node, site: Site, inner: Rewr
     if inner.skipped:
         raise CannotDraft(inner.skipped[0].reason)
     moved = (Edit(edit.start + read.start, edit.end + read.start, edit.new, edit.construct) for edit in edits)
-    return [each for edit in moved for each in _quotes_apart(edit, site.dynamic.text)]
+    apart = (each for edit in moved for each in _around_unknown(edit, site.dynamic))
+    return [each for edit in apart for each in _quotes_apart(edit, site.dynamic.text)]
+
+
+def _around_unknown(edit: Edit, dynamic: Dynamic) -> list[Edit]:
+    """Return the edits before and behind the one unknown part that an edit goes around and keeps."""
+    kept = re.split(PLACEHOLDER, edit.new, flags=re.IGNORECASE)
+    if len(kept) != len(_ASIDE) or _UNKNOWN_NAME.fullmatch(dynamic.text[edit.start : edit.end]) is not None:
+        return [edit]
+    sides: list[list[Edit]] = [[]]
+    at = 0
+    for piece in dynamic.pieces:
+        start, at = at, at + len(piece.text)
+        inside = max(edit.start, start), min(edit.end, at)
+        if inside[0] >= inside[1]:
+            continue
+        if piece.literal is None:
+            if piece.text != PLACEHOLDER:
+                return [edit]
+            sides.append([])
+        else:
+            sides[-1].append(Edit(*inside, "" if sides[-1] else kept[min(len(sides), 2) - 1], edit.construct))
+    if len(sides) != len(_ASIDE) or any(text and not side for text, side in zip(kept, sides, strict=True)):
+        return [edit]
+    return [each for side in sides for each in side]
 
 
 def _quotes_apart(edit: Edit, text: str) -> list[Edit]:
