@@ -18,6 +18,7 @@ _OF_KIN: Final = frozenset(("||", "^"))
 """Operators by which kin mean the same, and others another thing."""
 _ALL_KNOWN: Final = ("sqlserver", "oracle")
 """Targets on which a routine of one's own is called by other words, so that a name as it was says that nothing wrote it anew."""
+_OURS: Final = ("@HS_TEXT", "@HS_INTO")
 _WITH_VARIABLES: Final = {
     "sqlserver": frozenset(("@@ROWCOUNT", "@@TRANCOUNT", "@@FETCH_STATUS", "@@ERROR", "@@IDENTITY", "@@SERVERNAME", "@@VERSION",
                             "@@SPID", "@@LANGUAGE", "@@DATEFIRST", "@@NESTLEVEL", "@@PROCID", "@@OPTIONS", "@@LOCK_TIMEOUT")),
@@ -95,11 +96,13 @@ class UnknownNames:
         return ""
 
     def _variable(self, read: ReadStatement) -> str:
-        """Return a variable of a session or server that stayed: our own drafts read none but those that SQL Server has."""
+        """Return a variable of a session or server that stayed: our own drafts read none but those that SQL Server has, and
+        those that stand for texts that are run and what these give."""
         declared = Scope(read).declared
         for name in read.all(Name):
             word = name.parts[0]
-            if word.startswith("@") and word not in declared and word not in self.variables:
+            is_ours = word.startswith(_OURS) and self.target.engine in ("mysql", "mariadb")
+            if word.startswith("@") and word not in declared and word not in self.variables and not is_ours:
                 return f"the variable {word.lower()}"
         for operation in read.all(Operation):
             if operation.operators[0] in ("@", "@@") and len(operation.operands) == 1:

@@ -1,5 +1,7 @@
 """Texts that a routine runs as SQL: one that is constant becomes the statement that it is, with the values that it is given.
 
+What is made of parts that only running code knows is run as a text on the target too.
+
 Sources: Oracle Database 19c, "PL/SQL Language Reference", "EXECUTE IMMEDIATE Statement"; Transact-SQL reference, "EXECUTE" and
 "sp_executesql".
 """
@@ -7,7 +9,7 @@ Sources: Oracle Database 19c, "PL/SQL Language Reference", "EXECUTE IMMEDIATE St
 from typing import TYPE_CHECKING, Final
 
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
-from hullsound.draft.statements.dynamic import Site, read_sites
+from hullsound.draft.statements.dynamic import Site, prepare_sites, read_sites
 from hullsound.sight.dynamic import PLACEHOLDER
 from hullsound.sql.script import ReadStatement
 from hullsound.sql.tree import (
@@ -27,12 +29,13 @@ from hullsound.sql.tree import (
 )
 
 from .cursors import Cursors
+from .running_texts import write_running_text
 from .speech import Lines
 
 if TYPE_CHECKING:
     from .walked_queries import QueryWalk
 
-_ENGINES: Final = frozenset(("oracle", "sqlserver", "ase"))
+_ENGINES: Final = frozenset(("oracle", "sqlserver", "ase", "db2"))
 
 
 class ConstantTexts:
@@ -41,12 +44,23 @@ class ConstantTexts:
     def __init__(self, walk: "QueryWalk") -> None:
         self.walk = walk
         engine = walk.source
+        self.running: list[Site] = []
+        """Those whose text is known in part only."""
         self.sites = read_sites(walk.rewriter.subject.read, engine) if engine in _ENGINES else {}
+
+    def prepare(self) -> None:
+        """Rewrite the constants of texts of which only running code knows a part."""
+        sites = dict.fromkeys(self.sites.values())
+        self.running = [each for each in sites if len(each.dynamic.reads) == 1 and not self._is_constant(each)]
+        if self.running:
+            prepare_sites(self.running, self.walk.rewriter)
 
     def write(self, node: Execute | ExecuteImmediate) -> Lines:
         """Write the statement that a text is. Raises CannotDraft for a text of which only running code knows a part."""
         site = self.sites.get(node)
-        if site is None or len(site.dynamic.reads) != 1 or not self._is_constant(site):
+        if site is not None and site in self.running:
+            return write_running_text(node, site, self.walk)
+        if site is None or len(site.dynamic.reads) != 1:
             raise CannotDraft("a text that is run, and of which only running code knows a part")
         read = site.dynamic.reads[0]
         assert self.walk.rewriter.another is not None

@@ -108,6 +108,7 @@ class QueryWalk(ABC):
         self.cursors.prepare()
         CurrentRows(rewriter, self.cursors, self.variables, self.row_variables.declared).prepare()
         self.temporary.prepare()
+        self.constant_texts.prepare()
         self.limits = LimitVariables(rewriter, self.speech, self.unit).prepare()
         rewriter.edits()  # says what cannot be written at all
         refuse_unknown(

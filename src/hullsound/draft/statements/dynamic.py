@@ -47,6 +47,8 @@ class Site:
     """Names of the text's parameters in their order, those that give something back among them."""
     outputs: list[str] = field(default_factory=list)
     """Names of the parameters that the text gives values to, in the order of its columns."""
+    taken: list[Name] = field(default_factory=list)
+    """The places for values in the text, in their order."""
     problem: str = ""
     """Why it cannot be drafted; '' if it can."""
 
@@ -111,8 +113,14 @@ def _into(tree: Node | None) -> list[Node]:
 def prepare_dynamic(rewriter: Rewriter) -> dict[Node, Site]:
     """Add points for the constants of texts that are run."""
     sites = read_sites(rewriter.subject.read, rewriter.catalog.engine)
+    prepare_sites(list(dict.fromkeys(sites.values())), rewriter)
+    return sites
+
+
+def prepare_sites(sites: list[Site], rewriter: Rewriter) -> None:
+    """Add points for the constants of the texts of some places; say in each place why its text cannot be drafted."""
     changed: dict[Literal, str] = {}
-    for site in dict.fromkeys(sites.values()):
+    for site in sites:
         try:
             assert rewriter.another is not None
             edits = _edits_inside(site, rewriter.another)
@@ -123,7 +131,6 @@ def prepare_dynamic(rewriter: Rewriter) -> dict[Node, Site]:
             site.problem = str(reason)
     for constant, text in changed.items():
         rewriter.add(Point(constant.first, constant.last, partial(_content, literal(text)), rank=3))
-    return sites
 
 
 def _content(text: str, rewriter: Rewriter) -> str:
@@ -160,21 +167,27 @@ def _edits_of_statement(read: ReadStatement, tree: Node, site: Site, inner: Rewr
         if block.into and block.into_span is not None:
             site.outputs += [name.parts[0] for name in block.into if isinstance(name, Name)]
             inner.replace(*block.into_span, "")
-    for name in read.all(Name):
-        if name in filled:
-            continue
-        if name.parts[0].startswith("@") and name.parts[0] in site.inputs:
-            inner.replace(name.first, name.last, f"${site.inputs.index(name.parts[0]) + 1}")
-        elif name.parts[0].startswith("@"):
-            raise CannotDraft(f"the variable {name.parts[0].lower()} of the text that is run")
-    for number, bind in enumerate(sorted(read.all(Bind), key=lambda bind: bind.first), start=1):
-        inner.add(Point(bind.first, bind.last, partial(_content, f"${number}"), rank=3))
+    places: list[Name] = list(read.all(Bind))
+    places += [each for each in read.all(Name) if each.parts[0].startswith("@") and each not in filled]
+    places = [each for each in places if not any(each in item.value.operands[:1] for item in _assigning_items(tree))]  # type: ignore[attr-defined]
+    site.taken = sorted(places, key=lambda each: each.first)
+    for number, each in enumerate(site.taken, start=1):
+        if not isinstance(each, Bind) and each.parts[0] not in site.inputs:
+            raise CannotDraft(f"the variable {each.parts[0].lower()} of the text that is run")
+        given = number if isinstance(each, Bind) else site.inputs.index(each.parts[0]) + 1
+        text = _place(inner.target.engine, number, given)
+        inner.add(Point(each.first, each.last, partial(_content, text), rank=3))
     edits = inner.edits()
     if inner.skipped:
         raise CannotDraft(inner.skipped[0].reason)
     moved = (Edit(edit.start + read.start, edit.end + read.start, edit.new, edit.construct) for edit in edits)
     apart = (each for edit in moved for each in _around_unknown(edit, site.dynamic))
     return [each for edit in apart for each in _quotes_apart(edit, site.dynamic.text)]
+
+
+def _place(engine: str, number: int, given: int) -> str:
+    """Write a place for a value: the one of so many that the text has, for the one of so many values that are given."""
+    return {"postgresql": f"${given}", "oracle": f":{number}", "sqlserver": f"@hs_{number}"}.get(engine, "?")
 
 
 def _around_unknown(edit: Edit, dynamic: Dynamic) -> list[Edit]:
@@ -204,7 +217,8 @@ def _quotes_apart(edit: Edit, text: str) -> list[Edit]:
     """Return the edits on the two quotes of a name of which only running code knows what stands between them."""
     if _UNKNOWN_NAME.fullmatch(text[edit.start : edit.end]) is None:
         return [edit]
-    return [Edit(edit.start, edit.start + 1, '"', edit.construct), Edit(edit.end - 1, edit.end, '"', edit.construct)]
+    quote = edit.new[:1]
+    return [Edit(edit.start, edit.start + 1, quote, edit.construct), Edit(edit.end - 1, edit.end, edit.new[-1:], edit.construct)]
 
 
 def _assignment(tree: Assign, site: Site, inner: Rewriter) -> None:
