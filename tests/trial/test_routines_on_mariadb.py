@@ -49,7 +49,8 @@ def drafted(file: str, engine: str, socket: str, database: str) -> Iterator[Serv
         server = Server(cursor)
         for draft in case.drafts.drafts:
             if draft.text and not draft.text.startswith("-- Nothing to create"):
-                server.rows(draft.text.replace("dbo.", f"{database}.").replace("%", "%%"))
+                text = draft.text.replace("dbo.", f"{database}.").replace("public.", f"{database}.")
+                server.rows(text.replace("%", "%%"))
         yield server
         cursor.execute(f"DROP DATABASE {database}")
 

@@ -7,7 +7,6 @@ from dataclasses import dataclass, field
 from functools import partial
 from typing import Final
 
-from hullsound.draft.edits.names import literal
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sight.dynamic import PLACEHOLDER, Dynamic, read_dynamic
 from hullsound.sql.edit import Edit, apply_edits
@@ -130,7 +129,7 @@ def prepare_sites(sites: list[Site], rewriter: Rewriter) -> None:
         except CannotDraft as reason:
             site.problem = str(reason)
     for constant, text in changed.items():
-        rewriter.add(Point(constant.first, constant.last, partial(_content, literal(text)), rank=3))
+        rewriter.add(Point(constant.first, constant.last, partial(_content, rewriter.names.text(text)), rank=3))
 
 
 def _content(text: str, rewriter: Rewriter) -> str:
