@@ -106,7 +106,9 @@ class _Limits:
             detail = f"up to {size:,} bytes, where {limits.key_bytes:,} are taken"
             yield Excess("limit.key-bytes", item.id, detail, way=limits.key_way)
         is_key = item.constraint is not None and item.constraint.form == "primary key"
-        takes_many = self.catalog.engine in _MANY_NULLS or (item.index is not None and _LEAVES_NULLS in item.index.clauses)
+        takes_many = self.catalog.engine in _MANY_NULLS or (
+            item.index is not None and _LEAVES_NULLS in item.index.clauses
+        )
         if self.row.one_null_in_unique and is_unique and not is_key and takes_many:
             open_ones = [column.name.lower() for column in columns if column.nullable]
             if open_ones:

@@ -214,11 +214,7 @@ class ChangedRows:
         ]
         found = {name for fetch in self.subject.all(Fetch) for name in map(_variable, fetch.into)}
         for select in self.subject.all(Select):
-            reads = any(
-                self.holds_rows(each)
-                for root in select.sources
-                for each, _, _ in _flattened(root)
-            )
+            reads = any(self.holds_rows(each) for root in select.sources for each, _, _ in _flattened(root))
             for item in select.items:
                 if isinstance(item.value, Operation) and item.value.operators == ["="]:
                     name = _variable(item.value.operands[0])

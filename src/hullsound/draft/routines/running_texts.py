@@ -68,9 +68,7 @@ def write_running_text(node: Execute | ExecuteImmediate, site: Site, walk: "Quer
 def _may_lack_places(site: Site, walk: "QueryWalk") -> bool:
     """Whether a place of the text stands in a part that is added under a condition."""
     names = {each.parts[0] for each in site.taken if not isinstance(each, Bind)}
-    conditional = [
-        each for each in walk.rewriter.subject.all(If) if not each.first <= site.node.first < each.last
-    ]
+    conditional = [each for each in walk.rewriter.subject.all(If) if not each.first <= site.node.first < each.last]
     return any(
         piece.literal is not None
         and any(each.first <= piece.literal.first < each.last for each in conditional)

@@ -69,7 +69,7 @@ def write_statement_trigger(item: Object, tree: CreateTrigger, head: Rewriter, s
         raise CannotDraft("a trigger of a whole statement with a condition or columns in its head")
     keys = [each.constraint.columns for each in head.catalog.belonging(table.id) if each.constraint is not None
             and each.constraint.form == "primary key"]  # fmt: skip
-    written = []
+    written: list[str] = []
     for event in tree.events:
         rewriter = _another(read, head) if written else first
         if is_called and (rewriter.unconverted or rewriter.subject.all(Unread)):
@@ -159,7 +159,9 @@ class _SetWriter(_Writer):
         lines = walk.body(_without_return(innermost(self.block).body))
         if rewriter.skipped:
             raise CannotDraft(rewriter.skipped[0].reason)
-        unit.fires = speech.fires(self.tree.timing, [self.event], [], rewriter.names.qualified(table.schema, table.name))
+        unit.fires = speech.fires(
+            self.tree.timing, [self.event], [], rewriter.names.qualified(table.schema, table.name)
+        )
         return speech.unit(unit, lines)
 
     def _name_rows(self) -> None:

@@ -57,7 +57,9 @@ class TemporaryTables:
         self.rewriter, self.unit, self.type_text, self.titled = rewriter, unit, type_text, titled
         self.is_tsql = rewriter.catalog.engine in _TSQL
         self.is_known = rewriter.target.engine in (_TARGETS[:3] if self.is_tsql else _TARGETS)
-        self.own = () if self.is_tsql else {each.name[-1] for each in rewriter.subject.all(CreateTable) if each.temporary}
+        self.own = (
+            () if self.is_tsql else {each.name[-1] for each in rewriter.subject.all(CreateTable) if each.temporary}
+        )
         """Names of the tables that the routine makes, which those of T-SQL tell by their first letter."""
         self.is_shared = rewriter.target.engine == "oracle"
         """Whether the tables are created beside the routine, and only their rows belong to a session."""

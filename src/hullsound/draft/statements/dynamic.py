@@ -217,7 +217,10 @@ def _quotes_apart(edit: Edit, text: str) -> list[Edit]:
     if _UNKNOWN_NAME.fullmatch(text[edit.start : edit.end]) is None:
         return [edit]
     quote = edit.new[:1]
-    return [Edit(edit.start, edit.start + 1, quote, edit.construct), Edit(edit.end - 1, edit.end, edit.new[-1:], edit.construct)]
+    return [
+        Edit(edit.start, edit.start + 1, quote, edit.construct),
+        Edit(edit.end - 1, edit.end, edit.new[-1:], edit.construct),
+    ]
 
 
 def _assignment(tree: Assign, site: Site, inner: Rewriter) -> None:

@@ -35,8 +35,8 @@ from hullsound.draft.conversions.rounding import may_be_float
 from hullsound.draft.conversions.strict_values import add_strict_values, refuse_session_dates
 from hullsound.draft.conversions.sums import sum_with_texts
 from hullsound.draft.conversions.united import add_united_values
-from hullsound.draft.conversions.whole_values import add_whole_values
 from hullsound.draft.conversions.whole_remainders import add_whole_remainders
+from hullsound.draft.conversions.whole_values import add_whole_values
 from hullsound.draft.edits.commas import outer_commas
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.edits.text import add_lexical_points

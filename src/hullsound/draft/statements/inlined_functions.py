@@ -54,11 +54,11 @@ def inline_query(tree: Node | None, words: Sequence[str]) -> Query | None:
             return None
         return value.query if _gives_rows_of(tree.routine, value.query, words) else None
     if isinstance(query, Return) and isinstance(query.value, Query) and words[query.first - 1] != "BEGIN":  # of Db2
-        named = _named_columns(tree.routine, words)
-        block = query.value.blocks[0]
-        is_told = isinstance(block, Select) and not any(isinstance(item.value, Star) for item in block.items)
+        named, select = _named_columns(tree.routine, words), query.value.blocks[0]
         is_plain = len(query.value.blocks) == 1 and not query.value.common
-        return query.value if named and is_told and is_plain and len(block.items) == len(named) else None
+        if not named or not is_plain or not isinstance(select, Select) or len(select.items) != len(named):
+            return None
+        return None if any(isinstance(item.value, Star) for item in select.items) else query.value
     if "LANGUAGE SQL" in tree.routine.options:  # of PostgreSQL
         if not isinstance(query, QueryStatement) or not _gives_rows_of(tree.routine, query.query, words):
             return None

@@ -29,7 +29,10 @@ def add_values_tables(rewriter: Rewriter) -> None:
 
 
 def _union(table: DerivedTable, values: Clause, rewriter: Rewriter) -> str:
-    rows = [items_of(first + 1, last - 1, rewriter) for first, last in between_commas(values.first + 1, values.last, rewriter.words)]
+    rows = [
+        items_of(first + 1, last - 1, rewriter)
+        for first, last in between_commas(values.first + 1, values.last, rewriter.words)
+    ]
     names = _names(table, rewriter)
     if not names or any(len(row) != len(names) for row in rows):
         raise CannotDraft("a list of rows whose columns have no names")

@@ -492,7 +492,21 @@ BEGIN
   UPDATE dbo.Staff SET Wage = ROUND(Wage * (1 + TRUNC(v_percent / 100, 6)), 2) WHERE Wage IS NOT NULL;
 END;
 
--- dbo.procedure.uspsearch: rewrite
+-- dbo.procedure.uspsearch: confirm
+CREATE OR REPLACE PROCEDURE dbo.uspsearch(p_filter IN varchar2 DEFAULT NULL)
+AS
+  v_filter varchar2(200 char) := SUBSTR(p_filter, 1, 200);
+  v_sql clob;
+  hs_result SYS_REFCURSOR;
+BEGIN
+  v_sql := 'SELECT Sku FROM dbo.Item WHERE Discontinued = 0';
+  IF v_filter IS NOT NULL THEN
+    v_sql := v_sql || ' AND ' || v_filter;
+  END IF;
+  v_sql := v_sql || ' ORDER BY Sku';
+  OPEN hs_result FOR v_sql;
+  DBMS_SQL.RETURN_RESULT(hs_result);
+END;
 
 -- dbo.procedure.uspsearchbound: rewrite
 

@@ -659,9 +659,28 @@ END;
 
 -- procedure.delete_returning: rewrite
 
--- procedure.dynamic_delete: rewrite
+-- procedure.dynamic_delete: confirm
+CREATE PROCEDURE dynamic_delete @p_table nvarchar(max)
+AS
+BEGIN
+  SET NOCOUNT ON;
+  DECLARE @hs_text nvarchar(max);
+  EXEC log_it 'before', NULL;
+  SET @hs_text = CONCAT('DELETE FROM ', @p_table, ' WHERE 1 = 1');
+  EXEC sp_executesql @hs_text;
+END;
 
--- procedure.dynamic_count: rewrite
+-- procedure.dynamic_count: confirm
+CREATE PROCEDURE dynamic_count @p_zone nvarchar(max), @p_n float(53) OUTPUT
+AS
+BEGIN
+  SET NOCOUNT ON;
+  DECLARE @l_sql nvarchar(400);
+  DECLARE @hs_text nvarchar(max);
+  SET @l_sql = 'SELECT COUNT(*) FROM ports WHERE zone = @hs_1 AND COALESCE(parent_id, 0) >= @hs_2';
+  SET @hs_text = CONCAT('SELECT @hs_into_1 = hs_1 FROM (', @l_sql, ') AS hs_rows (hs_1)');
+  EXEC sp_executesql @hs_text, N'@hs_1 nvarchar(max), @hs_2 bigint, @hs_into_1 float(53) OUTPUT', @p_zone, 0, @p_n OUTPUT;
+END;
 
 -- procedure.out_all: confirm
 CREATE PROCEDURE out_all @p_id float(53), @p_name nvarchar(max) OUTPUT, @p_zone nvarchar(max) OUTPUT, @p_calls float(53) OUTPUT

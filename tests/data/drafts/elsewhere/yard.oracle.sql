@@ -1183,7 +1183,21 @@ BEGIN
   r := x * 100 + y;
 END;
 
--- procedure.p_temp: rewrite
+-- procedure.p_temp: confirm
+CREATE GLOBAL TEMPORARY TABLE heavy_p_temp (boat_id number(10) NOT NULL, w number(8,2), PRIMARY KEY (boat_id)) ON COMMIT PRESERVE ROWS;
+CREATE OR REPLACE PROCEDURE p_temp(r OUT number)
+AS
+BEGIN
+  DELETE FROM heavy_p_temp;
+  DELETE FROM heavy_p_temp;
+  INSERT INTO heavy_p_temp SELECT boat_id, weight_t FROM boat WHERE weight_t > 5;
+  BEGIN
+    SELECT COUNT(*) INTO r FROM heavy_p_temp;
+  EXCEPTION
+    WHEN NO_DATA_FOUND THEN NULL;
+  END;
+  DELETE FROM heavy_p_temp;
+END;
 
 -- procedure.p_limit: confirm
 CREATE OR REPLACE PROCEDURE p_limit(n IN number)

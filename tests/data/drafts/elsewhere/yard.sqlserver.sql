@@ -1197,7 +1197,18 @@ BEGIN
   SET @r = @x * 100 + @y;
 END;
 
--- procedure.p_temp: rewrite
+-- procedure.p_temp: confirm
+CREATE PROCEDURE p_temp @r int OUTPUT
+AS
+BEGIN
+  SET NOCOUNT ON;
+  DROP TABLE IF EXISTS [#heavy];
+  CREATE TABLE [#heavy] (boat_id int NOT NULL, w decimal(8,2), PRIMARY KEY (boat_id));
+  DELETE FROM [#heavy];
+  INSERT INTO [#heavy] SELECT boat_id, weight_t FROM boat WHERE weight_t > 5;
+  SELECT @r = COUNT(*) FROM [#heavy];
+  DROP TABLE IF EXISTS [#heavy];
+END;
 
 -- procedure.p_limit: confirm
 CREATE PROCEDURE p_limit @n int
