@@ -1,6 +1,7 @@
 """INSERT ALL and INSERT FIRST of Oracle: rows of one query, or plain values, into several tables at once.
 
 Source: Oracle SQL Language Reference, "INSERT" (multi_table_insert); PostgreSQL manual, "Data-Modifying Statements in WITH".
+Other targets run one INSERT after the other.
 """
 
 from typing import NamedTuple
@@ -47,16 +48,33 @@ def fix_insert_into_several(place: Found, rewriter: Rewriter) -> str:
     if "ERRORS" in words:
         raise CannotDraft("errors of rows that are logged")
     parts = _parts(insert.first + 2, insert.query.first, rewriter, is_first=words[1] == "FIRST")
+    if len({part.target for part in parts}) > 1 and "ROWCOUNT" in rewriter.words:
+        raise CannotDraft("the number of rows that go into several tables")
+    is_postgresql = rewriter.target.engine == "postgresql"
     if _is_of_dual(insert.query) and not any(part.condition for part in parts):
-        return _of_values(parts)
+        return _of_values(parts, is_chained=is_postgresql)
     if "DEFAULT" in words or not parts:
         raise CannotDraft("DEFAULT among the values of several tables")
+    query = rewriter.node(insert.query)
+    if not is_postgresql:
+        _refuse_changed_sources(insert.query, place.first, rewriter)
+    source = _ROWS if is_postgresql else f"({query}) AS {_ROWS}"
     inserts = [
-        f"INSERT INTO {part.target}\nSELECT {part.values or '*'} FROM {_ROWS}"
+        f"INSERT INTO {part.target}\nSELECT {part.values or '*'} FROM {source}"
         + (f" WHERE {part.condition}" if part.condition else "")
         for part in parts
     ]
-    return _chained([f"{_ROWS} AS ({rewriter.node(insert.query)})"], inserts)
+    return _chained([f"{_ROWS} AS ({query})"], inserts) if is_postgresql else ";\n".join(inserts)
+
+
+def _refuse_changed_sources(query: Query, first: int, rewriter: Rewriter) -> None:
+    """Refuse what one INSERT after the other would read otherwise: tables that they fill, and an order."""
+    inside = rewriter.subject.read.inside
+    read = {each.parts[-1] for each in inside(TableRef, query.first, query.last)}
+    filled = {each.parts[-1] for each in inside(TableRef, first, query.first)}
+    named = {rewriter.words[at + 1] for at in range(first, query.first - 1) if rewriter.words[at] == "INTO"}
+    if read & (filled | named) or query.order or query.common:
+        raise CannotDraft("rows for several tables that come from one of them, or in an order")
 
 
 def _is_of_dual(query: Query) -> bool:
@@ -70,12 +88,13 @@ def _is_of_dual(query: Query) -> bool:
     )
 
 
-def _of_values(parts: list[_Part]) -> str:
+def _of_values(parts: list[_Part], *, is_chained: bool) -> str:
     if not all(part.values for part in parts):
         raise CannotDraft("an INSERT without values")
     if len({part.target for part in parts}) == 1:
         return f"INSERT INTO {parts[0].target}\nVALUES " + ",\n  ".join(f"({part.values})" for part in parts)
-    return _chained([], [f"INSERT INTO {part.target}\nVALUES ({part.values})" for part in parts])
+    inserts = [f"INSERT INTO {part.target}\nVALUES ({part.values})" for part in parts]
+    return _chained([], inserts) if is_chained else ";\n".join(inserts)
 
 
 def _chained(common: list[str], inserts: list[str]) -> str:
@@ -94,11 +113,11 @@ def _parts(at: int, end: int, rewriter: Rewriter, *, is_first: bool) -> list[_Pa
         stop = _next(at + 1, end, rewriter)
         if words[at] == "WHEN":
             text = f"({rewriter.text(at + 1, stop)})"
-            others = [f"NOT COALESCE({each}, FALSE)" for each in earlier] if is_first else []
+            others = [_fails(each, rewriter) for each in earlier] if is_first else []
             condition = " AND ".join([text, *others])
             earlier.append(text)
         elif words[at] == "ELSE":
-            condition = " AND ".join(f"NOT COALESCE({each}, FALSE)" for each in earlier)
+            condition = " AND ".join(_fails(each, rewriter) for each in earlier)
         elif words[at] == "INTO":
             target, values = rewriter.text(at + 1, stop), ""
             if words[stop : stop + 1] == ["VALUES"]:
@@ -107,6 +126,13 @@ def _parts(at: int, end: int, rewriter: Rewriter, *, is_first: bool) -> list[_Pa
             parts.append(_Part(condition, target, values))
         at = stop
     return parts
+
+
+def _fails(condition: str, rewriter: Rewriter) -> str:
+    """Write that a condition does not hold, be it false or unknown."""
+    if rewriter.target.engine == "sqlserver":
+        return f"CASE WHEN {condition} THEN 1 ELSE 0 END = 0"
+    return f"NOT COALESCE({condition}, FALSE)"
 
 
 def _next(at: int, end: int, rewriter: Rewriter) -> int:
