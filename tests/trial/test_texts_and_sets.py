@@ -47,6 +47,27 @@ def slips(mariadb_socket: str) -> Iterator[Server]:
 
 
 @needs_mariadb
+def test_changed_rows_are_kept_as_documents(mariadb_socket: str) -> None:
+    """The rows are those that "Use RAW mode with FOR XML" of the Transact-SQL reference tells."""
+    for server in drafted("audited.sql", "sqlserver", mariadb_socket, "hs_audited"):
+        server.rows("""INSERT INTO docks VALUES (1, 'A & "B" <c>', '2024-05-06 07:08:09.250', 4.5, 1, 'x'),
+            (2, NULL, '2024-05-06 07:08:09', NULL, 0, 'y')""")
+        server.rows("UPDATE docks SET depth = 10 WHERE dockid = 2")
+        server.rows("DELETE FROM docks WHERE dockid = 1")
+        first = (
+            'DockId="1" FullName="A &amp; &quot;B&quot; &lt;c&gt;" Made="2024-05-06T07:08:09.25" Depth="4.50" IsOpen="1"'
+            ' Kind="x"/>'
+        )
+        second, rest = 'DockId="2" Made="2024-05-06T07:08:09"', 'IsOpen="0" Kind="y"/>'
+        assert server.rows("SELECT what, old, new FROM changelog ORDER BY id") == [
+            ("I", None, f"<dock {first}"),
+            ("I", None, f"<dock {second} {rest}"),
+            ("U", f"<row {second} {rest}", f'<dock {second} Depth="10.00" {rest}'),
+            ("D", f"<row {first}", None),
+        ]
+
+
+@needs_mariadb
 def test_triggers_of_whole_statements_tell_of_each_changed_row(jetties: Server) -> None:
     jetties.rows("UPDATE jetties SET name = CONCAT(COALESCE(name, 'None'), '!') WHERE id < 4")
     assert jetties.rows("SELECT * FROM journal ORDER BY id") == [(1, "East is East!"), (2, "West is West!")]

@@ -157,6 +157,8 @@ class ScriptBuilder(TableBuilder):
         item.details = {"form": tree.form}
         if tree.element is not None:
             item.details["element"] = str(data_type(tree.element))
+        if not tree.nullable:
+            item.details["not null"] = "yes"
         item.columns = [Column(name, data_type(kind)) for name, kind in tree.attributes]
         return self._put(item)
 

@@ -145,11 +145,16 @@ class TableBuilder:
             node.nulls_not_distinct, node.ignores_duplicates,
         )  # fmt: skip
 
+    def _is_never_null(self, node: ColumnDefinition) -> bool:
+        """Whether a column has an alias type that takes no NULL (Transact-SQL reference, "CREATE TYPE")."""
+        found = self.catalog.with_name(node.type.name.rpartition(".")[2]) if node.type is not None else []
+        return any(each.details.get("not null") and each.type is ObjectType.TYPE for each in found)
+
     def _column(self, read: ReadStatement, node: ColumnDefinition) -> Column:
         return Column(
             name=node.name,
             type=data_type(node.type),
-            nullable=node.nullable,
+            nullable=node.nullable and (node.states_null or not self._is_never_null(node)),
             default=self._source(read, node.default) or (system_default(node) if node.system_default else ""),
             default_on_null=node.default_on_null,
             identity=node.identity or serial_identity(node.type, self.catalog.engine),

@@ -169,7 +169,7 @@ def columns_of_table(block: Select, rewriter: Rewriter) -> list[tuple[str, str, 
     if table is None:
         raise CannotDraft("the columns of a table that is not known, each by its name")
     alias = rewriter.names.write(source.alias or source.parts[-1])
-    titles = _spelled(table.text)
+    titles = spelled(table.text)
     return [
         (
             titles.get(column.name, column.name.lower()),
@@ -180,7 +180,7 @@ def columns_of_table(block: Select, rewriter: Rewriter) -> list[tuple[str, str, 
     ]
 
 
-def _spelled(text: str) -> dict[str, str]:
+def spelled(text: str) -> dict[str, str]:
     """Return the words of a table's text as they are spelled, by their upper-case form: XML and JSON tell case apart."""
     return {word.upper(): word for word in reversed(re.findall(r"\w+", text))}
 

@@ -16,7 +16,7 @@ from hullsound.knowledge.types import value_class
 from .counters import counter_text
 from .keys import comment_text
 from .postgresql import ObjectWriter
-from .shared import table_grant, underlying_type
+from .shared import table_grant, underlying_type, without_type
 
 _LONG_TEXT: Final = re.compile(r"\bvarchar\(\d{4,}\)")
 """Types that make a row too long at first."""
@@ -161,7 +161,7 @@ class MysqlWriter(ObjectWriter):
         return underlying_type(self, item)
 
     def object_type(self, item: Object) -> str:
-        raise CannotDraft("a type of one's own")
+        return without_type(item)
 
     def schema(self, item: Object) -> str:
         return f"CREATE DATABASE IF NOT EXISTS {self.names.write(item.name)};"

@@ -4,7 +4,7 @@ from hullsound.catalog.model import Column, Object
 from hullsound.draft.edits.rewrite import CannotDraft
 
 from .postgresql import ObjectWriter
-from .shared import synonym_of, table_grant, underlying_type
+from .shared import synonym_of, table_grant, underlying_type, without_type
 from .touch_triggers import touch_of_oracle
 
 
@@ -66,7 +66,7 @@ class OracleWriter(ObjectWriter):
         return underlying_type(self, item)
 
     def object_type(self, item: Object) -> str:
-        raise CannotDraft("a type of one's own")
+        return without_type(item)
 
     def schema(self, item: Object) -> str:
         raise CannotDraft("a schema, which is a user with a password and quota")

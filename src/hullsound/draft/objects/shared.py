@@ -28,6 +28,13 @@ def underlying_type(writer: ObjectWriter, item: Object) -> str:
     return writer.type(parse_type(item.details["element"]))
 
 
+def without_type(item: Object) -> str:
+    """Say that nothing is created for an alias type. Raises CannotDraft for another type."""
+    if item.details.get("form") != "alias":
+        raise CannotDraft("a type of one's own")
+    return "-- Nothing to create: each column has the type behind this one."
+
+
 def table_grant(writer: ObjectWriter, item: Object, write: Callable[[Object], str]) -> str:
     """Write rights on tables and views; those on code wait for the code."""
     target = writer.catalog.resolve(tuple(item.details["target"].split("\t")), item.default_schema)

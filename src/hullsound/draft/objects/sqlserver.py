@@ -4,7 +4,7 @@ from hullsound.catalog.model import Column, Object
 from hullsound.draft.edits.rewrite import CannotDraft
 
 from .postgresql import ObjectWriter
-from .shared import create_schema, synonym_of, underlying_type
+from .shared import create_schema, synonym_of, underlying_type, without_type
 from .touch_triggers import touch_of_sqlserver
 
 
@@ -69,7 +69,7 @@ class SqlServerWriter(ObjectWriter):
         return underlying_type(self, item)
 
     def object_type(self, item: Object) -> str:
-        raise CannotDraft("a type of one's own")
+        return without_type(item)
 
     def schema(self, item: Object) -> str:
         return create_schema("sqlserver", item.name, self.names)

@@ -35,6 +35,7 @@ from hullsound.sql.tree import (
     Update,
 )
 
+from .row_documents import row_as_xml
 from .rows import FAILS, HOLDS
 from .speech import Speech
 
@@ -339,9 +340,11 @@ class ChangedRows:
         return ", ".join(self.rewriter.node(each) for each in read.tables)
 
     def is_of_row(self, node: Subquery) -> bool:
-        """Whether a query reads the changed row and no table."""
+        """Whether a query reads the changed row and no table, and gives no document, which is for SQL to make."""
         block = node.query.blocks[0]
-        return self.reads_rows(node.query) and isinstance(block, Select) and not self.of_select(block).tables
+        if not self.reads_rows(node.query) or not isinstance(block, Select) or self.of_select(block).tables:
+            return False
+        return not self.as_document(node)
 
     def _existence(self, node: Subquery, rewriter: Rewriter) -> str:
         block = node.query.blocks[0]
@@ -357,10 +360,10 @@ class ChangedRows:
     def _value(self, node: Subquery, rewriter: Rewriter) -> str:
         block = node.query.blocks[0]
         assert isinstance(block, Select)
-        if isinstance(block.items[0].value, Star) or any(
-            each.name in _AS_DOCUMENT for each in self.subject.read.inside(Clause, node.first, node.last)
-        ):
-            raise CannotDraft("changed rows as one document, or all of their columns as a value")
+        if self.as_document(node):
+            return self._document(block, node)
+        if isinstance(block.items[0].value, Star):
+            raise CannotDraft("all columns of changed rows as a value")
         read, value = self.of_select(block), rewriter.node(block.items[0].value)
         if not read.has_rows:
             return "NULL"
@@ -368,6 +371,34 @@ class ChangedRows:
         if read.tables:
             return f"(SELECT {value} FROM {self.tables(read)} WHERE {conditions or HOLDS})"
         return f"(CASE WHEN {conditions} THEN {value} END)" if conditions else value
+
+    def as_document(self, node: Subquery) -> list[Clause]:
+        """Return the clauses by which a query gives its rows as a document."""
+        return [each for each in self.subject.read.inside(Clause, node.first, node.last) if each.name in _AS_DOCUMENT]
+
+    def _document(self, block: Select, node: Subquery) -> str:
+        """Write a query over the changed row alone that gives it as a document."""
+        clause, read = self.as_document(node)[0], self.of_select(block)
+        is_whole = len(block.items) == 1 and isinstance(block.items[0].value, Star)
+        source = block.sources[0] if len(block.sources) == 1 else None
+        if not is_whole or read.tables or not isinstance(source, TableRef):
+            raise CannotDraft("a document of some columns of changed rows, or of rows that are joined with them")
+        self.rewriter.take(clause)
+        if not read.has_rows:
+            return "NULL"
+        row = self.row_tables[source.parts]
+        if not all(self._finds_itself(each) for condition in read.conditions for each in conjuncts(condition)):
+            raise CannotDraft("a document of changed rows that are found by something else than their key")
+        form = self.subject.read.tokens.source(clause.first, clause.last)
+        return row_as_xml(form, self.table, lambda name: self.column(row, name), self.rewriter)
+
+    def _finds_itself(self, node: Node) -> bool:
+        """Whether a condition finds a row by its own key."""
+        if not isinstance(node, Operation) or node.operators != ["="]:
+            return False
+        sides = [each for each in node.operands if isinstance(each, Name) and len(each.parts) == 2]
+        rows, columns = {self.aliases.get(each.parts[0]) for each in sides}, {each.parts[1] for each in sides}
+        return len(sides) == 2 and len(rows) == len(columns) == 1 and columns <= set(self.key)  # noqa: PLR2004
 
     def _rows_of_cursor(self, query: Query, rewriter: Rewriter) -> str:
         """Write the query of a cursor, which goes through the changed row or what is joined with it."""

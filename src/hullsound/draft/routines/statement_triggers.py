@@ -242,7 +242,8 @@ class _RowWalk(Walk):
         if not read.has_rows:
             return []
         head = self.rewriter.text_elsewhere(node.first, query.first).strip()
-        values = ", ".join(self.value(item.value) for item in block.items)
+        written = (self.rewriter.elsewhere if self._asks(item.value) else self.value for item in block.items)
+        values = ", ".join(write(item.value) for write, item in zip(written, block.items, strict=True))
         conditions = self.rows.conditions(read)
         if read.tables:
             where = f" WHERE {conditions}" if conditions else ""

@@ -194,7 +194,7 @@ class DefinitionParser(ViewParser):
         if self.accept("FROM"):
             node.form = "alias"
             node.element = self.type_name()
-            self.accept("NOT")
+            node.nullable = not self.accept("NOT", "NULL")
             self.accept("NULL")
         elif self.accept("AS"):
             self._type_form(node)

@@ -191,12 +191,14 @@ class CreateSynonym(Statement):
 
 
 class CreateType(Statement):
-    """`form` is object, table, varray, body, incomplete or subtype."""
+    """`form` is object, table, varray, body, incomplete, subtype or alias."""
 
     name: Parts
     form: str
     attributes: list[tuple[str, TypeName]]
     element: TypeName | None
+    nullable: bool = True
+    """Whether columns of an alias type take NULL where they do not say so themselves."""
     kind: ClassVar[str] = "create type"
 
 
