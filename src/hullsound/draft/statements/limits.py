@@ -11,6 +11,7 @@ from typing import Final, NamedTuple, NoReturn
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.sql.tree import Clause, Delete, Node, Query, Select, Update
 
+from .ordered_changes import add_ordered_change
 from .row_locks import locking_clause
 
 LIMITS: Final = ("limit", "top", "offset", "fetch-first")
@@ -87,7 +88,7 @@ def take_first_row(query: Query, block: Select, rewriter: Rewriter) -> None:
 
 
 def add_change_limits(rewriter: Rewriter) -> None:
-    """Write how many rows an UPDATE or DELETE changes at most. Raises CannotDraft where it says which come first."""
+    """Write how many rows an UPDATE or DELETE changes at most. Raises CannotDraft for a share of the rows, and through a join."""
     target = rewriter.target.engine
     changes: list[Update | Delete] = [*rewriter.subject.all(Update), *rewriter.subject.all(Delete)]
     for change in changes:
@@ -102,6 +103,10 @@ def add_change_limits(rewriter: Rewriter) -> None:
         clause, words = limits[0], rewriter.words
         numbers = rows_of(clause, rewriter)
         is_odd = len(numbers) > 1 or words[clause.last : clause.last + 1] == ["PERCENT"]
+        is_ordered = "ORDER" in words[change.first : clause.first] and clause.name == "limit"
+        if is_ordered and not is_odd and target in ("sqlserver", "oracle"):
+            add_ordered_change(change, clause, numbers[0], rewriter)
+            continue
         if is_odd or "ORDER" in words[change.first : change.last] or "JOIN" in words[change.first : change.last]:
             raise CannotDraft("a change of so many rows in an order, of a share of them, or through a join")
         rewriter.put_over(clause.first, clause.last, "")
