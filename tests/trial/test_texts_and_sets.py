@@ -134,6 +134,18 @@ def test_sets_of_postgresql_are_kept(slips: Server) -> None:
         ("stores.sql", "oracle", "mysql", "EXECUTE hs_text USING @hs_text_1, @hs_text_2;"),
         ("lockers.sql", "sqlserver", "oracle", "EXECUTE IMMEDIATE v_s INTO p_k;"),
         ("slips.sql", "postgresql", "sqlserver", "SELECT id, width INTO [#narrow] FROM (SELECT id, width FROM slips"),
+        (
+            "moves.sql",
+            "mysql",
+            "sqlserver",
+            "WHERE made < '2020-01-01' ORDER BY made DESC) UPDATE hs_rows SET gone = gone + 1",
+        ),
+        (
+            "moves.sql",
+            "mysql",
+            "oracle",
+            "WHERE ROWID IN (SELECT ROWID FROM moves WHERE id > 3 ORDER BY id FETCH FIRST n ROWS",
+        ),
         ("slips.sql", "postgresql", "sqlserver", "WHERE ((id = 1 AND width = 4.5) OR (id = 2 AND width = 9.5))"),
     ],
 )

@@ -398,7 +398,7 @@ class ChangedRows:
             return False
         sides = [each for each in node.operands if isinstance(each, Name) and len(each.parts) == 2]
         rows, columns = {self.aliases.get(each.parts[0]) for each in sides}, {each.parts[1] for each in sides}
-        return len(sides) == 2 and len(rows) == len(columns) == 1 and columns <= set(self.key)  # noqa: PLR2004
+        return len(sides) == 2 and len(rows) == len(columns) == 1 and columns <= set(self.key)
 
     def _rows_of_cursor(self, query: Query, rewriter: Rewriter) -> str:
         """Write the query of a cursor, which goes through the changed row or what is joined with it."""

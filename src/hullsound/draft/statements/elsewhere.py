@@ -63,6 +63,7 @@ from .document_rows import add_document_rows
 from .filtered import add_filtered_aggregates
 from .first_rows import add_first_rows
 from .full_joins import add_full_joins
+from .group_windows import add_group_windows
 from .grouping import complete_groups
 from .grouping_sets import add_grouping_sets
 from .identity_rows import add_identity_rows
@@ -136,6 +137,8 @@ def add_for_others(rewriter: Rewriter) -> None:
         add_whole_quotients(rewriter)
         add_powers(rewriter)
         add_fractions(rewriter)
+    with rewriter.asked_by("draft.query"):
+        add_group_windows(rewriter)
     _add_query_parts(rewriter)
     add_filtered_aggregates(rewriter)
     add_class_patterns(rewriter)

@@ -25,6 +25,8 @@ from hullsound.sql.tree import (
     Select,
 )
 
+from .group_windows import numbered_orders
+
 NULLS_LOW: Final = frozenset(("mysql", "mariadb", "sqlserver", "ase", "sqlite", "teradata"))
 _SAYING: Final = frozenset(("postgresql", "oracle"))
 """Targets with NULLS FIRST and NULLS LAST."""
@@ -43,7 +45,10 @@ def add_null_orders(rewriter: Rewriter) -> None:
     if is_low == (rewriter.target.engine in NULLS_LOW) or isinstance(rewriter.subject.tree, CreateIndex):
         return
     shown = _shown_values(rewriter)
+    numbered = numbered_orders(rewriter)
     for item in rewriter.subject.all(OrderItem):
+        if item in numbered:
+            continue
         value, query = shown.get(item.first, (item.value, None))
         if item.nulls and rewriter.target.engine == "sqlserver":
             _say_nulls(item, value, query, rewriter)

@@ -511,7 +511,15 @@ BEGIN
   RETURN @l;
 END;
 
--- function.keep_first: rewrite
+-- function.keep_first: confirm
+CREATE FUNCTION keep_first()
+RETURNS nvarchar(max)
+AS
+BEGIN
+  DECLARE @l nvarchar(30);
+  SELECT @l = MAX(CASE WHEN hs_rank1 = 1 THEN ship END) FROM (SELECT calls.*, DENSE_RANK() OVER (ORDER BY CASE WHEN arrived IS NULL THEN 1 ELSE 0 END, arrived) AS hs_rank1 FROM calls) calls;
+  RETURN @l;
+END;
 
 -- function.open_calls_cursor: confirm
 CREATE PROCEDURE open_calls_cursor

@@ -1057,7 +1057,12 @@ BEGIN
   MERGE INTO boat b USING (SELECT b.ROWID AS hs_row, 'never stayed' AS hs_value1 FROM boat b LEFT JOIN stay s ON s.boat_id = b.boat_id WHERE s.stay_id IS NULL) hs_read ON (b.ROWID = hs_read.hs_row) WHEN MATCHED THEN UPDATE SET b.note = hs_read.hs_value1;
 END;
 
--- procedure.p_update_limit: rewrite
+-- procedure.p_update_limit: drafted
+CREATE OR REPLACE PROCEDURE p_update_limit
+AS
+BEGIN
+  UPDATE stay SET paid = 1 WHERE ROWID IN (SELECT ROWID FROM stay WHERE paid = 0 ORDER BY stay_id FETCH FIRST 2 ROWS ONLY);
+END;
 
 -- procedure.p_delete_join: confirm
 CREATE OR REPLACE PROCEDURE p_delete_join
@@ -1066,7 +1071,12 @@ BEGIN
   DELETE FROM stay s WHERE EXISTS (SELECT 1 FROM boat b WHERE (b.boat_id = s.boat_id) AND (lower(b.boat_name) = 'tern' AND NOT (s.paid <> 0)));
 END;
 
--- procedure.p_delete_limit: rewrite
+-- procedure.p_delete_limit: drafted
+CREATE OR REPLACE PROCEDURE p_delete_limit(n IN number)
+AS
+BEGIN
+  DELETE FROM stay WHERE ROWID IN (SELECT ROWID FROM stay WHERE nights < 10 ORDER BY came_on DESC FETCH FIRST 1 ROWS ONLY);
+END;
 
 -- procedure.p_row_count: confirm
 CREATE OR REPLACE PROCEDURE p_row_count(n OUT number)

@@ -1054,7 +1054,13 @@ BEGIN
   UPDATE b SET b.note = 'never stayed' FROM boat b LEFT JOIN stay s ON s.boat_id = b.boat_id WHERE s.stay_id IS NULL;
 END;
 
--- procedure.p_update_limit: rewrite
+-- procedure.p_update_limit: drafted
+CREATE PROCEDURE p_update_limit
+AS
+BEGIN
+  SET NOCOUNT ON;
+  WITH hs_rows AS (SELECT TOP (2) * FROM stay WHERE paid = 0 ORDER BY stay_id) UPDATE hs_rows SET paid = 1;
+END;
 
 -- procedure.p_delete_join: confirm
 CREATE PROCEDURE p_delete_join
@@ -1064,7 +1070,13 @@ BEGIN
   DELETE s FROM stay s INNER JOIN boat b ON b.boat_id = s.boat_id WHERE b.boat_name = 'Tern' AND NOT (s.paid <> 0);
 END;
 
--- procedure.p_delete_limit: rewrite
+-- procedure.p_delete_limit: drafted
+CREATE PROCEDURE p_delete_limit @n int
+AS
+BEGIN
+  SET NOCOUNT ON;
+  WITH hs_rows AS (SELECT TOP (1) * FROM stay WHERE nights < 10 ORDER BY came_on DESC) DELETE FROM hs_rows;
+END;
 
 -- procedure.p_row_count: confirm
 CREATE PROCEDURE p_row_count @n int OUTPUT
