@@ -146,6 +146,8 @@ def test_sets_of_postgresql_are_kept(slips: Server) -> None:
             "oracle",
             "WHERE ROWID IN (SELECT ROWID FROM moves WHERE id > 3 ORDER BY id FETCH FIRST n ROWS",
         ),
+        ("moves.sql", "mysql", "sqlserver", "FROM moves a CROSS JOIN moves b JOIN moves c ON c.id = b.id WHERE"),
+        ("moves.sql", "mysql", "oracle", "FROM moves a CROSS JOIN moves b JOIN moves c ON c.id = b.id WHERE"),
         ("slips.sql", "postgresql", "sqlserver", "WHERE ((id = 1 AND width = 4.5) OR (id = 2 AND width = 9.5))"),
     ],
 )

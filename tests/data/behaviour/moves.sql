@@ -1,4 +1,5 @@
 CREATE TABLE moves (id INT AUTO_INCREMENT PRIMARY KEY, name VARCHAR(40) NOT NULL, gone INT, made DATETIME);
+CREATE VIEW pairs AS SELECT a.id, b.name FROM moves a INNER JOIN moves b CROSS JOIN moves c ON c.id = b.id WHERE a.gone = b.gone;
 DELIMITER //
 CREATE PROCEDURE trim_moves(IN n INT)
 BEGIN

@@ -98,6 +98,18 @@ def values_query(read: ReadStatement, target: Target) -> str:
     return "VALUES in the place of a query" if is_found and target.version < _ROWS_SINCE else ""
 
 
+def joined_without_condition(read: ReadStatement, target: Target) -> str:
+    words = read.tokens.words
+    for join in read.all(Join):
+        between = words[join.left.last : join.right.first]
+        has_condition = join.condition is not None or words[join.right.last : join.right.last + 1] == ["USING"]
+        if between in (["JOIN"], ["INNER", "JOIN"]) and not has_condition:
+            return "a JOIN without a condition"
+        if between == ["CROSS", "JOIN"] and has_condition:
+            return "CROSS JOIN with a condition"
+    return ""
+
+
 def named_window(read: ReadStatement, target: Target) -> str:
     words = read.tokens.words
     is_found = any(words[at] == "WINDOW" and words[at + 2] == "AS" for at in range(read.first, read.last - 2))
@@ -259,7 +271,7 @@ def qualified_join_column(read: ReadStatement, target: Target) -> str:
 
 _OF_BOTH: Final = (
     set_operator, ordered_part, named_window, no_select, odd_word, distinct_row, having_without_groups, group_by_alias, limit,
-    tables_in_brackets, row_assigned, several_changed, order_beside_distinct,
+    tables_in_brackets, row_assigned, several_changed, order_beside_distinct, joined_without_condition,
 )  # fmt: skip
 OF_ORACLE: Final = (*_OF_BOTH, alias_behind_as, star_beside, columns_behind_alias, values_query, qualified_join_column)
 OF_SQLSERVER: Final = (inner_common_table, *_OF_BOTH, changed_alias, for_update, lateral, first_rows, nameless_subquery)

@@ -68,6 +68,7 @@ from .grouping import complete_groups
 from .grouping_sets import add_grouping_sets
 from .identity_rows import add_identity_rows
 from .inlined_functions import add_inlined_functions
+from .join_words import add_join_words
 from .joined_changes import add_joined_changes
 from .lateral import add_lateral, add_lateral_lists
 from .limits import add_change_limits, add_limit
@@ -114,6 +115,7 @@ def add_for_others(rewriter: Rewriter) -> None:
         add_conditions(rewriter)
     with rewriter.asked_by("draft.query"):
         add_empty_tests(rewriter)
+    add_join_words(rewriter)
     add_values_tables(rewriter)
     add_values_lists(rewriter)
     with rewriter.asked_by("draft.query"):

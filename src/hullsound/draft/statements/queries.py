@@ -26,6 +26,7 @@ from hullsound.sql.tree import (
 )
 
 from .grouping import add_any_values, add_locked_groups
+from .join_words import add_join_words
 from .null_orders import add_null_orders
 from .numbering import add_counted_rows
 from .recursion import add_recursion
@@ -65,8 +66,7 @@ def add_query_points(rewriter: Rewriter) -> None:
         if clause.name == "table-hint":
             _add_lock(clause, rewriter)
     add_applied_joins(rewriter)
-    for join in subject.all(Join):
-        _add_join(join, rewriter)
+    add_join_words(rewriter)
     if rewriter.catalog.engine in ("mysql", "mariadb", "sqlite") and rewriter.target.version >= _ANY_VALUE_SINCE:
         add_any_values(rewriter)
     if rewriter.catalog.engine in ("mysql", "mariadb"):
@@ -292,17 +292,6 @@ def add_applied_joins(rewriter: Rewriter) -> None:
             rewriter.replace(join.left.last, join.right.first, "LEFT JOIN LATERAL " if outer else "CROSS JOIN LATERAL ")
             if outer:
                 rewriter.insert_behind(join, " ON TRUE")
-
-
-def _add_join(join: Join, rewriter: Rewriter) -> None:
-    words = rewriter.words
-    if join.kind in _APPLYING:
-        return
-    between = words[join.left.last : join.right.first]
-    if "STRAIGHT_JOIN" in between:
-        rewriter.replace(join.left.last, join.right.first, "JOIN " if join.condition is not None else "CROSS JOIN ")
-    elif between in (["JOIN"], ["INNER", "JOIN"]) and join.condition is None and words[join.right.last] != "USING":
-        rewriter.replace(join.left.last, join.right.first, "CROSS JOIN ")
 
 
 def _add_pattern(node: Comparison, rewriter: Rewriter) -> None:

@@ -32,6 +32,7 @@ _EVENT_WORDS: Final = frozenset(("ENABLE", "DISABLE", "ON", "COMMENT", "PRESERVE
 class MysqlParser(PsmParser):
     """Reads one statement of a script."""
 
+    cross_takes_condition = True
     values_open_query = False
     openers: ClassVar = {
         **{word: ExpressionParser.openers[word] for word in ("CASE", "CAST", "EXISTS", "NOT", "NULL", "TRUE", "FALSE", "EXTRACT",

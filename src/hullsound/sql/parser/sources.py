@@ -38,6 +38,9 @@ class SourceParser(TableSourceParser):
             items.append(self._joined())
         return items
 
+    cross_takes_condition = False
+    """Whether CROSS JOIN means what JOIN means, so that ON may follow it."""
+
     def _joined(self) -> Node:
         first = self.pos
         left = self._source()
@@ -83,7 +86,7 @@ class SourceParser(TableSourceParser):
             inner = self.pos
             if self._has_nested_join():
                 right = self._join(inner, right)
-        if self.accept("ON"):
+        if (kind[0] != "CROSS" or self.cross_takes_condition) and self.accept("ON"):
             condition = self.expression()
         elif self.accept("USING"):
             self.name_list()
@@ -107,7 +110,10 @@ class SourceParser(TableSourceParser):
                     break
             elif depth == 0:
                 if word == "JOIN" or word == "STRAIGHT_JOIN":
-                    joins += 1 if words[pos - 1] not in ("CROSS", "NATURAL") else 0
+                    is_bare = words[pos - 1] == "NATURAL" or (
+                        words[pos - 1] == "CROSS" and not self.cross_takes_condition
+                    )
+                    joins += not is_bare
                 elif word in ("ON", "USING"):
                     conditions += 1
                 elif word in _BEHIND_FROM:

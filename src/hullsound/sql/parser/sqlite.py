@@ -16,6 +16,7 @@ _OPTION_WORDS: Final = frozenset(
 class SqliteParser(DefinitionParser):
     """Reads one statement of a script."""
 
+    cross_takes_condition = True
     openers: ClassVar[Mapping[str, Callable[..., Node | None]]] = {
         **{word: ExpressionParser.openers[word] for word in ("CASE", "CAST", "EXISTS", "NOT", "NULL", "TRUE", "FALSE")},
     }

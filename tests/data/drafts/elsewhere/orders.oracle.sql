@@ -96,7 +96,7 @@ END;
 CREATE OR REPLACE PROCEDURE dedupe
 AS
 BEGIN
-  DELETE FROM orders o1 WHERE o1.ROWID IN (SELECT o1.ROWID FROM orders o1 INNER JOIN orders o2 WHERE o1.id > o2.id AND o1.customer_id = o2.customer_id AND o1.placed = o2.placed);
+  DELETE FROM orders o1 WHERE o1.ROWID IN (SELECT o1.ROWID FROM orders o1 CROSS JOIN orders o2 WHERE o1.id > o2.id AND o1.customer_id = o2.customer_id AND o1.placed = o2.placed);
   MERGE INTO customers c USING (SELECT customer_id, SUM(total) t FROM orders GROUP BY customer_id) x ON ((x.customer_id = c.id)) WHEN MATCHED THEN UPDATE SET c.credit = LEAST(x.t * 0.1, 500), c.last_seen = LOCALTIMESTAMP;
   MERGE INTO stats hs_old
 USING (WITH hs_rows (k, v) AS (SELECT ('cust:' || id), credit FROM customers) SELECT k, v FROM hs_rows) hs_new ON (hs_old.k = hs_new.k)
