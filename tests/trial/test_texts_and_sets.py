@@ -132,6 +132,7 @@ def test_sets_of_postgresql_are_kept(slips: Server) -> None:
         ("jetties.sql", "db2", "oracle", "INTO hs_answer FROM dual;"),
         ("stores.sql", "oracle", "sqlserver", "EXEC sp_executesql @hs_text, N'@hs_1 nvarchar(max), @hs_2 float(53)'"),
         ("stores.sql", "oracle", "mysql", "EXECUTE hs_text USING @hs_text_1, @hs_text_2;"),
+        ("stores.sql", "oracle", "sqlserver", "SELECT TOP (2) WITH TIES id, name FROM ropes ORDER BY"),
         ("lockers.sql", "sqlserver", "oracle", "EXECUTE IMMEDIATE v_s INTO p_k;"),
         ("slips.sql", "postgresql", "sqlserver", "SELECT id, width INTO [#narrow] FROM (SELECT id, width FROM slips"),
         (

@@ -4,7 +4,7 @@ Sources: Transact-SQL reference, "TOP" and "ORDER BY Clause"; Oracle Database 19
 MySQL 8.4 Reference Manual, "SELECT Statement".
 """
 
-from collections.abc import Iterator
+from collections.abc import Container, Iterator
 from functools import partial
 from typing import Final, NamedTuple, NoReturn
 
@@ -15,6 +15,7 @@ from .ordered_changes import add_ordered_change
 from .row_locks import locking_clause
 
 LIMITS: Final = ("limit", "top", "offset", "fetch-first")
+_SHARES: Final = ("fetch-first-percent", "fetch-first-ties")
 _WHOLE: Final = frozenset(("sqlserver", "ase", "mysql", "mariadb"))
 """Sources that take whole numbers only, and refuse NULL."""
 _LIMITLESS: Final = "18446744073709551615"
@@ -30,6 +31,8 @@ class Span(NamedTuple):
 
 def add_limit(query: Query, rewriter: Rewriter) -> None:
     """Write the limit of a query in the target's form. Raises CannotDraft for one that the target has not."""
+    if rewriter.target.engine == "sqlserver":
+        _add_top_of_share(query, rewriter)
     clauses = {clause.name: clause for clause in _clauses_of(query, rewriter)}
     if not clauses:
         return
@@ -58,6 +61,22 @@ def add_limit(query: Query, rewriter: Rewriter) -> None:
     for clause in clauses.values():
         rewriter.put_over(clause.first, _end_of(clause, words), " " if clause.name == "top" else "")
     _put_limit(query, count, skip, rewriter, ties=ties)
+
+
+def _add_top_of_share(query: Query, rewriter: Rewriter) -> None:
+    """Write FETCH FIRST ... PERCENT and WITH TIES as TOP, which counts a share up to the next whole row as well."""
+    words, block = rewriter.words, query.blocks[0]
+    for clause in _clauses_of(query, rewriter, _SHARES):
+        is_share, ties = "PERCENT" in words[clause.first : clause.last], "TIES" in words[clause.first : clause.last]
+        ends = ("PERCENT", "ROW", "ROWS")
+        last = next(at for at in range(clause.first + 2, clause.last) if words[at] in ends)
+        has_offset = words[clause.first - 1] in ("ROW", "ROWS")
+        if query.operators or not isinstance(block, Select) or has_offset or (ties and not query.order):
+            _refuse()
+        text = f"TOP ({rewriter.text(clause.first + 2, last).strip() or '1'}) "
+        text += ("PERCENT " if is_share else "") + ("WITH TIES " if ties else "")
+        rewriter.put_over(clause.first, clause.last, "")
+        rewriter.insert(block.items[0].first, text)
 
 
 def _end_of(clause: Clause, words: list[str]) -> int:
@@ -133,14 +152,14 @@ def _and_rownum(where: Node, count: Span, rewriter: Rewriter) -> str:
     return f"({rewriter.node(where)}) AND ROWNUM <= {_in_brackets(_number(count, rewriter))}"
 
 
-def _clauses_of(query: Query, rewriter: Rewriter) -> Iterator[Clause]:
+def _clauses_of(query: Query, rewriter: Rewriter, names: Container[str] = LIMITS) -> Iterator[Clause]:
     """Yield the clauses that limit a query itself, and none inside of it."""
     inner = [
         each for each in rewriter.subject.all(Query)
         if each is not query and query.first <= each.first and each.last <= query.last
     ]  # fmt: skip
     for clause in rewriter.subject.read.inside(Clause, query.first, query.last):
-        if clause.name in LIMITS and not any(q.first <= clause.first and clause.last <= q.last for q in inner):
+        if clause.name in names and not any(q.first <= clause.first and clause.last <= q.last for q in inner):
             yield clause
 
 
