@@ -18,7 +18,7 @@ _OF_KIN: Final = frozenset(("||", "^"))
 """Operators by which kin mean the same, and others another thing."""
 _ALL_KNOWN: Final = ("sqlserver", "oracle")
 """Targets on which a routine of one's own is called by other words, so that a name as it was says that nothing wrote it anew."""
-_OURS: Final = ("@HS_TEXT", "@HS_INTO")
+_OURS: Final = "@HS_"
 _WITH_VARIABLES: Final = {
     "sqlserver": frozenset(("@@ROWCOUNT", "@@TRANCOUNT", "@@FETCH_STATUS", "@@ERROR", "@@IDENTITY", "@@SERVERNAME", "@@VERSION",
                             "@@SPID", "@@LANGUAGE", "@@DATEFIRST", "@@NESTLEVEL", "@@PROCID", "@@OPTIONS", "@@LOCK_TIMEOUT")),

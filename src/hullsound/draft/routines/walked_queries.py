@@ -130,9 +130,10 @@ class QueryWalk(ABC):
         column = row_column(node, self.unit.rows, self.speech, self.rewriter)
         if column:
             return column
-        if not isinstance(node, Name) or len(node.parts) != 1 or node.parts[0] not in self.variables:
+        name = ".".join(node.parts) if isinstance(node, Name) else ""  # of its package too
+        if name not in self.variables:
             raise CannotDraft("an assignment to something that is no variable of the routine")
-        return self.variables[node.parts[0]]
+        return self.variables[name]
 
     def targets(self, nodes: list[Node]) -> list[str]:
         """Return the variables that values go into, of a row those for its fields."""

@@ -1,11 +1,12 @@
 """Writes a simple routine of the catalogue in the procedural language of a target."""
 
-from typing import Final
+from typing import Final, NamedTuple
 
 from hullsound.catalog.model import Object
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.statements.inlined_functions import WITHOUT_ROWS, inline_query, query_text
-from hullsound.draft.statements.packages import NOTHING, separate
+from hullsound.draft.statements.package_state import StateVariable, used_state
+from hullsound.draft.statements.packages import NOTHING, separate, state_of
 from hullsound.knowledge.targets import target_functions
 from hullsound.sql.tree import (
     Call,
@@ -31,7 +32,7 @@ from .plsql import PlsqlSpeech
 from .psm import MariadbSpeech, PsmSpeech
 from .rights import caller_rights
 from .session_variables import session_variables
-from .speech import Declared, Speech, Unit, several
+from .speech import Declared, Lines, Speech, Unit, several
 from .trigger_units import write_trigger
 from .triggers import innermost, is_trigger_function
 from .tsql import TsqlSpeech
@@ -92,14 +93,33 @@ def _write_package(item: Object, tree: CreatePackage, rewriter: Rewriter) -> str
     """Return the statements that create the routines of a package body; a specification creates nothing."""
     if not tree.is_body:
         return NOTHING
-    written, rights = [], caller_rights(item, rewriter)
+    written, rights, state = [], caller_rights(item, rewriter), state_of(item, tree, rewriter)
     for name, routine, inner in separate(item, tree, rewriter):
-        written.append(_write_one(name, routine, inner, rights))
+        used = used_state(state, item, inner)
+        ready = StateVariable("", f"@hs_{item.name.lower()}_ready", "1")
+        begun = [f"SET {each.written} = {each.initial};" for each in (ready, *state)]
+        names = {each.name: each.written for each in used}
+        names |= {f"{item.name}.{each.name}": each.written for each in used}
+        kept = KeptState(names, f"{ready.written} IS NULL", begun)
+        written.append(_write_one(name, routine, inner, rights, kept if used else None))
+        lost = inner.left_out()
+        if lost is not None:
+            raise CannotDraft(f"a part that would be left out: {inner.tokens.source(lost.first, lost.last)[:60]}")
         rewriter.rendered += [(construct, tree.first) for construct, _ in inner.rendered]
+    rewriter.take(tree)  # each routine was written by a rewriter of its own
     return several(written, rewriter.target.engine) or NOTHING
 
 
-def _write_one(name: str, tree: CreateRoutine, rewriter: Rewriter, rights: str) -> str:
+class KeptState(NamedTuple):
+    """The variables of a package that a routine uses, and how they come to their first values."""
+
+    names: dict[str, str]
+    missing: str
+    """The condition under which the session has not used the package yet."""
+    begun: Lines
+
+
+def _write_one(name: str, tree: CreateRoutine, rewriter: Rewriter, rights: str, state: KeptState | None = None) -> str:
     """Return the statement that creates one routine under a name that is written already."""
     speech_kind, block = _SPEECHES.get(rewriter.target.engine), tree.routine.block
     if speech_kind is None or block is None:
@@ -121,7 +141,7 @@ def _write_one(name: str, tree: CreateRoutine, rewriter: Rewriter, rights: str) 
     form = "procedure" if results.is_returned or is_void else routine.form
     variables = declared_names([*routine.parameters, *rewriter.subject.all(Variable)], speech, rewriter)
     of_session = session_variables(speech, rewriter)
-    variables |= {name: each.name for name, each in of_session.items()}
+    variables |= {name: each.name for name, each in of_session.items()} | (state.names if state is not None else {})
     returns = type_text(routine.returns, rewriter) if routine.returns is not None and form == "function" else ""
     if (form == "function") != bool(returns):
         raise CannotDraft("a routine that gives out rows")
@@ -158,6 +178,8 @@ def _write_one(name: str, tree: CreateRoutine, rewriter: Rewriter, rights: str) 
         body = [*speech.branch([(unknown, speech.give_back("NULL"))], []), *body]
     if rewriter.skipped:
         raise CannotDraft(rewriter.skipped[0].reason)
+    if state is not None:
+        body = [*speech.branch([(state.missing, state.begun)], []), *body]
     if unit.status:
         body = [*speech.assign(unit.status, "0"), *body]
     text = speech.unit(unit, [*opening, *body])

@@ -5,7 +5,7 @@ from hullsound.draft.edits.reading import read_object
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.sql.tree import Call, CallStatement, Literal, Name, NamedArgument
 
-from .packages import WITHOUT_PACKAGES, Member, constants_of, member_name, member_of, package_of
+from .packages import WITHOUT_PACKAGES, Member, constants_of, is_own_state, member_name, member_of, package_of
 
 
 def add_own_calls(rewriter: Rewriter) -> None:
@@ -69,6 +69,8 @@ def _add_member_calls(rewriter: Rewriter) -> None:
             raise CannotDraft("a name that a column and a member of a package share")
         if text:
             rewriter.put(name, text)
+        elif is_own_state(name.parts, package, rewriter):
+            continue  # whoever writes the routine names what the session keeps
         elif len(name.parts) > 1 and not rewriter.catalog.columns_named(name.parts[-1]):
             raise CannotDraft("a member of a package that is no routine with a body")
 

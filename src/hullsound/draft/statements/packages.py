@@ -15,6 +15,9 @@ from hullsound.sql.tree import (
     Variable,
 )
 
+from .package_state import TARGETS as STATE_TARGETS
+from .package_state import StateVariable, package_state
+
 NOTHING: Final = "-- Nothing to create: each routine of the package stands by itself, as package_routine."
 WITHOUT_PACKAGES: Final = ("mysql", "mariadb", "sqlserver")
 """Targets for which each routine of a package is drafted by itself."""
@@ -94,6 +97,20 @@ def constants_of(package: Object, rewriter: Rewriter) -> dict[str, str]:
     return found
 
 
+def is_own_state(parts: tuple[str, ...], package: Object, rewriter: Rewriter) -> bool:
+    """Whether a name means a variable of the package that the code belongs to, which the target keeps for the session."""
+    owner = rewriter.catalog.objects.get(rewriter.owner)
+    if (
+        rewriter.target.engine not in STATE_TARGETS
+        or owner is None
+        or (owner.schema, owner.name) != (package.schema, package.name)
+    ):
+        return False
+    trees = [_tree(each.text) for each in rewriter.catalog.with_name(package.name) if each.type in _PACKAGES]
+    declared = [node for tree in trees if tree is not None for node in tree.declarations]
+    return any(isinstance(node, Variable) and node.name == parts[-1] for node in declared)
+
+
 def _is_plain(node: Variable, text: str) -> bool:
     """Whether a constant's value is the one that is written: nothing rounds, pads or converts it."""
     if not node.constant or not isinstance(node.default, Literal):
@@ -103,10 +120,24 @@ def _is_plain(node: Variable, text: str) -> bool:
     return node.type.name in _TEXTS and node.default.form == "string" and text.startswith("'") and text != "''"
 
 
+def state_of(item: Object, tree: CreatePackage, rewriter: Rewriter) -> list[StateVariable]:
+    """Return the variables of a package, of its specification and its body, where the target keeps them for the session."""
+    if rewriter.target.engine not in STATE_TARGETS:
+        return []
+    trees = [(tree, rewriter)]
+    for each in rewriter.catalog.with_name(item.name):
+        read = (
+            read_object(each.text, "oracle") if each.type is ObjectType.PACKAGE and each.schema == item.schema else None
+        )
+        if read is not None and isinstance(read.tree, CreatePackage) and rewriter.another is not None:
+            trees.append((read.tree, rewriter.another(read)))
+    return package_state(item, trees, set(constants_of(item, rewriter)))
+
+
 def separate(item: Object, tree: CreatePackage, rewriter: Rewriter) -> list[tuple[str, CreateRoutine, Rewriter]]:
     """Return each routine of a package body as a statement of its own: name on the target, tree, and rewriter.
 
-    Raises CannotDraft for a package that keeps a state, or declares types, cursors or exceptions.
+    Raises CannotDraft for a package that declares types, cursors or exceptions, or variables that the target cannot keep.
     """
     if rewriter.target.engine not in WITHOUT_PACKAGES:
         raise CannotDraft("a package")
@@ -116,7 +147,8 @@ def separate(item: Object, tree: CreatePackage, rewriter: Rewriter) -> list[tupl
     for node in tree.declarations:
         is_written_where_used = isinstance(node, TypeDeclaration) and node.form in _SPREAD_TYPES
         is_constant = isinstance(node, Variable) and node.name in constants
-        if not (isinstance(node, Routine) or is_constant or is_written_where_used):
+        is_kept = isinstance(node, Variable) and rewriter.target.engine in STATE_TARGETS
+        if not (isinstance(node, Routine) or is_constant or is_written_where_used or is_kept):
             raise CannotDraft("a package with variables, lists, cursors or exceptions of its own")
     found = []
     for routine in routines.values():
