@@ -92,6 +92,7 @@ def _write_inline(name: str, routine: Routine, query: Query, rewriter: Rewriter)
 def _write_package(item: Object, tree: CreatePackage, rewriter: Rewriter) -> str:
     """Return the statements that create the routines of a package body; a specification creates nothing."""
     if not tree.is_body:
+        rewriter.take(tree)  # what it declares is written where its body is
         return NOTHING
     written, rights, state = [], caller_rights(item, rewriter), state_of(item, tree, rewriter)
     for name, routine, inner in separate(item, tree, rewriter):
