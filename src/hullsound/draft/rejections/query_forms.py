@@ -7,6 +7,7 @@ MySQL 8.4 Reference Manual, "SELECT", "VALUES", "WITH"; MariaDB Server documenta
 from collections.abc import Iterator
 from typing import Final
 
+from hullsound.draft.statements.join_words import has_condition
 from hullsound.draft.statements.named_windows import SINCE as WINDOW_CLAUSE_SINCE
 from hullsound.draft.statements.table_aliases import as_before_alias
 from hullsound.knowledge.engine_model import Target
@@ -102,10 +103,10 @@ def joined_without_condition(read: ReadStatement, target: Target) -> str:
     words = read.tokens.words
     for join in read.all(Join):
         between = words[join.left.last : join.right.first]
-        has_condition = join.condition is not None or words[join.right.last : join.right.last + 1] == ["USING"]
-        if between in (["JOIN"], ["INNER", "JOIN"]) and not has_condition:
+        is_bound = has_condition(join, words)
+        if between in (["JOIN"], ["INNER", "JOIN"]) and not is_bound:
             return "a JOIN without a condition"
-        if between == ["CROSS", "JOIN"] and has_condition:
+        if between == ["CROSS", "JOIN"] and is_bound:
             return "CROSS JOIN with a condition"
     return ""
 

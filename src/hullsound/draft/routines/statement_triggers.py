@@ -126,11 +126,7 @@ class _Writer:
             add_rows(self.tree, [self.event], {}, speech, rewriter)
         self.rows.prepare(variables)
         walk.prepare()
-        declare(self.block, unit, walk)
-        handle(self.block, unit, walk)
-        lines = walk.body(_without_return(innermost(self.block).body))
-        if rewriter.skipped:
-            raise CannotDraft(rewriter.skipped[0].reason)
+        lines = self._written(unit, walk)
         if walk.sets_row and walk.changes_others:
             raise CannotDraft("a trigger that sets its own row and changes other tables")
         if all(line.lstrip().startswith("--") for line in lines):
@@ -139,6 +135,15 @@ class _Writer:
         name = rewriter.names.qualified(table.schema, table.name)
         unit.fires = speech.fires(timing, [self.event], [], name, self.by_row)
         return speech.unit(unit, lines)
+
+    def _written(self, unit: Unit, walk: Walk) -> Lines:
+        """Write the declarations into the unit, and return the statements."""
+        declare(self.block, unit, walk)
+        handle(self.block, unit, walk)
+        lines = walk.body(_without_return(innermost(self.block).body))
+        if self.rewriter.skipped:
+            raise CannotDraft(self.rewriter.skipped[0].reason)
+        return lines
 
 
 class _SetWriter(_Writer):
@@ -154,11 +159,7 @@ class _SetWriter(_Writer):
         add_rows(self.tree, [self.event], {}, speech, rewriter)
         self._name_rows()
         walk.prepare()
-        declare(self.block, unit, walk)
-        handle(self.block, unit, walk)
-        lines = walk.body(_without_return(innermost(self.block).body))
-        if rewriter.skipped:
-            raise CannotDraft(rewriter.skipped[0].reason)
+        lines = self._written(unit, walk)
         unit.fires = speech.fires(
             self.tree.timing, [self.event], [], rewriter.names.qualified(table.schema, table.name)
         )

@@ -16,8 +16,13 @@ def add_join_words(rewriter: Rewriter) -> None:
     words = rewriter.words
     for join in rewriter.subject.all(Join):
         between = words[join.left.last : join.right.first]
-        has_condition = join.condition is not None or words[join.right.last : join.right.last + 1] == ["USING"]
-        if between in (["JOIN"], ["INNER", "JOIN"], ["STRAIGHT_JOIN"]) and not has_condition:
+        is_bound = has_condition(join, words)
+        if between in (["JOIN"], ["INNER", "JOIN"], ["STRAIGHT_JOIN"]) and not is_bound:
             rewriter.replace(join.left.last, join.right.first, "CROSS JOIN")
-        elif between in (["CROSS", "JOIN"], ["STRAIGHT_JOIN"]) and has_condition:
+        elif between in (["CROSS", "JOIN"], ["STRAIGHT_JOIN"]) and is_bound:
             rewriter.replace(join.left.last, join.right.first, "JOIN")
+
+
+def has_condition(join: Join, words: list[str]) -> bool:
+    """Whether ON or USING says which rows a join brings together."""
+    return join.condition is not None or words[join.right.last : join.right.last + 1] == ["USING"]
