@@ -122,7 +122,8 @@ def test_groups_by_a_primary_key_name_what_it_settles(target: str) -> None:
         assert "GROUP BY id, s" in drafted(
             source, target, "CREATE VIEW v AS SELECT id, s, COUNT(*) AS q FROM t GROUP BY id"
         )
-        assert not drafted(source, target, "CREATE VIEW v AS SELECT id, x, COUNT(*) AS q FROM t GROUP BY id")
+        with_large = drafted(source, target, "CREATE VIEW v AS SELECT id, x, COUNT(*) AS q FROM t GROUP BY id")
+        assert ("GROUP BY id, x" in with_large) == (target == "sqlserver:2022")  # which groups by nvarchar(max)
     assert not drafted("mysql", target, "CREATE VIEW v AS SELECT s, n FROM t GROUP BY s")
 
 

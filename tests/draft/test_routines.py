@@ -276,7 +276,8 @@ def test_mysql_in_pl_sql() -> None:
          "BEGIN OPEN c (1); RETURN 1; END;", "called like a column"),
         ("oracle", "CREATE PROCEDURE p (c OUT SYS_REFCURSOR) IS n NUMBER; "
          "BEGIN OPEN c FOR SELECT 1 FROM dual; FETCH c INTO n; END;", "reads itself"),
-        ("oracle", "CREATE PROCEDURE p (t VARCHAR2) IS BEGIN EXECUTE IMMEDIATE 'DELETE FROM ' || t; END;", "running code"),
+        ("oracle", "CREATE FUNCTION p (t VARCHAR2) RETURN NUMBER IS BEGIN EXECUTE IMMEDIATE 'DELETE FROM ' || t; RETURN 1; END;",
+         "run in a function"),
         ("oracle", "CREATE TABLE t (a NUMBER);\nCREATE PROCEDURE p IS r t%ROWTYPE; BEGIN r.a := 1; INSERT INTO t VALUES r; END;",
          "whole row"),
         ("oracle", "CREATE TABLE t (a NUMBER, b NUMBER);\nCREATE FUNCTION f RETURN NUMBER IS a NUMBER; n NUMBER; BEGIN "
@@ -532,7 +533,7 @@ def test_packages_in_transact_sql() -> None:
 @pytest.mark.parametrize(
     ("change", "waiting"),
     [
-        (("c_rate CONSTANT NUMBER := 1.5", "c_rate NUMBER := 1.5"), {"v_fees", "fees"}),
+        (("c_rate CONSTANT NUMBER := 1.5", "c_rate NUMBER(5,2) := 1.5"), {"v_fees", "fees"}),
         (("c_base CONSTANT NUMBER := 40", "c_base CONSTANT NUMBER(3) := 40.66"), {"v_fees", "fees"}),
         (("kind VARCHAR2(4)", "kind VARCHAR2(4), c_rate NUMBER(5)"), {"v_fees", "fees"}),
         (("c_odd CONSTANT VARCHAR2(10) := 'it''s'", "c_odd CONSTANT VARCHAR2(10) := ''"), {"odd"}),

@@ -34,7 +34,7 @@ OFFICES = Path(__file__).parents[1] / "data" / "offices"
         (
             "marina.sql",
             "db2",
-            {"marina.procedure.dyn(varchar)", "marina.view.v_tree"},
+            {"marina.view.v_tree"},
         ),
         ("freight.sql", "db2", {"freight.variable.g_limit"}),
         ("dispatch.sql", "ase", set()),

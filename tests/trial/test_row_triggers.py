@@ -106,7 +106,7 @@ def test_triggers_of_mysql_are_written_for_oracle() -> None:
 @pytest.mark.parametrize(
     "trigger",
     [
-        "create trigger t after update on calls begin null; end;",
+        "create trigger t after update on calls begin insert into calls (id) values (1); end;",
         "create trigger t after update on calls for each row begin update calls set fee = 1; end;",
         "create trigger t before update on calls for each row follows u begin null; end;",
     ],

@@ -20,7 +20,7 @@ needs_mariadb = pytest.mark.skipif(shutil.which("mariadbd") is None, reason="Mar
 
 @pytest.fixture
 def jetties(mariadb_socket: str) -> Iterator[Server]:
-    for server in drafted("jetties.sql", "db2", mariadb_socket, "hs_jetties"):
+    for server in drafted("stages.sql", "db2", mariadb_socket, "hs_jetties"):
         server.rows("INSERT INTO jetties VALUES (1, 'East', 8.5), (2, 'West', 12.25), (3, NULL, 20)")
         yield server
 
@@ -41,7 +41,7 @@ def lockers(mariadb_socket: str) -> Iterator[Server]:
 
 @pytest.fixture
 def slips(mariadb_socket: str) -> Iterator[Server]:
-    for server in drafted("slips.sql", "postgresql", mariadb_socket, "hs_slips"):
+    for server in drafted("widths.sql", "postgresql", mariadb_socket, "hs_slips"):
         server.rows("INSERT INTO slips VALUES (1, 4.5), (2, 9.5), (3, 2)")
         yield server
 
@@ -126,15 +126,15 @@ def test_sets_of_postgresql_are_kept(slips: Server) -> None:
 @pytest.mark.parametrize(
     ("file", "engine", "target", "wanted"),
     [
-        ("jetties.sql", "db2", "sqlserver", "FROM inserted AS n JOIN deleted AS o ON o.id = n.id"),
-        ("jetties.sql", "db2", "sqlserver", "INSERT INTO [#short] SELECT id, length FROM jetties"),
-        ("jetties.sql", "db2", "oracle", "CREATE GLOBAL TEMPORARY TABLE short_lengthen (id number(10) NOT NULL"),
-        ("jetties.sql", "db2", "oracle", "INTO hs_answer FROM dual;"),
+        ("stages.sql", "db2", "sqlserver", "FROM inserted AS n JOIN deleted AS o ON o.id = n.id"),
+        ("stages.sql", "db2", "sqlserver", "INSERT INTO [#short] SELECT id, length FROM jetties"),
+        ("stages.sql", "db2", "oracle", "CREATE GLOBAL TEMPORARY TABLE short_lengthen (id number(10) NOT NULL"),
+        ("stages.sql", "db2", "oracle", "INTO hs_answer FROM dual;"),
         ("stores.sql", "oracle", "sqlserver", "EXEC sp_executesql @hs_text, N'@hs_1 nvarchar(max), @hs_2 float(53)'"),
         ("stores.sql", "oracle", "mysql", "EXECUTE hs_text USING @hs_text_1, @hs_text_2;"),
         ("stores.sql", "oracle", "sqlserver", "SELECT TOP (2) WITH TIES id, name FROM ropes ORDER BY"),
         ("lockers.sql", "sqlserver", "oracle", "EXECUTE IMMEDIATE v_s INTO p_k;"),
-        ("slips.sql", "postgresql", "sqlserver", "SELECT id, width INTO [#narrow] FROM (SELECT id, width FROM slips"),
+        ("widths.sql", "postgresql", "sqlserver", "SELECT id, width INTO [#narrow] FROM (SELECT id, width FROM slips"),
         (
             "moves.sql",
             "mysql",
@@ -149,7 +149,7 @@ def test_sets_of_postgresql_are_kept(slips: Server) -> None:
         ),
         ("moves.sql", "mysql", "sqlserver", "FROM moves a CROSS JOIN moves b JOIN moves c ON c.id = b.id WHERE"),
         ("moves.sql", "mysql", "oracle", "FROM moves a CROSS JOIN moves b JOIN moves c ON c.id = b.id WHERE"),
-        ("slips.sql", "postgresql", "sqlserver", "WHERE ((id = 1 AND width = 4.5) OR (id = 2 AND width = 9.5))"),
+        ("widths.sql", "postgresql", "sqlserver", "WHERE ((id = 1 AND width = 4.5) OR (id = 2 AND width = 9.5))"),
     ],
 )
 def test_other_targets_have_words_for_them(file: str, engine: str, target: str, wanted: str) -> None:
