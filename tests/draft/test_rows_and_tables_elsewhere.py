@@ -121,3 +121,19 @@ def test_the_table_of_one_row(target: str, written: str) -> None:
     case = steps.assess_catalog(steps.survey_texts([ScriptFile("a.sql", script, "")], "db2"), target)
     (draft,) = case.drafts.drafts
     assert draft.is_promised and written in draft.text
+
+
+@pytest.mark.parametrize("target", ["postgresql:18", "mariadb:11.8", "sqlserver:2022", "oracle:19"])
+def test_a_table_that_is_made_like_another_is_not_made_without_columns(target: str) -> None:
+    script = "CREATE MULTISET TABLE t (id INTEGER NOT NULL) PRIMARY INDEX (id);\nCREATE TABLE copy AS t WITH NO DATA;\n"
+    case = steps.assess_catalog(steps.survey_texts([ScriptFile("a.sql", script, "")], "teradata"), target)
+    assert next(each for each in case.document.objects if each.id == "table.copy").outcome == "rewrite"
+
+
+@pytest.mark.parametrize(("stated", "written"), [("", "NOT NULL"), (" NULL", ""), (" NOT NULL", "NOT NULL")])
+@pytest.mark.parametrize("target", ["mysql:8.4", "oracle:19", "postgresql:18"])
+def test_columns_of_an_alias_type_take_null_as_it_says(target: str, stated: str, written: str) -> None:
+    script = f"CREATE TYPE dbo.code FROM varchar(10) NOT NULL\nGO\nCREATE TABLE dbo.copy (k dbo.code{stated})\nGO\n"
+    case = steps.assess_catalog(steps.survey_texts([ScriptFile("a.sql", script, "")], "sqlserver"), target)
+    table = next(each for each in case.drafts.drafts if each.object.type == "table")
+    assert table.is_promised and ("NOT NULL" in table.text) == bool(written)

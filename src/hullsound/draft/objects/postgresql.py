@@ -121,6 +121,8 @@ class ObjectWriter(KeyWriter):
             return self.table_from_query(item, columns, query) + self._comments(item, "TABLE")
         lines = [f"  {self._column(item, column)}" for column in item.columns]
         lines += [f"  {line}" for line in self.table_lines(item)]
+        if not lines and self.catalog.engine != "postgresql":
+            raise CannotDraft("a table whose columns are those of another")
         divided, parts = self.division(item)
         kind = "UNLOGGED TABLE" if item.details.get("temporary") and self.target.engine == "postgresql" else "TABLE"
         if kind == "TABLE" and item.details.get("temporary"):
