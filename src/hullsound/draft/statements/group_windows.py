@@ -25,10 +25,7 @@ _RANK: Final = 7
 
 def add_group_windows(rewriter: Rewriter) -> None:
     """Write each query with such aggregates over numbered rows."""
-    if rewriter.target.engine not in _TARGETS or rewriter.catalog.engine in _TARGETS:
-        return
-    kept = {clause.first: clause for clause in rewriter.subject.all(Clause) if clause.name == "keep-first-last"}
-    found = [call for call in rewriter.subject.all(Call) if _is_ordered(call, kept)]
+    found, kept = _ordered_calls(rewriter)
     by_query: dict[Query, list[Call]] = {}
     for call in found:
         query = rewriter.subject.read.innermost(Query, call)
@@ -42,11 +39,19 @@ def add_group_windows(rewriter: Rewriter) -> None:
 
 def numbered_orders(rewriter: Rewriter) -> set[OrderItem]:
     """Return the orders within such aggregates, which the numbers of rows take care of, NULL among them."""
-    if rewriter.target.engine not in _TARGETS or rewriter.catalog.engine in _TARGETS:
-        return set()
-    kept = {clause.first: clause for clause in rewriter.subject.all(Clause) if clause.name == "keep-first-last"}
-    calls = [call for call in rewriter.subject.all(Call) if _is_ordered(call, kept)]
+    calls, _ = _ordered_calls(rewriter)
     return {item for call in calls for item in rewriter.subject.read.inside(OrderItem, call.closing, call.last)}
+
+
+def _ordered_calls(rewriter: Rewriter) -> tuple[list[Call], dict[int, Clause]]:
+    """Return the calls of such aggregates, and the clauses KEEP by their first tokens."""
+    if rewriter.target.engine not in _TARGETS or rewriter.catalog.engine in _TARGETS:
+        return [], {}
+    modified = [call for call in rewriter.subject.all(Call) if call.modified or call.parts == ("MEDIAN",)]
+    if not modified:
+        return [], {}
+    kept = {clause.first: clause for clause in rewriter.subject.all(Clause) if clause.name == "keep-first-last"}
+    return [call for call in modified if _is_ordered(call, kept)], kept
 
 
 def _is_ordered(call: Call, kept: dict[int, Clause]) -> bool:

@@ -25,6 +25,8 @@ def add_values_lists(rewriter: Rewriter) -> None:
 
 def listed_rows(node: Subquery, rewriter: Rewriter) -> Clause | None:
     """Return the VALUES list that a query is; None for another query."""
+    if rewriter.words[node.query.first] != "VALUES":
+        return None
     lists = (each for each in rewriter.subject.all(Clause) if each.name == "values-query")
     return next((each for each in lists if (each.first, each.last) == (node.query.first, node.query.last)), None)
 
