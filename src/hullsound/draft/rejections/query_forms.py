@@ -94,6 +94,10 @@ def columns_behind_alias(read: ReadStatement, target: Target) -> str:
     )
 
 
+def named_row(read: ReadStatement, target: Target) -> str:
+    return "ROW before values" if any(call.parts == ("ROW",) for call in read.all(Call)) else ""
+
+
 def values_query(read: ReadStatement, target: Target) -> str:
     is_found = any(clause.name == "values-query" for clause in read.all(Clause))
     return "VALUES in the place of a query" if is_found and target.version < _ROWS_SINCE else ""
@@ -167,12 +171,20 @@ def no_select(read: ReadStatement, target: Target) -> str:
     return ""
 
 
+_ODD_PAIRS: Final = frozenset(
+    (
+        ("BETWEEN", "SYMMETRIC"), ("SELECT", "DISTINCTROW"), ("UNION", "DISTINCT"), ("EXCEPT", "DISTINCT"),
+        ("INTERSECT", "DISTINCT"),
+    )
+)  # fmt: skip
+"""Words that follow others in one dialect alone."""
+
+
 def odd_word(read: ReadStatement, target: Target) -> str:
     words = read.tokens.words
     for at in range(read.first + 1, read.last):
-        if (words[at - 1], words[at]) in (("BETWEEN", "SYMMETRIC"), ("SELECT", "DISTINCTROW")) and (
-            words[at] == "SYMMETRIC" or target.engine not in ("mysql", "mariadb")
-        ):
+        pair = (words[at - 1], words[at])
+        if pair in _ODD_PAIRS and (words[at] == "SYMMETRIC" or target.engine not in ("mysql", "mariadb")):
             return f"the word {words[at]}"
     tables = [table for table in read.all(TableRef) if table.last > table.first + 1]
     return "ONLY before a table" if any(words[table.first] == "ONLY" for table in tables) else ""
@@ -267,12 +279,14 @@ def qualified_join_column(read: ReadStatement, target: Target) -> str:
         elif join.kind.startswith("NATURAL"):
             common |= {name.parts[-1] for name in read.all(Name)}
     is_found = any(len(name.parts) > 1 and name.parts[-1] in common for name in read.all(Name))
+    is_joined = common or any(join.kind.startswith("NATURAL") for join in read.all(Join))
+    is_found = is_found or bool(is_joined and any(star.parts for star in read.all(Star)))
     return "a column of USING or NATURAL JOIN with the name of its table" if is_found else ""
 
 
 _OF_BOTH: Final = (
     set_operator, ordered_part, named_window, no_select, odd_word, distinct_row, having_without_groups, group_by_alias, limit,
-    tables_in_brackets, row_assigned, several_changed, order_beside_distinct, joined_without_condition,
+    tables_in_brackets, row_assigned, several_changed, order_beside_distinct, joined_without_condition, named_row,
 )  # fmt: skip
 OF_ORACLE: Final = (*_OF_BOTH, alias_behind_as, star_beside, columns_behind_alias, values_query, qualified_join_column)
 OF_SQLSERVER: Final = (inner_common_table, *_OF_BOTH, changed_alias, for_update, lateral, first_rows, nameless_subquery)

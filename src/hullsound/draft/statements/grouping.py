@@ -45,7 +45,7 @@ def add_any_values(rewriter: Rewriter) -> None:
 def complete_groups(rewriter: Rewriter) -> None:
     """Name in GROUP BY the columns that a grouped primary key settles: Oracle and SQL Server ask for each of them.
 
-    PostgreSQL takes no other columns; of other sources the primary key must be known.
+    The key must be known: another column that seems to stand by itself may be in an aggregate of one's own.
     """
     for query in rewriter.subject.all(Query):
         for block in query.blocks:
@@ -53,10 +53,9 @@ def complete_groups(rewriter: Rewriter) -> None:
                 continue
             shown = [*loose_names(block, rewriter.subject), *_asked_behind(block, query, rewriter)]
             keyed = _keyed_tables(block, rewriter)
-            is_settled = rewriter.catalog.engine == "postgresql"
             grouped = {name.parts[-1] for key in block.group for name in _keys_of(key)}
             shown = [name for name in shown if name.parts[-1] not in grouped]
-            loose = [name for name in shown if is_settled or _depends(name, keyed, rewriter)]
+            loose = [name for name in shown if _depends(name, keyed, rewriter)]
             if loose:
                 key = block.group[-1]
                 rewriter.wrap(key, partial(_completed, key, loose))

@@ -33,7 +33,8 @@ AGGREGATES: Final = frozenset(
     STDDEV_POP STDDEV_SAMP VARIANCE VAR_POP VAR_SAMP TOTAL JSON_GROUP_ARRAY JSON_GROUP_OBJECT""".split()
 )
 AGGREGATES_OF_ALL: Final = AGGREGATES | frozenset(
-    "ARRAY_AGG BOOL_AND BOOL_OR COUNT_BIG EVERY JSON_AGG JSONB_AGG LISTAGG MEDIAN STDEV STDEVP VAR VARP XMLAGG".split()
+    """ARRAY_AGG BOOL_AND BOOL_OR COUNT_BIG EVERY JSON_AGG JSONB_AGG JSON_OBJECT_AGG JSONB_OBJECT_AGG LISTAGG MEDIAN MODE
+    PERCENTILE_CONT PERCENTILE_DISC RANGE_AGG STATS_MODE STDEV STDEVP VAR VARP XMLAGG""".split()
 )
 """Aggregates of any engine."""
 
@@ -163,7 +164,7 @@ def _last(key: Node) -> str:
 def bare_names(value: Node, subject: Subject) -> Iterator[Name]:
     """Yield the columns of a value that stand in no aggregate, window or subquery."""
     closed = [(call.first, call.last) for call in subject.all(Call)
-              if call.over is not None or call.parts[-1] in AGGREGATES]  # fmt: skip
+              if call.over is not None or call.parts[-1] in AGGREGATES_OF_ALL]  # fmt: skip
     closed += [(query.first, query.last) for query in subject.all(Query) if query.first > value.first]
     for name in subject.all(Name):
         inside = value.first <= name.first < value.last
