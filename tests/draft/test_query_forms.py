@@ -8,10 +8,10 @@ from hullsound import steps
 from hullsound.survey.files import ScriptFile
 
 TABLES: Final = {
-    "postgresql": "CREATE TABLE t (id int PRIMARY KEY, n int, s varchar(40), x text, d date);",
+    "postgresql": "CREATE TABLE t (id int PRIMARY KEY, n int, s varchar(40), x text, d date, b boolean);",
     "mysql": "CREATE TABLE t (id int PRIMARY KEY, n int, s varchar(40), x text, d date);",
     "sqlite": "CREATE TABLE t (id INTEGER PRIMARY KEY, n INTEGER, e NUMERIC, s VARCHAR(8), d DATE);",
-    "sqlserver": "CREATE TABLE dbo.t (id int PRIMARY KEY, n int, s varchar(40), m money, y varbinary(9), x xml)\nGO",
+    "sqlserver": "CREATE TABLE dbo.t (id int PRIMARY KEY, n int, s varchar(40), m money, y varbinary(9), x xml, b bit)\nGO",
 }
 
 
@@ -251,3 +251,24 @@ def test_words_of_mysql_that_others_refuse_do_not_stay(target: str, query: str, 
 def test_columns_in_aggregates_are_no_keys_of_groups(target: str, value: str) -> None:
     text = drafted("postgresql", target, f"CREATE VIEW v AS SELECT s, {value} AS q FROM t GROUP BY s")
     assert not text or text.rstrip(";").endswith("GROUP BY s")
+
+
+@pytest.mark.parametrize("target", ["oracle:19", "mysql:8.4", "mariadb:11.8"])
+@pytest.mark.parametrize(
+    ("condition", "written"),
+    [
+        ("b = 'true' OR 'False' = b", "b = 1 OR 0 = b"),
+        ("b IN ('TRUE', '0')", "b IN (1, 0)"),
+        ("ISNULL(b, 'false') <> 'true'", "(b, 0) <> 1"),
+        ("s = 'true'", "'true'"),
+    ],
+)
+def test_texts_beside_bits_are_truth_values(target: str, condition: str, written: str) -> None:
+    text = drafted("sqlserver", target, f"CREATE VIEW dbo.v AS SELECT id FROM dbo.t WHERE {condition}")
+    assert written in text
+
+
+@pytest.mark.parametrize(("said", "written"), [("'t'", "1"), ("'off'", "0"), ("' YES '", "1")])
+def test_texts_beside_truth_values_of_postgresql(said: str, written: str) -> None:
+    for target in ("oracle:19", "sqlserver:2022", "mariadb:11.8"):
+        assert f"b = {written}" in drafted("postgresql", target, f"CREATE VIEW v AS SELECT id FROM t WHERE b = {said}")

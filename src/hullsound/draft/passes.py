@@ -56,6 +56,7 @@ from .conversions.shown_scales import add_shown_scales
 from .conversions.sums import add_sum_points
 from .conversions.text_parts import add_text_parts
 from .conversions.truth import add_truth_points
+from .conversions.truth_constants import add_truth_constants
 from .conversions.typed_nulls import add_typed_nulls
 from .conversions.united import add_united_values
 from .conversions.whole_sums import add_whole_sums
@@ -199,6 +200,8 @@ def add_passes(rewriter: Rewriter) -> None:
             add_bit_brackets(rewriter)
     with rewriter.asked_by("convert.moment"):
         add_moment_constants(rewriter)
+    with rewriter.asked_by("convert.truth-value"):
+        add_truth_constants(rewriter)
         add_zoned_constants(rewriter)
     if target != "postgresql":
         with rewriter.asked_by("convert.moment-sum"):
