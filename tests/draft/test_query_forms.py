@@ -272,3 +272,19 @@ def test_texts_beside_bits_are_truth_values(target: str, condition: str, written
 def test_texts_beside_truth_values_of_postgresql(said: str, written: str) -> None:
     for target in ("oracle:19", "sqlserver:2022", "mariadb:11.8"):
         assert f"b = {written}" in drafted("postgresql", target, f"CREATE VIEW v AS SELECT id FROM t WHERE b = {said}")
+
+
+@pytest.mark.parametrize("target", ["postgresql:18", "oracle:19", "sqlserver:2022", "mariadb:11.8"])
+@pytest.mark.parametrize(
+    ("query", "is_promised"),
+    [
+        ("SELECT n, max(s) AS m FROM t", False),
+        ("SELECT n, count(*) AS c FROM t GROUP BY n HAVING s > 'a'", False),
+        ("SELECT n + 1 AS y, count(*) AS c FROM t GROUP BY n + 1 HAVING n + 1 > 2", True),
+        ("SELECT 'k' AS k, max(n) - min(n) AS m, (SELECT max(id) FROM t) AS q FROM t", True),
+        ("SELECT id, (SELECT count(*) + t.n FROM t u WHERE u.n = t.id) AS q FROM t", True),
+    ],
+)
+def test_columns_beside_aggregates_that_no_group_settles(target: str, query: str, is_promised: bool) -> None:
+    for source in ("sqlite", "mysql") if target != "mariadb:11.8" else ("sqlite",):
+        assert bool(drafted(source, target, f"CREATE VIEW v AS {query}")) == is_promised

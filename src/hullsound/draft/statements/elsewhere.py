@@ -72,6 +72,7 @@ from .join_words import add_join_words
 from .joined_changes import add_joined_changes
 from .lateral import add_lateral, add_lateral_lists
 from .limits import add_change_limits, add_limit
+from .loose_queries import refuse_loose_queries
 from .merges_elsewhere import add_merges
 from .mysql import add_mysql_points, add_names_of_derived
 from .named_windows import add_named_windows
@@ -116,6 +117,7 @@ def add_for_others(rewriter: Rewriter) -> None:
     with rewriter.asked_by("draft.query"):
         add_empty_tests(rewriter)
     add_join_words(rewriter)
+    refuse_loose_queries(rewriter)
     add_values_tables(rewriter)
     add_values_lists(rewriter)
     with rewriter.asked_by("draft.query"):

@@ -30,8 +30,8 @@ def add_any_values(rewriter: Rewriter) -> None:
         for block in query.blocks:
             if not isinstance(block, Select) or not block.group:
                 continue
-            keyed = _keyed_tables(block, rewriter)
-            loose = [name for name in loose_names(block, rewriter.subject) if not _depends(name, keyed, rewriter)]
+            keyed = keyed_tables(block, rewriter)
+            loose = [name for name in loose_names(block, rewriter.subject) if not depends(name, keyed, rewriter)]
             shown = {name.parts for name in loose}
             titles = {item.alias for item in block.items if item.alias}
             for order in query.order if len(query.blocks) == 1 else ():
@@ -52,10 +52,10 @@ def complete_groups(rewriter: Rewriter) -> None:
             if not isinstance(block, Select) or not block.group:
                 continue
             shown = [*loose_names(block, rewriter.subject), *_asked_behind(block, query, rewriter)]
-            keyed = _keyed_tables(block, rewriter)
+            keyed = keyed_tables(block, rewriter)
             grouped = {name.parts[-1] for key in block.group for name in _keys_of(key)}
             shown = [name for name in shown if name.parts[-1] not in grouped]
-            loose = [name for name in shown if _depends(name, keyed, rewriter)]
+            loose = [name for name in shown if depends(name, keyed, rewriter)]
             if loose:
                 key = block.group[-1]
                 rewriter.wrap(key, partial(_completed, key, loose))
@@ -166,7 +166,7 @@ def _any_value(name: Name, rewriter: Rewriter) -> str:
     return f"any_value({rewriter.node(name)})"
 
 
-def _keyed_tables(block: Select, rewriter: Rewriter) -> list[Object]:
+def keyed_tables(block: Select, rewriter: Rewriter) -> list[Object]:
     """Return the tables whose whole primary key a query groups by."""
     grouped = {key.parts[-1] for key in block.group if isinstance(key, Name)}
     found = []
@@ -178,7 +178,7 @@ def _keyed_tables(block: Select, rewriter: Rewriter) -> list[Object]:
     return found
 
 
-def _depends(name: Name, keyed: list[Object], rewriter: Rewriter) -> bool:
+def depends(name: Name, keyed: list[Object], rewriter: Rewriter) -> bool:
     """Whether a column belongs to a table whose primary key is grouped by, so that each group has one value of it."""
     column = rewriter.columns.column(name)
     return column is not None and any(column in table.columns for table in keyed)

@@ -27,6 +27,7 @@ from hullsound.sql.tree import (
 
 from .grouping import add_any_values, add_locked_groups
 from .join_words import add_join_words
+from .loose_queries import refuse_loose_queries
 from .null_orders import add_null_orders
 from .numbering import add_counted_rows
 from .recursion import add_recursion
@@ -67,6 +68,7 @@ def add_query_points(rewriter: Rewriter) -> None:
             _add_lock(clause, rewriter)
     add_applied_joins(rewriter)
     add_join_words(rewriter)
+    refuse_loose_queries(rewriter)
     if rewriter.catalog.engine in ("mysql", "mariadb", "sqlite") and rewriter.target.version >= _ANY_VALUE_SINCE:
         add_any_values(rewriter)
     if rewriter.catalog.engine in ("mysql", "mariadb"):
