@@ -91,10 +91,10 @@ class TemporaryTables:
             raise CannotDraft("a temporary table that may still hold the rows of an earlier call")
         if node.temporary == "delete rows" and self._commits():
             raise CannotDraft("a temporary table that COMMIT empties")
-        if node.query is not None and node.columns:
-            raise CannotDraft("a temporary table with both columns and a query")
+        if node.query is not None and (node.columns or self.is_tsql):
+            raise CannotDraft("a temporary table with both columns and a query, or of a query in Transact-SQL")
         if node.query is not None:
-            return [] if self.is_tsql else self._from_query(node.name[-1], node.query)
+            return self._from_query(node.name[-1], node.query)
         return self._made(node.name[-1], node.columns, node.constraints)
 
     def _is_dropped(self, name: str) -> bool:
