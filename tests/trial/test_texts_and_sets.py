@@ -158,6 +158,19 @@ def test_other_targets_have_words_for_them(file: str, engine: str, target: str, 
     assert any(wanted in draft.text for draft in steps.draft_case(case).drafts if draft.text)
 
 
+@pytest.mark.parametrize(
+    ("target", "wanted"),
+    [
+        ("mariadb:11.8", "'UPDATE `', p_t, '` SET name"),
+        ("oracle:19", "'UPDATE ' || p_t || ' SET name = NVL(name, ''x'')"),
+    ],
+)
+def test_quotes_around_a_name_that_only_running_code_knows(target: str, wanted: str) -> None:
+    code = "CREATE PROCEDURE q @t sysname AS EXEC('UPDATE [' + @t + '] SET name = ISNULL(name, ''x'')')"
+    case = steps.assess_catalog(steps.survey_texts([ScriptFile("p.sql", code, "")], "sqlserver"), target)
+    assert [wanted in each.text for each in case.drafts.drafts] == [True]
+
+
 def test_a_text_with_a_place_in_one_branch_alone_is_not_promised() -> None:
     code = """CREATE PROCEDURE p @w nvarchar(400) AS
 BEGIN

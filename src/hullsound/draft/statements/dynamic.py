@@ -78,6 +78,8 @@ class Site:
 
 _ENGINES: Final = frozenset(("sqlserver", "ase", "oracle", "mysql", "mariadb", "db2"))
 _UNKNOWN_NAME: Final = re.compile(rf"`[^`]*{PLACEHOLDER}[^`]*`|\[[^\]]*{PLACEHOLDER}[^\]]*\]")
+_QUOTES: Final = {"mysql": ("`", "`"), "mariadb": ("`", "`"), "sqlserver": ("[", "]"), "oracle": ("", "")}
+"""Quotes around such names; Oracle would tell case apart between quotes."""
 _ASIDE: Final = ("before", "behind")
 """Where an edit may go on that keeps an unknown part."""
 _MOST_WORDS: Final = 5
@@ -181,7 +183,8 @@ def _edits_of_statement(read: ReadStatement, tree: Node, site: Site, inner: Rewr
         raise CannotDraft(inner.skipped[0].reason)
     moved = (Edit(edit.start + read.start, edit.end + read.start, edit.new, edit.construct) for edit in edits)
     apart = (each for edit in moved for each in _around_unknown(edit, site.dynamic))
-    return [each for edit in apart for each in _quotes_apart(edit, site.dynamic.text)]
+    quotes = _QUOTES.get(inner.target.engine, ('"', '"'))
+    return [each for edit in apart for each in _quotes_apart(edit, site.dynamic.text, quotes)]
 
 
 def _place(engine: str, number: int, given: int) -> str:
@@ -212,14 +215,13 @@ def _around_unknown(edit: Edit, dynamic: Dynamic) -> list[Edit]:
     return [each for side in sides for each in side]
 
 
-def _quotes_apart(edit: Edit, text: str) -> list[Edit]:
+def _quotes_apart(edit: Edit, text: str, quotes: tuple[str, str]) -> list[Edit]:
     """Return the edits on the two quotes of a name of which only running code knows what stands between them."""
     if _UNKNOWN_NAME.fullmatch(text[edit.start : edit.end]) is None:
         return [edit]
-    quote = edit.new[:1]
     return [
-        Edit(edit.start, edit.start + 1, quote, edit.construct),
-        Edit(edit.end - 1, edit.end, edit.new[-1:], edit.construct),
+        Edit(edit.start, edit.start + 1, quotes[0], edit.construct),
+        Edit(edit.end - 1, edit.end, quotes[1], edit.construct),
     ]
 
 
