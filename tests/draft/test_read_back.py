@@ -381,3 +381,12 @@ def test_an_index_on_an_expression_over_a_large_object_is_not_promised() -> None
     catalog = steps.survey_texts([ScriptFile("a.sql", text, "")], "postgresql")
     found = {each.name: each.outcome for each in steps.assess_catalog(catalog, "oracle:19").document.objects}
     assert (found["i1"], found["i2"]) == ("rewrite", "as-is")
+
+
+def test_forms_of_db2_that_the_target_refuses_are_taken_back() -> None:
+    assert promised("db2", "sqlserver:2022", "VALUES (1, 2)") == ""
+    assert "FROM (VALUES (1, 2)) AS v" in promised(
+        "db2", "sqlserver:2022", "SELECT v.a FROM (VALUES (1, 2)) AS v (a, b)"
+    )
+    correlated = "SELECT t.a, q.m FROM t, TABLE (SELECT MAX(b) AS m FROM t u WHERE u.a = t.a) AS q"
+    assert [promised("db2", target, correlated) for target in ("oracle:19", "sqlserver:2022")] == ["", ""]

@@ -115,6 +115,20 @@ def joined_without_condition(read: ReadStatement, target: Target) -> str:
     return ""
 
 
+def bare_values(read: ReadStatement, target: Target) -> str:
+    """SQL Server has VALUES in INSERT, and as a table in FROM."""
+    tables = {table.query.first for table in read.all(DerivedTable)}
+    clauses = (clause for clause in read.all(Clause) if clause.name == "values-query")
+    is_found = any(clause.first not in tables for clause in clauses)
+    return "VALUES in the place of a query" if is_found else ""
+
+
+def lateral_by_table(read: ReadStatement, target: Target) -> str:
+    words = read.tokens.words
+    is_found = any(words[table.first] == "TABLE" for table in read.all(DerivedTable))
+    return "TABLE before a query" if is_found else ""
+
+
 def named_window(read: ReadStatement, target: Target) -> str:
     words = read.tokens.words
     is_found = any(words[at] == "WINDOW" and words[at + 2] == "AS" for at in range(read.first, read.last - 2))
@@ -287,9 +301,19 @@ def qualified_join_column(read: ReadStatement, target: Target) -> str:
 _OF_BOTH: Final = (
     set_operator, ordered_part, named_window, no_select, odd_word, distinct_row, having_without_groups, group_by_alias, limit,
     tables_in_brackets, row_assigned, several_changed, order_beside_distinct, joined_without_condition, named_row,
+    lateral_by_table,
 )  # fmt: skip
 OF_ORACLE: Final = (*_OF_BOTH, alias_behind_as, star_beside, columns_behind_alias, values_query, qualified_join_column)
-OF_SQLSERVER: Final = (inner_common_table, *_OF_BOTH, changed_alias, for_update, lateral, first_rows, nameless_subquery)
+OF_SQLSERVER: Final = (
+    inner_common_table,
+    *_OF_BOTH,
+    changed_alias,
+    for_update,
+    lateral,
+    first_rows,
+    nameless_subquery,
+    bare_values,
+)
 OF_MYSQL: Final = (
     no_select,
     odd_word,
