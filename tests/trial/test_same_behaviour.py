@@ -99,7 +99,8 @@ CALLS: dict[str, list[tuple[Any, ...]]] = {
     "p_message": [()], "p_named_condition": [()], "p_session": [(1,)], "p_leave": [(0,), (1,)], "p_calls": [(2,)],
     "p_temp": [()], "p_limit": [(1,)], "p_null_order": [()], "p_rollup": [()], "p_having": [()], "p_union": [()],
     "p_dates": [("2024-01-01",)], "p_loop_rows": [()], "p_do": [(1,)], "p_fire_insert": [()], "p_fire_update": [()],
-    "p_fire_delete": [(1,), (2,)],
+    "p_fire_delete": [(1,), (2,)], "p_cursor_ends": [()], "p_block_ends": [(1,), (99,)], "p_row_again": [()],
+    "p_cursor_inside": [()], "p_fetch_fails": [(1,), (3,)], "p_errors_and_ends": [()],
 }  # fmt: skip
 QUERIES = (
     "SELECT boat_name, place, class FROM v_boat ORDER BY boat_name",
@@ -149,6 +150,7 @@ def test_source_and_draft_do_the_same(name: str, results: dict[str, CaseResult])
 
 
 FAILING = {
+    "p_fetch_fails(3,)",
     "f_divide(1, 0)",
     "f_div(1, 0)",
     "p_insert('A1', '10.00')",

@@ -505,4 +505,98 @@ CREATE PROCEDURE p_fire_delete(IN p INT)
 BEGIN
   DELETE FROM stay WHERE stay_id = p;
 END$$
+CREATE PROCEDURE p_cursor_ends()
+BEGIN
+  DECLARE v VARCHAR(40);
+  DECLARE c CURSOR FOR SELECT boat_name FROM boat ORDER BY boat_id;
+  DECLARE EXIT HANDLER FOR NOT FOUND
+  BEGIN
+    CLOSE c;
+    INSERT INTO log_entry (what) VALUES (CONCAT('last ', v));
+  END;
+  OPEN c;
+  LOOP
+    FETCH c INTO v;
+    INSERT INTO log_entry (what) VALUES (v);
+  END LOOP;
+END$$
+CREATE PROCEDURE p_block_ends(IN p INT, OUT p_name VARCHAR(40))
+BEGIN
+  SET p_name = 'none';
+  BEGIN
+    DECLARE EXIT HANDLER FOR SQLSTATE '02000' SET p_name = CONCAT(p_name, ' found');
+    INSERT INTO log_entry (what) VALUES ('looked');
+    SELECT boat_name INTO p_name FROM boat WHERE boat_id = p;
+    INSERT INTO log_entry (what) VALUES ('met');
+  END;
+  INSERT INTO log_entry (what) VALUES (p_name);
+END$$
+CREATE PROCEDURE p_row_again()
+BEGIN
+  DECLARE done INT DEFAULT 0;
+  DECLARE v VARCHAR(40);
+  DECLARE c CURSOR FOR SELECT boat_name FROM boat ORDER BY boat_id;
+  DECLARE CONTINUE HANDLER FOR NOT FOUND
+  BEGIN
+    SET done = 1;
+    INSERT INTO log_entry (what) VALUES ('no more');
+  END;
+  OPEN c;
+  WHILE done = 0 DO
+    FETCH c INTO v;
+    INSERT INTO log_entry (what) VALUES (v);
+  END WHILE;
+  CLOSE c;
+END$$
+CREATE PROCEDURE p_cursor_inside(OUT p_list VARCHAR(200))
+BEGIN
+  DECLARE done INT DEFAULT 0;
+  DECLARE b, n INT;
+  DECLARE boats CURSOR FOR SELECT boat_id FROM boat ORDER BY boat_id;
+  DECLARE CONTINUE HANDLER FOR NOT FOUND SET done = 1;
+  SET p_list = '';
+  OPEN boats;
+  read_all: LOOP
+    FETCH boats INTO b;
+    IF done THEN LEAVE read_all; END IF;
+    BEGIN
+      DECLARE at_end INT DEFAULT 0;
+      DECLARE stays CURSOR FOR SELECT nights FROM stay WHERE boat_id = b ORDER BY stay_id;
+      DECLARE CONTINUE HANDLER FOR NOT FOUND SET at_end = 1;
+      OPEN stays;
+      inner_loop: LOOP
+        FETCH stays INTO n;
+        IF at_end THEN LEAVE inner_loop; END IF;
+        SET p_list = CONCAT(p_list, b, ':', n, ' ');
+      END LOOP;
+      CLOSE stays;
+    END;
+  END LOOP;
+  CLOSE boats;
+END$$
+CREATE PROCEDURE p_fetch_fails(IN p INT)
+BEGIN
+  DECLARE v INT;
+  DECLARE c CURSOR FOR SELECT nights FROM stay WHERE boat_id = p;
+  OPEN c;
+  FETCH c INTO v;
+  INSERT INTO log_entry (what, amount) VALUES ('fetched', v);
+  CLOSE c;
+END$$
+CREATE PROCEDURE p_errors_and_ends(OUT p_count INT)
+BEGIN
+  DECLARE done INT DEFAULT 0;
+  DECLARE v VARCHAR(40);
+  DECLARE c CURSOR FOR SELECT boat_name FROM boat ORDER BY boat_id;
+  DECLARE CONTINUE HANDLER FOR SQLEXCEPTION, NOT FOUND SET done = 1;
+  SET p_count = 0;
+  OPEN c;
+  read_all: LOOP
+    FETCH c INTO v;
+    IF done THEN LEAVE read_all; END IF;
+    SET p_count = p_count + 1;
+    INSERT INTO tally (tally_key) VALUES ('one');
+  END LOOP;
+  CLOSE c;
+END$$
 DELIMITER ;

@@ -13,7 +13,6 @@ from hullsound.knowledge.types import choose_type
 from hullsound.sql.tree import (
     Call,
     CloseCursor,
-    ConditionHandler,
     CursorAttribute,
     CursorDeclaration,
     Fetch,
@@ -31,6 +30,7 @@ from hullsound.sql.tree import (
 )
 
 from .cursor_results import opened_once
+from .missing_rows import HANDLED
 from .speech import Declared, Lines, Speech, Unit
 from .types import type_text
 
@@ -38,9 +38,6 @@ _STATUS: Final = "@@FETCH_STATUS"
 _MET: Final = {"FOUND": "> 0", "NOTFOUND": "= 0"}
 """What SQL%FOUND and SQL%NOTFOUND say of the rows that the statement before has changed."""
 _TSQL: Final = frozenset(("sqlserver", "ase"))
-_WITH_HANDLERS: Final = frozenset(("mysql", "mariadb", "db2", "teradata"))
-"""Sources where a handler tells that no row is left."""
-_NOT_FOUND: Final = frozenset(("NOT FOUND", "SQLSTATE '02000'", "1329"))
 _ODD: Final = frozenset(("SCROLL", "DYNAMIC", "KEYSET", "GLOBAL", "UPDATE", "RETURN"))
 """Words of a declaration that ask for more than reading forwards."""
 
@@ -58,15 +55,6 @@ class Cursors:
             if node.name in self.declared:
                 raise CannotDraft("several cursors of one name")
             self.declared[node.name] = node
-        self.handler = self._handler()
-        """What is done where a fetch or query meets no row and the routine goes on; None where nothing is said."""
-
-    def _handler(self) -> ConditionHandler | None:
-        found = [
-            each for each in self.rewriter.subject.all(ConditionHandler)
-            if each.action == "continue" and set(each.conditions) <= _NOT_FOUND
-        ]  # fmt: skip
-        return found[0] if len(found) == 1 else None
 
     def prepare(self) -> None:
         """Put variables in the places that tell of the last fetch, and declare them; before anything is written."""
@@ -105,13 +93,18 @@ class Cursors:
             return []
         return self.speech.close_cursor(self._name(cursor))
 
-    def fetch(self, node: Fetch, targets: list[str], missed: Lines) -> Lines:
-        """Fetch a row into variables; `missed` is done where there is none, and the variable for it is set."""
+    def fetch(self, node: Fetch, targets: list[str], missed: Lines | None) -> Lines:
+        """Fetch a row into variables; `missed` is done where there is none, and the variable for it is set.
+
+        Without `missed` that is an error.
+        """
         cursor = self._cursor(node.cursor)
         words = self.rewriter.words[node.first : node.cursor.first]
         if node.bulk or node.limit is not None or set(words) - {"FETCH", "NEXT", "FROM", "IN"}:
             raise CannotDraft("a fetch of several rows, or of one that is not the next")
-        if self.source in _WITH_HANDLERS:
+        if missed is None:
+            return self.speech.fetch_or_fail(self._name(cursor), targets)
+        if self.source in HANDLED:
             return self.speech.fetch(self._name(cursor), targets, [], missed)
         if self.source == "postgresql":
             kept = self.speech.found

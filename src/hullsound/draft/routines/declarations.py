@@ -18,7 +18,6 @@ def declare(block: Block, unit: Unit, walk: Walk) -> None:
     heads = {node.first for node in block.declarations if isinstance(node, Variable)}
     if any(
         not isinstance(node, Variable | CursorDeclaration | ExceptionDeclaration)
-        and node is not walk.cursors.handler
         and not is_exit_handler(node)
         and not is_going_on(node)
         and not is_numbered_error(node)

@@ -55,13 +55,12 @@ _OF_PLPGSQL: Final = {
 }  # fmt: skip
 """Conditions of PL/pgSQL that other languages know too (PostgreSQL 18, "PostgreSQL Error Codes")."""
 _OF_MYSQL: Final = {
-    "NOT FOUND": Caught.NO_ROW, "SQLSTATE '02000'": Caught.NO_ROW, "1329": Caught.NO_ROW, "1172": Caught.SEVERAL_ROWS,
-    "1062": Caught.DUPLICATE, "SQLEXCEPTION": Caught.ANY, "SQLSTATE '23000'": Caught.CONSTRAINT,
+    "NOT FOUND": Caught.NO_ROW, "02000": Caught.NO_ROW, "1329": Caught.NO_ROW, "1172": Caught.SEVERAL_ROWS,
+    "1062": Caught.DUPLICATE, "SQLEXCEPTION": Caught.ANY, "23000": Caught.CONSTRAINT,
 }  # fmt: skip
 """Conditions of MySQL's handlers (Error Message Reference: 1062 duplicate key, 1172 several rows, 1329 no rows)."""
-_OF_DB2: Final = {"SQLSTATE '23505'": Caught.DUPLICATE, "SQLSTATE '22012'": Caught.DIVISION}
+_OF_DB2: Final = {"23505": Caught.DUPLICATE, "22012": Caught.DIVISION}
 """Conditions of Db2's handlers beside those of the standard (Db2 11.5, "SQLSTATE messages": 23505 duplicate key)."""
-_NO_ROW_CONDITIONS: Final = frozenset(each for each, kind in _OF_MYSQL.items() if kind is Caught.NO_ROW)
 CHANGING: Final = (Insert, Update, Delete, Merge, Execute, ExecuteImmediate, CallStatement)
 """Statements whose errors handlers catch; queries into variables aside."""
 _BEFORE_VALUES: Final = 3
@@ -247,18 +246,24 @@ def is_exit_handler(node: Node) -> bool:
 
 
 def is_going_on(node: Node) -> bool:
-    """Whether a declaration is a handler of errors behind which the statements go on."""
-    is_handler = isinstance(node, ConditionHandler) and node.action == "continue"
-    return is_handler and not any(each in _NO_ROW_CONDITIONS for each in node.conditions)  # type: ignore[attr-defined]
+    """Whether a declaration is a handler behind which the statements go on."""
+    return isinstance(node, ConditionHandler) and node.action == "continue"
+
+
+def catches_no_row(handler: ConditionHandler, named: Mapping[str, str]) -> bool:
+    """Whether a handler answers where a statement finds no row."""
+    return any(_OF_MYSQL.get(named.get(each, each)) is Caught.NO_ROW for each in handler.conditions)
 
 
 def going_on(block: Block, rewriter: Rewriter) -> list[tuple[list[Caught | OwnError], list[Node]]]:
-    """Return what the handlers of a block catch behind which its statements go on, and their statements."""
+    """Return the errors that handlers of a block catch behind which its statements go on, and their statements."""
     found, named = [], named_conditions(rewriter)
     for each in block.declarations:
         if is_going_on(each) and isinstance(each, ConditionHandler):
             inner = each.body.body if isinstance(each.body, Block) else [each.body]
-            found.append((caught_by(each, rewriter.catalog.engine, {}, named), inner))
+            caught = caught_by(each, rewriter.catalog.engine, {}, named)
+            kinds: list[Caught | OwnError] = [kind for kind in caught if kind is not Caught.NO_ROW]
+            found += [(kinds, inner)] if kinds else []
     return found
 
 

@@ -120,6 +120,9 @@ class PlsqlSpeech(Speech):
         )
         return [f"FETCH {cursor} INTO {', '.join(targets)};", *test]
 
+    def fail_as(self, kind: Caught) -> Lines:
+        return [f"RAISE {'NO_DATA_FOUND' if kind is Caught.NO_ROW else 'TOO_MANY_ROWS'};"]
+
     def close_cursor(self, cursor: str) -> Lines:
         return [f"CLOSE {cursor};"]
 

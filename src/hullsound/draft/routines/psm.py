@@ -105,6 +105,9 @@ class PsmSpeech(Speech):
         handler = ["DECLARE CONTINUE HANDLER FOR NOT FOUND", "BEGIN", *indented(lone(missed, NOTHING)), "END;"]
         return ["BEGIN", *indented([*handler, *met, f"FETCH {cursor} INTO {', '.join(targets)};"]), "END;"]
 
+    def fetch_or_fail(self, cursor: str, targets: list[str]) -> Lines:
+        return [f"FETCH {cursor} INTO {', '.join(targets)};"]
+
     def close_cursor(self, cursor: str) -> Lines:
         return [f"CLOSE {cursor};"]
 
@@ -138,6 +141,11 @@ class PsmSpeech(Speech):
         is_short = message.startswith("'") and message.endswith("'") and len(message) <= self.longest_message
         message = message if is_short else f"LEFT({message}, {self.longest_message})"
         return [f"SET {MESSAGE} = {message};", f"SIGNAL SQLSTATE '{state or _OWN_STATE}' SET MESSAGE_TEXT = {MESSAGE};"]
+
+    def fail_as(self, kind: Caught) -> Lines:
+        if kind is not Caught.NO_ROW:
+            return super().fail_as(kind)
+        return ["SIGNAL SQLSTATE '02000' SET MESSAGE_TEXT = 'no data found';"]
 
     def fail_own(self, error: OwnError) -> Lines:
         return [f"SIGNAL {_condition(error)} SET MESSAGE_TEXT = 'User-Defined Exception';"]

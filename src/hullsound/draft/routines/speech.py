@@ -245,6 +245,10 @@ class Speech(ABC):
     def fetch(self, cursor: str, targets: list[str], met: Lines, missed: Lines) -> Lines:
         """Fetch the next row into variables, and do one thing where there is one, another where there is none."""
 
+    def fetch_or_fail(self, cursor: str, targets: list[str]) -> Lines:
+        """Fetch the next row into variables, and raise an error where there is none."""
+        return self.fetch(cursor, targets, [], self.fail_as(Caught.NO_ROW))
+
     @abstractmethod
     def close_cursor(self, cursor: str) -> Lines: ...
 

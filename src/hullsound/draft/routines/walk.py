@@ -20,7 +20,6 @@ from hullsound.sql.tree import (
     CallStatement,
     CaseStatement,
     CloseCursor,
-    ConditionHandler,
     CreateTable,
     CursorDeclaration,
     Delete,
@@ -51,8 +50,18 @@ from hullsound.sql.tree import (
 )
 
 from .calls import head_of, returns_nothing
-from .errors import CHANGING, handlers_of, is_exit_handler, raised_kind, raised_message, raised_state, told_message
+from .errors import (
+    CHANGING,
+    going_on,
+    handlers_of,
+    is_exit_handler,
+    raised_kind,
+    raised_message,
+    raised_state,
+    told_message,
+)
 from .identities import number_given
+from .missing_rows import check_cursors
 from .rows import settled
 from .savepoints import savepoint
 from .speech import Caught, Declared, Lines, LoopAround, OwnError
@@ -99,7 +108,8 @@ class Walk(ChangeWalk):
                 written = given.asking if isinstance(given.asking, QueryStatement) else None
                 label = ""
             else:
-                lines += self._guarded(node, self._statement(node, start, label))
+                done = [*self._statement(node, start, label), *self.misses.changed(node, self.caught())]
+                lines += self._guarded(node, done)
                 label = ""
             lines += self.row_counts.after(node)
             start = node.last
@@ -169,8 +179,7 @@ class Walk(ChangeWalk):
             case OpenCursor():
                 return self.cursors.open(node)
             case Fetch():
-                handler = self.cursors.handler
-                missed = self.handled(handler) if handler is not None else []
+                missed = self.misses.fetched(node, self.missing, self.caught())
                 return self.cursors.fetch(node, self.targets(node.into), missed)
             case CloseCursor():
                 return self.cursors.close(node)
@@ -206,13 +215,6 @@ class Walk(ChangeWalk):
             return self.speech.fail(self._message(node), raised_state(node, self.rewriter))
         kind = raised_kind(node.name[-1], self.own_errors)
         return self.speech.fail_own(kind) if isinstance(kind, OwnError) else self.speech.fail_as(kind)
-
-    def handled(self, handler: ConditionHandler) -> Lines:
-        body = handler.body
-        statements = body.body if isinstance(body, Block) else [body]
-        if any(not isinstance(each, Assign) for each in statements):
-            raise CannotDraft("a handler that does more than assign")
-        return self.body(statements)
 
     def _assignments(self, last: Assign) -> Lines:
         """Write SET a = 1, b = 2, of which the tree's body holds the last only."""
@@ -366,10 +368,13 @@ class Walk(ChangeWalk):
 
     def _block(self, node: Block) -> Lines:
         if any(
-            not isinstance(each, Variable | ExceptionDeclaration) and not is_exit_handler(each)
+            not isinstance(each, Variable | ExceptionDeclaration | CursorDeclaration)
+            and not is_exit_handler(each)
+            and not self.misses.goes_on(each)
             for each in node.declarations
-        ):
+        ) or going_on(node, self.rewriter):
             raise CannotDraft("a block with declarations of its own")
+        check_cursors(node, self.rewriter)
         lines: Lines = []
         for each in node.declarations:
             if isinstance(each, Variable):

@@ -16,7 +16,6 @@ from hullsound.draft.statements.queries import assigns
 from hullsound.sql.tree import (
     Call,
     Comparison,
-    ConditionHandler,
     Literal,
     Name,
     Node,
@@ -37,6 +36,7 @@ from .cursors import Cursors
 from .errors import own_errors
 from .identities import drop_returning
 from .limits import LimitVariables
+from .missing_rows import MissingRows
 from .returned_values import ReturnedValues
 from .row_counts import RowCounts
 from .row_variables import RowVariables
@@ -94,6 +94,7 @@ class QueryWalk(ABC):
         """What the blocks around catch, the innermost last."""
         self.missing: Lines | None = None
         """What is done where a query meets no row, and nothing catches it."""
+        self.misses = MissingRows(rewriter, speech, self.body)
         rewriter.closing.append(self.__dict__.clear)
 
     def prepare(self) -> None:
@@ -255,9 +256,9 @@ class QueryWalk(ABC):
             else self.speech.fill
         )
         is_one_row = self._is_one_row(block, values)
-        handler = self.cursors.handler if self.source in _PSM and not is_one_row else None
+        handler = self.misses.handler(query) if self.source in _PSM and not is_one_row else None
         if handler is not None:
-            filled = self.speech.fill_or(targets, written, rest, self.handled(handler))
+            filled = self.speech.fill_or(targets, written, rest, self.misses.handled(handler))
         else:
             filled = fill(targets, written, rest)
         lines = [line.replace("SELECT ", f"SELECT {head}", 1) for line in filled]
@@ -266,8 +267,8 @@ class QueryWalk(ABC):
         return self._as_source(query, block, targets, lines)
 
     @abstractmethod
-    def handled(self, handler: ConditionHandler) -> Lines:
-        """Write what a handler does behind which its routine goes on."""
+    def body(self, statements: list[Node]) -> Lines:
+        """Write statements."""
 
     def _has_strict(self) -> bool:
         """Whether a routine of PL/pgSQL answers to missing rows of some of its queries, those with STRICT."""
@@ -315,7 +316,12 @@ class QueryWalk(ABC):
         return []
 
     def _catches(self, kind: Caught) -> bool:
-        return any(kind in kinds for kinds in (*self.catching, *(kinds for kinds, _ in self.unit.handlers)))
+        return kind in self.caught()
+
+    def caught(self) -> list[Caught]:
+        """Return the errors that something catches around what is written."""
+        around = (*self.catching, *(kinds for kinds, _ in self.unit.handlers))
+        return [kind for kinds in around for kind in kinds if isinstance(kind, Caught)]
 
     def _is_one_row(self, block: Select, values: list[Node]) -> bool:
         """Whether a query gives one row whatever the tables hold: aggregates without groups."""

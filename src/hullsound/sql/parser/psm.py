@@ -30,6 +30,8 @@ from hullsound.sql.tree import (
 )
 
 _END_STOPS: Final = frozenset(("END",))
+_NO_ROW: Final = frozenset(("NOT FOUND", "02000", "1329"))
+"""Conditions of a statement that finds no row."""
 _FETCH_WORDS: Final = frozenset(("NEXT", "FIRST", "FROM", "PRIOR", "LAST"))
 
 
@@ -179,7 +181,8 @@ class PsmParser(PsmFlowParser):
         body = self.one_statement()
         node = ConditionHandler(first, self.pos, action, conditions, body)
         self.nodes.append(node)
-        self.clause(f"{action}-handler", first)
+        is_of_rows = all(each in _NO_ROW for each in conditions) and action != "undo"
+        self.clause("missing-row-handler" if is_of_rows else f"{action}-handler", first)
         return node
 
     def _cursor_declaration(self, first: int) -> Node:

@@ -15,7 +15,6 @@ from hullsound.draft.plpgsql.shared import (
     write_type,
 )
 from hullsound.draft.statements.named_conditions import named_conditions
-from hullsound.draft.statements.queries import result_queries
 from hullsound.sql.tree import (
     Assign,
     Block,
@@ -30,6 +29,7 @@ from hullsound.sql.tree import (
     Insert,
     Label,
     Loop,
+    Merge,
     Name,
     Node,
     OtherStatement,
@@ -42,16 +42,13 @@ from hullsound.sql.tree import (
 
 from .completion import Completion
 from .conditions import NOT_FOUND, by_precision, conditions_of
+from .missing import MissingRows
 from .session import SessionVariables
 
 COUNTS: Final = (("ROW_COUNT",), ("ACTIVITY_COUNT",))
 """What code calls the number of rows that the last change touched: MySQL's function and Teradata's variable."""
-_LEAVES: Final = (Insert, Update, Delete, QueryStatement, Execute, Assign, Fetch, ExecuteImmediate)
-"""Statements behind which a CONTINUE handler may go on."""
-
-
-def _selects_into(node: QueryStatement) -> bool:
-    return not result_queries([node])
+_LEAVES: Final = (Insert, Update, Delete, Merge, QueryStatement, Execute, Assign, Fetch, ExecuteImmediate)
+"""Statements whose conditions handlers answer."""
 
 
 class PsmBlocks:
@@ -85,6 +82,9 @@ class PsmBlocks:
         self.has_status = self.is_procedure and any(self._gives_status(each) for each in rewriter.subject.all(Return))
         self.session = SessionVariables(rewriter)
         self.completion = Completion(self)
+        self.missing = MissingRows(self)
+        self.opened: dict[Node, str] = {}
+        """What stands before the beginning of a block: the label of one that is left."""
         for line in self.session.declarations():
             self.hoisted.add(line)
 
@@ -145,10 +145,10 @@ class PsmBlocks:
         if any(h.action == "undo" for h in handlers):
             exits += [h for h in handlers if h.action == "undo"]
         if block is self.outermost:
-            rewriter.add(Point(block.end_at, block.last, partial(self._end, exits, "", self.result_line)))
+            rewriter.add(Point(block.end_at, block.last, partial(self._end, block, exits, "", self.result_line)))
         else:
             label = next((n for n, node in self.labels.items() if node is block), "")
-            rewriter.add(Point(block.end_at, block.last, partial(self._end, exits, label, "")))
+            rewriter.add(Point(block.end_at, block.last, partial(self._end, block, exits, label, "")))
 
     def _begin(self, block: Block, rewriter: Rewriter) -> str:
         lines, _ = self._declarations(block)
@@ -156,26 +156,27 @@ class PsmBlocks:
             lines = [*self.hoisted.lines, *lines]
         section = "DECLARE\n" + "".join(f"  {line}\n" for line in lines) if lines else ""
         opening = self.opening() if block is self.outermost else ""
+        section = self.opened.get(block, "") + section
         return f"{section}BEGIN\n{opening.rstrip()}" if opening else f"{section}BEGIN"
 
     def opening(self) -> str:
         """Return what is done before the first statement."""
         return keep_sizes(self.parameters, self.body[0].first, self.rewriter.names.parameter, self.rewriter)
 
-    def _end(self, exits: list[ConditionHandler], label: str, result: str, rewriter: Rewriter) -> str:
+    def _end(self, block: Block, exits: list[ConditionHandler], label: str, result: str, rewriter: Rewriter) -> str:
         end = f"END {rewriter.names.write(label)}" if label else "END"
         line = f"  {result}\n" if result else ""
-        sections = [(conditions_of(h, self.named), h) for h in exits]
+        sections = [(self.missing.caught(h, block), h) for h in exits]
         sections = [(conditions, h) for conditions, h in sections if conditions]
         if not sections:
             return line.lstrip() + end
         sections.sort(key=lambda section: by_precision(section[0]))
         text = f"{line}EXCEPTION\n"
         for conditions, handler in sections:
-            text += f"  WHEN {' OR '.join(conditions)} THEN\n    {self._handler_body(handler)}\n{line}"
+            text += f"  WHEN {' OR '.join(conditions)} THEN\n    {self.handler_body(handler)}\n{line}"
         return text + end
 
-    def _handler_body(self, handler: ConditionHandler) -> str:
+    def handler_body(self, handler: ConditionHandler) -> str:
         text = self.rewriter.elsewhere(handler.body).strip()
         return self.completion.caught(handler) + (f"{text};" if text else "NULL;")
 
@@ -189,7 +190,7 @@ class PsmBlocks:
         handlers = self.rewriter.subject.all(ConditionHandler)
         return next((h for h in handlers if h.first < node.first and node.last <= h.last), None)
 
-    def _handlers_for(self, node: Node) -> list[tuple[list[str], ConditionHandler]]:
+    def handlers_for(self, node: Node) -> list[tuple[list[str], ConditionHandler]]:
         """Return the handlers in force at a statement, from the innermost block; none inside of a handler's own body."""
         own = self.in_handler(node)
         found = []
@@ -202,39 +203,33 @@ class PsmBlocks:
         return found
 
     def _continue_handlers(self) -> set[Node]:
-        """Put what a CONTINUE handler does behind or around the statements that may raise its condition; return the latter."""
+        """Put what handlers do behind or around the statements that may raise their conditions; return the latter."""
         statements: list[Node] = []
         guarded: set[Node] = set()
         for kind in _LEAVES:
             statements += self.rewriter.subject.all(kind)
+        statements = [
+            node
+            for node in statements
+            if self.words[node.last] == ";" and not (isinstance(node, QueryStatement) and node in self.results)
+        ]
         for node in statements:
-            if self.words[node.last] != ";" or (isinstance(node, QueryStatement) and node in self.results):
-                continue
-            handlers = self._handlers_for(node)
-            reads = isinstance(node, Fetch) or (isinstance(node, QueryStatement) and _selects_into(node))
-            missing = next((h for conditions, h in handlers if NOT_FOUND in conditions), None)
-            if reads and missing is not None:
-                self.rewriter.add(Point(node.last, node.last + 1, partial(self._when_missing, missing), rank=1))
             going_on = [
                 (conditions, h)
-                for conditions, h in handlers
+                for conditions, h in self.handlers_for(node)
                 if h.action == "continue" and set(conditions) - {NOT_FOUND}
             ]
             if going_on and not isinstance(node, Fetch):
                 guarded.add(node)
                 self.rewriter.add(Point(node.first, node.last, partial(self._guarded, node, going_on), rank=3))
+        self.missing.add_points(statements, guarded)
         return guarded
 
-    def _when_missing(self, handler: ConditionHandler, rewriter: Rewriter) -> str:
-        if handler.action == "continue":
-            return f";\n    IF NOT FOUND THEN {self._handler_body(handler)} END IF;"
-        return f";\n    IF NOT FOUND THEN RAISE {NOT_FOUND}; END IF;"
-
     def _guarded(self, node: Node, handlers: list[tuple[list[str], ConditionHandler]], rewriter: Rewriter) -> str:
-        text = f"BEGIN\n      {rewriter.text(node.first, node.last)}{self.completion.behind(node)};\n    EXCEPTION\n"
+        text = f"BEGIN\n      {rewriter.text(node.first, node.last)}{self.completion.behind(node)}{self.missing.behind(node)};\n    EXCEPTION\n"
         for conditions, handler in sorted(handlers, key=lambda each: by_precision(each[0])):
             named = [c for c in conditions if c != NOT_FOUND]
-            text += f"      WHEN {' OR '.join(named)} THEN {self._handler_body(handler)}\n"
+            text += f"      WHEN {' OR '.join(named)} THEN {self.handler_body(handler)}\n"
         return text + "    END"
 
     def _gives_status(self, node: Return) -> bool:

@@ -26,11 +26,12 @@ def fetch_row(code: "PsmCode", node: Fetch) -> str:
     """Write FETCH; variables whose values still count where there is no row keep them."""
     into = ", ".join(code.target(each) if isinstance(each, Name) else code.rewriter.node(each) for each in node.into)
     text = f"FETCH {code.rewriter.node(node.cursor)} INTO {into}"
-    kept = [code.target(each) for each in kept_targets(node, code.rewriter)]
+    kept = [code.target(each) for each in kept_targets(node, code.rewriter, code.missing.leads_to(node))]
     return keeping(text, kept) if kept else text
 
 
 def declare_kept(code: "PsmCode") -> None:
     """Declare the record of values before a FETCH where one is needed."""
-    if any(kept_targets(fetch, code.rewriter) for fetch in code.rewriter.subject.all(Fetch)):
+    fetches = code.rewriter.subject.all(Fetch)
+    if any(kept_targets(each, code.rewriter, code.missing.leads_to(each)) for each in fetches):
         code.hoisted.add(f"{KEPT} record;")

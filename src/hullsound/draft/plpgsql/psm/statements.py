@@ -274,7 +274,7 @@ class PsmCode(PsmBlocks):
         """Raise an error. One that a CONTINUE handler of the routine takes would have to go on behind it."""
         state = next((w.strip("'") for w in self.words[node.first : node.last] if w[:1] == "'"), "")
         own = self.named.get(node.name[0], "") if node.name else state
-        for conditions, handler in self._handlers_for(node):
+        for conditions, handler in self.handlers_for(node):
             taken = any(own and own in condition for condition in conditions)
             if handler.action == "continue" and (taken or "SQLEXCEPTION" in handler.conditions):
                 raise CannotDraft("an error that a CONTINUE handler of the same routine takes")
