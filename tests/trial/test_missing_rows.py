@@ -70,7 +70,8 @@ def test_handlers_stand_where_the_row_is_missing(target: str, routine: str, want
 def test_a_cursor_that_a_block_may_leave_open_is_not_drafted() -> None:
     code = """CREATE TABLE t (a INT);
         DELIMITER //
-        CREATE PROCEDURE p() BEGIN DECLARE i INT DEFAULT 0; WHILE i < 3 DO BEGIN DECLARE v INT; DECLARE c CURSOR FOR SELECT a FROM t;
+        CREATE PROCEDURE p() BEGIN DECLARE i INT DEFAULT 0;
+        WHILE i < 3 DO BEGIN DECLARE v INT; DECLARE c CURSOR FOR SELECT a FROM t;
         DECLARE EXIT HANDLER FOR NOT FOUND SET v = 0; OPEN c; FETCH c INTO v; END; SET i = i + 1; END WHILE; END//
         DELIMITER ;"""
     case = steps.assess_catalog(steps.survey_texts([ScriptFile("x.sql", code, "")], "mysql"), "sqlserver")

@@ -285,20 +285,21 @@ class Cursors:
         self.unit.reads = True
         if self.speech.has_row_loops:
             return [*given, *self.speech.over_rows(loop.variable, query, body, label)]
-        cursor, fields = self.rewriter.names.write(f"hs_rows{number}"), self._fields(loop)
-        self.unit.cursors.append((cursor, query))
+        fields = self._fields(loop)
         self.unit.variables += [each for each in fields if each not in self.unit.variables]
+        return [*given, *self.over(query, [each.name for each in fields], body, label, number)]
+
+    def over(self, query: str, targets: list[str], body: Lines, label: str, number: int) -> Lines:
+        """Fetch each row of a query into variables and run statements for it; these keep their values where there is no row."""
+        cursor = self.rewriter.names.write(f"hs_rows{number}")
+        self.unit.cursors.append((cursor, query))
         status = Declared(self.speech.variable(f"hs_rows{number}_found"), self.speech.integer)
         self.unit.variables.append(status)
         fetch = self.speech.fetch(
-            cursor,
-            [each.name for each in fields],
-            self.speech.assign(status.name, "1"),
-            self.speech.assign(status.name, "0"),
+            cursor, targets, self.speech.assign(status.name, "1"), self.speech.assign(status.name, "0")
         )
         end = self.speech.branch([(f"{status.name} = 0", self.speech.leave(label))], [])
         return [
-            *given,
             *self.speech.open_cursor(cursor, query),
             *self.speech.repeat_while(self.speech.always, [*fetch, *end, *body], label),
             *self.speech.close_cursor(cursor),

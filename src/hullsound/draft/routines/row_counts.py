@@ -10,6 +10,7 @@ import itertools
 from typing import Final
 
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.draft.statements.queries import assigns
 from hullsound.sql.tree import (
     Assign,
     Call,
@@ -168,7 +169,10 @@ class RowCounts:
     def _is_inside(self, use: Node) -> bool:
         """Whether a statement of SQL itself asks for a count."""
         subject = self.rewriter.subject
-        return any(each.first < use.first < each.last for kind in _CHANGES for each in subject.all(kind))
+        asking: list[Node] = [each for kind in _CHANGES for each in subject.all(kind)]
+        if self.rewriter.target.engine == "oracle":
+            asking += [each for each in subject.all(Select) if not each.into and not any(map(assigns, each.items))]
+        return any(each.first < use.first < each.last for each in asking)
 
     def after(self, node: Node) -> Lines:
         """Return what keeps the count of a statement that has been written."""

@@ -102,16 +102,15 @@ class Walk(ChangeWalk):
             elif isinstance(node, Label):
                 label = node.name
             elif isinstance(node, Insert) and given is not None:
-                lines += self.numbered(node, given)
+                lines += [*self.numbered(node, given), *self.row_counts.after(node)]
                 if given.asking is not None:
                     self.answered.add(given.asking)
                 written = given.asking if isinstance(given.asking, QueryStatement) else None
                 label = ""
             else:
-                done = [*self._statement(node, start, label), *self.misses.changed(node, self.caught())]
-                lines += self._guarded(node, done)
+                done = [*self._statement(node, start, label), *self.row_counts.after(node)]
+                lines += self._guarded(node, [*done, *self.misses.changed(node, self.caught())])
                 label = ""
-            lines += self.row_counts.after(node)
             start = node.last
         return lines
 

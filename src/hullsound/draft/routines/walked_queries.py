@@ -35,6 +35,7 @@ from .cursor_results import CursorResults
 from .cursors import Cursors
 from .errors import own_errors
 from .identities import drop_returning
+from .last_rows import LastRows
 from .limits import LimitVariables
 from .missing_rows import MissingRows
 from .returned_values import ReturnedValues
@@ -222,7 +223,12 @@ class QueryWalk(ABC):
         pairs = [item.value.operands for item in block.items if isinstance(item.value, Operation) and assigns(item)]
         if len(pairs) != len(block.items) or any(len(pair) != 2 for pair in pairs):
             raise CannotDraft("a query that assigns and gives out at once")
-        return self._filled(query, block, [self._target(pair[0]) for pair in pairs], [pair[1] for pair in pairs])
+        targets, values = [self._target(pair[0]) for pair in pairs], [pair[1] for pair in pairs]
+        if block.from_at >= 0 and not self._is_by_key(block) and not self._is_one_row(block, values):
+            self.count += 1
+            last = LastRows(self.rewriter, self.speech, self.unit, self.variables, self.cursors)
+            return last.write(query, block, list(zip(targets, values, strict=True)), self.value, self.count)
+        return self._filled(query, block, targets, values)
 
     def fill_into(self, query: Query, block: Select, targets: list[str]) -> Lines:
         """Write a query whose columns go into variables."""
@@ -285,8 +291,6 @@ class QueryWalk(ABC):
         is_single = self._is_by_key(block)
         if self.source in _PSM and (self.missing is not None or self._catches(Caught.NO_ROW)):
             return lines + self._woken()
-        if self.source in ("sqlserver", "ase") and not is_single:
-            raise CannotDraft("a query of which the last of several rows counts")
         if self.source == "postgresql":
             if "STRICT" in self.rewriter.words[block.first : block.last]:
                 return lines + self._as_oracle(is_single=is_single)

@@ -41,6 +41,7 @@ from hullsound.draft.edits.commas import outer_commas
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.edits.text import add_lexical_points
 from hullsound.sql.tree import (
+    Bind,
     Call,
     Clause,
     CreateRoutine,
@@ -95,6 +96,7 @@ from .whole_rows import add_whole_rows
 
 _BY_ITSELF: Final = ("ROWVERSION", "TIMESTAMP")
 """Types of SQL Server whose values the engine gives."""
+_REPLACING_NULL: Final = frozenset(("COALESCE", "ISNULL", "IFNULL", "NVL"))
 _FROM_LESS: Final = 23
 """First version of Oracle in which a query needs no FROM."""
 _EXCEPT_SINCE: Final = 21
@@ -267,7 +269,7 @@ def _add_query_parts(rewriter: Rewriter) -> None:
 
 def _add_joined_texts(rewriter: Rewriter) -> None:
     for node in rewriter.subject.all(Operation):
-        if _may_join_null(node, rewriter):
+        if _may_join_null(node, rewriter) and not _null_tested(node, rewriter):
             rewriter.rendered.append(("convert.null-joined", node.first))
         if _joins_by_bars(node, rewriter) or (_joins_texts(node, rewriter) and rewriter.target.engine != "sqlserver"):
             kinds = [rewriter.types.family(operand) for operand in node.operands]
@@ -374,12 +376,24 @@ def _may_join_null(node: Operation, rewriter: Rewriter) -> bool:
     return joins and not all(rewriter.types.is_never_null(operand) for operand in node.operands)
 
 
+def _null_tested(node: Operation, rewriter: Rewriter) -> list[Node]:
+    """Return the names that make joined texts NULL, where a function right around these replaces NULL; [] where others may too."""
+    around = rewriter.subject.read.parent(node)
+    if not isinstance(around, Call) or around.parts[-1] not in _REPLACING_NULL or around.arguments[-1] is node:
+        return []
+    found = [each for each in node.operands if not rewriter.types.is_never_null(each)]
+    return found if all(isinstance(each, Name | Bind) for each in found) else []
+
+
 def _concatenated(node: Operation, rewriter: Rewriter) -> str:
     if set(node.operators) - {"||", "+"}:
         raise CannotDraft("|| among other operators")
     check_texts(node.operands, rewriter)
     if rewriter.target.engine == "oracle":
-        return " || ".join(text_operand(each, rewriter) for each in node.operands)
+        joined = " || ".join(text_operand(each, rewriter) for each in node.operands)
+        tested = _null_tested(node, rewriter) if _may_join_null(node, rewriter) else []
+        tests = " AND ".join(f"{rewriter.node(each)} IS NOT NULL" for each in tested)
+        return f"CASE WHEN {tests} THEN {joined} END" if tests else joined
     if rewriter.catalog.engine == "oracle":
         # NULL counts as an empty text there.
         head = "CONCAT(" if rewriter.target.engine == "sqlserver" else "CONCAT_WS('', "
