@@ -80,6 +80,7 @@ from .named_windows import add_named_windows
 from .null_orders import add_null_orders
 from .number_rows import add_number_rows
 from .own_calls import add_own_calls
+from .queried_changes import add_queried_changes
 from .queries import add_clause, add_item, add_modifiers, add_rollup
 from .recursion import add_recursion
 from .repeated_aliases import add_group_aliases, add_having
@@ -126,6 +127,7 @@ def add_for_others(rewriter: Rewriter) -> None:
         add_document_rows(rewriter)
         add_number_rows(rewriter)
     add_recursion(rewriter)
+    add_queried_changes(rewriter)
     add_joined_changes(rewriter)
     if rewriter.target.engine != "oracle":
         add_assigned_rows(rewriter)
