@@ -61,6 +61,41 @@ def test_changes_through_queries_change_the_rows_behind(hauls: Server) -> None:
     assert hauls.rows("SELECT id FROM hauls ORDER BY id") == []
 
 
+@pytest.fixture
+def winches(mariadb_socket: str) -> Iterator[Server]:
+    for server in drafted("winches.sql", "sqlserver", mariadb_socket, "hs_winches"):
+        server.rows("INSERT INTO winches VALUES (1, 'a', 5), (2, 'b', 5), (3, 'c', 5), (102, 'd', 5)")
+        yield server
+
+
+@needs_mariadb
+def test_code_that_looks_at_each_error_goes_its_own_ways(winches: Server) -> None:
+    def status(call: str) -> object:
+        winches.rows(f"CALL hs_winches.{call}")
+        return winches.value("SELECT @s")
+
+    assert status("move_winch(1, NULL, @s)") == 1
+    assert status("move_winch(1, 7, @s)") == 0
+    assert status("move_winch(2, 8, @s)") == 2
+    assert winches.rows("SELECT id, berth FROM winches ORDER BY id") == [(1, 7), (2, 5), (3, 5), (101, 7), (102, 5)]
+    assert status("add_winch(9, @s)") == 2627
+    assert winches.rows("SELECT name, berth FROM winches WHERE id = 9") == [("new", 0)]
+    assert [status("drop_nth(3, @s)"), status("drop_nth(3, @s)")] == [0, -1]
+
+
+@needs_mariadb
+def test_jumps_lead_where_their_labels_stand(winches: Server) -> None:
+    winches.rows("CALL hs_winches.name_winch(2, 'x')")
+    winches.rows("CALL hs_winches.name_winch(NULL, 'y')")
+    winches.rows("CALL hs_winches.name_winch(101, 'z')")
+    assert winches.rows("SELECT name FROM winches ORDER BY id") == [("a",), ("x",), ("c",), ("d",)]
+
+
+def test_oracle_jumps_itself() -> None:
+    text = texts("winches.sql", "sqlserver", "oracle")["procedure.name_winch"]
+    assert "GOTO found;" in text and "<<done>>\n  NULL;" in text
+
+
 @pytest.mark.parametrize(
     ("target", "routine", "wanted"),
     [

@@ -1,23 +1,12 @@
 """GOTO: a jump ahead leaves a block that ends at the label, a jump back repeats a loop that begins there."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from functools import partial
 
+from hullsound.analyze.branches import branches_of
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
+from hullsound.draft.statements.goto_spans import Span, nest, places_of
 from hullsound.sql.tree import Jump, Label, Loop, Node
-
-from .results import branches_of
-
-
-@dataclass
-class Span:
-    """Statements [first, last] of one list that a label's block or loop holds."""
-
-    first: int
-    last: int
-    label: str
-    is_loop: bool
 
 
 class Jumps:
@@ -47,7 +36,7 @@ class Jumps:
             if first in statements:
                 begin, end = statements.index(first), statements.index(last)
                 spans.append(Span(begin, end, "", is_loop=True))
-        _nest(spans)
+        nest(spans)
         spans = [span for span in spans if span.label]
         for span in sorted(spans, key=lambda span: (span.first, -span.last)):
             label = self.rewriter.names.write(span.label)
@@ -69,15 +58,7 @@ class Jumps:
                 raise CannotDraft("GOTO back over a statement that leaves a loop")
 
     def _spans(self, place: int, label: Label, statements: list[Node]) -> list[Span]:
-        ahead: list[tuple[int, Jump]] = []
-        back: list[tuple[int, Jump]] = []
-        for goto in self.gotos:
-            if goto.label != label.name:
-                continue
-            at = next((i for i, s in enumerate(statements) if s.first <= goto.first < s.last), None)
-            if at is None:
-                raise CannotDraft("GOTO into a block")
-            (ahead if at < place else back).append((at, goto))
+        ahead, back = places_of(label, place, statements, self.gotos)
         spans, texts = [], []
         if ahead:
             name = f"{label.name}_AHEAD"
@@ -91,23 +72,6 @@ class Jumps:
             texts.append(f"<<{self.rewriter.names.write(name)}>> LOOP")
         self.label_texts[label] = "; ".join(texts)
         return spans
-
-
-def _nest(spans: list[Span]) -> None:
-    """Widen spans that cross each other: blocks may begin earlier, loops may end later."""
-    changed = True
-    while changed:
-        changed = False
-        for one in spans:
-            for other in spans:
-                if one.first < other.first < one.last < other.last:
-                    if not other.is_loop:
-                        other.first = one.first
-                    elif one.is_loop:
-                        one.last = other.last
-                    else:
-                        raise CannotDraft("GOTO across each other")
-                    changed = True
 
 
 def _put(text: str, rewriter: object) -> str:

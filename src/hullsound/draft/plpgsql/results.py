@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from typing import Final
 from weakref import WeakKeyDictionary
 
+from hullsound.analyze.branches import branches_of
 from hullsound.analyze.raised import raising_query
 from hullsound.catalog.catalog import Catalog
 from hullsound.catalog.model import Object, ObjectType
@@ -14,7 +15,6 @@ from hullsound.sql.dialect import load_dialect
 from hullsound.sql.script import ReadStatement, read_script
 from hullsound.sql.tree import (
     Block,
-    CaseStatement,
     Clause,
     ConditionHandler,
     CreateRoutine,
@@ -22,7 +22,6 @@ from hullsound.sql.tree import (
     Delete,
     Execute,
     ExecuteImmediate,
-    If,
     Insert,
     Loop,
     Merge,
@@ -31,7 +30,6 @@ from hullsound.sql.tree import (
     OpenCursor,
     QueryStatement,
     Return,
-    TryCatch,
     Update,
 )
 
@@ -122,23 +120,6 @@ def returned_cursor(node: OpenCursor, read: ReadStatement) -> CursorDeclaration 
             end = cursor.query.first if cursor.query is not None else cursor.last
             return cursor if "RETURN" in read.tokens.words[cursor.first : end] else None
     return None
-
-
-def branches_of(node: Node) -> list[list[Node]]:
-    """Return the lists of statements inside a statement; of several only one runs."""
-    match node:
-        case If() | CaseStatement():
-            return [body for _, body in node.branches] + [node.otherwise]
-        case Loop():
-            return [node.body]
-        case Block():
-            handlers: list[list[Node]] = [[each] for each in node.declarations if isinstance(each, ConditionHandler)]
-            return [node.body, *handlers]
-        case TryCatch():
-            return [node.body, node.handler]
-        case ConditionHandler():
-            return [[node.body]]
-    return []
 
 
 _SHAPES: WeakKeyDictionary[Catalog, dict[str, Shape]] = WeakKeyDictionary()

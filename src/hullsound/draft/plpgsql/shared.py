@@ -5,6 +5,7 @@ from dataclasses import dataclass, field
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.branches import branches_of
 from hullsound.catalog.definitions import cast_type, data_type
 from hullsound.catalog.model import Object, ObjectType, Parameter
 from hullsound.draft.conversions.arguments import parameter_type
@@ -27,8 +28,6 @@ from hullsound.sql.tree import (
     Routine,
     TypeName,
 )
-
-from .results import branches_of
 
 QUOTE: Final = "$hull$"
 """Dollar quote around bodies; `dollar_quote` picks another where a body holds it."""

@@ -107,6 +107,7 @@ class PlsqlSpeech(Speech):
         head = [f"<<{label}>>", f"FOR {self.variable(variable)} IN ({query}) LOOP"]
         return [*head, *indented(lone(body, _NOTHING)), f"END LOOP {label};"]
 
+    has_goto = True
     integer = "number(19)"
 
     def open_cursor(self, cursor: str, query: str) -> Lines:

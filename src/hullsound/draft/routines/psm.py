@@ -97,6 +97,10 @@ class PsmSpeech(Speech):
         head = f"{label}: FOR {self.variable(variable)} IN ({query}) DO"
         return [head, *indented(lone(body, NOTHING)), f"END FOR {label};"]
 
+    def labelled(self, label: str, body: Lines, *, is_loop: bool) -> Lines:
+        inside = indented([*lone(body, NOTHING), *([f"LEAVE {label};"] if is_loop else [])])
+        return [f"{label}: {'LOOP' if is_loop else 'BEGIN'}", *inside, f"END {'LOOP ' if is_loop else ''}{label};"]
+
     def open_cursor(self, cursor: str, query: str) -> Lines:
         return [f"OPEN {cursor};"]
 

@@ -60,7 +60,13 @@ class RowCounts:
             self._prepare_found()
             return
         uses = sorted(self._uses(), key=lambda node: node.first)
-        is_asked_again = any(self._is_one_statement(use, later) for use, later in itertools.pairwise(uses))
+        words = self.rewriter.words[self.rewriter.subject.read.first : self.rewriter.subject.read.last]
+        is_behind_block = (
+            bool(uses) and "@@ERROR" in words
+        )  # the block that keeps a statement's error ends before it is asked
+        is_asked_again = is_behind_block or any(
+            self._is_one_statement(use, later) for use, later in itertools.pairwise(uses)
+        )
         if not (any(map(self._is_inside, uses)) or (is_asked_again and self.rewriter.target.engine != "oracle")):
             return
         self._keep()

@@ -265,6 +265,13 @@ class Speech(ABC):
         """Run statements for each row of a query."""
         raise CannotDraft("a loop over a query")
 
+    has_goto = False
+    """Whether a label before any statement can be jumped to."""
+
+    def labelled(self, label: str, body: Lines, *, is_loop: bool) -> Lines:
+        """Write a block that `leave` leaves, or a loop that `go_on` repeats and that ends by itself."""
+        raise CannotDraft("GOTO")
+
     one_event_per_trigger = False
     """Whether a trigger answers to one kind of change alone."""
     fires_for_columns = False

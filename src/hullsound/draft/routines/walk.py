@@ -90,12 +90,12 @@ class Walk(ChangeWalk):
 
     def body(self, statements: list[Node]) -> Lines:
         """Write statements, each with the comments before it."""
-        lines: Lines = []
+        pieces: list[Lines] = []
         label = ""
         start = self._opening(statements[0].first) if statements else 0
         written: Node | None = None
         for place, node in enumerate(statements):
-            lines += self._comments(start, node.first)
+            lines = self._comments(start, node.first)
             given = number_given(node, statements[place + 1 :], self.rewriter) if isinstance(node, Insert) else None
             if node is written:
                 pass
@@ -109,10 +109,12 @@ class Walk(ChangeWalk):
                 label = ""
             else:
                 done = [*self._statement(node, start, label), *self.row_counts.after(node)]
-                lines += self._guarded(node, [*done, *self.misses.changed(node, self.caught())])
+                done = self._guarded(node, [*done, *self.misses.changed(node, self.caught())])
+                lines += self.error_tests.around(node, done)
                 label = ""
+            pieces.append(lines)
             start = node.last
-        return lines
+        return self.gotos.joined(statements, pieces)
 
     def _guarded(self, node: Node, lines: Lines) -> Lines:
         """Write the handlers around a statement behind which the routine goes on, whatever error it met."""
@@ -331,6 +333,8 @@ class Walk(ChangeWalk):
         return [*lines, *self.speech.repeat_while(f"{variable} {sign} {bound}", body, name, count)]
 
     def _jump(self, node: Jump) -> Lines:
+        if node.form == "goto":
+            return self.gotos.jump(node)
         loop = next((each for each in reversed(self.loops) if node.label in ("", each.source_label)), None)
         if node.form not in ("exit", "continue", "leave", "iterate", "break"):
             raise CannotDraft("GOTO")

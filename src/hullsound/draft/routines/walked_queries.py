@@ -33,7 +33,9 @@ from .constant_texts import ConstantTexts
 from .current_rows import CurrentRows
 from .cursor_results import CursorResults
 from .cursors import Cursors
+from .error_tests import ErrorTests
 from .errors import own_errors
+from .gotos import Gotos
 from .identities import drop_returning
 from .last_rows import LastRows
 from .limits import LimitVariables
@@ -95,6 +97,7 @@ class QueryWalk(ABC):
         """What the blocks around catch, the innermost last."""
         self.missing: Lines | None = None
         """What is done where a query meets no row, and nothing catches it."""
+        self.gotos, self.error_tests = Gotos(rewriter, speech), ErrorTests(rewriter, speech, unit)
         self.misses = MissingRows(rewriter, speech, self.body)
         rewriter.closing.append(self.__dict__.clear)
 
@@ -107,6 +110,7 @@ class QueryWalk(ABC):
         add_names(self.variables, self.speech, rewriter)
         self.row_variables.add_names()
         self.row_counts.prepare()
+        self.error_tests.prepare()
         self.cursors.prepare()
         CurrentRows(rewriter, self.cursors, self.variables, self.row_variables.declared).prepare()
         self.temporary.prepare()

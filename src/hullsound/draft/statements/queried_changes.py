@@ -1,7 +1,7 @@
 """Changes through a common or derived table of SQL Server, on targets that change tables alone: by key, or by address on Oracle.
 
-Sources: Transact-SQL reference, "DELETE" and "WITH common_table_expression"; MySQL 8.4 Reference Manual, "Optimizing Derived Tables"
-(a derived table with a window function or LIMIT is never merged, so that it may read what is changed); Oracle Database 19c, "SQL
+Sources: Transact-SQL reference, "DELETE" and "WITH common_table_expression"; MySQL 8.4 Reference Manual, "Optimizing Derived
+Tables" (one with a window function or LIMIT is never merged, so that it may read what is changed); Oracle Database 19c, "SQL
 Language Reference", "ROWID Pseudocolumn" and "MERGE".
 """
 

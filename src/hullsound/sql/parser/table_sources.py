@@ -45,8 +45,12 @@ class TableSourceParser(ExpressionParser):
             self.pos += 1
             return self.tokens.source(self.pos - 1, self.pos)[1:-1]
         if kind == WORD and word not in self.reserved and word not in self.dialect.aliases_stop:
-            return self.identifier()
+            return "" if self._is_label() else self.identifier()
         return ""
+
+    def _is_label(self) -> bool:
+        """Whether a word is a label of T-SQL, with which the next statement begins."""
+        return self.dialect.engine in ("sqlserver", "ase") and self.words[self.pos + 1] == ":"
 
     def _source_alias(self) -> str:
         """Read [AS] alias [(columns with or without types)]; '' if there is none."""

@@ -2,9 +2,9 @@
 
 from collections.abc import Iterator
 
+from hullsound.analyze.branches import branches_of
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
 from hullsound.draft.plpgsql.jumps import Jumps
-from hullsound.draft.plpgsql.results import branches_of
 from hullsound.sql.tree import Block, CaseStatement, If, Label, Loop, Node
 
 

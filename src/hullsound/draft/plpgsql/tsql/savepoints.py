@@ -9,8 +9,8 @@ from dataclasses import dataclass, field
 from functools import partial
 from typing import TYPE_CHECKING, Final
 
+from hullsound.analyze.branches import branches_of
 from hullsound.draft.edits.rewrite import CannotDraft, Point
-from hullsound.draft.plpgsql.results import branches_of
 from hullsound.sql.tree import (
     Assign,
     Block,

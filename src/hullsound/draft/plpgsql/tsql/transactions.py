@@ -8,8 +8,9 @@ from functools import partial
 from itertools import takewhile
 from typing import TYPE_CHECKING, Final
 
+from hullsound.analyze.branches import branches_of, tested_statements
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
-from hullsound.draft.plpgsql.results import STATUS, branches_of
+from hullsound.draft.plpgsql.results import STATUS
 from hullsound.sql.tree import Block, If, Label, Loop, Node, PlainStatement, Raise, Return, TryCatch
 
 from .errors import error_number
@@ -41,7 +42,7 @@ class Transactions:
         """Add the points of the block around the statements of a transaction that code undoes."""
         code = self.code
         if "@@ERROR" in code.words[code.rewriter.subject.read.first : code.rewriter.subject.read.last]:
-            self._mark_asked(code.body)
+            self.asked = tested_statements(code.body, code.words, "@@ERROR")
             if self.asked:
                 code.hoist(f"{ERROR} integer := 0;")
         self.savepoints.prepare(code.body)
@@ -137,30 +138,6 @@ class Transactions:
         return f"{STATUS} := {self.code.rewriter.elsewhere(behind.value)}; "
 
     # --- @@ERROR ---
-
-    def _mark_asked(self, statements: list[Node]) -> None:
-        for place, each in enumerate(statements):
-            if place and self._asks(each):
-                self._mark_last(statements[place - 1])
-            for branch in branches_of(each):
-                self._mark_asked(branch)
-
-    def _asks(self, node: Node) -> bool:
-        """Whether a statement looks at @@ERROR before it does anything else."""
-        if isinstance(node, Block):
-            return bool(node.body) and self._asks(node.body[0])
-        end = node.branches[0][0].last if isinstance(node, If) else node.last
-        return "@@ERROR" in self.code.words[node.first : end]
-
-    def _mark_last(self, node: Node) -> None:
-        """Mark the statement that is run last, whichever way the code goes."""
-        branches = branches_of(node)
-        if isinstance(node, If | Block):
-            for branch in branches:
-                if branch:
-                    self._mark_last(branch[-1])
-        elif not branches:
-            self.asked.add(node)
 
     def around(self, node: Node, text: str) -> str:
         """Put what a statement needs around it: the beginning of a block, or one that keeps the number of its error."""
