@@ -282,8 +282,8 @@ def test_mysql_in_pl_sql() -> None:
          "whole row"),
         ("oracle", "CREATE TABLE t (a NUMBER, b NUMBER);\nCREATE FUNCTION f RETURN NUMBER IS a NUMBER; n NUMBER; BEGIN "
          "SELECT b INTO n FROM t WHERE b = a; RETURN n; END;", "column that is read"),
-        ("sqlserver", "CREATE TABLE t (a int, b int)\nGO\nCREATE PROCEDURE p AS DECLARE @a int SELECT @a = a FROM t WHERE b > 1",
-         "last of several rows"),
+        ("sqlserver", "CREATE TABLE t (a int, b int)\nGO\nCREATE PROCEDURE p AS DECLARE @a int SELECT @a = a FROM t WHERE b > @a",
+         "fills a variable it reads itself"),
         ("postgresql", "CREATE TABLE t (a int);\nCREATE PROCEDURE p(INOUT b boolean) LANGUAGE plpgsql AS $$ BEGIN "
          "UPDATE t SET a = 1; b := FOUND OR b; END $$;", "FOUND in an expression"),
         ("oracle", "CREATE FUNCTION g RETURN NUMBER IS BEGIN RETURN 1; END;\n/\n"

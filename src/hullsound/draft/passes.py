@@ -188,7 +188,7 @@ def add_passes(rewriter: Rewriter) -> None:
     """Add names, constants, queries, changes and conversions as the target writes them."""
     source, target = rewriter.catalog.engine, rewriter.target.engine
     words = rewriter.words[rewriter.subject.read.first : rewriter.subject.read.last]
-    if source in _TSQL and _has_other_methods(words, target):
+    if source in _TSQL and (_has_other_methods(words, target) or _calls_method(rewriter)):
         raise CannotDraft("a method of a type")
     if source == "postgresql" and target != "postgresql" and "PG_CATALOG" in words:
         raise CannotDraft("a function or table of PostgreSQL's own catalogue")
@@ -228,6 +228,14 @@ def _add_replaced_by_nothing(rewriter: Rewriter) -> None:
     for call in rewriter.subject.all(Call):
         if call.parts == ("REPLACE",) and len(call.arguments) == 2:
             rewriter.insert(call.closing, ", ''")
+
+
+def _calls_method(rewriter: Rewriter) -> bool:
+    """Whether a method of a column or variable is called; those that PostgreSQL has a like for have fixers of their own."""
+    if rewriter.target.engine in ("postgresql", "sqlserver"):
+        return False
+    named = (call.parts[-2] for call in rewriter.subject.all(Call) if len(call.parts) > 1)
+    return any(name.startswith("@") or rewriter.catalog.columns_named(name) for name in named)
 
 
 def _has_other_methods(words: list[str], target: str) -> bool:

@@ -86,7 +86,7 @@ AS
   v_first varchar2(50 char) := SUBSTR(p_first, 1, 50);
   v_last varchar2(50 char) := SUBSTR(p_last, 1, 50);
 BEGIN
-  RETURN SUBSTR(LTRIM(RTRIM(NVL(v_first || ' ', '') || v_last)), 1, 101);
+  RETURN SUBSTR(LTRIM(RTRIM(NVL(CASE WHEN v_first IS NOT NULL THEN v_first || ' ' END, '') || v_last)), 1, 101);
 END;
 
 -- dbo.function.fnwithtax: drafted
@@ -293,7 +293,35 @@ BEGIN
   RETURN NVL(v_t, 0);
 END;
 
--- dbo.function.fnlinelist: rewrite
+-- dbo.function.fnlinelist: confirm
+CREATE OR REPLACE FUNCTION dbo.fnlinelist(p_orderid IN number)
+RETURN clob
+AS
+  v_list clob;
+  hs_rows1_1 varchar2(20 char);
+  hs_rows1_2 number(10);
+  hs_rows1_found number(19);
+  CURSOR hs_rows1 IS
+    SELECT sku, qty FROM dbo.OrderLine WHERE OrderId = p_orderid
+    ORDER BY lineno;
+BEGIN
+  OPEN hs_rows1;
+  <<hs_loop1>>
+  WHILE 1 = 1 LOOP
+    FETCH hs_rows1 INTO hs_rows1_1, hs_rows1_2;
+    IF hs_rows1%FOUND THEN
+      hs_rows1_found := 1;
+    ELSE
+      hs_rows1_found := 0;
+    END IF;
+    IF hs_rows1_found = 0 THEN
+      EXIT hs_loop1;
+    END IF;
+    v_list := COALESCE(CASE WHEN v_list IS NOT NULL THEN v_list || '; ' END, '') || hs_rows1_1 || 'x' || CAST(hs_rows1_2 AS varchar2(10 char));
+  END LOOP hs_loop1;
+  CLOSE hs_rows1;
+  RETURN v_list;
+END;
 
 -- dbo.function.fnlinexml: confirm
 CREATE OR REPLACE FUNCTION dbo.fnlinexml(p_orderid IN number)
@@ -716,7 +744,31 @@ END;
 
 -- dbo.procedure.usperrorinfo: rewrite
 
--- dbo.procedure.uspolderrors: rewrite
+-- dbo.procedure.uspolderrors: confirm
+CREATE OR REPLACE PROCEDURE dbo.uspolderrors(p_sku IN varchar2, p_status OUT number)
+AS
+  v_sku varchar2(20 char) := SUBSTR(p_sku, 1, 20);
+  hs_last_error number(19) := 0;
+  v_err number(10);
+  hs_error number(10);
+BEGIN
+  p_status := 0;
+  BEGIN
+    UPDATE Item SET Stock = Stock WHERE Sku = v_sku;
+    hs_last_error := 0;
+  EXCEPTION
+    WHEN OTHERS THEN
+      hs_error := SQLCODE;
+      hs_last_error := CASE hs_error WHEN -1 THEN 2627 WHEN -1400 THEN 515 WHEN -1407 THEN 515 WHEN -2290 THEN 547 WHEN -2291 THEN 547 WHEN -2292 THEN 547 WHEN -1476 THEN 8134 WHEN -54 THEN 1222 WHEN -60 THEN 1205 WHEN -12899 THEN 2628 WHEN -1438 THEN 8115 ELSE 50000 END;
+  END;
+  v_err := hs_last_error;
+  IF v_err <> 0 THEN
+    ROLLBACK;
+    p_status := v_err;
+    RETURN;
+  END IF;
+  INSERT INTO AuditLog (What) VALUES ('no error');
+END;
 
 -- dbo.procedure.uspcrossapply: drafted
 CREATE OR REPLACE PROCEDURE dbo.uspcrossapply
@@ -730,7 +782,15 @@ END;
 
 -- dbo.procedure.uspdedupe: rewrite
 
--- dbo.procedure.uspdedupecte: rewrite
+-- dbo.procedure.uspdedupecte: confirm
+CREATE OR REPLACE PROCEDURE dbo.uspdedupecte
+AS
+BEGIN
+  INSERT INTO AuditLog (What) VALUES ('a');
+INSERT INTO AuditLog (What) VALUES ('a');
+INSERT INTO AuditLog (What) VALUES ('b');
+  DELETE FROM auditlog WHERE ROWID IN (SELECT d.hs_address FROM (SELECT auditlog.*, ROW_NUMBER() OVER (PARTITION BY What ORDER BY AuditId) AS rn, auditlog.ROWID AS hs_address FROM AuditLog) d WHERE d.rn > 1);
+END;
 
 -- dbo.procedure.uspwaitprint: confirm
 CREATE OR REPLACE PROCEDURE dbo.uspwaitprint(p_text IN varchar2)
@@ -814,7 +874,23 @@ BEGIN
   DBMS_SQL.RETURN_RESULT(hs_result);
 END;
 
--- dbo.procedure.uspgoto: rewrite
+-- dbo.procedure.uspgoto: confirm
+CREATE OR REPLACE PROCEDURE dbo.uspgoto(p_n IN number)
+AS
+  v_n number(10) := p_n;
+  v_sum number(10);
+  hs_result SYS_REFCURSOR;
+BEGIN
+  v_sum := 0;
+  <<again>>
+  v_sum := v_sum + v_n;
+  v_n := v_n - 1;
+  IF v_n > 0 THEN
+    GOTO again;
+  END IF;
+  OPEN hs_result FOR SELECT v_sum;
+  DBMS_SQL.RETURN_RESULT(hs_result);
+END;
 
 -- dbo.procedure.uspcontinue: confirm
 CREATE OR REPLACE PROCEDURE dbo.uspcontinue

@@ -42,7 +42,13 @@ END;
 
 -- dbo.procedure.uspkinds: rewrite
 
--- dbo.procedure.usptidy: rewrite
+-- dbo.procedure.usptidy: confirm
+CREATE PROCEDURE dbo.usptidy()
+MODIFIES SQL DATA
+hs_body: BEGIN
+  UPDATE dbo.line AS hs_self JOIN (SELECT ID, Metres, line.id AS hs_key1 FROM dbo.line LIMIT 18446744073709551615) AS l ON hs_self.id = l.hs_key1 SET hs_self.metres = l.Metres + 1 WHERE l.ID = 1;
+  DELETE hs_self FROM dbo.line AS hs_self JOIN (SELECT ID, ROW_NUMBER() OVER (PARTITION BY Kind, Metres ORDER BY ID) AS n, line.id AS hs_key1 FROM dbo.line) AS l ON hs_self.id = l.hs_key1 WHERE l.n > 1;
+END;
 
 -- dbo.procedure.uspfirst: confirm
 CREATE PROCEDURE dbo.uspfirst(INOUT p_id int, INOUT p_kind varchar(10))
@@ -106,7 +112,46 @@ hs_body: BEGIN
   CLOSE c;
 END;
 
--- dbo.procedure.usptake: rewrite
+-- dbo.procedure.usptake: confirm
+CREATE PROCEDURE dbo.usptake(IN p_kind varchar(10), INOUT p_left int, INOUT p_err int, OUT p_status bigint)
+MODIFIES SQL DATA
+hs_body: BEGIN
+  DECLARE v_n int;
+  DECLARE v_code int;
+  DECLARE hs_rows1_found bigint;
+  DECLARE hs_rows1 CURSOR FOR
+    SELECT Metres FROM dbo.line WHERE Kind = p_kind;
+  SET p_status = 0;
+  SET v_code = -7;
+  SET p_err = 0;
+  START TRANSACTION;
+  UPDATE dbo.line SET Metres = Metres - 35 WHERE Kind = p_kind;
+  SET v_n = ROW_COUNT();
+  IF v_n <> 1 THEN
+    ROLLBACK;
+    SET p_err = v_code;
+    SET p_status = v_code;
+    LEAVE hs_body;
+  END IF;
+  OPEN hs_rows1;
+  hs_loop1: WHILE 1 = 1 DO
+    BEGIN
+      DECLARE CONTINUE HANDLER FOR NOT FOUND
+      BEGIN
+        SET hs_rows1_found = 0;
+      END;
+      SET hs_rows1_found = 1;
+      FETCH hs_rows1 INTO p_left;
+    END;
+    IF hs_rows1_found = 0 THEN
+      LEAVE hs_loop1;
+    END IF;
+  END WHILE hs_loop1;
+  CLOSE hs_rows1;
+  COMMIT;
+  SET p_status = 0;
+  LEAVE hs_body;
+END;
 
 -- dbo.procedure.uspflag: drafted
 CREATE PROCEDURE dbo.uspflag(IN p_given varchar(10), INOUT p_flag char(1), INOUT p_first char(1), INOUT p_whole decimal(5,0))

@@ -67,7 +67,44 @@ BEGIN
   COMMIT;
 END;
 
--- dbo.procedure.usptry: rewrite
+-- dbo.procedure.usptry: confirm
+CREATE OR REPLACE PROCEDURE dbo.usptry(p_id IN number, p_status OUT number)
+AS
+  hs_last_error number(19) := 0;
+  hs_test number(19);
+  hs_error number(10);
+BEGIN
+  p_status := 0;
+  SAVEPOINT x;
+  UPDATE dbo.Quay SET Uses = Uses + 10 WHERE QuayID = p_id;
+  IF p_id = 1 THEN
+    ROLLBACK TO SAVEPOINT x;
+    p_status := 3;
+    RETURN;
+  END IF;
+  SELECT CASE WHEN EXISTS (SELECT 1 FROM dbo.Quay WHERE QuayID = p_id AND Uses > 35) THEN 1 ELSE 0 END INTO hs_test FROM dual;
+  IF hs_test = 1 THEN
+    GOTO many;
+  END IF;
+  BEGIN
+    UPDATE dbo.Quay SET Uses = Uses + 10 WHERE QuayID = p_id;
+    hs_last_error := 0;
+  EXCEPTION
+    WHEN OTHERS THEN
+      hs_error := SQLCODE;
+      hs_last_error := CASE hs_error WHEN -1 THEN 2627 WHEN -1400 THEN 515 WHEN -1407 THEN 515 WHEN -2290 THEN 547 WHEN -2291 THEN 547 WHEN -2292 THEN 547 WHEN -1476 THEN 8134 WHEN -54 THEN 1222 WHEN -60 THEN 1205 WHEN -12899 THEN 2628 WHEN -1438 THEN 8115 ELSE 50000 END;
+  END;
+  IF hs_last_error <> 0 THEN
+    ROLLBACK TO SAVEPOINT x;
+    p_status := 4;
+    RETURN;
+  END IF;
+  p_status := 0;
+  RETURN;
+  <<many>>
+  p_status := 9;
+  RETURN;
+END;
 
 -- dbo.procedure.uspguard: rewrite
 

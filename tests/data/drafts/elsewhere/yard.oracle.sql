@@ -895,7 +895,7 @@ BEGIN
   RETURN hs_answer;
 END;
 
--- function.f_not_found: confirm
+-- function.f_not_found: drafted
 CREATE OR REPLACE FUNCTION f_not_found(p IN number)
 RETURN varchar2
 AS
@@ -934,7 +934,50 @@ BEGIN
   RETURN r;
 END;
 
--- function.f_two_cursors: rewrite
+-- function.f_two_cursors: drafted
+CREATE OR REPLACE FUNCTION f_two_cursors
+RETURN number
+AS
+  done number(3) := 0;
+  v_n number(10) := 0;
+  total number(10) := 0;
+  v_id number(10) := 0;
+  inner_done number(10);
+  CURSOR c1 IS
+    SELECT boat_id FROM boat;
+  CURSOR c2 IS
+    SELECT nights FROM stay WHERE boat_id = v_id;
+BEGIN
+  OPEN c1;
+  <<hs_loop1>>
+  WHILE 1 = 1 LOOP
+    FETCH c1 INTO v_id;
+    IF c1%NOTFOUND THEN
+      done := 1;
+    END IF;
+    IF NOT (done <> 0) THEN
+      inner_done := 0;
+      OPEN c2;
+      <<hs_loop2>>
+      WHILE 1 = 1 LOOP
+        FETCH c2 INTO v_n;
+        IF c2%NOTFOUND THEN
+          inner_done := 1;
+        END IF;
+        IF inner_done = 1 THEN
+          EXIT hs_loop2;
+        END IF;
+        total := total + v_n;
+      END LOOP hs_loop2;
+      CLOSE c2;
+    END IF;
+    IF done <> 0 THEN
+      EXIT hs_loop1;
+    END IF;
+  END LOOP hs_loop1;
+  CLOSE c1;
+  RETURN total;
+END;
 
 -- procedure.p_out: drafted
 CREATE OR REPLACE PROCEDURE p_out(a IN number, b OUT number, c IN OUT number)
@@ -1309,6 +1352,152 @@ CREATE OR REPLACE PROCEDURE p_fire_delete(p IN number)
 AS
 BEGIN
   DELETE FROM stay WHERE stay_id = p;
+END;
+
+-- procedure.p_cursor_ends: confirm
+CREATE OR REPLACE PROCEDURE p_cursor_ends
+AS
+  v varchar2(40 char);
+  CURSOR c IS
+    SELECT boat_name FROM boat ORDER BY boat_id;
+BEGIN
+  OPEN c;
+  <<hs_loop1>>
+  WHILE 1 = 1 LOOP
+    FETCH c INTO v;
+    IF c%NOTFOUND THEN
+      RAISE NO_DATA_FOUND;
+    END IF;
+    INSERT INTO log_entry (what) VALUES (v);
+  END LOOP hs_loop1;
+EXCEPTION
+  WHEN NO_DATA_FOUND THEN
+    CLOSE c;
+    INSERT INTO log_entry (what) VALUES (('last ' || v));
+END;
+
+-- procedure.p_block_ends: confirm
+CREATE OR REPLACE PROCEDURE p_block_ends(p IN number, p_name OUT varchar2)
+AS
+BEGIN
+  p_name := 'none';
+  BEGIN
+    INSERT INTO log_entry (what) VALUES ('looked');
+    SELECT boat_name INTO p_name FROM boat WHERE boat_id = p;
+    INSERT INTO log_entry (what) VALUES ('met');
+  EXCEPTION
+    WHEN NO_DATA_FOUND THEN
+      p_name := (p_name || ' found');
+  END;
+  INSERT INTO log_entry (what) VALUES (p_name);
+END;
+
+-- procedure.p_row_again: drafted
+CREATE OR REPLACE PROCEDURE p_row_again
+AS
+  done number(10) := 0;
+  v varchar2(40 char);
+  CURSOR c IS
+    SELECT boat_name FROM boat ORDER BY boat_id;
+BEGIN
+  OPEN c;
+  <<hs_loop1>>
+  WHILE done = 0 LOOP
+    FETCH c INTO v;
+    IF c%NOTFOUND THEN
+      done := 1;
+      INSERT INTO log_entry (what) VALUES ('no more');
+    END IF;
+    INSERT INTO log_entry (what) VALUES (v);
+  END LOOP hs_loop1;
+  CLOSE c;
+END;
+
+-- procedure.p_cursor_inside: confirm
+CREATE OR REPLACE PROCEDURE p_cursor_inside(p_list OUT varchar2)
+AS
+  done number(10) := 0;
+  n number(10);
+  b number(10);
+  at_end number(10);
+  CURSOR boats IS
+    SELECT boat_id FROM boat ORDER BY boat_id;
+  CURSOR stays IS
+    SELECT nights FROM stay WHERE boat_id = b ORDER BY stay_id;
+BEGIN
+  p_list := '';
+  OPEN boats;
+  <<hs_loop1>>
+  WHILE 1 = 1 LOOP
+    FETCH boats INTO b;
+    IF boats%NOTFOUND THEN
+      done := 1;
+    END IF;
+    IF done <> 0 THEN
+      EXIT hs_loop1;
+    END IF;
+    at_end := 0;
+    OPEN stays;
+    <<hs_loop2>>
+    WHILE 1 = 1 LOOP
+      FETCH stays INTO n;
+      IF stays%NOTFOUND THEN
+        at_end := 1;
+      END IF;
+      IF at_end <> 0 THEN
+        EXIT hs_loop2;
+      END IF;
+      p_list := (p_list || b || ':' || n || ' ');
+    END LOOP hs_loop2;
+    CLOSE stays;
+  END LOOP hs_loop1;
+  CLOSE boats;
+END;
+
+-- procedure.p_fetch_fails: drafted
+CREATE OR REPLACE PROCEDURE p_fetch_fails(p IN number)
+AS
+  v number(10);
+  CURSOR c IS
+    SELECT nights FROM stay WHERE boat_id = p;
+BEGIN
+  OPEN c;
+  FETCH c INTO v;
+  IF c%NOTFOUND THEN
+    RAISE NO_DATA_FOUND;
+  END IF;
+  INSERT INTO log_entry (what, amount) VALUES ('fetched', v);
+  CLOSE c;
+END;
+
+-- procedure.p_errors_and_ends: drafted
+CREATE OR REPLACE PROCEDURE p_errors_and_ends(p_count OUT number)
+AS
+  done number(10) := 0;
+  v varchar2(40 char);
+  CURSOR c IS
+    SELECT boat_name FROM boat ORDER BY boat_id;
+BEGIN
+  p_count := 0;
+  OPEN c;
+  <<hs_loop1>>
+  WHILE 1 = 1 LOOP
+    FETCH c INTO v;
+    IF c%NOTFOUND THEN
+      done := 1;
+    END IF;
+    IF done <> 0 THEN
+      EXIT hs_loop1;
+    END IF;
+    p_count := p_count + 1;
+    BEGIN
+      INSERT INTO tally (tally_key) VALUES ('one');
+    EXCEPTION
+      WHEN OTHERS THEN
+        done := 1;
+    END;
+  END LOOP hs_loop1;
+  CLOSE c;
 END;
 
 -- view.v_boat: drafted

@@ -884,7 +884,7 @@ END;
 
 -- function.f_group_distinct: rewrite
 
--- function.f_not_found: confirm
+-- function.f_not_found: drafted
 CREATE FUNCTION f_not_found(@p int)
 RETURNS nvarchar(40)
 AS
@@ -927,7 +927,57 @@ BEGIN
   RETURN @r;
 END;
 
--- function.f_two_cursors: rewrite
+-- function.f_two_cursors: drafted
+CREATE FUNCTION f_two_cursors()
+RETURNS int
+AS
+BEGIN
+  DECLARE @done smallint = 0;
+  DECLARE @v_n int = 0;
+  DECLARE @total int = 0;
+  DECLARE @v_id int = 0;
+  DECLARE @inner_done int;
+  DECLARE c1 CURSOR LOCAL FORWARD_ONLY STATIC FOR
+    SELECT boat_id FROM boat;
+  OPEN c1;
+  WHILE 1 = 1
+  BEGIN
+    FETCH NEXT FROM c1 INTO @v_id;
+    IF @@FETCH_STATUS <> 0
+    BEGIN
+      SET @done = 1;
+    END
+    IF NOT (@done <> 0)
+    BEGIN
+      SET @inner_done = 0;
+      DECLARE c2 CURSOR LOCAL FORWARD_ONLY STATIC FOR
+        SELECT nights FROM stay WHERE boat_id = @v_id;
+      OPEN c2;
+      WHILE 1 = 1
+      BEGIN
+        FETCH NEXT FROM c2 INTO @v_n;
+        IF @@FETCH_STATUS <> 0
+        BEGIN
+          SET @inner_done = 1;
+        END
+        IF @inner_done = 1
+        BEGIN
+          BREAK;
+        END
+        SET @total = @total + @v_n;
+      END
+      CLOSE c2;
+      DEALLOCATE c2;
+    END
+    IF @done <> 0
+    BEGIN
+      BREAK;
+    END
+  END
+  CLOSE c1;
+  DEALLOCATE c1;
+  RETURN @total;
+END;
 
 -- procedure.p_out: drafted
 CREATE PROCEDURE p_out @a int, @b int OUTPUT, @c int OUTPUT
@@ -1323,6 +1373,199 @@ AS
 BEGIN
   SET NOCOUNT ON;
   DELETE FROM stay WHERE stay_id = @p;
+END;
+
+-- procedure.p_cursor_ends: confirm
+CREATE PROCEDURE p_cursor_ends
+AS
+BEGIN
+  SET NOCOUNT ON;
+  DECLARE @hs_message nvarchar(2048);
+  DECLARE @v nvarchar(40);
+  BEGIN TRY
+    DECLARE c CURSOR LOCAL FORWARD_ONLY STATIC FOR
+      SELECT boat_name FROM boat ORDER BY boat_id;
+    OPEN c;
+    WHILE 1 = 1
+    BEGIN
+      FETCH NEXT FROM c INTO @v;
+      IF @@FETCH_STATUS <> 0
+      BEGIN
+        SET @hs_message = N'no data found';
+        THROW 50001, @hs_message, 1;
+      END
+      INSERT INTO log_entry (what) VALUES (@v);
+    END
+  END TRY
+  BEGIN CATCH
+    IF ERROR_NUMBER() IN (50001)
+    BEGIN
+      CLOSE c;
+      DEALLOCATE c;
+      INSERT INTO log_entry (what) VALUES ((CAST('last ' AS nvarchar(max)) + CAST(@v AS nvarchar(max))));
+    END
+    ELSE
+    BEGIN
+      ;THROW;
+    END
+  END CATCH
+END;
+
+-- procedure.p_block_ends: confirm
+CREATE PROCEDURE p_block_ends @p int, @p_name nvarchar(40) OUTPUT
+AS
+BEGIN
+  SET NOCOUNT ON;
+  DECLARE @hs_message nvarchar(2048);
+  SET @p_name = 'none';
+  BEGIN TRY
+    INSERT INTO log_entry (what) VALUES ('looked');
+    SELECT @p_name = boat_name FROM boat WHERE boat_id = @p;
+    IF @@ROWCOUNT = 0
+    BEGIN
+      SET @hs_message = N'no data found';
+      THROW 50001, @hs_message, 1;
+    END
+    INSERT INTO log_entry (what) VALUES ('met');
+  END TRY
+  BEGIN CATCH
+    IF ERROR_NUMBER() IN (50001)
+    BEGIN
+      SET @p_name = (CAST(@p_name AS nvarchar(max)) + CAST(' found' AS nvarchar(max)));
+    END
+    ELSE
+    BEGIN
+      ;THROW;
+    END
+  END CATCH
+  INSERT INTO log_entry (what) VALUES (@p_name);
+END;
+
+-- procedure.p_row_again: drafted
+CREATE PROCEDURE p_row_again
+AS
+BEGIN
+  SET NOCOUNT ON;
+  DECLARE @done int = 0;
+  DECLARE @v nvarchar(40);
+  DECLARE c CURSOR LOCAL FORWARD_ONLY STATIC FOR
+    SELECT boat_name FROM boat ORDER BY boat_id;
+  OPEN c;
+  WHILE @done = 0
+  BEGIN
+    FETCH NEXT FROM c INTO @v;
+    IF @@FETCH_STATUS <> 0
+    BEGIN
+      SET @done = 1;
+      INSERT INTO log_entry (what) VALUES ('no more');
+    END
+    INSERT INTO log_entry (what) VALUES (@v);
+  END
+  CLOSE c;
+  DEALLOCATE c;
+END;
+
+-- procedure.p_cursor_inside: confirm
+CREATE PROCEDURE p_cursor_inside @p_list nvarchar(200) OUTPUT
+AS
+BEGIN
+  SET NOCOUNT ON;
+  DECLARE @done int = 0;
+  DECLARE @n int;
+  DECLARE @b int;
+  DECLARE @at_end int;
+  SET @p_list = '';
+  DECLARE boats CURSOR LOCAL FORWARD_ONLY STATIC FOR
+    SELECT boat_id FROM boat ORDER BY boat_id;
+  OPEN boats;
+  WHILE 1 = 1
+  BEGIN
+    FETCH NEXT FROM boats INTO @b;
+    IF @@FETCH_STATUS <> 0
+    BEGIN
+      SET @done = 1;
+    END
+    IF @done <> 0
+    BEGIN
+      BREAK;
+    END
+    SET @at_end = 0;
+    DECLARE stays CURSOR LOCAL FORWARD_ONLY STATIC FOR
+      SELECT nights FROM stay WHERE boat_id = @b ORDER BY stay_id;
+    OPEN stays;
+    WHILE 1 = 1
+    BEGIN
+      FETCH NEXT FROM stays INTO @n;
+      IF @@FETCH_STATUS <> 0
+      BEGIN
+        SET @at_end = 1;
+      END
+      IF @at_end <> 0
+      BEGIN
+        BREAK;
+      END
+      SET @p_list = (CAST(@p_list AS nvarchar(max)) + CAST(@b AS nvarchar(max)) + CAST(':' AS nvarchar(max)) + CAST(@n AS nvarchar(max)) + CAST(' ' AS nvarchar(max)));
+    END
+    CLOSE stays;
+    DEALLOCATE stays;
+  END
+  CLOSE boats;
+  DEALLOCATE boats;
+END;
+
+-- procedure.p_fetch_fails: drafted
+CREATE PROCEDURE p_fetch_fails @p int
+AS
+BEGIN
+  SET NOCOUNT ON;
+  DECLARE @hs_message nvarchar(2048);
+  DECLARE @v int;
+  DECLARE c CURSOR LOCAL FORWARD_ONLY STATIC FOR
+    SELECT nights FROM stay WHERE boat_id = @p;
+  OPEN c;
+  FETCH NEXT FROM c INTO @v;
+  IF @@FETCH_STATUS <> 0
+  BEGIN
+    SET @hs_message = N'no data found';
+    THROW 50001, @hs_message, 1;
+  END
+  INSERT INTO log_entry (what, amount) VALUES ('fetched', @v);
+  CLOSE c;
+  DEALLOCATE c;
+END;
+
+-- procedure.p_errors_and_ends: drafted
+CREATE PROCEDURE p_errors_and_ends @p_count int OUTPUT
+AS
+BEGIN
+  SET NOCOUNT ON;
+  DECLARE @done int = 0;
+  DECLARE @v nvarchar(40);
+  SET @p_count = 0;
+  DECLARE c CURSOR LOCAL FORWARD_ONLY STATIC FOR
+    SELECT boat_name FROM boat ORDER BY boat_id;
+  OPEN c;
+  WHILE 1 = 1
+  BEGIN
+    FETCH NEXT FROM c INTO @v;
+    IF @@FETCH_STATUS <> 0
+    BEGIN
+      SET @done = 1;
+    END
+    IF @done <> 0
+    BEGIN
+      BREAK;
+    END
+    SET @p_count = @p_count + 1;
+    BEGIN TRY
+      INSERT INTO tally (tally_key) VALUES ('one');
+    END TRY
+    BEGIN CATCH
+      SET @done = 1;
+    END CATCH
+  END
+  CLOSE c;
+  DEALLOCATE c;
 END;
 
 -- view.v_boat: drafted
