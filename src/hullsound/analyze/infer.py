@@ -235,7 +235,7 @@ class Types:
                 moments = sum(family is wanted or family in _MOMENTS for family in families)
                 if moments > 1 and "-" in node.operators and self.engine not in ("sqlserver", "ase"):
                     return Family.NUMBER if self.engine == "oracle" else Family.INTEGER
-                moves = wanted is Family.DATE and any(self._counts_hours(each) for each in node.operands)
+                moves = wanted is Family.DATE and any(self._makes_timestamp(each) for each in node.operands)
                 return Family.TIMESTAMP if moves else wanted
         if Family.TEXT in families and set(node.operators) == {"+"} and NUMBERS.isdisjoint(families):
             return Family.TEXT  # beside a number, the text is read as one
@@ -243,6 +243,25 @@ class Types:
         if "/" in node.operators and self.engine not in CUTTING:
             is_whole = False
         return Family.INTEGER if is_whole else Family.NUMBER
+
+    def _makes_timestamp(self, span: Node) -> bool:
+        """Whether a date that a span moves becomes a timestamp: by any span in PostgreSQL, elsewhere by hours and less."""
+        return self._counts_hours(span) or (self.engine == "postgresql" and self.is_span(span))
+
+    def is_span(self, node: Node) -> bool:
+        """Whether a value is written as an interval, or as one that is multiplied."""
+        match node:
+            case Paren():
+                return self.is_span(node.inner)
+            case TypedLiteral():
+                return node.form.upper().startswith("INTERVAL")
+            case Cast():
+                return node.type.name == "INTERVAL"
+            case Operation():
+                return node.operators == ["INTERVAL"] or (
+                    node.operators == ["*"] and any(self.is_span(each) for each in node.operands)
+                )
+        return False
 
     def _counts_hours(self, span: Node) -> bool:
         """Whether a span is written as INTERVAL n of a unit that is shorter than a day."""

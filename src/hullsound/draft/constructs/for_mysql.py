@@ -8,15 +8,17 @@ import re
 from typing import Final
 
 from hullsound.analyze.types import MOMENTS, Family
+from hullsound.draft.conversions.ages import is_age, part_of_age
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.edits.text import text_value
 from hullsound.draft.masks.mysql import quoted
 from hullsound.sight.detector import Found
 from hullsound.sight.detectors.functions import truncate_unit
-from hullsound.sql.tree import Node
+from hullsound.sql.tree import Cast, Node
 
 from . import call_of, fixer
 from .dates import unit_of
+from .moments import check_cut
 
 _CUTS: Final = {
     "YEAR": "MAKEDATE(YEAR({0}), 1)",
@@ -56,10 +58,9 @@ def fix_cut_moment(place: Found, rewriter: Rewriter) -> str:
     if call.parts[-1] != "DATE_TRUNC":
         is_moment = rewriter.catalog.engine in ("db2", "teradata") and rewriter.types.family(value) is Family.TIMESTAMP
         return f"CAST({cut} AS DATETIME)" if is_moment and unit not in ("HOUR", "MINUTE") else cut
-    source = rewriter.types.source_type(value)
-    if source is None or source.name not in ("TIMESTAMP", "TIMESTAMP WITHOUT TIME ZONE"):
-        raise CannotDraft("a moment with a time zone that is cut, or a date, which is cut to one")
-    return cut if unit in ("HOUR", "MINUTE") else f"CAST({cut} AS DATETIME)"
+    check_cut(call, value, rewriter)
+    is_cast = isinstance(rewriter.subject.read.parent(call), Cast)
+    return cut if is_cast or unit in ("HOUR", "MINUTE") else f"CAST({cut} AS DATETIME)"
 
 
 @fixer("part_of_moment")
@@ -84,6 +85,8 @@ def fix_part_by_text(place: Found, rewriter: Rewriter) -> str:
     """DATE_PART('month', moment) of PostgreSQL."""
     part, value = call_of(place).arguments
     field = (text_value(part, rewriter) or "").upper()
+    if is_age(value):
+        return part_of_age(field, value, rewriter)
     if field not in _EXTRACTED or rewriter.types.family(value) not in MOMENTS:
         raise CannotDraft(f"the part {field.lower() or 'that only running code knows'} of a moment")
     return f"EXTRACT({field} FROM {rewriter.node(value)})"

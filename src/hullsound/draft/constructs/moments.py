@@ -7,12 +7,13 @@ Reference" (EXTRACT of datetimes, SYS_EXTRACT_UTC); PostgreSQL 18, "Date/Time Fu
 from typing import Final
 
 from hullsound.analyze.types import MOMENTS, Family
+from hullsound.draft.conversions.ages import is_age, part_of_age
 from hullsound.draft.conversions.seconds_between import seconds_of
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.edits.text import text_value
 from hullsound.draft.masks.constants import moment_of_constant
 from hullsound.sight.detector import Found
-from hullsound.sql.tree import Call, Name, Node
+from hullsound.sql.tree import Call, Cast, Comparison, Name, Node, Operation, Paren, Select
 
 from . import call_of, fixer
 from .dates import unit_of
@@ -22,6 +23,8 @@ _CLOCKS: Final = frozenset(
     ("SYSTIMESTAMP", "CURRENT_TIMESTAMP", "NOW", "CLOCK_TIMESTAMP", "STATEMENT_TIMESTAMP", "TRANSACTION_TIMESTAMP")
 )
 """Clocks whose moment carries its zone, in Oracle and PostgreSQL."""
+_PARTED: Final = frozenset(("EXTRACT", "DATE_PART", "DATE_TRUNC", "TO_CHAR"))
+"""Functions that take a moment apart."""
 _PARTS: Final = {
     "YEAR": "DATEPART(year, {0})", "QUARTER": "DATEPART(quarter, {0})", "MONTH": "DATEPART(month, {0})",
     "DAY": "DATEPART(day, {0})", "HOUR": "DATEPART(hour, {0})", "MINUTE": "DATEPART(minute, {0})",
@@ -94,6 +97,8 @@ def fix_part_extracted(place: Found, rewriter: Rewriter) -> str:
     field = rewriter.words[call.opening + 1].strip("'").upper()
     value = call.arguments[-1]
     source = rewriter.catalog.engine
+    if is_age(value):
+        return part_of_age(field, value, rewriter)
     if field == "EPOCH" and source == "postgresql" and not is_clock(value):
         return seconds_of(call, rewriter)
     if rewriter.types.family(value) not in (*MOMENTS, Family.TIME) and not is_clock(value):
@@ -115,6 +120,8 @@ def fix_part_of_standard(place: Found, rewriter: Rewriter) -> str:
     call = call_of(place)
     field = rewriter.words[call.opening + 1].strip("'").upper()
     value, source = call.arguments[-1], rewriter.catalog.engine
+    if is_age(value):
+        return part_of_age(field, value, rewriter)
     family = rewriter.types.family(value)
     if field == "EPOCH" and is_clock(value):
         return _UTC_CLOCK_OF_ORACLE
@@ -206,9 +213,7 @@ def fix_moment_cut(place: Found, rewriter: Rewriter) -> str:
     unit, engine = (text_value(unit_node, rewriter) or "").lower(), rewriter.target.engine
     if rewriter.catalog.engine == "sqlserver":
         unit = unit_of(unit_node, rewriter)
-    source = rewriter.types.source_type(value)
-    if rewriter.types.family(value) not in MOMENTS or source is None or "ZONE" in source.name or "TZ" in source.name:
-        raise CannotDraft("a part of a moment with a time zone, or of something that may be no moment")
+    check_cut(call_of(place), value, rewriter)
     template = _CUTS[engine].get(unit)
     if template is None:
         raise CannotDraft(f"a moment cut to the {unit or 'unit that is no constant'}")
@@ -237,6 +242,36 @@ def fix_moment_in_utc(place: Found, rewriter: Rewriter) -> str:
     if rewriter.target.engine != "sqlserver":
         raise CannotDraft("a moment with a zone of its own")
     return f"CAST(SWITCHOFFSET({rewriter.node(value)}, '+00:00') AS datetime2)"
+
+
+def check_cut(call: Call, value: Node, rewriter: Rewriter) -> None:
+    """Check what DATE_TRUNC cuts: what PostgreSQL cuts to a moment with the session's zone loses it, which is told where it shows.
+
+    Raises CannotDraft where the target keeps moments in zones of their own, and for values that may be no moments.
+    """
+    source, family = rewriter.types.source_type(value), rewriter.types.family(value)
+    if family not in MOMENTS and not is_clock(value):
+        raise CannotDraft("a part of something that may be no moment")
+    if rewriter.catalog.engine != "postgresql":
+        return
+    has_zone = is_clock(value) or (source is not None and ("ZONE" in source.name or "TZ" in source.name))
+    if has_zone and rewriter.target.engine == "sqlserver":
+        raise CannotDraft("a part of a moment with a time zone")
+    if family is Family.TIMESTAMP and source is None and not is_clock(value) and not isinstance(value, Call | Operation):
+        raise CannotDraft("a part of a moment that may have a time zone")
+    if (has_zone or family is Family.DATE) and is_shown(call, rewriter):
+        rewriter.rendered.append(("convert.zone-of-midnight", call.first))
+
+
+def is_shown(node: Node, rewriter: Rewriter) -> bool:
+    """Whether it can be seen of which type a moment is: not where it is compared, cast, moved or taken apart."""
+    around = rewriter.subject.read.parent(node)
+    while isinstance(around, Paren):
+        around = rewriter.subject.read.parent(around)
+    if isinstance(around, Select):
+        return not any(each.first <= node.first < each.last for each in around.group)
+    is_taken_apart = isinstance(around, Call) and around.parts[-1] in _PARTED
+    return not isinstance(around, Cast | Comparison | Operation) and not is_taken_apart
 
 
 def is_clock(node: Node) -> bool:

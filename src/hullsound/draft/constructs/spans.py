@@ -6,6 +6,7 @@ Source: MySQL 8.4 Reference Manual, "Date and Time Functions" (DATE_ADD, TIMESTA
 from typing import Final
 
 from hullsound.analyze.types import Family
+from hullsound.draft.conversions.ages import whole_months
 from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
 from hullsound.draft.masks.writing import moment_operand
 from hullsound.sight.detector import Found
@@ -51,7 +52,7 @@ def whole_units(first: Node, last: Node, unit: str, rewriter: Rewriter) -> str:
     if unit in _SECONDS:
         return _whole_seconds(a, b, _SECONDS[unit], rewriter)
     if unit in _MONTHS:
-        return _whole_months(a, b, _MONTHS[unit], rewriter)
+        return whole_months(a, b, _MONTHS[unit], rewriter.target.engine)
     raise CannotDraft(f"whole {unit}s between moments")
 
 
@@ -63,17 +64,7 @@ def _whole_seconds(a: str, b: str, size: int, rewriter: Rewriter) -> str:
     return f"TRUNC({seconds} / {size})" if size > 1 else seconds
 
 
-def _whole_months(a: str, b: str, size: int, rewriter: Rewriter) -> str:
-    """Count months by their numbers, less one where the rest of the last month is short."""
-    if rewriter.target.engine == "sqlserver":
-        borders = f"DATEDIFF(month, {a}, {b})"
-        rests = [f"DATEDIFF(second, DATEFROMPARTS(YEAR({each}), MONTH({each}), 1), {each})" for each in (a, b)]
-    else:
-        years, months = (f"EXTRACT({part} FROM {b}) - EXTRACT({part} FROM {a})" for part in ("YEAR", "MONTH"))
-        borders = f"({years}) * 12 + {months}"
-        rests = [f"(CAST({each} AS DATE) - TRUNC({each}, 'MM'))" for each in (a, b)]
-    short = f"CASE WHEN {a} <= {b} AND {rests[1]} < {rests[0]} THEN 1 WHEN {a} > {b} AND {rests[1]} > {rests[0]} THEN -1 ELSE 0 END"
-    count = f"({borders} - {short})"
-    if size == 1:
-        return count
-    return f"({count} / {size})" if rewriter.target.engine == "sqlserver" else f"TRUNC({count} / {size})"
+@fixer("age_by_itself")
+def fix_age_by_itself(place: Found, rewriter: Rewriter) -> str:
+    """AGE(last, first) of PostgreSQL, where no part of it is taken."""
+    raise CannotDraft("an age that stands by itself")

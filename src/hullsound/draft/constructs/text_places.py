@@ -235,18 +235,42 @@ def fix_part_by_separators(place: Found, rewriter: Rewriter) -> str:
 
 @fixer("nth_part")
 def fix_nth_part(place: Found, rewriter: Rewriter) -> str:
-    """SPLIT_PART(text, separator, n) of PostgreSQL, for MySQL and MariaDB; beyond the last part there is nothing."""
+    """SPLIT_PART(text, separator, n) of PostgreSQL; beyond the last part there is nothing."""
     value, sign, number = call_of(place).arguments
     text, separator = rewriter.node(value), rewriter.names.text(_separator(sign, rewriter))
     count = rewriter.node(number)
     if not count.isdigit() or not int(count):
         raise CannotDraft("a part of a text whose number is no constant above 0")
+    if rewriter.target.engine not in _MYSQL:
+        return _between_separators(text, _separator(sign, rewriter), int(count), rewriter)
     head = f"SUBSTRING_INDEX({text}, {separator}, {count})"
     if count == "1":
         return head
     length = len(_separator(sign, rewriter))
     parts = f"(CHAR_LENGTH({text}) - CHAR_LENGTH(REPLACE({text}, {separator}, ''))) DIV {length}"
     return f"IF({parts} < {int(count) - 1}, LEFT({text}, 0), SUBSTRING_INDEX({head}, {separator}, -1))"
+
+
+def _between_separators(text: str, separator: str, number: int, rewriter: Rewriter) -> str:
+    """Write the nth part of a text, for SQL Server and Oracle: so many separators are put behind it that one always ends it."""
+    if number > _MOST_NESTED:
+        raise CannotDraft("a part of a text beyond the third")
+    one, size = rewriter.names.text(separator), len(separator)
+    if rewriter.target.engine == "oracle":
+        whole = f"({text} || {rewriter.names.text(separator * number)})"
+        ends = [f"INSTR({whole}, {one}, 1, {place})" for place in (number - 1, number)]
+        start = f"{ends[0]} + {size}" if number > 1 else "1"
+        part = f"SUBSTR({whole}, {start}, {ends[1]} - {f'{ends[0]} - {size}' if number > 1 else '1'})"
+        return f"CASE WHEN {text} IS NOT NULL THEN {part} END"
+    if any(sign.isalpha() for sign in separator):
+        raise CannotDraft("a separator of letters, which are sought without regard to case")
+    whole = f"({text} + {rewriter.names.text(separator * number)})"
+    ends = [f"CHARINDEX({one}, {whole})"]
+    for _ in range(number - 1):
+        ends.append(f"CHARINDEX({one}, {whole}, {ends[-1]} + {size})")
+    if number == 1:
+        return f"LEFT({whole}, {ends[0]} - 1)"
+    return f"SUBSTRING({whole}, {ends[-2]} + {size}, {ends[-1]} - {ends[-2]} - {size})"
 
 
 @fixer("part_of_dotted_name")

@@ -13,6 +13,7 @@ from hullsound.draft.edits.text import text_value
 from hullsound.knowledge.collations import EXACT
 from hullsound.sql.tree import Call, Cast, Node, Operation
 
+from .ages import is_age, part_of_age
 from .mysql_common import add_exact_quotients
 from .mysql_shown_texts import add_shown_texts, moment_as_text, time_as_text, truth_as_text
 
@@ -179,6 +180,8 @@ def _extracted(call: Call, rewriter: Rewriter) -> str:
     value = call.arguments[-1]
     if field == "EPOCH":
         return rewriter.node(call)
+    if is_age(value):
+        return part_of_age(field, value, rewriter)
     if rewriter.types.family(value) not in (*MOMENTS, Family.TIME):
         raise CannotDraft("a part of something that is no moment")
     if field in _SAME_FIELDS:

@@ -92,7 +92,7 @@ from .table_aliases import leave_out_as
 from .titles import add_titles
 from .upserts_elsewhere import add_upserts
 from .values_lists import add_values_lists
-from .values_tables import add_values_tables
+from .values_tables import add_values_in_common_tables, add_values_tables
 from .whole_rows import add_whole_rows
 
 _BY_ITSELF: Final = ("ROWVERSION", "TIMESTAMP")
@@ -122,6 +122,7 @@ def add_for_others(rewriter: Rewriter) -> None:
     add_join_words(rewriter)
     refuse_loose_queries(rewriter)
     add_values_tables(rewriter)
+    add_values_in_common_tables(rewriter)
     add_values_lists(rewriter)
     with rewriter.asked_by("draft.query"):
         add_document_rows(rewriter)

@@ -9,7 +9,7 @@ from typing import Final
 
 from hullsound.draft.edits.commas import between_commas
 from hullsound.draft.edits.rewrite import CannotDraft, Point, Rewriter
-from hullsound.sql.tree import Clause, DerivedTable
+from hullsound.sql.tree import Clause, CommonTable, DerivedTable
 
 _TARGETS: Final = ("mysql", "mariadb", "oracle")
 _RANK: Final = 6
@@ -26,6 +26,26 @@ def add_values_tables(rewriter: Rewriter) -> None:
         ]
         if inside:
             rewriter.add(Point(table.first, table.last, partial(_union, table, inside[0]), rank=_RANK))
+
+
+def add_values_in_common_tables(rewriter: Rewriter) -> None:
+    """Write VALUES (a, b), ... in a common table as a union of queries, for targets without VALUES as a query."""
+    if rewriter.target.engine not in ("sqlserver", "oracle", "mysql"):
+        return
+    for table in rewriter.subject.all(CommonTable):
+        for values in rewriter.subject.read.inside(Clause, table.query.first, table.query.last):
+            if values.name == "values-query" and rewriter.words[values.first] == "VALUES":
+                rewriter.add(Point(values.first, values.last, partial(_queries, values), rank=_RANK))
+
+
+def _queries(values: Clause, rewriter: Rewriter) -> str:
+    tail = " FROM DUAL" if rewriter.target.engine == "oracle" else ""
+    rows = [
+        items_of(first + 1, last - 1, rewriter)
+        for first, last in between_commas(values.first + 1, values.last, rewriter.words)
+    ]
+    titled = ", ".join(f"{value} AS column{place}" for place, value in enumerate(rows[0], start=1))
+    return " UNION ALL ".join(f"SELECT {each}{tail}" for each in (titled, *(", ".join(row) for row in rows[1:])))
 
 
 def _union(table: DerivedTable, values: Clause, rewriter: Rewriter) -> str:
