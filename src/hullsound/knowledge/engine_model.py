@@ -180,6 +180,29 @@ class TargetRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """Whether a generated column may read another one."""
 
 
+class NewerRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """What an engine has since one of its versions."""
+
+    functions: str = ""
+    """Names of functions; NAME/2 stands for a call with two arguments."""
+    types: str = ""
+    names: str = ""
+    """Names without brackets, such as clocks."""
+    phrases: tuple[str, ...] = ()
+    """Words, as the reader cuts them, that stand one behind the other."""
+
+
+class Newer(msgspec.Struct, frozen=True):
+    """What an engine has since versions that are told, each with the first one."""
+
+    calls: dict[tuple[str, int], int]
+    """By name and number of arguments, -1 for any."""
+    types: dict[str, int]
+    names: dict[str, int]
+    phrases: dict[str, list[tuple[tuple[str, ...], int]]]
+    """By the first word."""
+
+
 class Target(msgspec.Struct, frozen=True):
     """A target as chosen: engine, version and hosting, and the file of a user's own that extends it."""
 

@@ -257,7 +257,12 @@ def check_cut(call: Call, value: Node, rewriter: Rewriter) -> None:
     has_zone = is_clock(value) or (source is not None and ("ZONE" in source.name or "TZ" in source.name))
     if has_zone and rewriter.target.engine == "sqlserver":
         raise CannotDraft("a part of a moment with a time zone")
-    if family is Family.TIMESTAMP and source is None and not is_clock(value) and not isinstance(value, Call | Operation):
+    if (
+        family is Family.TIMESTAMP
+        and source is None
+        and not is_clock(value)
+        and not isinstance(value, Call | Operation)
+    ):
         raise CannotDraft("a part of a moment that may have a time zone")
     if (has_zone or family is Family.DATE) and is_shown(call, rewriter):
         rewriter.rendered.append(("convert.zone-of-midnight", call.first))

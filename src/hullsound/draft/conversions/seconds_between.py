@@ -37,7 +37,9 @@ def seconds_of(call: Call, rewriter: Rewriter) -> str:
     engine = rewriter.target.engine
     is_zoned = all(_is_zoned_moment(each, rewriter) for each in parts)
     if not is_zoned and any(not _is_plain_moment(each, rewriter) for each in parts):
-        raise CannotDraft("seconds of something that is no moment, of moments with and without a zone, or no difference of two")
+        raise CannotDraft(
+            "seconds of something that is no moment, of moments with and without a zone, or no difference of two"
+        )
     last = rewriter.node(parts[0])
     if is_zoned and engine in _MYSQL:  # which keep them in the session's zone, between 1970 and 2038
         if len(parts) == 1:

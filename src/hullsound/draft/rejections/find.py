@@ -19,7 +19,7 @@ from hullsound.draft.edits.rewrite import Rewriter
 from hullsound.draft.model import Draft, DraftSet
 from hullsound.draft.routines.speech import CODE_ENDS
 from hullsound.draft.write import WORTH
-from hullsound.knowledge.engine_model import Target
+from hullsound.knowledge.engine_model import Target, version_number
 from hullsound.sql.dialect import load_dialect
 from hullsound.sql.script import ReadStatement, read_script
 from hullsound.sql.tree import Insert
@@ -28,6 +28,7 @@ from hullsound.survey.scripts import ScriptSurvey
 from hullsound.timing import step
 from hullsound.workers import Workers
 
+from .newer import may_be_newer, newer_part
 from .read_back import refused_part, unread_part
 from .row_keys import RowKeys
 from .unknown_columns import unknown_columns
@@ -36,6 +37,7 @@ from .unlike_types import ENGINE, unlike_types
 
 _ALONE: Final = Workers()
 _WITH_ROWS: Final = (ObjectType.DATA, ObjectType.CHANGE)
+_ROWS_ALONE: Final = (ObjectType.DATA,)
 _NO_VALUES: Final = re.compile(r"^(?:INSERT|REPLACE) (?:\w+ )?INTO [^\s(]+ DEFAULT VALUES", re.MULTILINE)
 _WITHOUT_DEFAULT_ROWS: Final = ("oracle", "mysql", "mariadb")
 """Targets that do not read INSERT and REPLACE of a row of defaults."""
@@ -47,6 +49,7 @@ def take_back_rejected(
 ) -> None:
     """Note in each promised draft why its target would reject it. Between kin texts stay, and only names and types are asked."""
     if catalog.engine == target.engine:
+        _take_back_newer(made, catalog, target, workers)
         return
     tables = [
         (d.object.id, d.object.default_schema or d.object.schema, d.text)
@@ -69,6 +72,39 @@ def take_back_rejected(
     take_back([draft for draft in promised if draft.object.type not in _WITH_ROWS], rejected, workers)
     # Rows are looked at one after the other, since their keys are those of all rows before them.
     take_back([draft for draft in promised if draft.object.type in _WITH_ROWS], rejected, _ALONE)
+
+
+def _take_back_newer(made: DraftSet, catalog: Catalog, target: Target, workers: Workers) -> None:
+    """Note in each promised draft of a move within an engine what the target has not yet, at its line."""
+    if not may_be_newer(target):
+        return
+    dialect, end = load_dialect(target.engine), CODE_ENDS.get(target.engine, "\n")
+    is_known = version_number(catalog.engine, catalog.version) > target.version
+
+    def newer(draft: Draft) -> tuple[int, str]:
+        text = draft.text or draft.object.text
+        for read in read_script(f"{text}{end}", dialect).statements():
+            at, reason = newer_part(read, target, catalog)
+            if reason:
+                reason = f"what the target refuses: {reason}"
+                return draft.object.line + text.count("\n", 0, read.tokens.starts[at]), reason
+            reason = refused_part(read, draft.object, target, catalog.engine) if is_known else ""
+            if reason:
+                return draft.object.line, reason
+        return 0, ""
+
+    promised = [
+        each for each in made.drafts if each.is_promised and not each.is_own and each.object.type not in _ROWS_ALONE
+    ]
+    found = workers.map(
+        lambda place: newer(promised[place]),
+        [len(draft.object.text) for draft in promised],
+        WORTH,
+        names=lambda place: promised[place].object.id,
+    )
+    for draft, (line, reason) in zip(promised, found, strict=True):
+        if reason:
+            draft.skipped.append(("", line, reason))
 
 
 def take_back(promised: Sequence[Draft], why: Callable[[Draft], str], workers: Workers) -> None:
@@ -142,5 +178,6 @@ class Rejections:
             yield f"an earlier row has the same key: {repeated}"
         if self.names is not None and item.type is not ObjectType.DATA:
             yield from filter(None, (self.names.first(read),))
+            yield from (f"what the target refuses: {each}" for each in newer_part(read, self.target, None)[1:] if each)
             if not self.is_kin:
                 yield from filter(None, (refused_part(read, item, self.target, self.source),))

@@ -41,6 +41,12 @@ class PropertyParser(ChangeParser):
             clauses.add(self.clause(name, first))
         return self.pos > first
 
+    def _annotations(self) -> str:
+        self.pos += 1
+        if self.at("("):
+            self.skip_parenthesized()
+        return "annotations"
+
     def _storage(self) -> str:
         self.pos += 1
         if self.at("("):
@@ -265,6 +271,7 @@ class PropertyParser(ChangeParser):
 
 
 _PROPERTIES: Final = {
+    "ANNOTATIONS": PropertyParser._annotations,
     "STORAGE": PropertyParser._storage,
     "PARALLEL": PropertyParser._parallel,
     "COMPRESS": PropertyParser._compress,

@@ -150,6 +150,10 @@ class TableParser(OracleConstraintParser):
                 self.clause("column-collation", first)
         elif word == "WITH" and self.words[first + 1] == "ROWID":
             self.pos += 2
+        elif word == "ANNOTATIONS" and self.words[first + 1] == "(":
+            self.pos += 1
+            self.skip_parenthesized()
+            self.clause("annotations", first)
         elif word == "SCOPE":
             self.pos += 2
             self.qualified_name()

@@ -226,7 +226,8 @@ class PsmBlocks:
         return guarded
 
     def _guarded(self, node: Node, handlers: list[tuple[list[str], ConditionHandler]], rewriter: Rewriter) -> str:
-        text = f"BEGIN\n      {rewriter.text(node.first, node.last)}{self.completion.behind(node)}{self.missing.behind(node)};\n    EXCEPTION\n"
+        behind = f"{self.completion.behind(node)}{self.missing.behind(node)}"
+        text = f"BEGIN\n      {rewriter.text(node.first, node.last)}{behind};\n    EXCEPTION\n"
         for conditions, handler in sorted(handlers, key=lambda each: by_precision(each[0])):
             named = [c for c in conditions if c != NOT_FOUND]
             text += f"      WHEN {' OR '.join(named)} THEN {self.handler_body(handler)}\n"
