@@ -52,6 +52,42 @@ def test_a_handler_by_its_name_answers_to_each_statement(places: Server) -> None
     assert places.rows("SELECT * FROM notes") == [(3, "far"), (2, "first"), (-1, "first"), (-1, "first")]
 
 
+@needs_mariadb
+def test_db2_tells_by_variables_how_the_last_statement_ended(places: Server) -> None:
+    places.rows("CALL note_all(1)")
+    assert places.rows("SELECT * FROM notes") == [(1, "fetched"), (2, "fetched"), (2, "last")]
+    places.rows("DELETE FROM notes")
+    found = []
+    for place in (1, 8, 5):
+        places.rows(f"CALL look_for({place}, @rc)")
+        found.append(places.value("SELECT @rc"))
+    assert found == [100, 0, 100]
+    assert places.rows("SELECT * FROM notes") == [(1, "a"), (8, "none"), (5, "none")]
+
+
+@needs_mariadb
+def test_the_number_of_a_new_row_comes_out_of_its_insert(places: Server) -> None:
+    places.rows("CALL add_numbered('x', @i)")
+    places.rows("CALL add_numbered('y', @i)")
+    assert places.value("SELECT @i") == 2
+    assert places.rows("SELECT name, berth FROM numbered ORDER BY id") == [("x.", 3), ("y.", 3)]
+
+
+@pytest.mark.parametrize(
+    ("target", "wanted"),
+    [
+        ("postgresql", "INSERT INTO numbered (name)\nVALUES (nm) RETURNING id INTO new_id;"),
+        ("oracle", "INSERT INTO numbered (name) VALUES (nm) RETURNING id INTO new_id;"),
+        ("sqlserver", "SET @new_id = SCOPE_IDENTITY();"),
+        ("postgresql", "(name, berth) = ("),
+        ("oracle", "SET name = nm || '.', berth = 3 WHERE"),
+    ],
+)
+def test_new_rows_give_their_values_in_the_words_of_the_target(target: str, wanted: str) -> None:
+    text = texts("vacant.sql", "db2", target)["add_numbered"]
+    assert wanted in text, text
+
+
 @pytest.mark.parametrize(
     ("target", "routine", "wanted"),
     [

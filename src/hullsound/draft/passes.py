@@ -65,6 +65,7 @@ from .edits.brackets import add_bit_brackets, add_case_brackets
 from .edits.rewrite import CannotDraft, Point, Rewriter
 from .edits.spellings import add_spellings
 from .edits.text import add_lexical_points
+from .statements.change_tables import refuse_change_tables
 from .statements.changes import add_change_points
 from .statements.document_rows import add_document_rows
 from .statements.elsewhere import add_for_others
@@ -194,6 +195,8 @@ def add_passes(rewriter: Rewriter) -> None:
         raise CannotDraft("a function or table of PostgreSQL's own catalogue")
     if "{" in words and source != target:
         raise CannotDraft("a constant or a call in braces, which drivers read")
+    if source == "db2":
+        refuse_change_tables(rewriter)
     with rewriter.asked_by("draft.spelling"):
         add_spellings(rewriter)
         if source != target:

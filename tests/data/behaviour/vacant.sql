@@ -28,3 +28,33 @@ BEGIN
   INSERT INTO notes SELECT 3, name FROM places WHERE id = v + 100;
   INSERT INTO notes VALUES (v, 'first');
 END@
+CREATE PROCEDURE note_all(IN n INT) LANGUAGE SQL
+BEGIN
+  DECLARE SQLSTATE CHAR(5) DEFAULT '00000';
+  DECLARE x INT;
+  DECLARE c CURSOR FOR SELECT id FROM places ORDER BY id;
+  OPEN c;
+  FETCH c INTO x;
+  WHILE SQLSTATE = '00000' DO
+    UPDATE notes SET msg = 'x' WHERE id = -x;
+    INSERT INTO notes VALUES (x, 'fetched');
+    FETCH c INTO x;
+  END WHILE;
+  CLOSE c;
+  INSERT INTO notes VALUES (x, 'last');
+END@
+CREATE PROCEDURE look_for(IN n INT, OUT rc INT) LANGUAGE SQL
+BEGIN
+  DECLARE SQLCODE INTEGER DEFAULT 0;
+  DECLARE v VARCHAR(60);
+  SELECT name INTO v FROM places WHERE id = n;
+  IF SQLCODE = 100 THEN INSERT INTO notes VALUES (n, 'none'); ELSE INSERT INTO notes VALUES (n, v); END IF;
+  UPDATE places SET name = UPPER(name) CONCAT '!' WHERE berth = n;
+  SET rc = SQLCODE;
+END@
+CREATE TABLE numbered (id INT NOT NULL GENERATED ALWAYS AS IDENTITY, name VARCHAR(20), berth INT, PRIMARY KEY (id))@
+CREATE PROCEDURE add_numbered(IN nm VARCHAR(20), OUT new_id INT) LANGUAGE SQL
+BEGIN
+  SELECT id INTO new_id FROM FINAL TABLE (INSERT INTO numbered (name) VALUES (nm));
+  UPDATE numbered SET (name, berth) = (nm CONCAT '.', 3) WHERE id = new_id;
+END@

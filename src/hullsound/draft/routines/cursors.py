@@ -93,10 +93,10 @@ class Cursors:
             return []
         return self.speech.close_cursor(self._name(cursor))
 
-    def fetch(self, node: Fetch, targets: list[str], missed: Lines | None) -> Lines:
-        """Fetch a row into variables; `missed` is done where there is none, and the variable for it is set.
+    def fetch(self, node: Fetch, targets: list[str], missed: Lines | None, met: Lines) -> Lines:
+        """Fetch a row into variables; `missed` is done where there is none, `met` where there is one, and the variable is set.
 
-        Without `missed` that is an error.
+        Without `missed` a missing row is an error.
         """
         cursor = self._cursor(node.cursor)
         words = self.rewriter.words[node.first : node.cursor.first]
@@ -105,16 +105,16 @@ class Cursors:
         if missed is None:
             return self.speech.fetch_or_fail(self._name(cursor), targets)
         if self.source in HANDLED:
-            return self.speech.fetch(self._name(cursor), targets, [], missed)
+            return self.speech.fetch(self._name(cursor), targets, met, missed)
         if self.source == "postgresql":
             kept = self.speech.found
             counted, missing = (self.speech.assign(kept, count) if kept else [] for count in ("1", "0"))
             missing += [line for target in targets for line in self.speech.assign(target, "NULL")]
             return self.speech.fetch(self._name(cursor), targets, counted, missing)
         status = self._variable(_STATUS if self.source in _TSQL else node.cursor.parts[-1])  # type: ignore[attr-defined]
-        met, none = ("0", "-1") if self.source in _TSQL else ("1", "0")
+        there, none = ("0", "-1") if self.source in _TSQL else ("1", "0")
         return self.speech.fetch(
-            self._name(cursor), targets, self.speech.assign(status, met), self.speech.assign(status, none)
+            self._name(cursor), targets, self.speech.assign(status, there), self.speech.assign(status, none)
         )
 
     def _given(self, cursor: CursorDeclaration, arguments: list[Node]) -> Lines:

@@ -1,6 +1,6 @@
 """Declares what a routine works with: its variables with their types, and the handlers of errors."""
 
-from hullsound.draft.edits.rewrite import CannotDraft, Rewriter
+from hullsound.draft.edits.rewrite import CannotDraft
 from hullsound.sql.tree import Block, CursorDeclaration, ExceptionDeclaration, Loop, PlainStatement, Variable
 
 from .errors import going_on, handlers_of, is_exit_handler, is_going_on, is_numbered_error
@@ -14,7 +14,6 @@ from .walk import Walk
 def declare(block: Block, unit: Unit, walk: Walk) -> None:
     """Declare the variables; those that the source declares among its statements get their values there."""
     rewriter = walk.rewriter
-    refuse_statuses(rewriter)
     heads = {node.first for node in block.declarations if isinstance(node, Variable)}
     if any(
         not isinstance(node, Variable | CursorDeclaration | ExceptionDeclaration)
@@ -29,7 +28,7 @@ def declare(block: Block, unit: Unit, walk: Walk) -> None:
     for variable in rewriter.subject.all(Variable):
         if is_table_variable(variable) or holds_row(variable, rewriter) or variable.name in walk.results.names:
             continue
-        if variable.name in walk.cursors.opened:
+        if variable.name in walk.cursors.opened or walk.completion.replaces(variable):
             continue
         default = walk.value(variable.default) if variable.default is not None and variable.first in heads else ""
         unit.variables.append(Declared(walk.variables[variable.name], type_text(variable.type, rewriter), "", default))
@@ -39,13 +38,6 @@ def declare(block: Block, unit: Unit, walk: Walk) -> None:
             counted = Declared(walk.variables[loop.variable], walk.speech.integer)
             if counted not in unit.variables:
                 unit.variables.append(counted)
-
-
-def refuse_statuses(rewriter: Rewriter) -> None:
-    """Refuse the variables of Db2 and Teradata that every statement sets: SQL Reference 11.5, "SQLSTATE and SQLCODE variables"."""
-    names = {each.name for each in rewriter.subject.all(Variable)} & {"SQLSTATE", "SQLCODE"}
-    if rewriter.catalog.engine in ("db2", "teradata") and names:
-        raise CannotDraft(f"the variable {min(names)}, which every statement sets")
 
 
 def handle(block: Block, unit: Unit, walk: Walk) -> None:

@@ -252,7 +252,12 @@ def is_going_on(node: Node) -> bool:
 
 def catches_no_row(handler: ConditionHandler, named: Mapping[str, str]) -> bool:
     """Whether a handler answers where a statement finds no row."""
-    return any(_OF_MYSQL.get(named.get(each, each)) is Caught.NO_ROW for each in handler.conditions)
+    return any(is_no_row(each, named) for each in handler.conditions)
+
+
+def is_no_row(condition: str, named: Mapping[str, str]) -> bool:
+    """Whether a condition of a handler, itself or by its name, is that of a missing row."""
+    return _OF_MYSQL.get(named.get(condition, condition)) is Caught.NO_ROW
 
 
 def going_on(block: Block, rewriter: Rewriter) -> list[tuple[list[Caught | OwnError], list[Node]]]:

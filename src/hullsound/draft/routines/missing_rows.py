@@ -26,6 +26,7 @@ from hullsound.sql.tree import (
     Update,
 )
 
+from .completion import Completion
 from .errors import catches_no_row
 from .speech import Caught, Lines, Speech
 
@@ -40,8 +41,10 @@ _TELLING: Final = ("db2", "teradata")
 class MissingRows:
     """The handlers for NOT FOUND of one routine, and the statements that they answer."""
 
-    def __init__(self, rewriter: Rewriter, speech: Speech, body: Callable[[list[Node]], Lines]) -> None:
-        self.rewriter, self.speech, self.body = rewriter, speech, body
+    def __init__(
+        self, rewriter: Rewriter, speech: Speech, completion: Completion, body: Callable[[list[Node]], Lines]
+    ) -> None:
+        self.rewriter, self.speech, self.completion, self.body = rewriter, speech, completion, body
         self.source = rewriter.catalog.engine
         named = named_conditions(rewriter)
         self._handlers = [
@@ -81,29 +84,35 @@ class MissingRows:
             return []
         handler = self.handler(node)
         if handler is not None:
-            return self.handled(handler)
+            return [*self.completion.missed(), *self.handled(handler)]
         if missing is not None:
             return missing
         if Caught.NO_ROW in caught:
             return None
         if self.source not in _FAILING:
-            return []
+            return self.completion.missed()
         if Caught.ANY in caught:
             raise CannotDraft("a FETCH without a handler of its own")
         return None
 
     def changed(self, node: Node, caught: list[Caught]) -> Lines:
         """Return what stands behind a change that may touch no row; [] where nothing answers."""
-        is_change = isinstance(node, Update | Delete | Merge) or (isinstance(node, Insert) and node.query is not None)
+        if isinstance(node, Insert) and node.query is None:
+            return self.completion.met()
+        is_change = isinstance(node, Update | Delete | Merge | Insert)
         if self.source not in _TELLING or not is_change:
             return []
         handler = self.handler(node)
-        if handler is None and Caught.NO_ROW not in caught:
+        if handler is None and Caught.NO_ROW not in caught and not self.completion.asked:
             return []
-        missed = self.handled(handler) if handler is not None else self.speech.fail_as(Caught.NO_ROW)
+        missed = self.completion.missed()
+        if handler is not None:
+            missed += self.handled(handler)
+        elif Caught.NO_ROW in caught:
+            missed += self.speech.fail_as(Caught.NO_ROW)
         if self.speech.rows_note and isinstance(node, Update | Merge):
             self.rewriter.rendered.append((self.speech.rows_note, node.first))
-        return self.speech.branch([(f"{self.speech.rows_changed} = 0", missed)], [])
+        return self.speech.branch([(f"{self.speech.rows_changed} = 0", missed)], self.completion.met())
 
 
 def check_cursors(block: Block, rewriter: Rewriter) -> None:

@@ -181,7 +181,7 @@ class Walk(ChangeWalk):
                 return self.cursors.open(node)
             case Fetch():
                 missed = self.misses.fetched(node, self.missing, self.caught())
-                return self.cursors.fetch(node, self.targets(node.into), missed)
+                return self.cursors.fetch(node, self.targets(node.into), missed, self.completion.met())
             case CloseCursor():
                 return self.cursors.close(node)
             case Block():

@@ -2,9 +2,9 @@
 
 from hullsound.draft.constructs.sequences import sequence_value
 from hullsound.draft.edits.rewrite import CannotDraft
-from hullsound.sql.tree import Delete, Insert, Merge, Node, Update
+from hullsound.sql.tree import Delete, Insert, Merge, Node, SelectItem, Update
 
-from .identities import Given, numbered_by_trigger, taken_from_values
+from .identities import Given, number_given, numbered_by_trigger, taken_from_values
 from .key_triggers import KeyFilling, sequence_name
 from .output_rows import keep_output
 from .speech import Lines
@@ -33,6 +33,15 @@ class ChangeWalk(QueryWalk):
         if isinstance(node, Merge):  # of two statements where the target has no MERGE
             return [f"{each};" for each in text.split(";\n")]
         return [*self.limits.get(node, []), f"{text};"]
+
+    def inserted(self, node: Insert) -> Lines:
+        self.unit.changes = True
+        if self.target == "oracle":
+            values = [self.rewriter.elsewhere(each.value) for each in node.returning if isinstance(each, SelectItem)]
+            into = ", ".join(self.targets(node.into))
+            return [f"{self.rewriter.node(node).rstrip()} RETURNING {', '.join(values)} INTO {into};"]
+        given = number_given(node, [], self.rewriter)
+        return self.numbered(node, given) if given is not None else self._returning(node)
 
     def _returning(self, node: Insert) -> Lines:
         taken, numbered = taken_from_values(node, self.rewriter), numbered_by_trigger(node, self.rewriter)

@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from functools import partial
 from typing import Final
 
+from hullsound.analyze.inserted import inserted_row
 from hullsound.analyze.raised import RaisingQuery, raising_query
 from hullsound.analyze.types import Family
 from hullsound.catalog.model import Object
@@ -16,6 +17,7 @@ from hullsound.draft.statements.queries import assigns
 from hullsound.sql.tree import (
     Call,
     Comparison,
+    Insert,
     Literal,
     Name,
     Node,
@@ -29,6 +31,7 @@ from hullsound.sql.tree import (
 )
 
 from .calls import Calls
+from .completion import Completion
 from .constant_texts import ConstantTexts
 from .current_rows import CurrentRows
 from .cursor_results import CursorResults
@@ -98,7 +101,8 @@ class QueryWalk(ABC):
         self.missing: Lines | None = None
         """What is done where a query meets no row, and nothing catches it."""
         self.gotos, self.error_tests = Gotos(rewriter, speech), ErrorTests(rewriter, speech, unit)
-        self.misses = MissingRows(rewriter, speech, self.body)
+        self.completion = Completion(rewriter, speech, unit)
+        self.misses = MissingRows(rewriter, speech, self.completion, self.body)
         rewriter.closing.append(self.__dict__.clear)
 
     def prepare(self) -> None:
@@ -111,6 +115,7 @@ class QueryWalk(ABC):
         self.row_variables.add_names()
         self.row_counts.prepare()
         self.error_tests.prepare()
+        self.completion.prepare()
         self.cursors.prepare()
         CurrentRows(rewriter, self.cursors, self.variables, self.row_variables.declared).prepare()
         self.temporary.prepare()
@@ -207,6 +212,9 @@ class QueryWalk(ABC):
         raising = raising_query(node, self.rewriter.subject.read) if self.source == "sqlite" else None
         if raising is not None:
             return self.raised_where(raising)
+        row = inserted_row(node.query, self.rewriter.subject.read)
+        if row is not None:
+            return self.inserted(row.insert)
         made = self.temporary.fill(node.query, block)
         if made is not None:
             return made
@@ -215,6 +223,10 @@ class QueryWalk(ABC):
                 raise CannotDraft("a function that gives out rows")
             return self.speech.result(self.rewriter.node(node))
         return self._fill(node.query, block)
+
+    @abstractmethod
+    def inserted(self, node: Insert) -> Lines:
+        """Write an INSERT of one row, and put values of the row into variables."""
 
     def _fills(self, block: Select) -> bool:
         return bool(block.into) or any(assigns(item) for item in block.items)
@@ -267,13 +279,15 @@ class QueryWalk(ABC):
         )
         is_one_row = self._is_one_row(block, values)
         handler = self.misses.handler(query) if self.source in _PSM and not is_one_row else None
-        if handler is not None:
-            filled = self.speech.fill_or(targets, written, rest, self.misses.handled(handler))
+        if handler is not None or (self.completion.asked and not is_one_row):
+            missed = self.misses.handled(handler) if handler is not None else []
+            filled = self.speech.fill_or(targets, written, rest, [*self.completion.missed(), *missed])
+            filled = [*self.completion.met(), *filled]
         else:
             filled = fill(targets, written, rest)
         lines = [line.replace("SELECT ", f"SELECT {head}", 1) for line in filled]
-        if is_one_row or handler is not None:
-            return lines
+        if is_one_row or handler is not None or self.completion.asked:
+            return [*lines, *(self.completion.met() if is_one_row else [])]
         return self._as_source(query, block, targets, lines)
 
     @abstractmethod

@@ -13,10 +13,11 @@ _RANK: Final = 3
 
 
 def add_assigned_rows(rewriter: Rewriter) -> None:
-    """Write each such assignment as one for each column."""
+    """Write each such assignment as one for each column; Oracle takes those of queries as they are."""
+    is_oracle = rewriter.target.engine == "oracle"
     for update in rewriter.subject.all(Update):
         for columns, value in update.assignments:
-            if isinstance(columns, Row):
+            if isinstance(columns, Row) and not (is_oracle and isinstance(value, Subquery)):
                 rewriter.add(Point(columns.first, value.last, partial(_one_by_one, columns, value, update), rank=_RANK))
 
 
@@ -24,7 +25,9 @@ def _one_by_one(columns: Row, value: Node, update: Update, rewriter: Rewriter) -
     names = [each.parts[-1] for each in columns.items if isinstance(each, Name)]
     if len(names) < len(columns.items):
         raise CannotDraft("an assignment to something that is no column")
-    if rewriter.target.engine != "sqlserver" and _reads(value, {*names, *_set_before(columns, update)}, rewriter):
+    if rewriter.target.engine in ("mysql", "mariadb") and _reads(
+        value, {*names, *_set_before(columns, update)}, rewriter
+    ):
         raise CannotDraft("an UPDATE that reads a column which it has set before")
     texts = _values(value, rewriter)
     if len(texts) != len(names):

@@ -12,6 +12,8 @@ from hullsound.sql.tree import (
     Merge,
     Name,
     Node,
+    Row,
+    Subquery,
     TableRef,
     Update,
 )
@@ -99,7 +101,20 @@ def _owner(name: Name, sources: Sources, rewriter: Rewriter) -> TableRef | None:
     return None
 
 
+def _assigned_column(name: Node, rewriter: Rewriter) -> str:
+    if not isinstance(name, Name):
+        raise CannotDraft("an assignment to something that is no column")
+    return rewriter.names.write(name.parts[-1])
+
+
 def _assignment(node: Update, target: TableRef, name: Node, value: Node, rewriter: Rewriter) -> str:
+    if (
+        isinstance(name, Row)
+        and isinstance(value, Row | Subquery)
+        and rewriter.catalog.engine not in ("mysql", "mariadb")
+    ):
+        columns = ", ".join(_assigned_column(each, rewriter) for each in name.items)
+        return f"({columns}) = {rewriter.node(value)}"
     if not isinstance(name, Name) or name.parts[0].startswith("@"):
         raise CannotDraft("an assignment to something that is no column")
     column = rewriter.names.write(name.parts[-1])

@@ -130,8 +130,7 @@ def add_for_others(rewriter: Rewriter) -> None:
     add_recursion(rewriter)
     add_queried_changes(rewriter)
     add_joined_changes(rewriter)
-    if rewriter.target.engine != "oracle":
-        add_assigned_rows(rewriter)
+    add_assigned_rows(rewriter)
     add_merges(rewriter)
     with rewriter.asked_by("draft.change"):
         add_rownum_changes(rewriter)

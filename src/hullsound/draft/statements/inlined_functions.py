@@ -36,6 +36,7 @@ from hullsound.sql.tree import (
 
 WITHOUT_ROWS: Final = frozenset(("mysql", "mariadb", "oracle"))
 """Targets for which the calls of such functions become their queries."""
+_SYNONYMS: Final = {"INT": "INTEGER", "DEC": "DECIMAL", "NUMERIC": "DECIMAL", "CHARACTER": "CHAR"}
 _WHOLE: Final = ("BIT", "TINYINT", "SMALLINT", "INT", "BIGINT")
 """Whole numbers of SQL Server, from narrow to wide."""
 _SHORTEST: Final = 2**15
@@ -219,6 +220,7 @@ def _takes(parameter: DataType, value: Literal, rewriter: Rewriter) -> bool:
 
 def _holds(parameter: DataType, value: DataType) -> bool:
     """Whether a parameter keeps every value of a type as it is."""
+    parameter, value = (DataType(_SYNONYMS.get(each.name, each.name), each.arguments) for each in (parameter, value))
     if parameter.name in _WHOLE and value.name in _WHOLE:
         return _WHOLE.index(value.name) <= _WHOLE.index(parameter.name)
     sizes = (parameter.arguments, value.arguments)

@@ -60,6 +60,7 @@ from hullsound.sql.tree import (
 
 from .blocks import COUNTS, PsmBlocks
 from .cursors import declare_kept, fetch_row, open_returned
+from .inserted import add_inserted
 from .into import add_select_into
 from .prepared import execute_statement, is_release, open_prepared, prepare_statement, prepared_name
 from .signals import get_diagnostics, raise_statement
@@ -131,8 +132,9 @@ class PsmCode(PsmBlocks):
                 continue
             text = partial(self._open_result, query, place)
             self.rewriter.add(Point(query.first, query.last, text, rank=2))
+        inserted = add_inserted(self)
         for select in add(Select):
-            if select.into:
+            if select.into and not any(select in query.blocks for query in inserted):
                 add_select_into(self, select)
         for unread in add(Unread):
             self._point(unread, _refuse("a statement that could not be read"))
