@@ -86,3 +86,16 @@ def test_what_is_newer_than_every_version_is_not_listed(engine: str) -> None:
     known = load_newer(engine)
     versions = {*known.calls.values(), *known.types.values(), *known.names.values()}
     assert versions and all(oldest < version <= newest for version in versions)
+
+
+def test_queries_of_values_read_dual_before_oracle_23() -> None:
+    text = """DELIMITER //
+        CREATE PROCEDURE p1(x INT) BEGIN SELECT x; END//
+        CREATE PROCEDURE p2() BEGIN SELECT CAST('2025-04-01' AS DATE) UNION ALL SELECT CURRENT_DATE; END//
+        DELIMITER ;
+        CREATE VIEW v AS SELECT 1;"""
+    case = steps.assess_catalog(steps.survey_texts([ScriptFile("x.sql", text, "")], "mysql", "8.4"), "oracle:19")
+    drafts = {draft.object.id: draft.text for draft in case.drafts.drafts}
+    assert "OPEN hs_result FOR SELECT x FROM DUAL;" in drafts["procedure.p1"]
+    assert drafts["procedure.p2"].count(" FROM DUAL") == 2
+    assert drafts["view.v"].endswith('SELECT 1 AS "1" FROM DUAL;')

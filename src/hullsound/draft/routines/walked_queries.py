@@ -268,7 +268,7 @@ class QueryWalk(ABC):
             written[0] = written[0].removeprefix(head)
         if self.rewriter.words[block.first + 1] in ("DISTINCT", "UNIQUE"):
             head = f"DISTINCT {head}"
-        if not rest or rest.upper() == "FROM DUAL":
+        if rest.strip().upper() in ("", "FROM DUAL"):
             return [line for pair in zip(targets, written, strict=True) for line in self.speech.assign(*pair)]
         fill = (
             self.speech.fill_strictly

@@ -346,7 +346,7 @@ def _add_dual(rewriter: Rewriter) -> None:
     for select in rewriter.subject.all(Select):
         if select not in values and select.from_at < 0 and not select.sources and select.items:
             last = max(select.items[-1].last, select.into_span[1] if select.into_span else 0)
-            rewriter.add(Point(last, last, lambda _: " FROM DUAL", behind=select.items[-1].first))
+            rewriter.add(Point(last, last, lambda _: " FROM DUAL", behind=select.first))
 
 
 def _written_as_values(rewriter: Rewriter) -> set[Node | None]:

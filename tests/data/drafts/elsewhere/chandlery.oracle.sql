@@ -804,7 +804,15 @@ END;
 
 -- dbo.procedure.uspmove: rewrite
 
--- dbo.procedure.uspstring: rewrite
+-- dbo.procedure.uspstring: confirm
+CREATE OR REPLACE PROCEDURE dbo.uspstring
+AS
+  hs_result SYS_REFCURSOR;
+BEGIN
+  OPEN hs_result FOR SELECT RPAD(TO_CHAR(TIMESTAMP '2024-05-06 00:00:00', 'YYYY-MM-DD HH24:MI:SS'), 7), UPPER('ab'), INSTR('abc', 'c'), SUBSTR('abc', -LEAST(LENGTH('abc'), 1)),
+           'No:' || (CASE WHEN 7 IS NULL THEN NULL WHEN LENGTH(TO_CHAR(7, 'FM999999999999999990', 'NLS_NUMERIC_CHARACTERS=''.,''')) <= 4 THEN LPAD(TO_CHAR(7, 'FM999999999999999990', 'NLS_NUMERIC_CHARACTERS=''.,'''), 4, ' ') ELSE '****' END), 'x' || CHR(39) || 'y' FROM DUAL;
+  DBMS_SQL.RETURN_RESULT(hs_result);
+END;
 
 -- dbo.procedure.uspscalarsub: confirm
 CREATE OR REPLACE PROCEDURE dbo.uspscalarsub
@@ -866,7 +874,23 @@ BEGIN
   DBMS_SQL.RETURN_RESULT(hs_result);
 END;
 
--- dbo.procedure.uspgoto: rewrite
+-- dbo.procedure.uspgoto: confirm
+CREATE OR REPLACE PROCEDURE dbo.uspgoto(p_n IN number)
+AS
+  v_n number(10) := p_n;
+  v_sum number(10);
+  hs_result SYS_REFCURSOR;
+BEGIN
+  v_sum := 0;
+  <<again>>
+  v_sum := v_sum + v_n;
+  v_n := v_n - 1;
+  IF v_n > 0 THEN
+    GOTO again;
+  END IF;
+  OPEN hs_result FOR SELECT v_sum FROM DUAL;
+  DBMS_SQL.RETURN_RESULT(hs_result);
+END;
 
 -- dbo.procedure.uspcontinue: confirm
 CREATE OR REPLACE PROCEDURE dbo.uspcontinue
