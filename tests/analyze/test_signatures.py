@@ -20,8 +20,10 @@ ENGINES = ("oracle", "sqlserver", "ase", "mysql", "mariadb", "sqlite", "db2", "t
 VALUES = {"text": "'7'::text", "number": "7::numeric", "integer": "7", "timestamp": "now()", "": "7"}
 TWO_TEXTS = {"TO_DATE": ", 'DD'", "TO_NUMBER": ", '9'", "TO_CHAR": ", '999'", "STRING_AGG": ", ','"}
 """Functions whose second argument is a mask or separator, of which nothing is said."""
-NOT_CALLED = frozenset(("OVERLAY", "EXTRACT", "DATE_PART"))
-"""Written with words between the arguments, or with the name of a part."""
+NOT_CALLED = frozenset(
+    ("OVERLAY", "EXTRACT", "DATE_PART", "DATE_TRUNC", "TO_TIMESTAMP", "MAKE_TIMESTAMP", "MAKE_TIMESTAMPTZ")
+)
+"""Written with words between the arguments, with the name of a part, or taking numbers and masks of several kinds."""
 
 
 def own_rows(engine: str) -> dict[str, SignatureRow]:

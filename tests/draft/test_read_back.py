@@ -309,7 +309,7 @@ def test_a_limit_with_a_comma_is_written_once() -> None:
         ("mysql", "oracle:19", "UPDATE t SET a = a + 1, b = a", ""),
         ("mysql", "oracle:19", "DELETE FROM t, u USING t JOIN u ON t.a = u.a", ""),
         ("mysql", "sqlserver:2022", "UPDATE t, u SET t.b = u.b WHERE t.a = u.a", ""),
-        ("postgresql", "oracle:19", "UPDATE t SET (a, b) = (1, 'x')", ""),
+        ("postgresql", "oracle:19", "UPDATE t SET (a, b) = (1, 'x')", "UPDATE t SET a = 1, b = 'x'"),
         ("postgresql", "sqlserver:2022", "UPDATE t SET (a, b) = (SELECT a, b FROM u)",
          "UPDATE t SET a = (SELECT a FROM u), b = (SELECT b FROM u)"),
         ("postgresql", "mysql:8.0", "UPDATE t SET (a, b) = (1, 'x')", "UPDATE t SET a = 1, b = 'x'"),
