@@ -1,7 +1,7 @@
 """SQLCODE and SQLSTATE, by which code of Db2 and Teradata asks whether its last statement has met a row.
 
-Sources: Db2 11.5, SQL Reference, "compound SQL (compiled)" (SQLSTATE and SQLCODE variables); Teradata SQL Stored Procedures, "Status
-Variables".
+Sources: Db2 11.5, SQL Reference, "compound SQL (compiled)" (SQLSTATE and SQLCODE variables); Teradata SQL Stored Procedures,
+"Status Variables".
 """
 
 from typing import Final
