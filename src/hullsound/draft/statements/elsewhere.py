@@ -128,9 +128,11 @@ def add_for_others(rewriter: Rewriter) -> None:
         add_document_rows(rewriter)
         add_number_rows(rewriter)
     add_recursion(rewriter)
-    add_queried_changes(rewriter)
+    with rewriter.asked_by("draft.change"):
+        add_queried_changes(rewriter)
     add_joined_changes(rewriter)
-    add_assigned_rows(rewriter)
+    with rewriter.asked_by("draft.change"):
+        add_assigned_rows(rewriter)
     add_merges(rewriter)
     with rewriter.asked_by("draft.change"):
         add_rownum_changes(rewriter)
